@@ -1,0 +1,72 @@
+# Two commands do all the set-up: `make demo` and `make test`.
+SHELL := /bin/bash
+.SHELLFLAGS := -eu -o pipefail -c
+PYTHON ?= python3
+BIN := .venv/bin
+S := .stamps
+SITE := src/humble_sum/server/site/index.html
+DATA ?= .data
+PORT ?= 8440
+WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/package.json web/vite.config.ts
+
+.PHONY: demo test bench shots build check style types unit browser browsers clean
+
+demo: $(S)/run $(SITE)
+	@$(BIN)/humble-sum demo --data $(DATA) --port $(PORT)
+
+test: check unit browser
+
+build: $(S)/dev $(SITE)
+	@$(BIN)/python -m hatchling build -t wheel -d dist
+
+# --- installs, each once per lock file ---------------------------------------------------
+$(BIN)/python:
+	@$(PYTHON) -c 'import sys; sys.exit("Humble Sum needs Python 3.11 or newer") if sys.version_info < (3, 11) else None'
+	@$(PYTHON) -m venv .venv
+
+# hatchling and editables come from the lock too, so the editable install needs no isolation.
+$(S)/run: requirements/run.lock pyproject.toml | $(BIN)/python
+	@echo "Installing Python packages…"
+	@$(BIN)/python -m pip install -qq --disable-pip-version-check --require-hashes -r requirements/run.lock
+	@$(BIN)/python -m pip install -qq --disable-pip-version-check --no-deps --no-build-isolation -e .
+	@mkdir -p $(S) && touch $@
+
+$(S)/dev: requirements/dev.lock $(S)/run
+	@echo "Installing the tools for tests…"
+	@$(BIN)/python -m pip install -qq --disable-pip-version-check --require-hashes -r requirements/dev.lock
+	@mkdir -p $(S) && touch $@
+
+$(S)/web: web/package-lock.json web/.npmrc
+	@command -v npm >/dev/null || { echo "Node.js 20 or newer with npm is needed: apt-get install nodejs npm"; exit 1; }
+	@echo "Installing front-end packages…"
+	@cd web && npm ci --silent
+	@mkdir -p $(S) && touch $@
+
+$(SITE): $(S)/web $(WEB_SOURCES)
+	@echo "Building the front end…"
+	@cd web && npm run --silent build -- --logLevel warn
+	@touch $@
+
+browsers:
+	@tools/install_browser.sh
+
+# --- checks ------------------------------------------------------------------------------
+check: $(S)/dev $(S)/web
+	@$(BIN)/ruff check -q . && $(BIN)/ruff format -q --check . && echo "ruff: clean"
+	@$(BIN)/mypy --no-error-summary && echo "mypy: clean"
+	@cd web && npm run --silent types && npm run --silent lint && npm run --silent style && echo "tsc, eslint, prettier: clean"
+
+unit: $(S)/dev $(SITE)
+	@$(BIN)/python -m unittest discover -q -b -s tests -t . -p 'test_*.py' -k tests.core -k tests.exchange -k tests.records -k tests.server -k tests.cli -k tests.docs
+
+browser: $(S)/dev $(SITE) browsers
+	@$(BIN)/python -m unittest discover -q -b -s tests/browser -t . -p 'test_*.py'
+
+bench: $(S)/dev
+	@$(BIN)/python -m bench
+
+shots: $(S)/dev $(SITE) browsers
+	@$(BIN)/python tools/take_shots.py
+
+clean:
+	@rm -rf .venv .stamps dist web/node_modules src/humble_sum/server/site

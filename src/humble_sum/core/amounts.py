@@ -1,0 +1,74 @@
+"""Exact amounts: decimals of any sign and up to 120 digits, never a binary float."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable
+from decimal import Context, Decimal, Inexact, InvalidOperation, Overflow, Underflow
+from typing import Annotated
+
+from pydantic import BeforeValidator, PlainSerializer, WithJsonSchema
+
+MOST_DIGITS = 60  # on either side of the decimal point
+WRITTEN = re.compile(r"[+-]?(\d+(\.\d*)?|\.\d+)([eE][+-]?\d{1,4})?", re.ASCII)
+
+# Any operation that would lose a digit raises, so no sum is ever quietly rounded.
+EXACT = Context(
+    prec=1_000,
+    Emin=-100_000,
+    Emax=100_000,
+    traps=[Inexact, InvalidOperation, Overflow, Underflow],
+)
+
+
+def read_amount(value: object) -> Decimal:
+    """The exact amount written in plain or exponent notation with a full stop.
+
+    Takes text, Decimal or int. A float is refused because its decimal digits are not its
+    owner's. Raises ValueError with the reason.
+    """
+    if isinstance(value, float):
+        raise ValueError(f"{value!r} is a binary number; write the amount as text, in quotes")
+    if isinstance(value, bool) or not isinstance(value, str | Decimal | int):
+        raise ValueError(f"{value!r} is not an amount; write a decimal as text, such as \"12.50\"")
+    text = str(value).strip()
+    if not WRITTEN.fullmatch(text):
+        shown = text if len(text) <= 40 else text[:40] + "…"
+        raise ValueError(f'"{shown}" is not a decimal; write digits with a full stop, such as "12.50"')
+    amount = EXACT.create_decimal(text)
+    _, digits, exponent = amount.as_tuple()
+    assert isinstance(exponent, int)
+    if amount and (len(digits) + exponent > MOST_DIGITS or -exponent > MOST_DIGITS):
+        raise ValueError(f"{text} has more than {MOST_DIGITS} digits on one side of its point")
+    return amount if amount else Decimal(0)
+
+
+def amount_text(amount: Decimal) -> str:
+    """The amount in plain notation, its own trailing zeros kept: 2.50, never 25E-1."""
+    return format(amount, "f")
+
+
+def total(amounts: Iterable[Decimal]) -> Decimal:
+    """The exact sum."""
+    result = Decimal(0)
+    for amount in amounts:
+        result = EXACT.add(result, amount)
+    return result
+
+
+def signed(sign: int, amount: Decimal) -> Decimal:
+    """sign × amount for a sign of 1 or −1, exactly (Decimal's own operators round to 28 digits)."""
+    return amount if sign > 0 else amount.copy_negate()
+
+
+def scaled(amount: Decimal, power: int) -> Decimal:
+    """amount × 10**power, exactly."""
+    return EXACT.scaleb(amount, power)
+
+
+Amount = Annotated[
+    Decimal,
+    BeforeValidator(read_amount),
+    PlainSerializer(amount_text, return_type=str),
+    WithJsonSchema({"type": "string", "pattern": r"^[+-]?\d+(\.\d*)?$", "examples": ["-1250.40"]}),
+]

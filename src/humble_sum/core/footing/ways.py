@@ -1,0 +1,81 @@
+"""Ways to close one gap by hand: the closest calls, the largest parts, or the total."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from humble_sum.core.amounts import total
+from humble_sum.core.footing.plan import added_drift, entry_of, nudge
+from humble_sum.core.footing.problem import added_drift_text
+from humble_sum.core.printing import print_amount
+from humble_sum.core.proofs import Check, Figure, Proof, prove
+from humble_sum.core.statements import Nudge, Pack
+
+
+@dataclass(frozen=True)
+class Way:
+    """One way: what it would do, in words, its nudges, and the gaps the page would then have."""
+
+    id: str
+    says: str
+    detail: str
+    nudges: tuple[Nudge, ...]
+    gaps_after: int
+
+
+def ways(pack: Pack, proof: Proof, check: Check, made: str = "") -> list[Way]:
+    """Ways to close the gap of one relation within one unit each, holds kept.
+
+    Each leaves the other figures as printed, so `gaps_after` says what else it opens.
+    """
+    if check.status != "gap":
+        return []
+    movable = []
+    for cell, sign in check.relation.parts:
+        figure = proof.figures[cell]
+        if figure.printed.units is None or figure.held is not None:
+            continue
+        target = figure.printed.units + (sign if check.gap > 0 else -sign)
+        if target in entry_of(figure).window:
+            movable.append((figure, target))
+    size = abs(check.gap)
+    found = []
+    closest = sorted(movable, key=lambda move: added_drift(*move))[:size]
+    largest = sorted(movable, key=lambda move: -abs(move[0].printed.units or 0))[:size]
+    if len(closest) == size:
+        found.append(_way(pack, proof, "closest", closest, "closest calls", made))
+        if {figure.cell for figure, _ in largest} != {figure.cell for figure, _ in closest}:
+            found.append(_way(pack, proof, "largest", largest, "largest lines, least relative change", made))
+    whole = proof.figures[check.relation.total]
+    if whole.held is None and whole.printed.units is not None:
+        target = whole.printed.units - check.gap
+        if target in entry_of(whole).window:
+            found.append(_way(pack, proof, "total", [(whole, target)], "the total gives way", made))
+    return found
+
+
+def _way(
+    pack: Pack, proof: Proof, id: str, moves: Sequence[tuple[Figure, int]], why: str, made: str
+) -> Way:
+    names = []
+    added = total(added_drift(figure, target) for figure, target in moves)
+    nudges = []
+    for figure, target in moves:
+        line = proof.statement.line(figure.cell[0])
+        assert line is not None
+        text = print_amount(figure.exact, figure.clauses, target, figure.money).text
+        names.append(f"{line.label} to {text or 'blank'}")
+        if target != figure.printed.natural:
+            reason = f"Chosen by hand: {why}. Adds {added_drift_text(added_drift(figure, target))} of a unit of drift."
+            nudges.append(nudge(proof, figure, target, reason, "By hand, one gap.", made))
+    moved = {figure.cell for figure, _ in moves}
+    kept = [n for n in pack.nudges if n.statement != proof.statement.id or (n.line, n.column) not in moved]
+    after = pack.model_copy(update={"nudges": (*kept, *nudges)})
+    gaps = len(prove(after, proof.statement).gaps)
+    detail = f"{why}; adds {added_drift_text(added)} of a unit of drift, leaves {_gaps(gaps)}"
+    return Way(id, f"Nudge {', '.join(names)}", detail, after.nudges, gaps)
+
+
+def _gaps(count: int) -> str:
+    return "no gap" if count == 0 else "1 gap" if count == 1 else f"{count} gaps"

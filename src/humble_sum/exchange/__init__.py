@@ -1,0 +1,1 @@
+"""Readers and writers of open formats."""

@@ -1,0 +1,112 @@
+"""Packs as JSON files, kind "humble-sum/pack", version 1. See docs/formats/pack.md."""
+
+from __future__ import annotations
+
+import json
+from typing import Any, Literal
+
+from pydantic import ConfigDict, Field, ValidationError
+
+from humble_sum.core.faults import Fault, Refused, faults_of
+from humble_sum.core.statements import Pack, check
+
+KIND = "humble-sum/pack"
+VERSION = 1
+MOST_BYTES = 32 * 1024 * 1024
+MOST_INTEGER_DIGITS = 100
+
+
+class PackFile(Pack):
+    """A pack file: the pack with the file's kind and version."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True, title="Humble Sum pack")
+    kind: Literal["humble-sum/pack"] = Field(description="Says what this file is.")
+    version: Literal[1] = Field(description="The version of this format.")
+
+
+class NumberText(str):
+    """A JSON number that would not survive as a double, kept as it was written."""
+
+
+def parse_json(data: bytes, what: str) -> Any:
+    """JSON with numbers kept exact. Raises Refused where it is too large or not JSON."""
+    if len(data) > MOST_BYTES:
+        raise Refused(
+            "too-large",
+            Fault("", f"The {what} is larger than {MOST_BYTES // 1024 // 1024} MiB.", "Split it into several."),
+        )
+    try:
+        text = data.decode("utf-8-sig")
+        return json.loads(text, parse_float=NumberText, parse_int=_integer, parse_constant=NumberText)
+    except UnicodeDecodeError as error:
+        raise Refused("not-json", Fault(f"byte {error.start}", f"The {what} is not UTF-8 text.")) from None
+    except json.JSONDecodeError as error:
+        where = f"line {error.lineno}, column {error.colno}"
+        raise Refused("not-json", Fault(where, f"The {what} is not JSON: {error.msg}.")) from None
+    except RecursionError:
+        raise Refused("not-json", Fault("", f"The {what} is nested too deep.")) from None
+
+
+def _integer(text: str) -> int | NumberText:
+    return int(text) if len(text) <= MOST_INTEGER_DIGITS else NumberText(text)
+
+
+def read_pack(data: bytes) -> Pack:
+    """The pack in a file's bytes. Raises Refused, naming every place that is wrong."""
+    parsed = parse_json(data, "pack file")
+    if not isinstance(parsed, dict) or parsed.get("kind") != KIND:
+        found = parsed.get("kind") if isinstance(parsed, dict) else None
+        said = f'says it is "{found}"' if isinstance(found, str) else "does not say what it is"
+        raise Refused("not-a-pack", Fault("kind", f"This file {said}.", f'A pack file says "{KIND}".'))
+    if parsed.get("version") != VERSION:
+        shown = json.dumps(parsed.get("version"))[:40]
+        raise Refused(
+            "other-version",
+            Fault("version", f"This pack file is of version {shown}.", f"Only version {VERSION} can be read."),
+        )
+    _refuse_numbers_as_amounts(parsed)
+    try:
+        file = PackFile.model_validate(parsed)
+    except ValidationError as error:
+        raise Refused("bad-pack", faults_of(error)) from None
+    pack = Pack(**{name: getattr(file, name) for name in Pack.model_fields})
+    check(pack)
+    return pack
+
+
+def _refuse_numbers_as_amounts(parsed: dict[str, Any]) -> None:
+    """Amounts written as JSON numbers would have passed through a double elsewhere: refuse them."""
+    faults = []
+    statements = parsed.get("statements")
+    for s, statement in enumerate(statements if isinstance(statements, list) else []):
+        lines = statement.get("lines") if isinstance(statement, dict) else None
+        for n, line in enumerate(lines if isinstance(lines, list) else []):
+            amounts = line.get("amounts") if isinstance(line, dict) else None
+            for column, value in (amounts.items() if isinstance(amounts, dict) else ()):
+                if isinstance(value, NumberText | int) and not isinstance(value, bool):
+                    faults.append(
+                        Fault(
+                            f"statements[{s}].lines[{n}].amounts.{column}",
+                            f"{str(value)[:40]} is a JSON number.",
+                            "Write amounts as text, in quotes, so that no digit is lost.",
+                        )
+                    )
+    if faults:
+        raise Refused("bad-pack", faults)
+
+
+def write_pack(pack: Pack) -> bytes:
+    """The pack as a file. What is written reads back equal."""
+    data: dict[str, Any] = {"kind": KIND, "version": VERSION}
+    data |= pack.model_dump(mode="json", exclude_defaults=True, exclude={"rulebook"})
+    rules = [rule.model_dump(mode="json", exclude_none=True, exclude={"clauses"}) for rule in pack.rulebook.rules]
+    for written, rule in zip(rules, pack.rulebook.rules, strict=True):
+        written["clauses"] = rule.clauses.spelled()
+    data["rulebook"] = {"rules": rules}
+    return (json.dumps(data, ensure_ascii=False, indent=1) + "\n").encode()
+
+
+def pack_schema() -> dict[str, Any]:
+    """JSON Schema (2020-12) of a pack file."""
+    schema = PackFile.model_json_schema()
+    return {"$schema": "https://json-schema.org/draft/2020-12/schema", **schema}
