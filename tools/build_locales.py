@@ -108,9 +108,7 @@ def conventions(folder: Path) -> dict[str, Any]:
             code: entry["symbol"] for code, entry in named.items() if entry.get("symbol", code) != code
         },
         "short_symbols": {
-            code: entry["symbol-alt-narrow"]
-            for code, entry in named.items()
-            if "symbol-alt-narrow" in entry
+            code: entry["symbol-alt-narrow"] for code, entry in named.items() if "symbol-alt-narrow" in entry
         },
         "names": {
             code: [

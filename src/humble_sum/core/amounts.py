@@ -30,7 +30,7 @@ def read_amount(value: object) -> Decimal:
     if isinstance(value, float):
         raise ValueError(f"{value!r} is a binary number; write the amount as text, in quotes")
     if isinstance(value, bool) or not isinstance(value, str | Decimal | int):
-        raise ValueError(f"{value!r} is not an amount; write a decimal as text, such as \"12.50\"")
+        raise ValueError(f'{value!r} is not an amount; write a decimal as text, such as "12.50"')
     text = str(value).strip()
     if not WRITTEN.fullmatch(text):
         shown = text if len(text) <= 40 else text[:40] + "…"
@@ -64,6 +64,11 @@ def signed(sign: int, amount: Decimal) -> Decimal:
 def scaled(amount: Decimal, power: int) -> Decimal:
     """amount × 10**power, exactly."""
     return EXACT.scaleb(amount, power)
+
+
+def of_units(units: int, exponent: int) -> Decimal:
+    """The amount of a whole number of units, each 10**exponent."""
+    return scaled(EXACT.create_decimal(units), exponent)
 
 
 Amount = Annotated[

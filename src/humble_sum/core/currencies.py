@@ -10,11 +10,14 @@ MoneySign = Literal["symbol", "short", "code", "name", "none"]
 
 # ISO 4217 minor units where they are not 2. Locale data has current cash usage instead, which
 # would print forints and rupiahs without decimals in a statement.
-MINOR_UNITS = (
-    dict.fromkeys("BIF CLP DJF GNF ISK JPY KMF KRW PYG RWF UGX UYI VND VUV XAF XOF XPF".split(), 0)
-    | dict.fromkeys("BHD IQD JOD KWD LYD OMR TND".split(), 3)
-    | dict.fromkeys("CLF UYW".split(), 4)
-)
+NO_DECIMALS = "BIF CLP DJF GNF ISK JPY KMF KRW PYG RWF UGX UYI VND VUV XAF XOF XPF"
+THREE_DECIMALS = "BHD IQD JOD KWD LYD OMR TND"
+FOUR_DECIMALS = "CLF UYW"
+MINOR_UNITS = {
+    code: places
+    for codes, places in ((NO_DECIMALS, 0), (THREE_DECIMALS, 3), (FOUR_DECIMALS, 4))
+    for code in codes.split()
+}
 
 
 def known(code: str) -> bool:

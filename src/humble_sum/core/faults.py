@@ -58,8 +58,13 @@ def path(place: Iterable[int | str], root: str = "") -> str:
 
 def faults_of(error: ValidationError, root: str = "") -> list[Fault]:
     """A validation error as faults, one for each place."""
+    return faults_of_details(error.errors(include_url=False), root)
+
+
+def faults_of_details(details: Iterable[ErrorDetails], root: str = "") -> list[Fault]:
+    """The same from the error's details, as a web framework hands them on."""
     found: dict[str, list[ErrorDetails]] = {}
-    for detail in error.errors(include_url=False):
+    for detail in details:
         found.setdefault(path(detail["loc"], root), []).append(detail)
     return [_fault(where, details) for where, details in found.items()]
 

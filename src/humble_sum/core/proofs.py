@@ -133,7 +133,9 @@ def _figure(
     units = active.units if active else None
     if hold is not None:
         units = held_units(hold, clauses)
-    return Figure(cell, exact, decided, print_amount(exact, clauses, units, money), money, hold, active, resting)
+    return Figure(
+        cell, exact, decided, print_amount(exact, clauses, units, money), money, hold, active, resting
+    )
 
 
 def held_units(hold: Hold, clauses: InForce) -> int | None:

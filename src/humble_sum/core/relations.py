@@ -59,18 +59,14 @@ def relations(statement: Statement) -> tuple[Relation, ...]:
         for line in statement.lines:
             if line.adds:
                 parts = tuple(((part, column.id), sign) for part, sign in line.parts)
-                found.append(
-                    Relation(f"down:{line.id}:{column.id}", "down", (line.id, column.id), parts)
-                )
+                found.append(Relation(f"down:{line.id}:{column.id}", "down", (line.id, column.id), parts))
     for column in statement.columns:
         if column.difference is None:
             continue
         first, second = column.difference
         for line in statement.figured:
             parts = (((line.id, first), 1), ((line.id, second), -1))
-            found.append(
-                Relation(f"across:{line.id}:{column.id}", "across", (line.id, column.id), parts)
-            )
+            found.append(Relation(f"across:{line.id}:{column.id}", "across", (line.id, column.id), parts))
     return tuple(found)
 
 

@@ -37,7 +37,9 @@ class Reach(BaseModel):
 
     def covers(self, statement: str, line: str, column: str) -> bool:
         return (
-            self.statement in (None, statement) and self.column in (None, column) and self.line in (None, line)
+            self.statement in (None, statement)
+            and self.column in (None, column)
+            and self.line in (None, line)
         )
 
 

@@ -130,15 +130,12 @@ def check(pack: Pack) -> None:
         faults += _place_faults(
             pack, reach.statement, reach.line, reach.column, f"rulebook.rules[{number}].reach"
         )
-    for name, marks in (("holds", pack.holds), ("nudges", pack.nudges)):
+    holds = [(hold.statement, hold.line, hold.column) for hold in pack.holds]
+    nudges = [(nudge.statement, nudge.line, nudge.column) for nudge in pack.nudges]
+    for name, marks in (("holds", holds), ("nudges", nudges)):
         for number, mark in enumerate(marks):
-            where = f"{name}[{number}]"
-            found = list(_place_faults(pack, mark.statement, mark.line, mark.column, where))
-            statement_of = pack.statement(mark.statement)
-            if not found and statement_of and statement_of.line(mark.line).kind == "heading":  # type: ignore[union-attr]
-                found.append(Fault(f"{where}.line", f'"{mark.line}" is a heading and has no figure.'))
-            faults += found
-        faults += _twice([f"{m.statement}/{m.line}/{m.column}" for m in marks], name)
+            faults += _mark_faults(pack, *mark, f"{name}[{number}]")
+        faults += _twice(["/".join(mark) for mark in marks], name)
     if faults:
         raise Refused("bad-pack", faults)
 
@@ -164,6 +161,16 @@ def _place_faults(
         yield Fault(f"{where}.column", f'There is no column "{column}".')
 
 
+def _mark_faults(pack: Pack, statement: str, line: str, column: str, where: str) -> Iterator[Fault]:
+    """Faults of a hold's or a nudge's figure."""
+    found = list(_place_faults(pack, statement, line, column, where))
+    yield from found
+    owner = pack.statement(statement)
+    row = owner.line(line) if owner else None
+    if row is not None and row.kind == "heading":
+        yield Fault(f"{where}.line", f'"{line}" is a heading and has no figure.')
+
+
 def _statement_faults(statement: Statement, where: str) -> Iterator[Fault]:
     yield from _twice([line.id for line in statement.lines], f"{where}.lines")
     yield from _twice([column.id for column in statement.columns], f"{where}.columns")
@@ -187,7 +194,9 @@ def _line_faults(
     if line.kind == "heading" and (line.amounts or line.parts):
         yield Fault(where, f'The heading "{line.id}" has amounts or parts.', 'Make it a "line" or a "total".')
     if line.kind == "line" and line.parts:
-        yield Fault(f"{where}.parts", f'The line "{line.id}" has parts.', 'Make it a "subtotal" or a "total".')
+        yield Fault(
+            f"{where}.parts", f'The line "{line.id}" has parts.', 'Make it a "subtotal" or a "total".'
+        )
     if line.adds and not line.parts:
         yield Fault(f"{where}.parts", f'The {line.kind} "{line.id}" has no parts.', "Say what it adds.")
     for number, (id, _) in enumerate(line.parts):

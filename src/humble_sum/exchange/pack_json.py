@@ -33,7 +33,9 @@ def parse_json(data: bytes, what: str) -> Any:
     if len(data) > MOST_BYTES:
         raise Refused(
             "too-large",
-            Fault("", f"The {what} is larger than {MOST_BYTES // 1024 // 1024} MiB.", "Split it into several."),
+            Fault(
+                "", f"The {what} is larger than {MOST_BYTES // 1024 // 1024} MiB.", "Split it into several."
+            ),
         )
     try:
         text = data.decode("utf-8-sig")
@@ -62,7 +64,9 @@ def read_pack(data: bytes) -> Pack:
         shown = json.dumps(parsed.get("version"))[:40]
         raise Refused(
             "other-version",
-            Fault("version", f"This pack file is of version {shown}.", f"Only version {VERSION} can be read."),
+            Fault(
+                "version", f"This pack file is of version {shown}.", f"Only version {VERSION} can be read."
+            ),
         )
     _refuse_numbers_as_amounts(parsed)
     try:
@@ -82,7 +86,7 @@ def _refuse_numbers_as_amounts(parsed: dict[str, Any]) -> None:
         lines = statement.get("lines") if isinstance(statement, dict) else None
         for n, line in enumerate(lines if isinstance(lines, list) else []):
             amounts = line.get("amounts") if isinstance(line, dict) else None
-            for column, value in (amounts.items() if isinstance(amounts, dict) else ()):
+            for column, value in amounts.items() if isinstance(amounts, dict) else ():
                 if isinstance(value, NumberText | int) and not isinstance(value, bool):
                     faults.append(
                         Fault(
@@ -99,7 +103,9 @@ def write_pack(pack: Pack) -> bytes:
     """The pack as a file. What is written reads back equal."""
     data: dict[str, Any] = {"kind": KIND, "version": VERSION}
     data |= pack.model_dump(mode="json", exclude_defaults=True, exclude={"rulebook"})
-    rules = [rule.model_dump(mode="json", exclude_none=True, exclude={"clauses"}) for rule in pack.rulebook.rules]
+    rules = [
+        rule.model_dump(mode="json", exclude_none=True, exclude={"clauses"}) for rule in pack.rulebook.rules
+    ]
     for written, rule in zip(rules, pack.rulebook.rules, strict=True):
         written["clauses"] = rule.clauses.spelled()
     data["rulebook"] = {"rules": rules}

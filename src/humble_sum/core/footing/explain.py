@@ -7,7 +7,6 @@ from dataclasses import dataclass
 from humble_sum.core.footing.problem import (
     Equation,
     Problem,
-    base_units,
     drop_equations,
     equations_as_rows,
     holds_of,
@@ -91,6 +90,3 @@ def feasible(problem: Problem) -> bool:
         if entry.held is not None or len(entry.window) == 1
     }
     return minimise(Program((0,) * len(problem.entries), rows, right), fixed).choice is not None
-
-
-__all__ = ["Impossible", "base_units", "conflict", "explain", "smallest_release"]

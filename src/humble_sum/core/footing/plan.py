@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from decimal import Decimal
 
+from humble_sum.core.amounts import EXACT
 from humble_sum.core.footing.explain import explain
 from humble_sum.core.footing.problem import (
     Entry,
@@ -15,7 +16,6 @@ from humble_sum.core.footing.problem import (
     added_drift_text,
     foot,
 )
-from humble_sum.core.amounts import EXACT
 from humble_sum.core.printing import scaled_text, units_text
 from humble_sum.core.proofs import Figure, Proof
 from humble_sum.core.relations import Cell, Relation
@@ -137,7 +137,7 @@ def nudge_reason(proof: Proof, figure: Figure, units: int, cause: Relation) -> s
     return (
         f"Exact {scaled_text(figure.exact, figure.clauses)} rounds to {rounded}. Among the closest calls "
         f"that let {relation_said(proof, cause)} add. "
-        f"Adds {added_drift_text(added_drift(figure, units))} of a unit of drift."
+        f"Adds {added_drift_text(added_drift(figure, units))} units of drift."
     )
 
 

@@ -2,19 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable
 from dataclasses import dataclass
 from decimal import Decimal
-from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, ValidationError
-
-from humble_sum.core.amounts import EXACT, Amount, amount_text, scaled, total
-from humble_sum.core.faults import Fault, Refused, faults_of
+from humble_sum.core.amounts import EXACT, amount_text, scaled, total
 from humble_sum.core.footing.program import Answer, Program, least
-from humble_sum.core.rounding import Mode, Position, position, round_units
+from humble_sum.core.rounding import Mode, Position
 
-MOST_FIGURES = 20_000
 DIRECTED: tuple[Mode, ...] = ("away", "toward_zero", "up", "down")
 
 
@@ -152,62 +147,6 @@ def abs_drift(entry: Entry, units: int) -> Decimal:
     return entry.where.drift(units).copy_abs()
 
 
-class BareRelation(BaseModel):
-    """A total and its signed parts in a problem file."""
-
-    model_config = ConfigDict(extra="forbid", frozen=True)
-    total: str
-    parts: Annotated[tuple[tuple[str, Literal[1, -1]], ...], Field(min_length=1)]
-
-
-class BareProblem(BaseModel):
-    """A problem file: exact amounts in units, relations, and holds in whole units."""
-
-    model_config = ConfigDict(
-        extra="forbid",
-        frozen=True,
-        title="Footing problem",
-        json_schema_extra={
-            "examples": [
-                {
-                    "figures": {"a": "10.4", "b": "10.4", "t": "20.8"},
-                    "relations": [{"total": "t", "parts": [["a", 1], ["b", 1]]}],
-                    "holds": {"t": 21},
-                }
-            ]
-        },
-    )
-    figures: Annotated[dict[str, Amount], Field(min_length=1)]
-    relations: tuple[BareRelation, ...] = ()
-    holds: dict[str, Annotated[int, Field(strict=True)]] = Field(default_factory=dict)
-
-
-def read_problem(data: object) -> Problem:
-    """A problem from parsed JSON. Raises Refused, naming each place that is wrong.
-
-    Figures are taken in order of their ids, so the answer does not hang on the file's order.
-    """
-    try:
-        bare = BareProblem.model_validate(data)
-    except ValidationError as error:
-        raise Refused("bad-problem", faults_of(error)) from None
-    faults = []
-    for number, relation in enumerate(bare.relations):
-        for id in (relation.total, *(part for part, _ in relation.parts)):
-            if id not in bare.figures:
-                faults.append(Fault(f"relations[{number}]", f'There is no figure "{id}".'))
-    faults += [Fault(f"holds.{id}", f'There is no figure "{id}".') for id in bare.holds if id not in bare.figures]
-    if len(bare.figures) > MOST_FIGURES:
-        faults.append(Fault("figures", f"{len(bare.figures)} figures are more than {MOST_FIGURES}."))
-    if faults:
-        raise Refused("bad-problem", faults)
-    entries = []
-    for id in sorted(bare.figures):
-        where = position(bare.figures[id], 0)
-        entries.append(Entry(id, where, round_units(where, "half_up"), held=bare.holds.get(id)))
-    return Problem(tuple(entries), tuple(Equation(r.total, r.parts) for r in bare.relations))
-
-
 def holds_of(problem: Problem) -> list[Entry]:
     """The held entries, in order."""
     return [entry for entry in problem.entries if entry.held is not None]
@@ -216,15 +155,6 @@ def holds_of(problem: Problem) -> list[Entry]:
 def drop_equations(problem: Problem, kept: Iterable[int]) -> Problem:
     """The problem with only these equations."""
     return Problem(problem.entries, tuple(problem.equations[number] for number in kept))
-
-
-def with_holds(problem: Problem, holds: Mapping[str, int | None]) -> Problem:
-    """The problem with these holds set, or released where None."""
-    entries: Sequence[Any] = [
-        Entry(e.id, e.where, e.natural, e.mode, holds[e.id], e.keep_amount) if e.id in holds else e
-        for e in problem.entries
-    ]
-    return Problem(tuple(entries), problem.equations)
 
 
 def added_drift_text(drift: Decimal) -> str:

@@ -20,6 +20,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
+from typing import Any
 
 import numpy as np
 from scipy.optimize import linprog
@@ -60,7 +61,9 @@ class Answer:
         return self.choice is not None and self.cost == self.bound
 
 
-def minimise(program: Program, fixed: Mapping[int, int] | None = None, most_nodes: int = MOST_NODES) -> Answer:
+def minimise(
+    program: Program, fixed: Mapping[int, int] | None = None, most_nodes: int = MOST_NODES
+) -> Answer:
     """The least choice, by branch and bound with exact bounds.
 
     `fixed` sets variables beforehand. When `most_nodes` relaxations do not settle it the answer
@@ -117,7 +120,9 @@ def least(program: Program, preference: Sequence[int], fixed: Mapping[int, int] 
             weight = 1 << (len(block) - 1 - place)
             wishes[v] = -weight if preference[v] else weight
         # With a tight bound every choice left is as cheap, so only the wishes count.
-        costs = wishes if answer.tight else [(c << BLOCK) + w for c, w in zip(program.costs, wishes, strict=True)]
+        costs = (
+            wishes if answer.tight else [(c << BLOCK) + w for c, w in zip(program.costs, wishes, strict=True)]
+        )
         told = minimise(Program(tuple(costs), program.rows, program.right), settled)
         if told.choice is None or not told.proved:
             break
@@ -177,7 +182,7 @@ def _prices(
     costs: Sequence[int], rows: Sequence[Sequence[tuple[int, int]]], right: Sequence[int], fineness: int
 ) -> tuple[np.ndarray[tuple[int], np.dtype[np.float64]], list[int], list[int]] | None:
     """Values, whole prices in 1/fineness of a cost, and what the prices leave of each cost."""
-    matrix = csr_array(
+    matrix: Any = csr_array(
         (
             np.array([a for row in rows for _, a in row], dtype=float),
             np.array([v for row in rows for v, _ in row], dtype=np.int64),
@@ -189,7 +194,7 @@ def _prices(
     residual = [c * fineness for c in costs]
     prices = [0] * len(rows)
     unit = max(1, *(abs(r) for r in residual))
-    values = None
+    values: Any = None
     while True:
         objective = [_clipped(r, unit) for r in residual]
         result = linprog(

@@ -55,9 +55,7 @@ def ways(pack: Pack, proof: Proof, check: Check, made: str = "") -> list[Way]:
     return found
 
 
-def _way(
-    pack: Pack, proof: Proof, id: str, moves: Sequence[tuple[Figure, int]], why: str, made: str
-) -> Way:
+def _way(pack: Pack, proof: Proof, id: str, moves: Sequence[tuple[Figure, int]], why: str, made: str) -> Way:
     names = []
     added = total(added_drift(figure, target) for figure, target in moves)
     nudges = []
@@ -67,13 +65,14 @@ def _way(
         text = print_amount(figure.exact, figure.clauses, target, figure.money).text
         names.append(f"{line.label} to {text or 'blank'}")
         if target != figure.printed.natural:
-            reason = f"Chosen by hand: {why}. Adds {added_drift_text(added_drift(figure, target))} of a unit of drift."
+            adds = added_drift_text(added_drift(figure, target))
+            reason = f"Chosen by hand: {why}. Adds {adds} units of drift."
             nudges.append(nudge(proof, figure, target, reason, "By hand, one gap.", made))
     moved = {figure.cell for figure, _ in moves}
     kept = [n for n in pack.nudges if n.statement != proof.statement.id or (n.line, n.column) not in moved]
     after = pack.model_copy(update={"nudges": (*kept, *nudges)})
     gaps = len(prove(after, proof.statement).gaps)
-    detail = f"{why}; adds {added_drift_text(added)} of a unit of drift, leaves {_gaps(gaps)}"
+    detail = f"{why}; adds {added_drift_text(added)} units of drift, leaves {_gaps(gaps)}"
     return Way(id, f"Nudge {', '.join(names)}", detail, after.nudges, gaps)
 
 

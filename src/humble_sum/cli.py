@@ -1,0 +1,372 @@
+"""The command line: humble-sum."""
+
+from __future__ import annotations
+
+import json
+import os
+import socket
+import sys
+from pathlib import Path
+from typing import Annotated, Any, Literal
+
+import typer
+import uvicorn
+
+from humble_sum.core.amounts import read_amount
+from humble_sum.core.clauses import InForce, read_clauses
+from humble_sum.core.faults import Fault, Refused
+from humble_sum.core.footing.bare import answer, read_problem
+from humble_sum.core.footing.plan import NoPlan, plan, relation_said
+from humble_sum.core.footing.problem import added_drift_text
+from humble_sum.core.printing import print_amount
+from humble_sum.core.proofs import Figure, Proof, prove
+from humble_sum.core.rules import Reach, Rule, Rulebook
+from humble_sum.core.statements import Hold, Pack, Statement
+from humble_sum.core.tracing import trace
+from humble_sum.exchange.outputs import OUTPUTS
+from humble_sum.exchange.pack_json import MOST_BYTES, parse_json, read_pack, write_pack
+from humble_sum.records.database import Database
+from humble_sum.records.demo import ensure_demo
+from humble_sum.records.packs import now
+from humble_sum.server.app import LOOPBACK, create_app
+from humble_sum.server.showing import check_said, footing_view, signed_mark
+
+FOUND, REFUSED = 1, 2
+
+app = typer.Typer(
+    no_args_is_help=True,
+    add_completion=False,
+    pretty_exceptions_enable=False,
+    rich_markup_mode=None,
+    help="Printed figures that are right, readable and add up.\n\n"
+    "Exit codes: 0 all is well; 1 something was found (a gap, or no way to foot); 2 the input was refused.",
+)
+
+PackArgument = Annotated[Path, typer.Argument(metavar="PACK", help="A pack file (JSON).")]
+StatementOption = Annotated[
+    str | None, typer.Option("--statement", help="Only this statement, by id. Otherwise the first, or all.")
+]
+RuleOption = Annotated[
+    str | None,
+    typer.Option(
+        "--rule",
+        help='Clauses to print by, over every rule of the pack: JSON such as {"decimals": {"fixed": 1}}, '
+        "or a file of it.",
+    ),
+]
+HoldOption = Annotated[
+    list[str] | None,
+    typer.Option("--hold", help="Hold STATEMENT/LINE/COLUMN at what it prints. May be given again."),
+]
+JsonOption = Annotated[bool, typer.Option("--json", help="Answer in JSON.")]
+DataOption = Annotated[
+    Path | None,
+    typer.Option(help="Where records are kept. Otherwise $HUMBLE_SUM_DATA, or the user's data folder."),
+]
+PortOption = Annotated[int, typer.Option(help="The port; 0 picks a free one.")]
+HostOption = Annotated[str, typer.Option(help="The address to listen on.")]
+
+
+def main() -> None:
+    """Run a command. Refusals go to standard error, with exit code 2."""
+    try:
+        app()
+    except Refused as error:
+        for fault in error.faults:
+            print(f"humble-sum: {fault}", file=sys.stderr)
+        if error.unshown:
+            print(f"humble-sum: and {error.unshown} more.", file=sys.stderr)
+        sys.exit(REFUSED)
+    except BrokenPipeError:
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+        sys.exit(REFUSED)
+
+
+@app.command()
+def demo(data: DataOption = None, host: HostOption = "127.0.0.1", port: PortOption = 8440) -> None:
+    """Start with the demo pack, Lanternfish Ferries, and print the address."""
+    database = Database(_data_folder(data) / "records.sqlite")
+    ensure_demo(database)
+    _serve(database, host, port)
+
+
+@app.command()
+def serve(data: DataOption = None, host: HostOption = "127.0.0.1", port: PortOption = 8440) -> None:
+    """Start with the records that are there, and print the address."""
+    _serve(Database(_data_folder(data) / "records.sqlite"), host, port)
+
+
+@app.command()
+def show(
+    rule: Annotated[
+        str, typer.Option("--rule", help='Clauses as JSON, such as {"scale": "lakhs"}, or a file of them.')
+    ],
+    values: Annotated[
+        list[str] | None,
+        typer.Argument(metavar="[VALUE]...", help="Amounts. Otherwise from standard input, one a line."),
+    ] = None,
+    as_json: JsonOption = False,
+) -> None:
+    """Print each value by a rule.
+
+    An empty line of standard input is a missing value. Put -- before values that start with a minus:
+
+    humble-sum show --rule '{"scale": "lakhs", "negative": "brackets"}' -- -277037049.75
+    """
+    clauses = InForce(**read_clauses(_json_or_file(rule)).named())
+    for number, text in enumerate(values or (line.rstrip("\r\n") for line in sys.stdin), 1):
+        try:
+            value = read_amount(text) if text.strip() else None
+        except ValueError as error:
+            raise Refused("bad-amount", Fault(f"value {number}", f"{error}.")) from None
+        printed = print_amount(value, clauses)
+        if as_json:
+            answer = {"text": printed.text, "units": printed.units, "sort": printed.kind}
+            print(json.dumps(answer, ensure_ascii=False))
+        else:
+            print(printed.text)
+
+
+@app.command()
+def check(
+    pack: PackArgument,
+    statement: StatementOption = None,
+    rule: RuleOption = None,
+    trace_of: Annotated[
+        str | None, typer.Option("--trace", help="Trace one figure instead: STATEMENT/LINE/COLUMN.")
+    ] = None,
+    as_json: JsonOption = False,
+) -> None:
+    """List every sum that does not foot as printed; exit 1 when there is one."""
+    opened = _open(pack, rule)
+    if trace_of is not None:
+        proof, figure = _figure(opened, trace_of)
+        for step in trace(figure):
+            rules = {origin.name for _, origin in step.clauses if origin}
+            by = f" [{', '.join(sorted(rules))}]" if rules else ""
+            print(f"{step.name:<16}{step.value:>24}  {step.reason}{by}")
+        return
+    findings = []
+    for each in _statements(opened, statement):
+        proof = prove(opened, each)
+        for found in proof.checks:
+            if found.status in ("gap", "break"):
+                mark = signed_mark(found.gap) if found.status == "gap" else "break"
+                findings.append((each.id, found, mark, check_said(proof, found)))
+    if as_json:
+        print(
+            json.dumps(
+                [
+                    {
+                        "statement": owner,
+                        "relation": found.relation.id,
+                        "status": found.status,
+                        "gap": found.gap,
+                        "says": says,
+                    }
+                    for owner, found, _, says in findings
+                ],
+                ensure_ascii=False,
+                indent=1,
+            )
+        )
+    else:
+        for owner, _, mark, says in findings:
+            print(f"{owner}  {mark:>5}  {says}")
+        if not findings:
+            print("Everything foots.")
+    if findings:
+        raise typer.Exit(FOUND)
+
+
+@app.command()
+def foot(
+    file: Annotated[Path, typer.Argument(help="A pack file, or a bare footing problem (JSON).")],
+    statement: StatementOption = None,
+    rule: RuleOption = None,
+    hold: HoldOption = None,
+    out: Annotated[Path | None, typer.Option(help="Write the footed pack to this file.")] = None,
+    as_json: JsonOption = False,
+) -> None:
+    """Foot a pack or a bare problem with the least drift; exit 1 when it cannot foot.
+
+    A bare problem is answered in JSON. A pack's nudges are listed, each with its reason.
+    """
+    parsed = parse_json(_read(file), "file")
+    if not (isinstance(parsed, dict) and "kind" in parsed):
+        result = answer(read_problem(parsed))
+        print(result.model_dump_json(exclude_none=result.feasible, indent=1))
+        if not result.feasible:
+            raise typer.Exit(FOUND)
+        return
+    opened = _with_holds(_open(file, rule), hold or [])
+    answers: list[dict[str, Any]] = []
+    for each in _statements(opened, statement):
+        found = plan(prove(opened, each), made=now())
+        if isinstance(found, NoPlan):
+            answers.append(_impossible(prove(opened, each), found))
+            continue
+        others = tuple(nudge for nudge in opened.nudges if nudge.statement != each.id)
+        opened = opened.model_copy(update={"nudges": (*others, *found.nudges)})
+        nudges = footing_view(opened, prove(opened, each), 0).nudges
+        answers.append(
+            {
+                "statement": each.id,
+                "feasible": True,
+                "added_drift": added_drift_text(found.added_drift),
+                "proved": found.proved,
+                "nudges": [nudge.model_dump(exclude={"resting", "made"}) for nudge in nudges],
+            }
+        )
+    _tell(answers, as_json)
+    failed = any(not each["feasible"] for each in answers)
+    if out is not None and not failed:
+        _write(out, write_pack(opened))
+    if failed:
+        raise typer.Exit(FOUND)
+
+
+@app.command()
+def render(
+    pack: PackArgument,
+    to: Annotated[Literal["html", "csv", "xlsx", "json", "md"], typer.Option(help="The format.")] = "html",
+    statement: StatementOption = None,
+    rule: RuleOption = None,
+    out: Annotated[Path | None, typer.Option(help="The file. Otherwise standard output.")] = None,
+) -> None:
+    """Write a statement as a file, as printed."""
+    opened = _open(pack, rule)
+    data = OUTPUTS[to].write(opened, prove(opened, _statements(opened, statement)[0]))
+    if out is not None:
+        _write(out, data)
+    elif to == "xlsx" and sys.stdout.isatty():
+        raise Refused(
+            "no-terminal", Fault("--out", "A workbook cannot be shown here.", "Name a file with --out.")
+        )
+    else:
+        sys.stdout.buffer.write(data)
+
+
+def _serve(database: Database, host: str, port: int) -> None:
+    hosts = LOOPBACK if host in LOOPBACK else ("*",)
+    try:
+        listener = socket.create_server((host, port))
+    except OSError as error:
+        remedy = "Give another with --port, or --port 0 for a free one."
+        raise Refused("no-port", Fault(f"{host}:{port}", f"{error.strerror}.", remedy)) from None
+    print(f"Humble Sum is at http://{host}:{listener.getsockname()[1]}/  (Ctrl+C stops it)", flush=True)
+    config = uvicorn.Config(create_app(database, hosts), log_level="warning")
+    uvicorn.Server(config).run(sockets=[listener])
+
+
+def _data_folder(given: Path | None) -> Path:
+    if given is not None:
+        return given
+    if named := os.environ.get("HUMBLE_SUM_DATA"):
+        return Path(named)
+    base = os.environ.get("XDG_DATA_HOME")
+    return (Path(base) if base else Path.home() / ".local/share") / "humble-sum"
+
+
+def _read(file: Path) -> bytes:
+    try:
+        if file.stat().st_size > MOST_BYTES:
+            what = f"The file is larger than {MOST_BYTES // 1024 // 1024} MiB."
+            raise Refused("too-large", Fault(str(file), what, "Split it into several."))
+        return file.read_bytes()
+    except OSError as error:
+        raise Refused("no-file", Fault(str(file), f"{error.strerror or error}.")) from None
+
+
+def _write(file: Path, data: bytes) -> None:
+    """Whole or not at all: written beside the file, then put in its place."""
+    beside = file.with_name(f".{file.name}.{os.getpid()}")
+    try:
+        beside.write_bytes(data)
+        beside.replace(file)
+    except OSError as error:
+        beside.unlink(missing_ok=True)
+        raise Refused("no-file", Fault(str(file), f"{error.strerror or error}.")) from None
+
+
+def _json_or_file(text: str) -> Any:
+    if text.lstrip().startswith("{"):
+        return parse_json(text.encode(), "rule")
+    return parse_json(_read(Path(text)), "rule file")
+
+
+def _open(file: Path, rule: str | None) -> Pack:
+    pack = read_pack(_read(file))
+    if rule is None:
+        return pack
+    clauses = read_clauses(_json_or_file(rule))
+    # Over every rule means at every narrowness: the clauses replace each rule's own.
+    named = clauses.named()
+    over = [
+        each.model_copy(update={"clauses": type(clauses)(**(each.clauses.named() | named))})
+        for each in pack.rulebook.rules
+    ]
+    over.append(Rule(id="command-line", name="Command line", reach=Reach(), clauses=clauses))
+    return pack.model_copy(update={"rulebook": Rulebook(rules=tuple(over))})
+
+
+def _statements(pack: Pack, id: str | None) -> list[Statement]:
+    if id is None:
+        return list(pack.statements)
+    found = pack.statement(id)
+    if found is None:
+        names = ", ".join(statement.id for statement in pack.statements)
+        raise Refused("no-such-statement", Fault(id, "There is no such statement.", f"There are: {names}."))
+    return [found]
+
+
+def _figure(pack: Pack, place: str) -> tuple[Proof, Figure]:
+    parts = place.split("/")
+    if len(parts) != 3:
+        raise Refused("bad-place", Fault(place, "A figure is named STATEMENT/LINE/COLUMN."))
+    statement, line, column = parts
+    proof = prove(pack, _statements(pack, statement)[0])
+    figure = proof.figures.get((line, column))
+    if figure is None:
+        raise Refused("no-such-figure", Fault(place, "There is no such figure."))
+    return proof, figure
+
+
+def _with_holds(pack: Pack, places: list[str]) -> Pack:
+    holds = list(pack.holds)
+    for place in places:
+        proof, figure = _figure(pack, place)
+        line, column = figure.cell
+        holds = [h for h in holds if (h.statement, h.line, h.column) != (proof.statement.id, line, column)]
+        holds.append(Hold(statement=proof.statement.id, line=line, column=column, reason="--hold"))
+    return pack.model_copy(update={"holds": tuple(holds)})
+
+
+def _impossible(proof: Proof, found: NoPlan) -> dict[str, Any]:
+    return {
+        "statement": proof.statement.id,
+        "feasible": False,
+        "release": None if found.release is None else ["/".join(cell) for cell in found.release],
+        "conflict": [relation_said(proof, relation) for relation in found.conflict],
+    }
+
+
+def _tell(answers: list[dict[str, Any]], as_json: bool) -> None:
+    if as_json:
+        print(json.dumps(answers, ensure_ascii=False, indent=1))
+        return
+    for each in answers:
+        if not each["feasible"]:
+            print(f"{each['statement']}: cannot foot. These cannot all add: {'; '.join(each['conflict'])}.")
+            if each["release"]:
+                print(f"  Releasing {', '.join(each['release'])} would settle it.")
+            continue
+        proved = "proved least" if each["proved"] else "not proved least"
+        count = len(each["nudges"])
+        moved = "1 figure" if count == 1 else f"{count} figures"
+        print(
+            f"{each['statement']}: foots. {moved} nudged, {each['added_drift']} units of drift "
+            f"added, {proved}."
+        )
+        for nudge in each["nudges"]:
+            print(f"  {nudge['label']}: {nudge['natural']} → {nudge['printed']}. {nudge['reason']}")

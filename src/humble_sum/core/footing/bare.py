@@ -1,0 +1,121 @@
+"""Bare footing problems: figures, relations and holds in a file, and the answer to one."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field, ValidationError
+
+from humble_sum.core.amounts import Amount
+from humble_sum.core.faults import Fault, Refused, faults_of
+from humble_sum.core.footing.explain import explain
+from humble_sum.core.footing.problem import Entry, Equation, Problem, added_drift_text, foot
+from humble_sum.core.rounding import position, round_units
+
+MOST_FIGURES = 20_000
+
+
+class BareRelation(BaseModel):
+    """A total and its signed parts."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+    total: str
+    parts: Annotated[tuple[tuple[str, Literal[1, -1]], ...], Field(min_length=1)]
+
+
+class BareProblem(BaseModel):
+    """A footing problem: exact amounts in units, relations, and holds in whole units."""
+
+    model_config = ConfigDict(
+        extra="forbid",
+        frozen=True,
+        title="Footing problem",
+        json_schema_extra={
+            "examples": [
+                {
+                    "figures": {"a": "10.4", "b": "10.4", "t": "20.8"},
+                    "relations": [{"total": "t", "parts": [["a", 1], ["b", 1]]}],
+                    "holds": {"t": 21},
+                }
+            ]
+        },
+    )
+    figures: Annotated[dict[str, Amount], Field(min_length=1)]
+    relations: tuple[BareRelation, ...] = ()
+    holds: dict[str, Annotated[int, Field(strict=True)]] = Field(default_factory=dict)
+
+
+class Answered(BaseModel):
+    """The least plan, or why there is none.
+
+    `moved` lists the figures that left their own rounding. `release` is a smallest set of holds
+    to release, null when no release is enough; `conflict` the relations that cannot all hold.
+    """
+
+    model_config = ConfigDict(
+        json_schema_extra={
+            "examples": [
+                {
+                    "feasible": True,
+                    "printed": {"a": 10, "b": 11, "t": 21},
+                    "moved": ["b"],
+                    "added_drift": "0.2",
+                    "proved": True,
+                }
+            ]
+        }
+    )
+    feasible: bool
+    printed: dict[str, int] | None = None
+    moved: list[str] | None = None
+    added_drift: str | None = None
+    proved: bool
+    bound: str | None = Field(default=None, description="When not proved: no plan adds less than this.")
+    release: list[str] | None = None
+    conflict: list[BareRelation] | None = None
+
+
+def read_problem(data: object) -> Problem:
+    """A problem from parsed JSON. Raises Refused, naming each place that is wrong.
+
+    Figures are taken in order of their ids, so the answer does not hang on the file's order.
+    """
+    try:
+        bare = BareProblem.model_validate(data)
+    except ValidationError as error:
+        raise Refused("bad-problem", faults_of(error)) from None
+    faults = []
+    for number, relation in enumerate(bare.relations):
+        for id in (relation.total, *(part for part, _ in relation.parts)):
+            if id not in bare.figures:
+                faults.append(Fault(f"relations[{number}]", f'There is no figure "{id}".'))
+    faults += [
+        Fault(f"holds.{id}", f'There is no figure "{id}".') for id in bare.holds if id not in bare.figures
+    ]
+    if len(bare.figures) > MOST_FIGURES:
+        faults.append(Fault("figures", f"{len(bare.figures)} figures are more than {MOST_FIGURES}."))
+    if faults:
+        raise Refused("bad-problem", faults)
+    entries = []
+    for id in sorted(bare.figures):
+        where = position(bare.figures[id], 0)
+        entries.append(Entry(id, where, round_units(where, "half_up"), held=bare.holds.get(id)))
+    return Problem(tuple(entries), tuple(Equation(r.total, r.parts) for r in bare.relations))
+
+
+def answer(problem: Problem) -> Answered:
+    """Foot a problem, or explain why it cannot foot."""
+    footed = foot(problem)
+    if footed is None:
+        reason = explain(problem)
+        conflict: list[Any] = [{"total": e.total, "parts": e.parts} for e in reason.conflict]
+        release = None if reason.release is None else list(reason.release)
+        return Answered(feasible=False, proved=reason.proved, release=release, conflict=conflict)
+    return Answered(
+        feasible=True,
+        printed=footed.printed,
+        moved=list(footed.moved),
+        added_drift=added_drift_text(footed.added_drift),
+        proved=footed.proved,
+        bound=None if footed.proved else added_drift_text(footed.bound),
+    )

@@ -1,0 +1,37 @@
+"""CSV (RFC 4180) of the printed text."""
+
+from __future__ import annotations
+
+import csv
+import io
+
+from humble_sum.core.proofs import Proof
+from humble_sum.core.statements import Pack
+from humble_sum.exchange.layout import caption, rows
+
+STARTS_A_FORMULA = ("=", "+", "-", "@", "\t", "\r", "\n")
+
+
+def neutral(text: str) -> str:
+    """Text that a spreadsheet will not run: an apostrophe before what would start a formula."""
+    return f"'{text}" if text.startswith(STARTS_A_FORMULA) else text
+
+
+def write_csv(pack: Pack, proof: Proof) -> bytes:
+    """The statement as printed. UTF-8 with a mark, so that spreadsheets read its signs."""
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\r\n")
+    statement = proof.statement
+    table = [
+        [pack.entity],
+        [statement.title],
+        [pack.period],
+        [caption(proof)],
+        ["", *(column.label for column in statement.columns)],
+    ]
+    for row in rows(proof):
+        texts = [figure.printed.text for figure in row.figures]
+        table.append([row.line.label, *(texts or [""] * len(statement.columns))])
+    for record in table:
+        writer.writerow([neutral(text) for text in record])
+    return out.getvalue().encode("utf-8-sig")

@@ -1,0 +1,82 @@
+"""ECMA-376 number codes (part 1, 18.8.31) that show an exact cell as its printed figure."""
+
+from __future__ import annotations
+
+from decimal import Decimal
+
+from humble_sum.core.amounts import scaled
+from humble_sum.core.clauses import InForce, Word
+from humble_sum.core.printing import print_amount
+from humble_sum.core.proofs import Figure
+
+# A code scales down by a thousand for each comma after its digits, and by nothing else.
+COMMAS = {"ones": "", "thousands": ",", "millions": ",,", "billions": ",,,", "trillions": ",,,,"}
+
+
+def number_code(figure: Figure) -> tuple[str, bool]:
+    """The code of one figure, and whether it goes on printing by the rule if the cell changes.
+
+    Codes know thousands and groups of three, round half away from zero and write the reader's
+    own marks. Where that gives the printed figure, the code is live. Elsewhere (lakhs, nudges,
+    amounts that round away) it is the printed text itself, which the cell shows over its exact
+    amount.
+    """
+    code = "" if figure.moved else live_code(figure)
+    if code:
+        return code, True
+    text = quoted(figure.printed.text) or '""'
+    # A section each for positive, negative and zero: no sign is added to any of them.
+    return f"{text};{text};{text}", False
+
+
+def live_code(figure: Figure) -> str:
+    """A code that prints by the rule whatever the cell holds, or nothing where codes cannot."""
+    clauses = figure.clauses
+    commas = "" if clauses.form == "percent" else COMMAS.get(clauses.scale)
+    if commas is None:
+        return ""
+    grouping = "none" if clauses.grouping == "none" else "threes"
+    # What the code shows, were its marks the printed ones.
+    shown = clauses.model_copy(update={"rounding": "half_up", "grouping": grouping, "rounds_away": "signed"})
+    if print_amount(figure.exact, shown, money=figure.money).text != figure.printed.text:
+        return ""
+    digits = "0" if grouping == "none" else "#,##0"
+    digits += ("." + "0" * clauses.places if clauses.places else "") + commas
+    before, after = _around(print_amount(scaled(Decimal(1), clauses.power), clauses, money=figure.money).text)
+    if clauses.form == "percent":
+        # The percent sign itself makes a code multiply, so it cannot stand in quotes.
+        after = "".join("%" if mark == "%" else quoted(mark) for mark in after)
+        digits = f"{quoted(before)}{digits}{after}"
+    else:
+        digits = f"{quoted(before)}{digits}{quoted(after)}"
+    return f"{digits};{_negative(digits, clauses)};{_zero(digits, clauses)}"
+
+
+def _negative(digits: str, clauses: InForce) -> str:
+    return {
+        "minus": f'"\u2212"{digits}',
+        "trailing_minus": f'{digits}"\u2212"',
+        "brackets": f'"("{digits}")"',
+        "cr": f'{digits}"\u00a0CR"',
+        "triangle": f'"\u25b3"{digits}',
+        "unsigned": digits,
+    }[clauses.negative]
+
+
+def _zero(digits: str, clauses: InForce) -> str:
+    if isinstance(clauses.zero, Word):
+        return quoted(clauses.zero.word)
+    return {"figure": digits, "dash": quoted("\u2013"), "blank": '""'}[clauses.zero]
+
+
+def _around(text: str) -> tuple[str, str]:
+    """What stands before the first and after the last digit."""
+    places = [n for n, character in enumerate(text) if character.isdigit()]
+    return text[: places[0]], text[places[-1] + 1 :]
+
+
+def quoted(text: str) -> str:
+    """Literal text in a number code. A quotation mark is escaped, since quotes cannot hold it."""
+    if not text:
+        return ""
+    return '\\"'.join(f'"{piece}"' if piece else "" for piece in text.split('"'))

@@ -1,0 +1,126 @@
+"""XLSX (ECMA-376): exact amounts in the cells, the printed look in their number codes."""
+
+from __future__ import annotations
+
+import io
+from decimal import Decimal
+
+from openpyxl import Workbook
+from openpyxl.cell import Cell
+from openpyxl.comments import Comment
+from openpyxl.styles import Alignment, Border, Font, Side
+from openpyxl.worksheet.worksheet import Worksheet
+
+from humble_sum.core.amounts import amount_text
+from humble_sum.core.printing import exact_text, print_amount
+from humble_sum.core.proofs import Figure, Proof
+from humble_sum.core.statements import Pack
+from humble_sum.exchange.layout import Row, caption, rows
+from humble_sum.exchange.number_codes import number_code
+
+SURE_DIGITS = 15  # a cell is a double: more significant digits than this need not survive
+SINGLE, DOUBLE = Side(style="thin"), Side(style="double")
+UNSAFE_IN_NAME = dict.fromkeys(map(ord, "[]:*?/\\'"), " ")
+FIXED_NOTE = (
+    "Cells hold exact amounts. Where a number code cannot print the rule (lakhs and crores, nudged "
+    "figures, amounts that round away), it shows the printed text, which does not follow if the cell "
+    "is changed."
+)
+
+
+def write_xlsx(pack: Pack, proof: Proof) -> bytes:
+    """A workbook of one sheet that looks like the page.
+
+    Every figure's cell holds its exact amount; a nudged one carries a note of what is printed
+    and why, and so does one with more digits than a cell can hold.
+    """
+    book = Workbook()
+    sheet = book.active
+    assert isinstance(sheet, Worksheet)
+    sheet.title = proof.statement.name.translate(UNSAFE_IN_NAME)[:31].strip() or "Statement"
+    for text, bold in (
+        (pack.entity, False),
+        (proof.statement.title, True),
+        (pack.period, False),
+        (caption(proof), False),
+    ):
+        sheet.append([""])
+        _text(_at(sheet, sheet.max_row, 1), text, bold)
+    sheet.append([""])
+    head = sheet.max_row
+    for number, column in enumerate(proof.statement.columns, 2):
+        cell = _at(sheet, head, number)
+        _text(cell, column.label)
+        cell.alignment = Alignment(horizontal="right")
+    live = True
+    for row in rows(proof):
+        sheet.append([""])
+        live &= _row(sheet, row)
+    if not live:
+        sheet.append([""])
+        sheet.append([""])
+        _text(_at(sheet, sheet.max_row, 1), FIXED_NOTE)
+        _at(sheet, sheet.max_row, 1).font = Font(italic=True, size=9)
+    sheet.column_dimensions["A"].width = 4 + max(len(line.label) for line in proof.statement.lines)
+    for number in range(2, len(proof.statement.columns) + 2):
+        sheet.column_dimensions[_at(sheet, head, number).column_letter].width = 16
+    sheet.freeze_panes = _at(sheet, head + 1, 2)
+    out = io.BytesIO()
+    book.save(out)
+    return out.getvalue()
+
+
+def _at(sheet: Worksheet, row: int, column: int) -> Cell:
+    cell = sheet.cell(row, column)
+    assert isinstance(cell, Cell)
+    return cell
+
+
+def _text(cell: Cell, text: str, bold: bool = False) -> None:
+    """Text as text: a label such as =1+1 is not a formula."""
+    cell.value = text
+    cell.data_type = "s"
+    cell.font = Font(bold=bold)
+
+
+def _row(sheet: Worksheet, row: Row) -> bool:
+    number = sheet.max_row
+    bold = row.line.kind in ("heading", "total")
+    label = _at(sheet, number, 1)
+    _text(label, row.line.label, bold)
+    label.alignment = Alignment(indent=int(row.indented))
+    live = True
+    for place, figure in enumerate(row.figures, 2):
+        cell = _at(sheet, number, place)
+        live &= _figure(cell, figure)
+        cell.font = Font(bold=bold)
+        cell.alignment = Alignment(horizontal="right")
+        cell.border = Border(top=SINGLE if row.line.adds else Side(), bottom=DOUBLE if row.last else Side())
+    return live
+
+
+def _figure(cell: Cell, figure: Figure) -> bool:
+    if figure.exact is None:
+        _text(cell, figure.printed.text)
+        return True
+    cell.value = figure.exact
+    code, live = number_code(figure)
+    cell.number_format = code
+    said = []
+    if figure.moved:
+        natural = print_amount(figure.exact, figure.clauses, money=figure.money).text
+        reason = figure.nudge.reason if figure.nudge else (figure.held.reason if figure.held else "")
+        said.append(
+            f"Printed {figure.printed.text}, nudged from {natural}. "
+            f"Exact {exact_text(figure.exact, figure.clauses)}. {reason}".strip()
+        )
+    if not _fits(figure.exact):
+        said.append(f"Exact amount {amount_text(figure.exact)}, which is longer than a cell can hold.")
+    if said:
+        cell.comment = Comment("\n".join(said), "Humble Sum", height=120, width=320)
+    return live
+
+
+def _fits(amount: Decimal) -> bool:
+    digits = "".join(map(str, amount.as_tuple().digits)).rstrip("0")
+    return len(digits) <= SURE_DIGITS

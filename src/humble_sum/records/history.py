@@ -1,0 +1,111 @@
+"""The history of changes: each one transaction, each undone and redone from its record."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Any
+
+from sqlalchemy import func, select
+from sqlalchemy.orm import Session
+
+from humble_sum.core.faults import Fault, Refused
+from humble_sum.core.statements import Pack
+from humble_sum.records.packs import now, pack_row, state_of, write_state
+from humble_sum.records.tables import ChangeRow, PackRow
+
+
+def at_revision(session: Session, pack_id: str, revision: int) -> PackRow:
+    """The pack's row, if it is still at this revision.
+
+    Raises Refused("stale-revision") when someone else has changed it since: their change is
+    shown to the sender instead of being written over.
+    """
+    row = pack_row(session, pack_id)
+    if row.revision != revision:
+        raise Refused(
+            "stale-revision",
+            Fault(
+                "revision",
+                f"The pack is at revision {row.revision}, and this change was made on {revision}.",
+                "Load the pack again and repeat the change.",
+            ),
+        )
+    return row
+
+
+def record(session: Session, row: PackRow, old: Pack, new: Pack, kind: str, summary: str) -> bool:
+    """Make the pack be `new`, with the change on record. False when nothing differs."""
+    was, becomes = state_of(old), state_of(new)
+    parts = [name for name in was if was[name] != becomes[name]]
+    if not parts:
+        return False
+    before, after = {name: was[name] for name in parts}, {name: becomes[name] for name in parts}
+    for undone in _changes(session, row, ChangeRow.undone, ~ChangeRow.abandoned):
+        undone.abandoned = True
+    last = session.scalar(select(func.max(ChangeRow.number)).where(ChangeRow.pack == row.id)) or 0
+    session.add(
+        ChangeRow(
+            pack=row.id,
+            number=last + 1,
+            at=now(),
+            kind=kind,
+            summary=summary,
+            before=before,
+            after=after,
+            undone=False,
+            abandoned=False,
+        )
+    )
+    _apply(session, row, after, last + 1)
+    return True
+
+
+def next_undo(session: Session, row: PackRow) -> ChangeRow | None:
+    """The change that undo would take back."""
+    applied = _changes(session, row, ~ChangeRow.undone)
+    return applied[-1] if applied else None
+
+
+def next_redo(session: Session, row: PackRow) -> ChangeRow | None:
+    """The change that redo would put back."""
+    waiting = _changes(session, row, ChangeRow.undone, ~ChangeRow.abandoned)
+    return waiting[0] if waiting else None
+
+
+def undo(session: Session, row: PackRow) -> ChangeRow:
+    """Take back the last change. Raises Refused when there is none."""
+    change = next_undo(session, row)
+    if change is None:
+        raise Refused("nothing-to-undo", Fault("", "There is no change to undo."))
+    change.undone = True
+    session.flush()
+    earlier = next_undo(session, row)
+    _apply(session, row, change.before, earlier.number if earlier else 0)
+    return change
+
+
+def redo(session: Session, row: PackRow) -> ChangeRow:
+    """Put back the change that was undone last. Raises Refused when there is none."""
+    change = next_redo(session, row)
+    if change is None:
+        raise Refused("nothing-to-redo", Fault("", "There is no change to redo."))
+    change.undone = False
+    _apply(session, row, change.after, change.number)
+    return change
+
+
+def history(session: Session, row: PackRow) -> Sequence[ChangeRow]:
+    """Every change, newest first, undone and abandoned ones too."""
+    return list(reversed(_changes(session, row)))
+
+
+def _apply(session: Session, row: PackRow, state: dict[str, Any], cursor: int) -> None:
+    write_state(session, row.id, state)
+    row.revision += 1
+    row.cursor = cursor
+    session.flush()
+
+
+def _changes(session: Session, row: PackRow, *conditions: Any) -> Sequence[ChangeRow]:
+    query = select(ChangeRow).where(ChangeRow.pack == row.id, *conditions).order_by(ChangeRow.number)
+    return session.scalars(query).all()

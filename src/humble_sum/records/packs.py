@@ -1,0 +1,219 @@
+"""Packs in and out of the tables."""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Sequence
+from datetime import UTC, datetime
+from typing import Any
+
+from sqlalchemy import delete, select
+from sqlalchemy.orm import Session, selectinload
+
+from humble_sum.core.faults import Fault, Refused
+from humble_sum.core.rules import Rule, Rulebook
+from humble_sum.core.statements import Column, Hold, Line, Nudge, Pack, Statement
+from humble_sum.records.tables import (
+    AmountRow,
+    ColumnRow,
+    HoldRow,
+    LineRow,
+    NudgeRow,
+    PackRow,
+    PartRow,
+    RuleRow,
+    StatementRow,
+)
+
+
+def now() -> str:
+    """The time, in UTC, as records keep it (RFC 3339)."""
+    return datetime.now(UTC).isoformat(timespec="seconds")
+
+
+def pack_rows(session: Session) -> Sequence[PackRow]:
+    """Every pack's row, oldest first."""
+    return session.scalars(select(PackRow).order_by(PackRow.created, PackRow.id)).all()
+
+
+def pack_row(session: Session, id: str) -> PackRow:
+    """One pack's row. Raises Refused when there is none."""
+    row = session.get(PackRow, id)
+    if row is None:
+        raise Refused("no-such-pack", Fault("pack", f'There is no pack "{id}".'))
+    return row
+
+
+def add_pack(session: Session, pack: Pack) -> PackRow:
+    """Keep a new pack."""
+    row = PackRow(
+        id=uuid.uuid4().hex[:12],
+        entity=pack.entity,
+        period=pack.period,
+        currency=pack.currency,
+        revision=1,
+        cursor=0,
+        created=now(),
+        statements=[_statement_row(place, s) for place, s in enumerate(pack.statements)],
+    )
+    session.add(row)
+    session.flush()
+    write_state(session, row.id, state_of(pack))
+    return row
+
+
+def _statement_row(place: int, statement: Statement) -> StatementRow:
+    return StatementRow(
+        position=place,
+        code=statement.id,
+        name=statement.name,
+        title=statement.title,
+        columns=[
+            ColumnRow(position=n, code=c.id, label=c.label, **_pair(c))
+            for n, c in enumerate(statement.columns)
+        ],
+        lines=[
+            LineRow(
+                position=n,
+                code=line.id,
+                label=line.label,
+                kind=line.kind,
+                parts=[PartRow(position=m, code=id, sign=sign) for m, (id, sign) in enumerate(line.parts)],
+                amounts=[AmountRow(column=id, amount=amount) for id, amount in line.amounts.items()],
+            )
+            for n, line in enumerate(statement.lines)
+        ],
+    )
+
+
+def _pair(column: Column) -> dict[str, str | None]:
+    first, second = column.difference or (None, None)
+    return {"first": first, "second": second}
+
+
+def load_pack(session: Session, row: PackRow) -> Pack:
+    """The pack a row stands for."""
+    statements = session.scalars(
+        select(StatementRow)
+        .where(StatementRow.pack == row.id)
+        .order_by(StatementRow.position)
+        .options(
+            selectinload(StatementRow.columns),
+            selectinload(StatementRow.lines).selectinload(LineRow.parts),
+            selectinload(StatementRow.lines).selectinload(LineRow.amounts),
+        )
+    )
+    return Pack(
+        entity=row.entity,
+        period=row.period,
+        currency=row.currency,
+        statements=tuple(_statement(s) for s in statements),
+        **read_state(session, row.id),
+    )
+
+
+def _statement(row: StatementRow) -> Statement:
+    return Statement(
+        id=row.code,
+        name=row.name,
+        title=row.title,
+        columns=tuple(
+            Column(id=c.code, label=c.label, difference=(c.first, c.second) if c.first and c.second else None)
+            for c in row.columns
+        ),
+        lines=tuple(
+            Line.model_validate(
+                {
+                    "id": line.code,
+                    "label": line.label,
+                    "kind": line.kind,
+                    "parts": [(part.code, part.sign) for part in line.parts],
+                    "amounts": {amount.column: amount.amount for amount in line.amounts},
+                }
+            )
+            for line in row.lines
+        ),
+    )
+
+
+def state_of(pack: Pack) -> dict[str, Any]:
+    """The parts of a pack that changes change, as JSON."""
+    rules = []
+    for rule in pack.rulebook.rules:
+        rules.append(rule.model_dump(mode="json") | {"clauses": rule.clauses.spelled()})
+    return {
+        "rules": rules,
+        "holds": [hold.model_dump(mode="json") for hold in pack.holds],
+        "nudges": [nudge.model_dump(mode="json") for nudge in pack.nudges],
+    }
+
+
+def read_state(session: Session, pack_id: str) -> dict[str, Any]:
+    """Rulebook, holds and nudges, as fields of a pack."""
+
+    def rows(table: Any, order: Any) -> Any:
+        return session.scalars(select(table).where(table.pack == pack_id).order_by(order))
+
+    return {
+        "rulebook": Rulebook(
+            rules=tuple(
+                Rule.model_validate(
+                    {
+                        "id": row.code,
+                        "name": row.name,
+                        "reach": {"statement": row.statement, "column": row.column, "line": row.line},
+                        "clauses": row.clauses,
+                    }
+                )
+                for row in rows(RuleRow, RuleRow.position)
+            )
+        ),
+        "holds": tuple(
+            Hold(
+                statement=row.statement,
+                line=row.line,
+                column=row.column,
+                printed=row.printed,
+                reason=row.reason,
+            )
+            for row in rows(HoldRow, HoldRow.id)
+        ),
+        "nudges": tuple(
+            Nudge(
+                statement=row.statement,
+                line=row.line,
+                column=row.column,
+                units=int(row.units),
+                exponent=row.exponent,
+                natural=int(row.natural),
+                reason=row.reason,
+                plan=row.plan,
+                made=row.made,
+            )
+            for row in rows(NudgeRow, NudgeRow.id)
+        ),
+    }
+
+
+def write_state(session: Session, pack_id: str, state: dict[str, Any]) -> None:
+    """Put the given parts of a state (rules, holds, nudges) in place of what was there."""
+    tables: dict[str, Any] = {"rules": RuleRow, "holds": HoldRow, "nudges": NudgeRow}
+    for name in state:
+        session.execute(delete(tables[name]).where(tables[name].pack == pack_id))
+    for place, rule in enumerate(state.get("rules", [])):
+        session.add(
+            RuleRow(
+                pack=pack_id,
+                position=place,
+                code=rule["id"],
+                name=rule["name"],
+                clauses=rule["clauses"],
+                **rule["reach"],
+            )
+        )
+    for entry in state.get("holds", []):
+        session.add(HoldRow(pack=pack_id, **Hold.model_validate(entry).model_dump()))
+    for entry in state.get("nudges", []):
+        texts = {"units": str(entry["units"]), "natural": str(entry["natural"])}
+        session.add(NudgeRow(pack=pack_id, **(entry | texts)))
+    session.flush()

@@ -1,0 +1,176 @@
+"""The tables. Amounts are kept as text, since SQLite's numbers are doubles."""
+
+from __future__ import annotations
+
+from decimal import Decimal
+from typing import Any, ClassVar
+
+from sqlalchemy import JSON, Boolean, Dialect, ForeignKey, Integer, Text, TypeDecorator, UniqueConstraint
+from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
+
+from humble_sum.core.amounts import amount_text, read_amount
+
+
+class ExactDecimal(TypeDecorator[Decimal]):
+    """A decimal kept digit for digit as text."""
+
+    impl = Text
+    cache_ok = True
+
+    def process_bind_param(self, value: Decimal | None, dialect: Dialect) -> str | None:
+        return None if value is None else amount_text(value)
+
+    def process_result_value(self, value: str | None, dialect: Dialect) -> Decimal | None:
+        return None if value is None else read_amount(value)
+
+
+class Base(DeclarativeBase):
+    type_annotation_map: ClassVar = {str: Text, Decimal: ExactDecimal, dict[str, Any]: JSON}
+
+
+def owned_by(table: str) -> Any:
+    """A foreign key whose rows go when their owner goes."""
+    return mapped_column(ForeignKey(f"{table}.id", ondelete="CASCADE"), index=True)
+
+
+class PackRow(Base):
+    """A pack. `revision` counts every change, undo and redo; `cursor` is the last change applied."""
+
+    __tablename__ = "packs"
+    id: Mapped[str] = mapped_column(primary_key=True)
+    entity: Mapped[str]
+    period: Mapped[str]
+    currency: Mapped[str | None]
+    revision: Mapped[int] = mapped_column(Integer, default=1)
+    cursor: Mapped[int] = mapped_column(Integer, default=0)
+    created: Mapped[str]
+    statements: Mapped[list[StatementRow]] = relationship(
+        order_by="StatementRow.position", cascade="all, delete-orphan"
+    )
+
+
+class StatementRow(Base):
+    __tablename__ = "statements"
+    __table_args__ = (UniqueConstraint("pack", "code"),)
+    id: Mapped[int] = mapped_column(primary_key=True)
+    pack: Mapped[str] = owned_by("packs")
+    position: Mapped[int]
+    code: Mapped[str]
+    name: Mapped[str]
+    title: Mapped[str]
+    columns: Mapped[list[ColumnRow]] = relationship(
+        order_by="ColumnRow.position", cascade="all, delete-orphan"
+    )
+    lines: Mapped[list[LineRow]] = relationship(order_by="LineRow.position", cascade="all, delete-orphan")
+
+
+class ColumnRow(Base):
+    """A column; `first` and `second` are set in a derived one."""
+
+    __tablename__ = "columns"
+    __table_args__ = (UniqueConstraint("statement", "code"),)
+    id: Mapped[int] = mapped_column(primary_key=True)
+    statement: Mapped[int] = owned_by("statements")
+    position: Mapped[int]
+    code: Mapped[str]
+    label: Mapped[str]
+    first: Mapped[str | None]
+    second: Mapped[str | None]
+
+
+class LineRow(Base):
+    __tablename__ = "lines"
+    __table_args__ = (UniqueConstraint("statement", "code"),)
+    id: Mapped[int] = mapped_column(primary_key=True)
+    statement: Mapped[int] = owned_by("statements")
+    position: Mapped[int]
+    code: Mapped[str]
+    label: Mapped[str]
+    kind: Mapped[str]
+    parts: Mapped[list[PartRow]] = relationship(order_by="PartRow.position", cascade="all, delete-orphan")
+    amounts: Mapped[list[AmountRow]] = relationship(order_by="AmountRow.id", cascade="all, delete-orphan")
+
+
+class PartRow(Base):
+    __tablename__ = "parts"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    line: Mapped[int] = owned_by("lines")
+    position: Mapped[int]
+    code: Mapped[str]
+    sign: Mapped[int]
+
+
+class AmountRow(Base):
+    """An exact amount, or null where it is said to be missing."""
+
+    __tablename__ = "amounts"
+    __table_args__ = (UniqueConstraint("line", "column"),)
+    id: Mapped[int] = mapped_column(primary_key=True)
+    line: Mapped[int] = owned_by("lines")
+    column: Mapped[str]
+    amount: Mapped[Decimal | None]
+
+
+class RuleRow(Base):
+    __tablename__ = "rules"
+    __table_args__ = (UniqueConstraint("pack", "code"),)
+    id: Mapped[int] = mapped_column(primary_key=True)
+    pack: Mapped[str] = owned_by("packs")
+    position: Mapped[int]
+    code: Mapped[str]
+    name: Mapped[str]
+    statement: Mapped[str | None]
+    column: Mapped[str | None]
+    line: Mapped[str | None]
+    clauses: Mapped[dict[str, Any]]
+
+
+class HoldRow(Base):
+    __tablename__ = "holds"
+    __table_args__ = (UniqueConstraint("pack", "statement", "line", "column"),)
+    id: Mapped[int] = mapped_column(primary_key=True)
+    pack: Mapped[str] = owned_by("packs")
+    statement: Mapped[str]
+    line: Mapped[str]
+    column: Mapped[str]
+    printed: Mapped[Decimal | None]
+    reason: Mapped[str]
+
+
+class NudgeRow(Base):
+    """A nudge. Units are text because they may be longer than SQLite's integers."""
+
+    __tablename__ = "nudges"
+    __table_args__ = (UniqueConstraint("pack", "statement", "line", "column"),)
+    id: Mapped[int] = mapped_column(primary_key=True)
+    pack: Mapped[str] = owned_by("packs")
+    statement: Mapped[str]
+    line: Mapped[str]
+    column: Mapped[str]
+    units: Mapped[str]
+    exponent: Mapped[int]
+    natural: Mapped[str]
+    reason: Mapped[str]
+    plan: Mapped[str]
+    made: Mapped[str]
+
+
+class ChangeRow(Base):
+    """One change: what it replaced and what it put there, so that it can be undone and redone.
+
+    `number` counts up within a pack and is never reused. An undone change that a newer one
+    made unreachable is `abandoned` and stays on record.
+    """
+
+    __tablename__ = "changes"
+    __table_args__ = (UniqueConstraint("pack", "number"),)
+    id: Mapped[int] = mapped_column(primary_key=True)
+    pack: Mapped[str] = owned_by("packs")
+    number: Mapped[int]
+    at: Mapped[str]
+    kind: Mapped[str]
+    summary: Mapped[str]
+    before: Mapped[dict[str, Any]]
+    after: Mapped[dict[str, Any]]
+    undone: Mapped[bool] = mapped_column(Boolean, default=False)
+    abandoned: Mapped[bool] = mapped_column(Boolean, default=False)

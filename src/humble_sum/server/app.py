@@ -1,0 +1,71 @@
+"""The application: the API under /api and the built front end beside it, in one process."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Any
+
+from fastapi import APIRouter, FastAPI
+from fastapi.responses import FileResponse, HTMLResponse
+from fastapi.staticfiles import StaticFiles
+from starlette.middleware.trustedhost import TrustedHostMiddleware
+
+from humble_sum import __version__
+from humble_sum.records.database import Database
+from humble_sum.server import bare, packs, problems, statements
+from humble_sum.server.desk import Desk
+from humble_sum.server.examples import add_examples
+
+SITE = Path(__file__).parent / "site"
+LOOPBACK = ("127.0.0.1", "localhost", "[::1]", "::1")
+NOT_BUILT = "<!doctype html><title>Humble Sum</title><p>The front end is not built. Run make demo."
+
+
+def create_app(database: Database, hosts: tuple[str, ...] = LOOPBACK) -> FastAPI:
+    """The application over one database, answering only to these host names."""
+    app = FastAPI(
+        title="Humble Sum",
+        version=__version__,
+        summary="Printed figures that are right, readable and add up.",
+        description="Amounts travel as decimal text. Every printed text is made here, once, by rule.",
+        docs_url=None,
+        redoc_url=None,
+        openapi_url="/api/openapi.json",
+    )
+    app.state.desk = Desk(database)
+    problems.install(app)
+    app.add_middleware(TrustedHostMiddleware, allowed_hosts=list(hosts))
+    api = APIRouter(prefix="/api", responses=packs.problem_responses(problems.Problem))
+    for router in (packs.router, statements.router, bare.router):
+        api.include_router(router)
+    app.include_router(api)
+    _serve_site(app)
+    _with_examples(app)
+    return app
+
+
+def _serve_site(app: FastAPI) -> None:
+    if not (SITE / "index.html").exists():
+        app.get("/", include_in_schema=False)(lambda: HTMLResponse(NOT_BUILT, status_code=503))
+        return
+    app.mount("/assets", StaticFiles(directory=SITE / "assets"), name="assets")
+
+    @app.get("/", include_in_schema=False)
+    @app.get("/packs/{rest:path}", include_in_schema=False)
+    def page(rest: str = "") -> FileResponse:
+        return FileResponse(SITE / "index.html", headers={"Cache-Control": "no-cache"})
+
+    @app.get("/icon.svg", include_in_schema=False)
+    def icon() -> FileResponse:
+        return FileResponse(SITE / "icon.svg")
+
+
+def _with_examples(app: FastAPI) -> None:
+    made = app.openapi
+
+    def openapi() -> dict[str, Any]:
+        if app.openapi_schema is None:
+            app.openapi_schema = add_examples(made())
+        return app.openapi_schema
+
+    app.openapi = openapi  # type: ignore[method-assign]

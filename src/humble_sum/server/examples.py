@@ -1,0 +1,95 @@
+"""Examples for the OpenAPI file, made from the demo pack by the code that answers requests."""
+
+from __future__ import annotations
+
+import json
+from functools import cache
+from typing import Any
+
+from pydantic import BaseModel
+
+from humble_sum.core.footing.plan import Plan, plan
+from humble_sum.core.proofs import prove
+from humble_sum.exchange.pack_json import write_pack
+from humble_sum.records.demo import demo_pack
+from humble_sum.server.showing import figure_view, footing_view, proof_view
+from humble_sum.server.views import ChangeView, Outcome, PackName, PackView, StatementView
+
+ID = "3f9a1c5e7b20"
+SHORTENED = 2  # rows of a list worth showing in an example
+
+
+def add_examples(schema: dict[str, Any]) -> dict[str, Any]:
+    """The OpenAPI file with an example in every answer and in the pack request."""
+    made = _examples()
+    for path, operations in schema["paths"].items():
+        for method, operation in operations.items():
+            key = f"{method} {path}"
+            if key in made:
+                good = "201" if "201" in operation["responses"] else "200"
+                operation["responses"][good]["content"]["application/json"]["example"] = made[key]
+    body = schema["paths"]["/api/packs"]["post"]["requestBody"]["content"]["application/json"]
+    body["example"] = json.loads(write_pack(demo_pack()))
+    return schema
+
+
+@cache
+def _examples() -> dict[str, Any]:
+    pack = demo_pack()
+    statement = pack.statements[0]
+    proof = prove(pack, statement)
+    found = plan(proof, made="2026-05-04T09:30:00+00:00")
+    assert isinstance(found, Plan)
+    footed = pack.model_copy(update={"nudges": found.nudges})
+    figure = proof.figures["costs", "y26"]
+    view = PackView(
+        id=ID,
+        entity=pack.entity,
+        period=pack.period,
+        revision=1,
+        statements=[
+            StatementView(
+                id=statement.id, name=statement.name, title=statement.title, gaps=len(proof.gaps), breaks=0
+            )
+        ],
+        undo=None,
+        redo=None,
+        changes_today=0,
+    )
+    page = proof_view(pack, proof, 1)
+    outcome = Outcome(changed=True, says="Footed Income", pack=view, proof=page)
+    change = ChangeView(
+        number=1, at="2026-05-04T09:30:00+00:00", kind="foot", summary="Footed Income", state="applied"
+    )
+    one = "/api/packs/{pack}"
+    of = f"{one}/statements/{{statement}}"
+    return {
+        "get /api/packs": [_json(PackName(id=ID, entity=pack.entity, period=pack.period))],
+        "post /api/packs": _json(view),
+        f"get {one}": _json(view),
+        f"post {one}/changes": _json(outcome),
+        f"post {one}/undo": _json(outcome),
+        f"post {one}/redo": _json(outcome),
+        f"get {one}/history": [_json(change)],
+        f"get {of}/proof": _json(page),
+        f"get {of}/figures/{{line}}/{{column}}": _json(figure_view(pack, proof, figure, 1)),
+        f"get {of}/nudges": _json(footing_view(footed, prove(footed, statement), 2)),
+        "post /api/show": [{"text": "(2,770)", "units": "-2770", "sort": "amount"}],
+        "post /api/foot": {
+            "feasible": True,
+            "printed": {"a": 10, "b": 11, "t": 21},
+            "moved": ["b"],
+            "added_drift": "0.2",
+            "proved": True,
+        },
+    }
+
+
+def _json(model: BaseModel) -> Any:
+    return _shorter(model.model_dump(mode="json"))
+
+
+def _shorter(value: Any) -> Any:
+    if isinstance(value, dict):
+        return {key: _shorter(item) for key, item in value.items()}
+    return [_shorter(item) for item in value[:SHORTENED]] if isinstance(value, list) else value

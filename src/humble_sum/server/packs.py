@@ -1,0 +1,175 @@
+"""Packs: listed, taken in, opened, changed, undone and redone."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any
+
+from fastapi import APIRouter, Body, Request
+from pydantic import BaseModel, Field
+from sqlalchemy.orm import Session
+
+from humble_sum.exchange.pack_json import read_pack
+from humble_sum.records.history import at_revision, history, record, redo, undo
+from humble_sum.records.packs import add_pack, pack_row, pack_rows
+from humble_sum.records.tables import PackRow
+from humble_sum.server.changing import Change, apply
+from humble_sum.server.desk import Desk
+from humble_sum.server.showing import proof_view
+from humble_sum.server.views import ChangeView, Outcome, PackName, PackView
+
+router = APIRouter(tags=["packs"])
+
+PACK_BODY = {
+    "requestBody": {
+        "required": True,
+        "description": "A pack file; its schema is docs/formats/pack.schema.json.",
+        "content": {"application/json": {"schema": {"type": "object"}}},
+    }
+}
+
+
+class ChangeRequest(BaseModel):
+    """A change, and the revision of the pack it was made on."""
+
+    revision: int
+    change: Change = Field(discriminator="kind")
+
+
+class StepRequest(BaseModel):
+    """Undo or redo from this revision; `statement` is the page to answer with."""
+
+    revision: int
+    statement: str
+
+
+def desk_of(request: Request) -> Desk:
+    desk = request.app.state.desk
+    assert isinstance(desk, Desk)
+    return desk
+
+
+@router.get("/packs")
+def list_packs(request: Request) -> list[PackName]:
+    """Every pack, oldest first."""
+    with desk_of(request).database.reading() as session:
+        return [PackName(id=r.id, entity=r.entity, period=r.period) for r in pack_rows(session)]
+
+
+@router.post("/packs", status_code=201, openapi_extra=PACK_BODY)
+async def take_pack(request: Request) -> PackView:
+    """Take in a pack file. It is kept whole or not at all."""
+    pack = read_pack(await request.body())
+    desk = desk_of(request)
+    with desk.database.writing() as session:
+        return desk.view(session, add_pack(session, pack))
+
+
+@router.get("/packs/{pack}")
+def open_pack(request: Request, pack: str) -> PackView:
+    """One pack: its statements with their gaps, and its revision."""
+    desk = desk_of(request)
+    with desk.database.reading() as session:
+        return desk.view(session, pack_row(session, pack))
+
+
+@router.post("/packs/{pack}/changes")
+def change_pack(
+    request: Request,
+    pack: str,
+    body: Annotated[
+        ChangeRequest,
+        Body(
+            openapi_examples={
+                "decimals": {
+                    "summary": "One decimal, where decimals were decided",
+                    "value": {
+                        "revision": 1,
+                        "change": {
+                            "kind": "set_clause",
+                            "statement": "income",
+                            "line": "costs",
+                            "column": "y26",
+                            "clause": "decimals",
+                            "value": {"fixed": 1},
+                        },
+                    },
+                },
+                "foot": {
+                    "summary": "Foot the page",
+                    "value": {"revision": 2, "change": {"kind": "foot", "statement": "income"}},
+                },
+            }
+        ),
+    ],
+) -> Outcome:
+    """Make one change, in one transaction. A stale revision is refused with 409."""
+    desk = desk_of(request)
+    with desk.database.writing() as session:
+        row = at_revision(session, pack, body.revision)
+        old = desk.pack(session, row)
+        new, says = apply(old, body.change)
+        changed = record(session, row, old, new, body.change.kind, says)
+        if not changed:
+            says = "Nothing to change: it is so already"
+        return _outcome(desk, session, row, body.change.statement, says, changed)
+
+
+@router.post("/packs/{pack}/undo")
+def undo_change(request: Request, pack: str, body: StepRequest) -> Outcome:
+    """Take back the last change."""
+    desk = desk_of(request)
+    with desk.database.writing() as session:
+        row = at_revision(session, pack, body.revision)
+        change = undo(session, row)
+        return _outcome(desk, session, row, body.statement, f"Undone: {change.summary}")
+
+
+@router.post("/packs/{pack}/redo")
+def redo_change(request: Request, pack: str, body: StepRequest) -> Outcome:
+    """Put back the change undone last."""
+    desk = desk_of(request)
+    with desk.database.writing() as session:
+        row = at_revision(session, pack, body.revision)
+        change = redo(session, row)
+        return _outcome(desk, session, row, body.statement, f"Redone: {change.summary}")
+
+
+@router.get("/packs/{pack}/history")
+def pack_history(request: Request, pack: str) -> list[ChangeView]:
+    """Every change, newest first, undone ones too."""
+    with desk_of(request).database.reading() as session:
+        return [
+            ChangeView(
+                number=change.number,
+                at=change.at,
+                kind=change.kind,
+                summary=change.summary,
+                state="abandoned" if change.abandoned else "undone" if change.undone else "applied",
+            )
+            for change in history(session, pack_row(session, pack))
+        ]
+
+
+def _outcome(
+    desk: Desk, session: Session, row: PackRow, statement: str, says: str, changed: bool = True
+) -> Outcome:
+    proof = desk.proof(session, row, statement)
+    return Outcome(
+        changed=changed,
+        says=says,
+        pack=desk.view(session, row),
+        proof=proof_view(desk.pack(session, row), proof, row.revision),
+    )
+
+
+def problem_responses(model: type[BaseModel]) -> dict[int | str, dict[str, Any]]:
+    """Every route's error answers, for the OpenAPI file."""
+    said = {404: "There is no such thing.", 409: "Not as things stand.", 413: "Too large.", 422: "Bad input."}
+    return {
+        status: {
+            "description": text,
+            "model": model,
+            "content": {"application/problem+json": {"schema": {"$ref": "#/components/schemas/Problem"}}},
+        }
+        for status, text in said.items()
+    }

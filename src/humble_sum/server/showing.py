@@ -1,0 +1,228 @@
+"""From core's answers to the API's views."""
+
+from __future__ import annotations
+
+from humble_sum.core.amounts import of_units, scaled, total
+from humble_sum.core.footing.plan import added_drift, relation_said
+from humble_sum.core.footing.problem import added_drift_text
+from humble_sum.core.footing.ways import ways
+from humble_sum.core.printing import exact_text, print_amount, scaled_text
+from humble_sum.core.proofs import Check, Figure, Proof
+from humble_sum.core.sentences import SentenceWord, sentence
+from humble_sum.core.specimens import specimens
+from humble_sum.core.statements import Pack
+from humble_sum.core.tracing import drift_text, trace
+from humble_sum.exchange.layout import Row, rows
+from humble_sum.server.views import (
+    CheckView,
+    ChoiceView,
+    ClauseOrigin,
+    ColumnView,
+    FigureCell,
+    FigureView,
+    FootingView,
+    GapView,
+    LineView,
+    NudgeView,
+    ProofView,
+    ReachView,
+    SpecimenView,
+    StepView,
+    WayView,
+    WordView,
+)
+
+
+def proof_view(pack: Pack, proof: Proof, revision: int) -> ProofView:
+    """The page."""
+    statement = proof.statement
+    return ProofView(
+        revision=revision,
+        statement=statement.id,
+        name=statement.name,
+        title=statement.title,
+        entity=pack.entity,
+        period=pack.period,
+        caption=proof.caption,
+        exceptions=list(proof.exceptions),
+        columns=[ColumnView(id=c.id, label=c.label, derived=bool(c.difference)) for c in statement.columns],
+        lines=[_line(row) for row in rows(proof)],
+        checks=[_check(proof, check) for check in proof.checks],
+        gaps=len(proof.gaps),
+        nudges=sum(figure.nudge is not None for figure in proof.figures.values()),
+    )
+
+
+def _line(row: Row) -> LineView:
+    return LineView(
+        id=row.line.id,
+        label=row.line.label,
+        kind=row.line.kind,
+        last=row.last,
+        parts=[id for id, _ in row.line.parts],
+        figures=[_cell(figure) for figure in row.figures],
+    )
+
+
+def _cell(figure: Figure) -> FigureCell:
+    printed, drift = figure.printed, figure.drift
+    nudged = None
+    if figure.moved and printed.units is not None and printed.natural is not None:
+        nudged = "up" if printed.units > printed.natural else "down"
+    return FigureCell(
+        column=figure.cell[1],
+        text=printed.text,
+        hang=printed.hang,
+        exact=exact_text(figure.exact, figure.clauses) or printed.text,
+        sort=printed.kind,
+        drift=None if drift is None else drift_text(drift),
+        drift_share=0 if drift is None else max(-1000, min(1000, int(scaled(drift, 3)))),
+        held=figure.held is not None,
+        nudged=nudged,
+    )
+
+
+def signed_mark(number: int) -> str:
+    """A gap as its bead shows it: +1 or −2."""
+    return f"+{number}" if number > 0 else f"\u2212{-number}"
+
+
+def _check(proof: Proof, check: Check) -> CheckView:
+    relation = check.relation
+    return CheckView(
+        id=relation.id,
+        way=relation.way,
+        line=relation.total[0],
+        column=relation.total[1],
+        name=relation_said(proof, relation),
+        parts=[list(cell) for cell, _ in relation.parts],
+        status=check.status,
+        mark=signed_mark(check.gap) if check.status == "gap" else "",
+        says=check_said(proof, check),
+    )
+
+
+def check_said(proof: Proof, check: Check) -> str:
+    """What is found of one relation, in a sentence."""
+    name = relation_said(proof, check.relation)
+    whole = proof.figures[check.relation.total]
+    match check.status:
+        case "foots":
+            return f"{name} foots."
+        case "incomplete":
+            return f"{name}: a part is missing, so it cannot be checked."
+        case "mixed":
+            return f"{name}: printed in different units, so it cannot be compared."
+        case "break":
+            exact = exact_text(check.miss, whole.clauses)
+            return f"{name} is a source break: the exact total is {exact} off its exact parts."
+        case "gap":
+            assert whole.printed.units is not None
+            parts = of_units(whole.printed.units - check.gap, whole.printed.exponent)
+            added = print_amount(parts, whole.clauses, money=whole.money).text or "nothing"
+            return (
+                f"{name}: printed parts add to {added}, the total prints {whole.printed.text or 'a blank'}."
+            )
+
+
+def figure_view(pack: Pack, proof: Proof, figure: Figure, revision: int) -> FigureView:
+    """The margin of one figure."""
+    line = proof.statement.line(figure.cell[0])
+    column = proof.statement.column(figure.cell[1])
+    assert line is not None and column is not None
+    return FigureView(
+        revision=revision,
+        line=line.id,
+        column=column.id,
+        label=f"{line.label}, {column.label}",
+        steps=[
+            StepView(
+                name=step.name,
+                value=step.value,
+                reason=step.reason,
+                origins=[
+                    ClauseOrigin(
+                        clause=clause,
+                        level=rule.reach.level if rule else "default",
+                        rule=rule.name if rule else "Default",
+                    )
+                    for clause, rule in step.clauses
+                ],
+            )
+            for step in trace(figure)
+        ],
+        sentence=[part if isinstance(part, str) else _word(part) for part in sentence(figure.decided)],
+        reaches=[
+            ReachView(apply="origin", label="where each word was set"),
+            ReachView(apply="everywhere", label="everywhere"),
+            ReachView(apply="statement", label=f"in {proof.statement.name}"),
+            ReachView(apply="column", label=f"in column {column.label}"),
+            ReachView(apply="line", label=f"on line {line.label}"),
+        ],
+        specimens=[SpecimenView(sort=s.sort, exact=s.exact, text=s.text) for s in specimens(figure.clauses)],
+        gap=_gap(pack, proof, figure),
+        held=figure.held is not None,
+        hold_reason=figure.held.reason if figure.held else "",
+        can_hold=figure.exact is not None,
+    )
+
+
+def _word(word: SentenceWord) -> WordView:
+    return WordView(
+        clause=word.clause,
+        label=word.label,
+        value=word.value,
+        level=word.level,
+        rule=word.rule,
+        rule_name=word.rule_name,
+        choices=[ChoiceView(value=c.value, label=c.label, example=c.example) for c in word.choices],
+        free=word.free,
+    )
+
+
+def _gap(pack: Pack, proof: Proof, figure: Figure) -> GapView | None:
+    """The gap this figure is the total of, or else the first one it is a part of."""
+    own = [check for check in proof.gaps if check.relation.total == figure.cell]
+    part_of = [check for check in proof.gaps if figure.cell in (cell for cell, _ in check.relation.parts)]
+    found = own or part_of
+    if not found:
+        return None
+    return GapView(
+        check=found[0].relation.id,
+        name=relation_said(proof, found[0].relation),
+        says=check_said(proof, found[0]),
+        ways=[
+            WayView(id=way.id, says=way.says, detail=way.detail, gaps_after=way.gaps_after)
+            for way in ways(pack, proof, found[0])
+        ],
+    )
+
+
+def footing_view(pack: Pack, proof: Proof, revision: int) -> FootingView:
+    """Every nudge of the statement, in force or resting."""
+    found, added = [], []
+    for figure in proof.figures.values():
+        nudge = figure.nudge or figure.resting
+        if nudge is None or figure.exact is None:
+            continue
+        line = proof.statement.line(figure.cell[0])
+        column = proof.statement.column(figure.cell[1])
+        assert line is not None and column is not None
+        if figure.nudge:
+            added.append(added_drift(figure, nudge.units))
+        found.append(
+            NudgeView(
+                line=line.id,
+                column=column.id,
+                label=f"{line.label}, {column.label}",
+                exact=scaled_text(figure.exact, figure.clauses),
+                natural=print_amount(figure.exact, figure.clauses, money=figure.money).text,
+                printed=figure.printed.text,
+                reason=nudge.reason,
+                plan=nudge.plan,
+                made=nudge.made,
+                resting=figure.nudge is None,
+            )
+        )
+    held = [list(figure.cell) for figure in proof.figures.values() if figure.held]
+    return FootingView(revision=revision, nudges=found, added_drift=added_drift_text(total(added)), held=held)

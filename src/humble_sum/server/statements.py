@@ -1,0 +1,76 @@
+"""Statements: the proof, a figure's margin, the nudges on record, and files to take away."""
+
+from __future__ import annotations
+
+import re
+from typing import Any
+
+from fastapi import APIRouter, Request, Response
+
+from humble_sum.core.faults import Fault, Refused
+from humble_sum.exchange.outputs import OUTPUTS
+from humble_sum.server.desk import figure_of
+from humble_sum.server.packs import desk_of
+from humble_sum.server.showing import figure_view, footing_view, proof_view
+from humble_sum.server.views import FigureView, FootingView, ProofView
+
+router = APIRouter(prefix="/packs/{pack}/statements/{statement}", tags=["statements"])
+
+FILE: dict[int | str, dict[str, Any]] = {
+    200: {
+        "description": "The file, named for the entity and statement.",
+        "content": {output.media_type.split(";")[0]: {} for output in OUTPUTS.values()},
+    }
+}
+
+
+@router.get("/proof")
+def proof_of(request: Request, pack: str, statement: str) -> ProofView:
+    """The statement as its readers will see it, with every relation checked."""
+    desk = desk_of(request)
+    with desk.database.reading() as session:
+        row, opened, proof = desk.open(session, pack, statement)
+        return proof_view(opened, proof, row.revision)
+
+
+@router.get("/figures/{line}/{column}")
+def figure(request: Request, pack: str, statement: str, line: str, column: str) -> FigureView:
+    """One figure: its trace, its rule as a sentence, specimens, and ways to close its gap."""
+    desk = desk_of(request)
+    with desk.database.reading() as session:
+        row, opened, proof = desk.open(session, pack, statement)
+        return figure_view(opened, proof, figure_of(proof, line, column), row.revision)
+
+
+@router.get("/nudges")
+def nudges(request: Request, pack: str, statement: str) -> FootingView:
+    """Every figure moved: exact, rounded, printed, and why."""
+    desk = desk_of(request)
+    with desk.database.reading() as session:
+        row, opened, proof = desk.open(session, pack, statement)
+        return footing_view(opened, proof, row.revision)
+
+
+@router.get("/files/{format}", response_class=Response, responses=FILE)
+def take_away(request: Request, pack: str, statement: str, format: str) -> Response:
+    """The statement as a file: xlsx, html, csv, md, or the pack as json."""
+    output = OUTPUTS.get(format)
+    if output is None:
+        raise Refused(
+            "no-such-format",
+            Fault("format", f'There is no format "{format}".', f"Use one of {', '.join(OUTPUTS)}."),
+        )
+    desk = desk_of(request)
+    with desk.database.reading() as session:
+        _, opened, proof = desk.open(session, pack, statement)
+        data = output.write(opened, proof)
+    name = file_name(opened.entity, proof.statement.name, format)
+    return Response(
+        data, media_type=output.media_type, headers={"Content-Disposition": f'attachment; filename="{name}"'}
+    )
+
+
+def file_name(entity: str, statement: str, format: str) -> str:
+    """A plain name for a file: lanternfish-ferries-income.xlsx."""
+    words = re.sub(r"[^a-z0-9]+", "-", f"{entity} {statement}".lower()).strip("-")
+    return f"{words or 'statement'}.{format}"

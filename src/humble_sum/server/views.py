@@ -1,0 +1,226 @@
+"""What the API answers with. Every printed text in here was made by core."""
+
+from __future__ import annotations
+
+from typing import Any, Literal
+
+from pydantic import BaseModel, Field
+
+
+class StatementView(BaseModel):
+    """A statement in the spine, with what does not foot."""
+
+    id: str
+    name: str
+    title: str
+    gaps: int
+    breaks: int
+
+
+class PackView(BaseModel):
+    """A pack: its statements, its revision, and what undo and redo would do."""
+
+    id: str
+    entity: str
+    period: str
+    revision: int
+    statements: list[StatementView]
+    undo: str | None = Field(description="What undo would take back.")
+    redo: str | None = Field(description="What redo would put back.")
+    changes_today: int
+
+
+class PackName(BaseModel):
+    """A pack in the list of packs."""
+
+    id: str
+    entity: str
+    period: str
+
+
+class ColumnView(BaseModel):
+    id: str
+    label: str
+    derived: bool
+
+
+class FigureCell(BaseModel):
+    """A figure on the page.
+
+    `hang` is the end of `text` that stands past the digits. `drift` is printed minus exact in
+    units, as text; `drift_share` the same in thousandths of a unit, for drawing.
+    """
+
+    column: str
+    text: str
+    hang: str
+    exact: str
+    sort: Literal["amount", "zero", "rounds_away", "missing"]
+    drift: str | None
+    drift_share: int
+    held: bool
+    nudged: Literal["up", "down"] | None
+
+
+class LineView(BaseModel):
+    id: str
+    label: str
+    kind: Literal["heading", "line", "subtotal", "total"]
+    last: bool
+    parts: list[str]
+    figures: list[FigureCell]
+
+
+class CheckView(BaseModel):
+    """A relation as printed: a bead on the rail."""
+
+    id: str
+    way: Literal["down", "across"]
+    line: str
+    column: str
+    name: str
+    parts: list[list[str]] = Field(description="Line and column of each part.")
+    status: Literal["foots", "gap", "break", "incomplete", "mixed"]
+    mark: str = Field(description='What the bead says: "+1", "−2", or nothing where it foots.')
+    says: str
+
+
+class ProofView(BaseModel):
+    """A statement as its readers will see it, with every relation checked."""
+
+    revision: int
+    statement: str
+    name: str
+    title: str
+    entity: str
+    period: str
+    caption: str
+    exceptions: list[str]
+    columns: list[ColumnView]
+    lines: list[LineView]
+    checks: list[CheckView]
+    gaps: int
+    nudges: int
+
+
+class ClauseOrigin(BaseModel):
+    clause: str
+    level: str
+    rule: str
+
+
+class StepView(BaseModel):
+    """One step of a trace, and the rules that decided it."""
+
+    name: str
+    value: str
+    reason: str
+    origins: list[ClauseOrigin]
+
+
+class ChoiceView(BaseModel):
+    value: Any
+    label: str
+    example: str
+
+
+class WordView(BaseModel):
+    """A word of the rule sentence that opens."""
+
+    clause: str
+    label: str
+    value: Any
+    level: Literal["default", "everywhere", "statement", "column", "line"]
+    rule: str | None
+    rule_name: str
+    choices: list[ChoiceView]
+    free: Literal["currency", "word"] | None
+
+
+class SpecimenView(BaseModel):
+    sort: str
+    exact: str
+    text: str
+
+
+class WayView(BaseModel):
+    id: str
+    says: str
+    detail: str
+    gaps_after: int
+
+
+class GapView(BaseModel):
+    """The gap of the relation in hand, and the ways to close it."""
+
+    check: str
+    name: str
+    says: str
+    ways: list[WayView]
+
+
+class ReachView(BaseModel):
+    """Where a change to the sentence can apply."""
+
+    apply: Literal["origin", "everywhere", "statement", "column", "line"]
+    label: str
+
+
+class FigureView(BaseModel):
+    """Everything about one figure: trace, rule sentence, specimens, ways to close its gap."""
+
+    revision: int
+    line: str
+    column: str
+    label: str
+    steps: list[StepView]
+    sentence: list[str | WordView]
+    reaches: list[ReachView]
+    specimens: list[SpecimenView]
+    gap: GapView | None
+    held: bool
+    hold_reason: str
+    can_hold: bool
+
+
+class NudgeView(BaseModel):
+    """A nudge on record."""
+
+    line: str
+    column: str
+    label: str
+    exact: str
+    natural: str
+    printed: str
+    reason: str
+    plan: str
+    made: str
+    resting: bool
+
+
+class FootingView(BaseModel):
+    """The nudges of a statement, in page order."""
+
+    revision: int
+    nudges: list[NudgeView]
+    added_drift: str
+    held: list[list[str]]
+
+
+class ChangeView(BaseModel):
+    """A change on record."""
+
+    number: int
+    at: str
+    kind: str
+    summary: str
+    state: Literal["applied", "undone", "abandoned"]
+
+
+class Outcome(BaseModel):
+    """What a change did: said for people, and the pack and page as they now are."""
+
+    changed: bool
+    says: str
+    pack: PackView
+    proof: ProofView
