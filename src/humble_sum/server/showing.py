@@ -160,7 +160,7 @@ def figure_view(pack: Pack, proof: Proof, figure: Figure, revision: int) -> Figu
             ReachView(apply="line", label=f"on line {line.label}"),
         ],
         specimens=[SpecimenView(sort=s.sort, exact=s.exact, text=s.text) for s in specimens(figure.clauses)],
-        gap=_gap(pack, proof, figure),
+        gaps=_gaps(pack, proof, figure),
         held=figure.held is not None,
         hold_reason=figure.held.reason if figure.held else "",
         can_hold=figure.exact is not None,
@@ -180,22 +180,22 @@ def _word(word: SentenceWord) -> WordView:
     )
 
 
-def _gap(pack: Pack, proof: Proof, figure: Figure) -> GapView | None:
-    """The gap this figure is the total of, or else the first one it is a part of."""
+def _gaps(pack: Pack, proof: Proof, figure: Figure) -> list[GapView]:
+    """The gaps this figure is the total of, or else the first one it is a part of."""
     own = [check for check in proof.gaps if check.relation.total == figure.cell]
     part_of = [check for check in proof.gaps if figure.cell in (cell for cell, _ in check.relation.parts)]
-    found = own or part_of
-    if not found:
-        return None
-    return GapView(
-        check=found[0].relation.id,
-        name=relation_said(proof, found[0].relation),
-        says=check_said(proof, found[0]),
-        ways=[
-            WayView(id=way.id, says=way.says, detail=way.detail, gaps_after=way.gaps_after)
-            for way in ways(pack, proof, found[0])
-        ],
-    )
+    return [
+        GapView(
+            check=check.relation.id,
+            name=relation_said(proof, check.relation),
+            says=check_said(proof, check),
+            ways=[
+                WayView(id=way.id, says=way.says, detail=way.detail, gaps_after=way.gaps_after)
+                for way in ways(pack, proof, check)
+            ],
+        )
+        for check in own or part_of[:1]
+    ]
 
 
 def footing_view(pack: Pack, proof: Proof, revision: int) -> FootingView:

@@ -144,7 +144,7 @@ class SpecimenView(BaseModel):
 
 
 class WayView(BaseModel):
-    id: str
+    id: Literal["closest", "largest", "total"]
     says: str
     detail: str
     gaps_after: int
@@ -177,7 +177,7 @@ class FigureView(BaseModel):
     sentence: list[str | WordView]
     reaches: list[ReachView]
     specimens: list[SpecimenView]
-    gap: GapView | None
+    gaps: list[GapView]
     held: bool
     hold_reason: str
     can_hold: bool

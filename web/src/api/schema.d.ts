@@ -618,7 +618,8 @@ export interface components {
             reaches: components["schemas"]["ReachView"][];
             /** Specimens */
             specimens: components["schemas"]["SpecimenView"][];
-            gap: components["schemas"]["GapView"] | null;
+            /** Gaps */
+            gaps: components["schemas"]["GapView"][];
             /** Held */
             held: boolean;
             /** Hold Reason */
@@ -1023,8 +1024,11 @@ export interface components {
         };
         /** WayView */
         WayView: {
-            /** Id */
-            id: string;
+            /**
+             * Id
+             * @enum {string}
+             */
+            id: "closest" | "largest" | "total";
             /** Says */
             says: string;
             /** Detail */
@@ -2582,25 +2586,27 @@ export interface operations {
                      *           "text": "(2,770)"
                      *         }
                      *       ],
-                     *       "gap": {
-                     *         "check": "down:costs:y26",
-                     *         "name": "Total costs, 2025–26",
-                     *         "says": "Total costs, 2025–26: printed parts add to (2,768), the total prints (2,770).",
-                     *         "ways": [
-                     *           {
-                     *             "id": "closest",
-                     *             "says": "Nudge Harbour dues to (149), Depreciation to (315)",
-                     *             "detail": "closest calls; adds 0.016021 units of drift, leaves 14 gaps",
-                     *             "gaps_after": 14
-                     *           },
-                     *           {
-                     *             "id": "largest",
-                     *             "says": "Nudge Crew and shore wages to (1,026), Fuel and lubricants to (887)",
-                     *             "detail": "largest lines, least relative change; adds 0.170005 units of drift, leaves 14 gaps",
-                     *             "gaps_after": 14
-                     *           }
-                     *         ]
-                     *       },
+                     *       "gaps": [
+                     *         {
+                     *           "check": "down:costs:y26",
+                     *           "name": "Total costs, 2025–26",
+                     *           "says": "Total costs, 2025–26: printed parts add to (2,768), the total prints (2,770).",
+                     *           "ways": [
+                     *             {
+                     *               "id": "closest",
+                     *               "says": "Nudge Harbour dues to (149), Depreciation to (315)",
+                     *               "detail": "closest calls; adds 0.016021 units of drift, leaves 14 gaps",
+                     *               "gaps_after": 14
+                     *             },
+                     *             {
+                     *               "id": "largest",
+                     *               "says": "Nudge Crew and shore wages to (1,026), Fuel and lubricants to (887)",
+                     *               "detail": "largest lines, least relative change; adds 0.170005 units of drift, leaves 14 gaps",
+                     *               "gaps_after": 14
+                     *             }
+                     *           ]
+                     *         }
+                     *       ],
                      *       "held": false,
                      *       "hold_reason": "",
                      *       "can_hold": true

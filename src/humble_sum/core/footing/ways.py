@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Literal
 
 from humble_sum.core.amounts import total
 from humble_sum.core.footing.plan import added_drift, entry_of, nudge
@@ -12,12 +13,14 @@ from humble_sum.core.printing import print_amount
 from humble_sum.core.proofs import Check, Figure, Proof, prove
 from humble_sum.core.statements import Nudge, Pack
 
+WayId = Literal["closest", "largest", "total"]
+
 
 @dataclass(frozen=True)
 class Way:
     """One way: what it would do, in words, its nudges, and the gaps the page would then have."""
 
-    id: str
+    id: WayId
     says: str
     detail: str
     nudges: tuple[Nudge, ...]
@@ -55,7 +58,7 @@ def ways(pack: Pack, proof: Proof, check: Check, made: str = "") -> list[Way]:
     return found
 
 
-def _way(pack: Pack, proof: Proof, id: str, moves: Sequence[tuple[Figure, int]], why: str, made: str) -> Way:
+def _way(pack: Pack, proof: Proof, id: WayId, moves: Sequence[tuple[Figure, int]], why: str, made: str) -> Way:
     names = []
     added = total(added_drift(figure, target) for figure, target in moves)
     nudges = []

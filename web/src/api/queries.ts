@@ -1,0 +1,126 @@
+import { queryOptions, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import type { QueryClient } from "@tanstack/react-query";
+
+import type { Change, FigureView, Outcome } from "./client";
+import { api, Refusal, taken } from "./client";
+
+export interface Where {
+  pack: string;
+  statement: string;
+}
+
+export interface Place {
+  line: string;
+  column: string;
+}
+
+export const packsQuery = queryOptions({
+  queryKey: ["packs"],
+  queryFn: () => taken(api.GET("/api/packs")),
+});
+
+export const packQuery = (pack: string) =>
+  queryOptions({
+    queryKey: ["pack", pack],
+    queryFn: () => taken(api.GET("/api/packs/{pack}", { params: { path: { pack } } })),
+  });
+
+export const proofQuery = (where: Where) =>
+  queryOptions({
+    queryKey: ["proof", where.pack, where.statement],
+    queryFn: () =>
+      taken(api.GET("/api/packs/{pack}/statements/{statement}/proof", { params: { path: { ...where } } })),
+  });
+
+const figureQuery = (where: Where, place: Place, revision: number) =>
+  queryOptions({
+    queryKey: ["figure", where.pack, where.statement, place.line, place.column, revision],
+    queryFn: () =>
+      taken(
+        api.GET("/api/packs/{pack}/statements/{statement}/figures/{line}/{column}", {
+          params: { path: { ...where, ...place } },
+        }),
+      ),
+    staleTime: Infinity,
+  });
+
+const nudgesQuery = (where: Where, revision: number) =>
+  queryOptions({
+    queryKey: ["nudges", where.pack, where.statement, revision],
+    queryFn: () =>
+      taken(api.GET("/api/packs/{pack}/statements/{statement}/nudges", { params: { path: { ...where } } })),
+    staleTime: Infinity,
+  });
+
+/** The margin of one figure; the last one stays in view while the next is on its way. */
+export function useFigure(where: Where, place: Place, revision: number) {
+  return useQuery({ ...figureQuery(where, place, revision), placeholderData: (last) => last });
+}
+
+export function useNudges(where: Where, revision: number) {
+  return useQuery({ ...nudgesQuery(where, revision), placeholderData: (last) => last });
+}
+
+export function useHistory(pack: string, open: boolean) {
+  return useQuery({
+    queryKey: ["history", pack],
+    queryFn: () => taken(api.GET("/api/packs/{pack}/history", { params: { path: { pack } } })),
+    enabled: open,
+    staleTime: 0,
+  });
+}
+
+/** What to do to the pack. A function gets the figure as it stands when its turn comes. */
+export type Deed = Change | "undo" | "redo" | { place: Place; from: (figure: FigureView) => Change | null };
+
+/**
+ * Changes run one after another, each on the revision the last one left, so that quick keys
+ * never collide with themselves.
+ */
+export function useDeeds(
+  where: Where,
+  onRefusal: (refusal: Refusal) => void,
+  onDone: (says: string) => void,
+) {
+  const client = useQueryClient();
+  return useMutation({
+    scope: { id: `deeds-${where.pack}` },
+    mutationFn: (deed: Deed) => run(client, where, deed),
+    onSuccess: (outcome) => {
+      if (!outcome) return;
+      keep(client, where, outcome);
+      onDone(outcome.says);
+    },
+    onError: (error) => {
+      if (!(error instanceof Refusal)) throw error;
+      if (error.kind === "stale-revision") void client.invalidateQueries();
+      onRefusal(error);
+    },
+  });
+}
+
+async function run(client: QueryClient, where: Where, deed: Deed): Promise<Outcome | null> {
+  const { pack, statement } = where;
+  const { revision } = await client.query({ ...packQuery(pack), staleTime: "static" });
+  const params = { path: { pack } };
+  if (deed === "undo") {
+    return taken(api.POST("/api/packs/{pack}/undo", { params, body: { revision, statement } }));
+  }
+  if (deed === "redo") {
+    return taken(api.POST("/api/packs/{pack}/redo", { params, body: { revision, statement } }));
+  }
+  let change: Change | null;
+  if ("from" in deed) {
+    change = deed.from(await client.query(figureQuery(where, deed.place, revision)));
+  } else {
+    change = deed;
+  }
+  if (!change) return null;
+  return taken(api.POST("/api/packs/{pack}/changes", { params, body: { revision, change } }));
+}
+
+function keep(client: QueryClient, where: Where, outcome: Outcome): void {
+  client.setQueryData(packQuery(where.pack).queryKey, outcome.pack);
+  client.setQueryData(proofQuery(where).queryKey, outcome.proof);
+  void client.invalidateQueries({ queryKey: ["history", where.pack] });
+}

@@ -1,0 +1,39 @@
+import { Sheet } from "../ui/Sheet";
+
+const KEYS: readonly [string, string][] = [
+  ["← → ↑ ↓", "Move between figures"],
+  ["Home, End", "First and last column"],
+  ["Enter", "Go to the rule sentence; Enter again opens a word"],
+  ["Esc", "Back to the page"],
+  ["n, p", "Next and previous gap"],
+  ["f", "Foot the page"],
+  ["h", "Hold or release the figure"],
+  ["1, 2, 3", "Lenses: Print, Exact, Drift"],
+  ["[, ]", "Fewer and more decimals"],
+  ["b", "Next way of printing negatives"],
+  ["z", "Next way of printing zeros"],
+  ["s", "Next scale"],
+  ["u, shift+u", "Undo and redo"],
+  ["?", "This list"],
+];
+
+/** Every key, on one sheet. */
+export function AllKeys({ open, onClose }: { open: boolean; onClose: () => void }) {
+  return (
+    <Sheet
+      open={open}
+      onClose={onClose}
+      title="All keys"
+      says="Keys rest while a field or menu has the focus."
+    >
+      <dl className="grid grid-cols-[8rem_1fr] gap-x-4 gap-y-1.5">
+        {KEYS.map(([key, what]) => (
+          <div key={key} className="contents">
+            <dt className="font-semibold">{key}</dt>
+            <dd>{what}</dd>
+          </div>
+        ))}
+      </dl>
+    </Sheet>
+  );
+}

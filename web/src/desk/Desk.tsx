@@ -1,0 +1,200 @@
+import { useQuery } from "@tanstack/react-query";
+import { useCallback, useMemo, useRef, useState } from "react";
+
+import type { CheckView, PackName, PackView, Problem } from "../api/client";
+import type { Deed, Place } from "../api/queries";
+import { proofQuery, useDeeds } from "../api/queries";
+import { Margin } from "../margin/Margin";
+import { cycle, stepDecimals } from "../margin/choosing";
+import { Page } from "../page/Page";
+import { Rail } from "../rail/Rail";
+import { Spine } from "../spine/Spine";
+import type { Address } from "./address";
+import { AllKeys } from "./AllKeys";
+import { TopBar } from "./TopBar";
+import { useKeys } from "./useKeys";
+
+interface Props {
+  pack: PackView;
+  statement: string;
+  packs: PackName[];
+  address: Address;
+  go: (to: Partial<Address>) => void;
+  onTake: (file: File) => void;
+  problem: Problem | null;
+  onProblem: (problem: Problem | null) => void;
+}
+
+/** Spine, page, margin and rail, and the keys that act on them. */
+export function Desk({ pack, statement, packs, address, go, onTake, problem, onProblem }: Props) {
+  const where = useMemo(() => ({ pack: pack.id, statement }), [pack.id, statement]);
+  const proof = useQuery(proofQuery(where)).data;
+  const [says, setSays] = useState("");
+  const [chosenCheck, setChosenCheck] = useState<string | null>(null);
+  const [showKeys, setShowKeys] = useState(false);
+  const margin = useRef<HTMLElement>(null);
+
+  const onRefusal = useCallback((refusal: { problem: Problem }) => onProblem(refusal.problem), [onProblem]);
+  const onDone = useCallback(
+    (said: string) => {
+      setSays(said);
+      onProblem(null);
+    },
+    [onProblem],
+  );
+  const deeds = useDeeds(where, onRefusal, onDone);
+
+  const gaps = useMemo(
+    () => proof?.checks.filter((check) => check.status === "gap" || check.status === "break") ?? [],
+    [proof],
+  );
+  const place = useMemo(() => {
+    const named = address.place;
+    const known = proof?.lines.some(
+      (line) => line.id === named?.line && line.figures.some((figure) => figure.column === named.column),
+    );
+    if (named && known) return named;
+    const first = gaps[0];
+    if (first) return { line: first.line, column: first.column };
+    const line = proof?.lines.find((each) => each.figures.length > 0);
+    return line?.figures[0] ? { line: line.id, column: line.figures[0].column } : null;
+  }, [address.place, proof, gaps]);
+
+  const active = useMemo(() => {
+    const here = proof?.checks.filter((c) => c.line === place?.line && c.column === place.column) ?? [];
+    return here.find((c) => c.id === chosenCheck) ?? here.find((c) => c.status !== "foots") ?? here[0];
+  }, [proof, place, chosenCheck]);
+
+  const select = useCallback(
+    (to: Place) => {
+      setChosenCheck(null);
+      go({ place: to });
+    },
+    [go],
+  );
+  const visit = useCallback(
+    (check: CheckView) => {
+      setChosenCheck(check.id);
+      go({ place: { line: check.line, column: check.column } });
+      focusFigure(check);
+    },
+    [go],
+  );
+  const step = useCallback(
+    (by: 1 | -1) => {
+      if (gaps.length === 0) {
+        setSays("Every sum on this page foots");
+        return;
+      }
+      const at = gaps.findIndex((check) => check.id === active?.id);
+      const next = gaps[at < 0 ? (by > 0 ? 0 : gaps.length - 1) : (at + by + gaps.length) % gaps.length];
+      if (next) visit(next);
+    },
+    [gaps, active, visit],
+  );
+
+  const act = useCallback((deed: Deed) => deeds.mutate(deed), [deeds]);
+  const held = useMemo(() => {
+    const line = proof?.lines.find((each) => each.id === place?.line);
+    return line?.figures.find((figure) => figure.column === place?.column)?.held ?? false;
+  }, [proof, place]);
+
+  const toggleHold = useCallback(() => {
+    if (!place) return;
+    act(
+      held
+        ? { kind: "release", statement, figures: [[place.line, place.column]] }
+        : { kind: "hold", statement, ...place, reason: "" },
+    );
+  }, [act, held, place, statement]);
+  const foot = useCallback(() => act({ kind: "foot", statement }), [act, statement]);
+
+  const keys = useMemo(() => {
+    const clause = (name: string) => () => {
+      if (place) act({ place, from: (figure) => cycle(figure, statement, name) });
+    };
+    const decimals = (by: 1 | -1) => () => {
+      if (place) act({ place, from: (figure) => stepDecimals(figure, statement, by) });
+    };
+    return {
+      n: () => step(1),
+      p: () => step(-1),
+      f: foot,
+      h: toggleHold,
+      u: () => act("undo"),
+      U: () => act("redo"),
+      "1": () => go({ lens: "print" }),
+      "2": () => go({ lens: "exact" }),
+      "3": () => go({ lens: "drift" }),
+      "[": decimals(-1),
+      "]": decimals(1),
+      b: clause("negative"),
+      z: clause("zero"),
+      s: clause("scale"),
+      "?": () => setShowKeys(true),
+    };
+  }, [act, foot, go, place, statement, step, toggleHold]);
+  useKeys(keys);
+
+  if (!proof) return <p className="p-10">Opening…</p>;
+  return (
+    <div className="desk grid h-full grid-cols-[176px_minmax(0,1fr)_312px] grid-rows-[46px_minmax(0,1fr)_62px] xl:grid-cols-[190px_minmax(0,1fr)_336px] min-[1700px]:grid-cols-[230px_minmax(0,1fr)_420px] print:block">
+      <Spine
+        pack={pack}
+        packs={packs}
+        statement={statement}
+        act={act}
+        onStatement={(id) => go({ statement: id, place: null })}
+        onPack={(id) => go({ pack: id, statement: null, place: null })}
+        onTake={onTake}
+      />
+      <TopBar
+        name={proof.name}
+        says={says}
+        lens={address.lens}
+        onLens={(lens) => {
+          setSays("");
+          go({ lens });
+        }}
+        onNext={() => step(1)}
+        onFoot={foot}
+        onKeys={() => setShowKeys(true)}
+        gaps={gaps.length}
+        busy={deeds.isPending}
+      />
+      <Page
+        proof={proof}
+        place={place}
+        lens={address.lens}
+        onSelect={select}
+        onOpen={() => margin.current?.querySelector<HTMLElement>("[data-word]")?.focus()}
+      />
+      <Margin
+        ref={margin}
+        where={where}
+        place={place}
+        proof={proof}
+        revision={pack.revision}
+        act={act}
+        onHold={toggleHold}
+        onSelect={(to) => {
+          select(to);
+          focusFigure(to);
+        }}
+        onLeave={() => place && focusFigure(place)}
+        problem={problem}
+        onProblem={onProblem}
+      />
+      <Rail proof={proof} active={active?.id ?? null} onVisit={visit} />
+      <AllKeys open={showKeys} onClose={() => setShowKeys(false)} />
+    </div>
+  );
+}
+
+/** Puts the focus on a figure of the page once it is there to take it. */
+function focusFigure(place: Place): void {
+  requestAnimationFrame(() => {
+    const id = `figure-${place.line}-${place.column}`;
+    document.getElementById(id)?.focus({ preventScroll: false });
+  });
+}

@@ -1,0 +1,75 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+
+import type { Problem } from "../api/client";
+import { Refusal, takePack } from "../api/client";
+import { packQuery, packsQuery } from "../api/queries";
+import { Notice } from "../ui/Notice";
+import { useAddress } from "./address";
+import { Desk } from "./Desk";
+
+/** Finds the pack and statement to open, or teaches the next step when there is none. */
+export function Opening() {
+  const [address, go] = useAddress();
+  const client = useQueryClient();
+  const [problem, setProblem] = useState<Problem | null>(null);
+  const packs = useQuery(packsQuery);
+  const chosen = address.pack ?? packs.data?.[0]?.id ?? null;
+  const pack = useQuery({ ...packQuery(chosen ?? ""), enabled: chosen !== null });
+  const statement =
+    pack.data?.statements.find((each) => each.id === address.statement) ?? pack.data?.statements[0];
+
+  async function take(file: File): Promise<void> {
+    try {
+      const taken = await takePack(file);
+      setProblem(null);
+      client.setQueryData(packQuery(taken.id).queryKey, taken);
+      await client.invalidateQueries({ queryKey: packsQuery.queryKey });
+      go({ pack: taken.id, statement: taken.statements[0]?.id ?? null, place: null });
+    } catch (error) {
+      if (!(error instanceof Refusal)) throw error;
+      setProblem(error.problem);
+    }
+  }
+
+  const error = packs.error ?? pack.error;
+  if (chosen !== null && pack.data && statement) {
+    return (
+      <Desk
+        key={`${chosen} ${statement.id}`}
+        pack={pack.data}
+        statement={statement.id}
+        packs={packs.data ?? []}
+        address={address}
+        go={go}
+        onTake={(file) => void take(file)}
+        problem={problem}
+        onProblem={setProblem}
+      />
+    );
+  }
+  return (
+    <main className="mx-auto max-w-md space-y-4 p-10">
+      <h1 className="text-xl font-semibold">Humble Sum</h1>
+      {error instanceof Refusal ? (
+        <Notice problem={error.problem} onClose={() => go({ pack: null, statement: null, place: null })} />
+      ) : null}
+      {problem ? <Notice problem={problem} onClose={() => setProblem(null)} /> : null}
+      {packs.isPending || pack.isLoading ? <p role="status">Opening…</p> : null}
+      {packs.data?.length === 0 ? (
+        <label className="block">
+          There is no pack here yet. Choose a pack file to begin.
+          <input
+            type="file"
+            accept=".json,application/json"
+            className="mt-3 block"
+            onChange={(event) => {
+              const file = event.target.files?.[0];
+              if (file) void take(file);
+            }}
+          />
+        </label>
+      ) : null}
+    </main>
+  );
+}

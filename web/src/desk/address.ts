@@ -1,0 +1,55 @@
+import { useCallback, useEffect, useState } from "react";
+
+import type { Place } from "../api/queries";
+
+export type Lens = "print" | "exact" | "drift";
+export const LENSES: readonly Lens[] = ["print", "exact", "drift"];
+
+/** Where the analyst is: kept in the address, so that it survives the browser being closed. */
+export interface Address {
+  pack: string | null;
+  statement: string | null;
+  place: Place | null;
+  lens: Lens;
+}
+
+function read(): Address {
+  const { pathname, hash, search } = window.location;
+  const [, packs, pack, statement] = pathname.split("/").map(decodeURIComponent);
+  const [line, column] = hash.slice(1).split("/").map(decodeURIComponent);
+  const lens = new URLSearchParams(search).get("lens");
+  return {
+    pack: packs === "packs" && pack ? pack : null,
+    statement: statement ?? null,
+    place: line && column ? { line, column } : null,
+    lens: LENSES.find((known) => known === lens) ?? "drift",
+  };
+}
+
+function write(address: Address): string {
+  const { pack, statement, place, lens } = address;
+  const path = ["packs", pack, statement].filter((step) => step !== null).map(encodeURIComponent);
+  const hash = place ? `#${encodeURIComponent(place.line)}/${encodeURIComponent(place.column)}` : "";
+  return `/${path.join("/")}?lens=${lens}${hash}`;
+}
+
+/** The address, and a way to go elsewhere; only another pack or statement is a step back. */
+export function useAddress(): [Address, (to: Partial<Address>) => void] {
+  const [address, setAddress] = useState(read);
+  useEffect(() => {
+    const onPop = () => setAddress(read());
+    window.addEventListener("popstate", onPop);
+    return () => window.removeEventListener("popstate", onPop);
+  }, []);
+  const go = useCallback((to: Partial<Address>) => {
+    setAddress((from) => {
+      const next = { ...from, ...to };
+      const far = from.pack !== next.pack || from.statement !== next.statement;
+      const url = write(next);
+      if (far && from.pack !== null) window.history.pushState(null, "", url);
+      else window.history.replaceState(null, "", url);
+      return next;
+    });
+  }, []);
+  return [address, go];
+}

@@ -1,0 +1,73 @@
+import { useState } from "react";
+
+import type { FigureView } from "../api/client";
+import type { Deed } from "../api/queries";
+import { Button } from "../ui/Button";
+
+interface Props {
+  figure: FigureView;
+  statement: string;
+  act: (deed: Deed) => void;
+  onHold: () => void;
+}
+
+/** The figure's name, and whether it is held and why. */
+export function Held({ figure, statement, act, onHold }: Props) {
+  const comma = figure.label.lastIndexOf(", ");
+  const [name, period] = [figure.label.slice(0, comma), figure.label.slice(comma + 2)];
+  return (
+    <>
+      <div className="flex items-start justify-between gap-2">
+        <h2 className="pt-0.5 font-semibold">
+          {name}, <span className="whitespace-nowrap">{period}</span>
+        </h2>
+        <Button
+          shortcut="h"
+          aria-pressed={figure.held}
+          disabled={!figure.can_hold}
+          className={`px-2! py-0.5! ${figure.held ? "border-plum! text-plum" : ""}`}
+          onClick={onHold}
+        >
+          {figure.held ? "Held" : "Hold"}
+        </Button>
+      </div>
+      {figure.held ? (
+        <Reason
+          key={`${figure.line} ${figure.column} ${figure.hold_reason}`}
+          reason={figure.hold_reason}
+          onSave={(reason) =>
+            act({ kind: "hold", statement, line: figure.line, column: figure.column, reason })
+          }
+        />
+      ) : null}
+    </>
+  );
+}
+
+function Reason({ reason, onSave }: { reason: string; onSave: (reason: string) => void }) {
+  const [text, setText] = useState(reason);
+  const save = () => {
+    if (text.trim() !== reason) onSave(text.trim());
+  };
+  return (
+    <form
+      className="mt-1"
+      onSubmit={(event) => {
+        event.preventDefault();
+        save();
+      }}
+    >
+      <label className="flex items-center gap-2 text-soft">
+        because
+        <input
+          className="min-w-0 flex-1 border-b border-plum bg-transparent px-1 text-ink"
+          placeholder="agreed with the auditors"
+          maxLength={500}
+          value={text}
+          onChange={(event) => setText(event.target.value)}
+          onBlur={save}
+        />
+      </label>
+    </form>
+  );
+}

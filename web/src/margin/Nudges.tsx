@@ -1,0 +1,56 @@
+import type { Deed, Place, Where } from "../api/queries";
+import { useNudges } from "../api/queries";
+import { Button } from "../ui/Button";
+
+interface Props {
+  where: Where;
+  revision: number;
+  act: (deed: Deed) => void;
+  onSelect: (place: Place) => void;
+}
+
+/** Every figure moved: from what to what, why, and by how much. */
+export function Nudges({ where, revision, act, onSelect }: Props) {
+  const { data } = useNudges(where, revision);
+  if (!data) return null;
+  const count = data.nudges.filter((nudge) => !nudge.resting).length;
+  return (
+    <section aria-labelledby="nudges">
+      <div className="mb-1 flex items-center justify-between gap-2">
+        <h2 id="nudges" className="font-semibold text-ochre">
+          {count === 1 ? "1 figure nudged" : `${count} figures nudged`}
+        </h2>
+        <Button
+          className="px-2! py-0.5!"
+          onClick={() => act({ kind: "clear_nudges", statement: where.statement })}
+        >
+          Clear nudges
+        </Button>
+      </div>
+      <p className="mb-1 text-soft">{data.added_drift} units of drift added in all.</p>
+      <ol className="space-y-1">
+        {data.nudges.map((nudge) => (
+          <li key={nudge.label}>
+            <button
+              type="button"
+              className="w-full rounded-md border border-hairline bg-paper px-2.5 py-1.5 text-left hover:border-teal"
+              onClick={() => onSelect({ line: nudge.line, column: nudge.column })}
+            >
+              <span className="flex justify-between gap-2">
+                <span>{nudge.label}</span>
+                <span className="font-serif whitespace-nowrap">
+                  {nudge.natural} <span aria-label="becomes">→</span>{" "}
+                  <span className="font-semibold text-ochre">{nudge.printed}</span>
+                </span>
+              </span>
+              <span className="block text-[12px]/4 text-soft">
+                {nudge.resting ? "Resting: made at another unit. " : ""}
+                {nudge.reason}
+              </span>
+            </button>
+          </li>
+        ))}
+      </ol>
+    </section>
+  );
+}

@@ -1,0 +1,68 @@
+import { DropdownMenu } from "radix-ui";
+
+import type { WordView } from "../api/client";
+import { MENU, MENU_ITEM } from "../ui/menu";
+import { LEVELS, same } from "./choosing";
+
+interface Props {
+  word: WordView;
+  onChoose: (value: unknown) => void;
+  onDrop?: () => void;
+  onType?: () => void;
+}
+
+/** A word of a sentence: Enter opens it, arrows choose, Escape leaves. */
+export function Word({ word, onChoose, onDrop, onType }: Props) {
+  const mark = LEVELS.find(({ level }) => level === word.level)?.mark ?? "";
+  const at = word.choices.findIndex((choice) => same(choice.value, word.value));
+  const name = word.clause.replaceAll("_", " ");
+  const exception = word.rule !== null && word.level !== "everywhere" && word.level !== "default";
+  return (
+    <DropdownMenu.Root modal={false}>
+      <DropdownMenu.Trigger
+        data-word={word.clause}
+        aria-label={`${name}: ${word.label}`}
+        title={word.rule_name ? `${name}, set by ${word.rule_name}` : undefined}
+        className={`rounded-t-sm border-b-3 bg-paper px-1.5 leading-5 font-medium hover:bg-teal-faint data-[state=open]:bg-teal-wash ${mark}`}
+      >
+        {word.label}
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content
+          align="start"
+          sideOffset={4}
+          collisionPadding={8}
+          className={MENU}
+          aria-label={name}
+          onEscapeKeyDown={(event) => event.stopPropagation()}
+        >
+          <DropdownMenu.RadioGroup
+            value={String(at)}
+            onValueChange={(chosen) => onChoose(word.choices[Number(chosen)]?.value)}
+          >
+            {word.choices.map((choice, place) => (
+              <DropdownMenu.RadioItem key={choice.label} value={String(place)} className={MENU_ITEM}>
+                <DropdownMenu.ItemIndicator className="absolute left-2">•</DropdownMenu.ItemIndicator>
+                {choice.label}
+                {choice.example ? <span className="font-serif">{choice.example}</span> : null}
+              </DropdownMenu.RadioItem>
+            ))}
+          </DropdownMenu.RadioGroup>
+          {word.free && onType ? (
+            <DropdownMenu.Item className={MENU_ITEM} onSelect={onType}>
+              {word.free === "currency" ? "another currency…" : "another word…"}
+            </DropdownMenu.Item>
+          ) : null}
+          {exception && onDrop ? (
+            <>
+              <DropdownMenu.Separator className="my-1 border-t border-hairline" />
+              <DropdownMenu.Item className={MENU_ITEM} onSelect={onDrop}>
+                leave it to the broader rule
+              </DropdownMenu.Item>
+            </>
+          ) : null}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}

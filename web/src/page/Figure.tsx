@@ -1,0 +1,113 @@
+import { memo } from "react";
+
+import type { CheckView, FigureCell } from "../api/client";
+import type { Place } from "../api/queries";
+import type { Lens } from "../desk/address";
+
+interface Props {
+  line: string;
+  figure: FigureCell;
+  lens: Lens;
+  checks: CheckView[];
+  selected: boolean;
+  part: boolean;
+  onSelect: (place: Place) => void;
+}
+
+/** One figure of the page, with the pencil marks of the lens. */
+export const Figure = memo(function Figure({ line, figure, lens, checks, selected, part, onSelect }: Props) {
+  const place = { line, column: figure.column };
+  const marked = lens !== "print";
+  const classes = [
+    selected ? "selected" : "",
+    part && marked ? "part" : "",
+    figure.held && marked ? "held" : "",
+  ];
+  return (
+    <td
+      id={`figure-${line}-${figure.column}`}
+      role="gridcell"
+      tabIndex={selected ? 0 : -1}
+      aria-selected={selected}
+      className={classes.join(" ").trim()}
+      onFocus={() => {
+        if (!selected) onSelect(place);
+      }}
+      onClick={(event) => event.currentTarget.focus()}
+    >
+      {marked ? checks.map((check) => <Flag key={check.id} check={check} />) : null}
+      <span className="figure">
+        {lens === "exact" ? (
+          <>
+            <span className="digits screen-only pr-(--hang) font-sans text-[13px]">
+              <Marks figure={figure} />
+              <bdi>{figure.exact}</bdi>
+            </span>
+            <span className="print-only">
+              <Printed figure={figure} marked={false} />
+            </span>
+          </>
+        ) : (
+          <Printed figure={figure} marked={marked} />
+        )}
+        {lens === "drift" && figure.drift !== null ? <Drift figure={figure} drift={figure.drift} /> : null}
+      </span>
+    </td>
+  );
+});
+
+function Printed({ figure, marked }: { figure: FigureCell; marked: boolean }) {
+  const lead = figure.hang ? figure.text.slice(0, -figure.hang.length) : figure.text;
+  return (
+    <span className="digits">
+      {marked ? <Marks figure={figure} /> : null}
+      <bdi>
+        {lead}
+        <span className="hang">{figure.hang}</span>
+      </bdi>
+    </span>
+  );
+}
+
+function Flag({ check }: { check: CheckView }) {
+  if (check.status === "break") {
+    return (
+      <span className="flag break" title={check.says}>
+        source break
+      </span>
+    );
+  }
+  return (
+    <span className="flag" title={check.says}>
+      <span className="sr-only">{check.way === "down" ? "gap down " : "gap across "}</span>
+      {check.way === "across" ? <span aria-hidden="true">→ </span> : null}
+      {check.mark}
+    </span>
+  );
+}
+
+function Marks({ figure }: { figure: FigureCell }) {
+  return (
+    <>
+      {figure.nudged ? (
+        <span className="caret" title={figure.nudged === "up" ? "nudged up" : "nudged down"}>
+          <span aria-hidden="true">{figure.nudged === "up" ? "▴" : "▾"}</span>
+          <span className="sr-only">{figure.nudged === "up" ? "nudged up " : "nudged down "}</span>
+        </span>
+      ) : null}
+      {figure.held ? <span className="sr-only">held </span> : null}
+    </>
+  );
+}
+
+const HALF = 17; // pixels for one whole unit of drift
+
+function Drift({ figure, drift }: { figure: FigureCell; drift: string }) {
+  const length = Math.max(figure.drift_share === 0 ? 0 : 1, (Math.abs(figure.drift_share) / 1000) * HALF);
+  const left = figure.drift_share < 0 ? HALF - length : HALF;
+  return (
+    <span className="drift" title={`${drift} units from exact`}>
+      {length > 0 ? <i style={{ left, width: length }} /> : null}
+    </span>
+  );
+}
