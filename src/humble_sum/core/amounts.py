@@ -74,6 +74,6 @@ def of_units(units: int, exponent: int) -> Decimal:
 Amount = Annotated[
     Decimal,
     BeforeValidator(read_amount),
-    PlainSerializer(amount_text, return_type=str),
+    PlainSerializer(amount_text, return_type=str, when_used="json"),
     WithJsonSchema({"type": "string", "pattern": r"^[+-]?\d+(\.\d*)?$", "examples": ["-1250.40"]}),
 ]

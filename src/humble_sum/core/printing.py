@@ -183,7 +183,7 @@ def _dress(number: str, one: bool, clauses: InForce, of: Locale, money: bool) ->
     singular = one and clauses.scale == "ones"
     sign = currencies.sign(clauses.currency, clauses.money_sign, of, singular)
     if clauses.money_sign == "name":
-        return of.money_by_name.replace("{0}", number).replace("{1}", sign).replace(" ", NO_BREAK)
+        return of.money_by_name.replace("{0}", number).replace("{1}", sign)
     return _in_pattern(_money_pattern(sign, of), number).replace("¤", sign)
 
 

@@ -175,18 +175,18 @@ def unit_said(clauses: InForce) -> str:
 
 
 def _captions(statement: Statement, figures: dict[Cell, Figure]) -> tuple[str, tuple[str, ...]]:
-    """The unit most figures print in, and what says otherwise, by column where a whole one does."""
+    """The unit most figures print in, and what says otherwise, by column where most of one does."""
     said = {cell: unit_said(figure.clauses) for cell, figure in figures.items()}
     if not said:
         return "", ()
     main = Counter(said.values()).most_common(1)[0][0]
-    exceptions, covered = [], set()
+    exceptions, usual = [], {}
     for column in statement.columns:
-        units = {said[line.id, column.id] for line in statement.figured}
-        if len(units) == 1 and units != {main}:
-            exceptions.append(f"{column.label} in {units.pop() or 'ones'}")
-            covered.add(column.id)
+        units = Counter(said[line.id, column.id] for line in statement.figured)
+        usual[column.id] = units.most_common(1)[0][0]
+        if usual[column.id] != main:
+            exceptions.append(f"{column.label} in {usual[column.id] or 'ones'}")
     for line in statement.figured:
-        units = {said[line.id, c.id] for c in statement.columns if c.id not in covered} - {main}
-        exceptions += [f"{line.label} in {unit or 'ones'}" for unit in sorted(units)]
+        others = {said[line.id, id] for id, unit in usual.items() if said[line.id, id] != unit}
+        exceptions += [f"{line.label} in {unit or 'ones'}" for unit in sorted(others)]
     return main, tuple(exceptions)

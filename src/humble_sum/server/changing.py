@@ -196,10 +196,10 @@ def _cannot_foot(proof: Proof, found: NoPlan) -> CannotFoot:
     sums = ", ".join(relation_said(proof, relation) for relation in found.conflict)
     release = None if found.release is None else [list(cell) for cell in found.release]
     if release:
-        remedy = f"Release {' and '.join(_label(proof, *cell) for cell in found.release or ())}."
+        remedy = f"Releasing {' and '.join(_label(proof, *cell) for cell in found.release or ())} settles it."
     else:
         remedy = "No hold is to blame; print with more decimals."
-    fault = Fault("", f"These cannot all add within one unit of each figure: {sums}.", remedy)
+    fault = Fault("", f"No figure may move by more than one unit, so these cannot all add: {sums}.", remedy)
     return CannotFoot(fault, release, [relation_said(proof, relation) for relation in found.conflict])
 
 

@@ -29,12 +29,14 @@ STATUS = {
     "nothing-to-hold": 409,
     "no-such-way": 409,
     "too-large": 413,
+    "fault-of-ours": 500,
 }
 TITLES = {
     "bad-pack": "The pack file cannot be taken",
     "bad-problem": "The footing problem cannot be taken",
     "bad-request": "The request is not understood",
     "bad-rule": "The rule cannot be taken",
+    "fault-of-ours": "Something went wrong",
     "cannot-foot": "The page cannot foot with these holds",
     "no-such-pack": "No such pack",
     "not-a-pack": "This is not a pack file",
@@ -139,6 +141,11 @@ def install(app: FastAPI) -> None:
             status_code=error.status_code,
             media_type="application/problem+json",
         )
+
+    @app.exception_handler(Exception)
+    def unforeseen(_: Request, error: Exception) -> JSONResponse:
+        # The error itself goes to the log; what was kept before the request is still kept.
+        return problem("fault-of-ours", (Fault("", "This is our fault. Nothing was changed."),))
 
     app.add_middleware(BodyLimit)
 

@@ -138,7 +138,7 @@ export function Desk({ pack, statement, packs, address, go, onTake, problem, onP
 
   if (!proof) return <p className="p-10">Opening…</p>;
   return (
-    <div className="desk grid h-full grid-cols-[176px_minmax(0,1fr)_312px] grid-rows-[46px_minmax(0,1fr)_62px] xl:grid-cols-[190px_minmax(0,1fr)_336px] min-[1700px]:grid-cols-[230px_minmax(0,1fr)_420px] print:block">
+    <div className="desk grid h-full grid-cols-[152px_minmax(0,1fr)_288px] grid-rows-[46px_minmax(0,1fr)_62px] xl:grid-cols-[190px_minmax(0,1fr)_336px] min-[1700px]:grid-cols-[230px_minmax(0,1fr)_420px] print:block">
       <Spine
         pack={pack}
         packs={packs}

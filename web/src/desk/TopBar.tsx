@@ -25,7 +25,7 @@ interface Props {
 /** The statement's name, the lenses, and what to do next. */
 export function TopBar({ name, says, lens, gaps, busy, onLens, onNext, onFoot, onKeys }: Props) {
   return (
-    <header className="col-span-2 flex items-center gap-3 border-b border-hairline bg-panel px-4 print:hidden">
+    <header className="col-span-2 flex items-center gap-2 border-b xl:gap-3 border-hairline bg-panel px-4 print:hidden">
       <h1 className="text-[15px] font-semibold">{name}</h1>
       <ToggleGroup.Root
         type="single"

@@ -11,13 +11,13 @@ export function Specimens({ figure }: { figure: FigureView }) {
         <tbody>
           {figure.specimens.map((specimen) => (
             <tr key={specimen.sort} className="border-b border-hairline">
-              <th scope="row" className="py-0.5 text-left font-normal text-soft">
+              <th scope="row" className="py-0.5 text-left font-normal whitespace-nowrap text-soft">
                 {specimen.sort}
               </th>
               <td className="text-right text-[12px] text-soft">
                 <bdi>{specimen.exact}</bdi>
               </td>
-              <td className="w-28 text-right font-serif">
+              <td className="pl-2 text-right font-serif whitespace-nowrap">
                 <bdi>{specimen.text}</bdi>
               </td>
             </tr>

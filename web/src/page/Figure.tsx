@@ -35,7 +35,7 @@ export const Figure = memo(function Figure({ line, figure, lens, checks, selecte
       }}
       onClick={(event) => event.currentTarget.focus()}
     >
-      {marked ? checks.map((check) => <Flag key={check.id} check={check} />) : null}
+      {lens === "drift" ? checks.map((check) => <Flag key={check.id} check={check} />) : null}
       <span className="figure">
         {lens === "exact" ? (
           <>

@@ -53,9 +53,9 @@ export function Page({ proof, place, lens, onSelect, onOpen }: Props) {
   const hang = Math.max(0.6, ...proof.lines.flatMap((l) => l.figures.map((f) => f.hang.length * 0.65)));
   const style = { "--hang": `${hang}em` } as CSSProperties;
   return (
-    <main className="overflow-auto p-4 print:overflow-visible print:p-0" aria-label="Page">
+    <main className="overflow-auto p-2 xl:p-4 print:overflow-visible print:p-0" aria-label="Page">
       <div
-        className={`relative mx-auto max-w-[860px] min-w-[500px] border border-hairline bg-paper pt-5 pr-6 pb-8 pl-[52px] font-serif text-[14.5px] shadow-[0_1px_2px_rgb(20_38_43/0.08)] print:max-w-none print:border-0 print:p-0 print:shadow-none lens-${lens}`}
+        className={`relative mx-auto max-w-[860px] min-w-[480px] border border-hairline bg-paper pt-5 pr-3 pb-8 pl-[42px] xl:pr-6 xl:pl-[52px] font-serif text-[14.5px] shadow-[0_1px_2px_rgb(20_38_43/0.08)] print:max-w-none print:border-0 print:p-0 print:shadow-none lens-${lens}`}
         style={style}
       >
         <header className="mb-1 border-b border-ink pb-2 pl-2">

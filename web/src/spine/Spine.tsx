@@ -78,7 +78,7 @@ export function Spine({ pack, packs, statement, act, onStatement, onPack, onTake
         </li>
       </ul>
       <div className="mt-auto space-y-1 px-3 pt-4 pb-3">
-        <div className="flex gap-1">
+        <div className="flex flex-wrap gap-1">
           <Step name="Undo" shortcut="u" what={pack.undo} onClick={() => act("undo")} />
           <Step name="Redo" shortcut="U" what={pack.redo} onClick={() => act("redo")} />
         </div>

@@ -1,0 +1,154 @@
+"""Footing problems: the solved cases, and random ones against trying every plan."""
+
+import itertools
+import random
+import unittest
+from decimal import Decimal
+from typing import Any
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from humble_sum.core.amounts import amount_text
+from humble_sum.core.faults import Refused
+from humble_sum.core.footing.bare import answer, read_problem
+from humble_sum.core.footing.problem import Problem, abs_drift, foot
+from tests.making import cases
+
+Bare = dict[str, Any]
+
+
+def every_plan(problem: Problem) -> list[tuple[Decimal, dict[str, int]]]:
+    """Added drift and printed units of every plan that foots."""
+    windows = [[e.held] if e.held is not None else list(e.window) for e in problem.entries]
+    found = []
+    for units in itertools.product(*windows):
+        printed = {e.id: u for e, u in zip(problem.entries, units, strict=True)}
+        if all(printed[q.total] == sum(s * printed[p] for p, s in q.parts) for q in problem.equations):
+            added = sum(
+                (abs_drift(e, printed[e.id]) - abs_drift(e, e.natural) for e in problem.entries), Decimal(0)
+            )
+            found.append((added, printed))
+    return found
+
+
+@st.composite
+def tables(draw: st.DrawFn) -> Bare:
+    """Exact amounts in a two-way table or a tree, with sums, a few ties and holds."""
+    tenths = st.integers(-45, 45).map(lambda n: Decimal(n) / 10)
+    rows, columns = draw(st.integers(1, 3)), draw(st.integers(1, 2))
+    exact = {f"r{r}c{c}": draw(tenths) for r in range(rows) for c in range(columns)}
+    relations = []
+    for c in range(columns):
+        exact[f"Tc{c}"] = sum((exact[f"r{r}c{c}"] for r in range(rows)), Decimal(0))
+        relations.append({"total": f"Tc{c}", "parts": [[f"r{r}c{c}", 1] for r in range(rows)]})
+    if columns == 2:
+        for r in [*range(rows), "T"]:
+            name = f"r{r}" if r != "T" else "T"
+            exact[f"{name}d"] = exact[f"{name}c0"] - exact[f"{name}c1"]
+            relations.append({"total": f"{name}d", "parts": [[f"{name}c0", 1], [f"{name}c1", -1]]})
+        relations.append({"total": "Td", "parts": [[f"r{r}d", 1] for r in range(rows)]})
+    holds = {}
+    for id in sorted(exact):
+        if draw(st.integers(0, 7)) == 0:
+            holds[id] = int(exact[id]) + draw(st.integers(-1, 1))
+    return {
+        "figures": {id: amount_text(amount) for id, amount in exact.items()},
+        "relations": relations,
+        "holds": holds,
+    }
+
+
+class SolvedCasesTest(unittest.TestCase):
+    def test_every_case_matches_in_cost_and_in_feasibility(self) -> None:
+        for case in cases("footing"):
+            with self.subTest(case["name"]):
+                bare = {key: case[key] for key in ("figures", "relations", "holds")}
+                result = answer(read_problem(bare))
+                self.assertEqual(result.feasible, case["feasible"])
+                self.assertTrue(result.proved)
+                if not case["feasible"]:
+                    smallest = case.get("smallest_hold_releases")
+                    released = result.release and sorted(result.release)
+                    self.assertTrue(
+                        released in [sorted(s) for s in smallest] if smallest else released is None
+                    )
+                    continue
+                self.assertEqual(Decimal(result.added_drift or "x"), Decimal(case["optimal_cost"]))
+                if case["optimal_solutions_count"] == 1:
+                    self.assertEqual(result.printed, case["one_optimal"])
+        self.assertEqual(len(cases("footing")), 31)
+
+
+class RandomTest(unittest.TestCase):
+    @settings(max_examples=120, deadline=None)
+    @given(tables())
+    def test_cost_agrees_with_trying_every_plan(self, bare: Bare) -> None:
+        problem = read_problem(bare)
+        footed, plans = foot(problem), every_plan(problem)
+        if not plans:
+            self.assertIsNone(footed)
+            return
+        assert footed is not None
+        least = min(added for added, _ in plans)
+        self.assertEqual((footed.added_drift, footed.proved), (least, True))
+        self.assertIn(footed.printed, [printed for _, printed in plans])
+        fewest = min(
+            sum(printed[e.id] != e.natural for e in problem.entries)
+            for added, printed in plans
+            if added == least
+        )
+        self.assertEqual(len(footed.moved), fewest)
+
+    @settings(max_examples=60, deadline=None)
+    @given(tables(), st.randoms(use_true_random=False))
+    def test_the_answer_does_not_hang_on_the_order_of_the_file(
+        self, bare: Bare, shuffler: random.Random
+    ) -> None:
+        def shuffled(items: Any) -> list[Any]:
+            listed = list(items)
+            shuffler.shuffle(listed)
+            return listed
+
+        other = {
+            "figures": dict(shuffled(bare["figures"].items())),
+            "relations": [r | {"parts": shuffled(r["parts"])} for r in shuffled(bare["relations"])],
+            "holds": bare["holds"],
+        }
+        first, second = answer(read_problem(bare)), answer(read_problem(other))
+        self.assertEqual(first.printed, second.printed)
+        self.assertEqual(first.release, second.release)
+
+    def test_amounts_longer_than_a_double_are_footed_exactly(self) -> None:
+        tail = "0" * 25
+        bare = {
+            "figures": {
+                "a": f"1{tail}.4000000000000000000000000001",
+                "b": f"1{tail}.4",
+                "t": f"2{tail}.8000000000000000000000000001",
+            },
+            "relations": [{"total": "t", "parts": [["a", 1], ["b", 1]]}],
+        }
+        # a is nearer its tipping point than b by one part in 10^28, so a moves.
+        result = answer(read_problem(bare))
+        self.assertEqual(result.moved, ["a"])
+        self.assertEqual(result.added_drift, "0.1999999999999999999999999998")
+
+
+class BadProblemTest(unittest.TestCase):
+    def test_each_fault_is_named(self) -> None:
+        good: Bare = {"figures": {"a": "1.5"}, "relations": [], "holds": {}}
+        for change, said in (
+            ({"figures": {}}, "figures"),
+            ({"figures": {"a": "NaN"}}, "figures.a"),
+            ({"figures": {"a": 1.5}}, "figures.a: 1.5 is a binary number"),
+            ({"relations": [{"total": "t", "parts": [["a", 1]]}]}, 'relations[0]: There is no figure "t"'),
+            ({"relations": [{"total": "a", "parts": [["a", 2]]}]}, "relations[0].parts[0][1]"),
+            ({"relations": [{"total": "a", "parts": []}]}, "relations[0].parts"),
+            ({"holds": {"zz": 1}}, 'holds.zz: There is no figure "zz"'),
+            ({"holds": {"a": 1.5}}, "holds.a"),
+            ({"extra": 1}, 'extra: "extra" is not a known name'),
+        ):
+            with self.subTest(said=said), self.assertRaises(Refused) as caught:
+                read_problem(good | change)
+            self.assertIn(said, str(caught.exception))

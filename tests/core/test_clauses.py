@@ -1,0 +1,88 @@
+import unittest
+from typing import Any
+
+from humble_sum.core.clauses import NAMES, Clauses, InForce, read_clauses
+from humble_sum.core.faults import Refused
+
+
+class RefusalTest(unittest.TestCase):
+    def refused(self, data: Any) -> str:
+        with self.assertRaises(Refused) as caught:
+            read_clauses(data)
+        return str(caught.exception)
+
+    def test_an_unknown_clause_is_named(self) -> None:
+        self.assertIn('clauses.scales: "scales" is not a known clause', self.refused({"scales": "lakhs"}))
+
+    def test_an_unknown_value_is_named_with_the_values_there_are(self) -> None:
+        said = self.refused({"scale": "lacs"})
+        self.assertIn("'lacs' is not a value of scale", said)
+        self.assertIn("'lakhs'", said)
+
+    def test_every_wrong_clause_is_listed(self) -> None:
+        with self.assertRaises(Refused) as caught:
+            read_clauses({"scale": 3, "zero": "naught", "currency": "RUPEES"})
+        self.assertEqual(
+            [fault.where for fault in caught.exception.faults],
+            ["clauses.currency", "clauses.scale", "clauses.zero"],
+        )
+
+    def test_an_unknown_currency_is_refused_by_name(self) -> None:
+        self.assertIn('"XYZ" is not an ISO 4217 currency code', self.refused({"currency": "XYZ"}))
+
+    def test_decimals_are_whole_small_and_not_booleans(self) -> None:
+        for decimals in (
+            {"fixed": -1},
+            {"fixed": 21},
+            {"fixed": True},
+            {"fixed": "2"},
+            {"fixed": 2.5},
+            2,
+            {},
+        ):
+            with self.subTest(decimals=decimals):
+                self.assertIn("clauses.decimals", self.refused({"decimals": decimals}))
+
+    def test_words_that_would_not_show_or_would_turn_the_text_are_refused(self) -> None:
+        for word in ("", " ", "a\u202eb", "a\nb", "a\x00", "\u200f", "x" * 25):
+            with self.subTest(word=word):
+                self.assertIn("clauses.zero", self.refused({"zero": {"word": word}}))
+
+    def test_an_unknown_locale_says_which_there_are(self) -> None:
+        self.assertIn("en-IN", self.refused({"locale": "xx-YY"}))
+
+    def test_what_is_not_an_object_is_refused(self) -> None:
+        for data in (None, [], "lakhs", 3):
+            with self.subTest(data=data):
+                self.refused(data)
+
+
+class NamedTest(unittest.TestCase):
+    def test_only_named_clauses_decide_and_null_currency_is_named(self) -> None:
+        self.assertEqual(read_clauses({}).named(), {})
+        self.assertEqual(read_clauses({"currency": None}).named(), {"currency": None})
+
+    def test_spelling_reads_back_the_same(self) -> None:
+        data = {"decimals": {"fixed": 2}, "zero": {"word": "nil"}, "currency": None, "negative": "cr"}
+        clauses = read_clauses(data)
+        self.assertEqual(clauses.spelled(), data)
+        self.assertEqual(read_clauses(clauses.spelled()), clauses)
+
+    def test_in_force_has_every_clause(self) -> None:
+        self.assertEqual(set(InForce().model_dump()), set(NAMES))
+        self.assertEqual(set(Clauses.model_fields), set(InForce.model_fields))
+
+    def test_the_schema_promises_no_default(self) -> None:
+        self.assertFalse([f for f in Clauses.model_json_schema()["properties"].values() if "default" in f])
+
+    def test_the_unit_is_the_last_printed_digit(self) -> None:
+        for rule, exponent in (
+            ({"scale": "lakhs"}, 5),
+            ({"scale": "crores", "decimals": {"fixed": 2}}, 5),
+            ({"form": "percent", "decimals": {"fixed": 1}, "scale": "lakhs"}, -3),
+            ({"decimals": "currency", "currency": "KWD"}, -3),
+            ({"decimals": "currency", "currency": "HUF"}, -2),
+            ({"decimals": "currency"}, -2),
+        ):
+            with self.subTest(rule=rule):
+                self.assertEqual(InForce.model_validate(rule).exponent, exponent)

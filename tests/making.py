@@ -1,0 +1,63 @@
+"""Small packs and statements for tests."""
+
+from __future__ import annotations
+
+import json
+from decimal import Decimal
+from pathlib import Path
+from typing import Any
+
+from humble_sum.core.clauses import Clauses
+from humble_sum.core.rules import Reach, Rule, Rulebook
+from humble_sum.core.statements import Column, Line, Pack, Statement
+
+CASES = Path(__file__).parent / "cases"
+
+
+def cases(name: str) -> list[dict[str, Any]]:
+    """The solved cases of one file."""
+    found = json.loads((CASES / f"{name}.json").read_text(encoding="utf-8"))
+    assert isinstance(found, list)
+    return found
+
+
+def rule(id: str, clauses: dict[str, Any], **reach: str) -> Rule:
+    return Rule(id=id, name=id, reach=Reach(**reach), clauses=Clauses.model_validate(clauses))
+
+
+def statement(
+    amounts: dict[str, list[str | None]],
+    totals: dict[str, list[str]],
+    columns: tuple[str, ...] = ("now", "then"),
+    change: bool = False,
+    stated: dict[str, list[str | None]] | None = None,
+) -> Statement:
+    """Lines by id with an amount a column, then totals by id with signed parts such as "-b"."""
+    given = [Column(id=id, label=id.title()) for id in columns]
+    derived = [Column(id="change", label="Change", difference=("now", "then"))] if change else []
+    lines = [
+        Line.model_validate({"id": id, "label": id.title(), "amounts": dict(zip(columns, row, strict=True))})
+        for id, row in amounts.items()
+    ]
+    for id, parts in totals.items():
+        own = dict(zip(columns, (stated or {})[id], strict=True)) if stated and id in stated else {}
+        signed = [(part.lstrip("-"), -1 if part.startswith("-") else 1) for part in parts]
+        lines.append(
+            Line.model_validate(
+                {"id": id, "label": id.title(), "kind": "total", "parts": signed, "amounts": own}
+            )
+        )
+    return Statement(id="s", name="S", title="Statement", columns=(*given, *derived), lines=tuple(lines))
+
+
+def pack(of: Statement, *rules: Rule, **more: Any) -> Pack:
+    return Pack(entity="Test", period="Year", statements=(of,), rulebook=Rulebook(rules=rules), **more)
+
+
+def one_figure(amount: str | None, *rules: Rule) -> Pack:
+    """A pack of a single figure at line "a", column "now"."""
+    return pack(statement({"a": [amount]}, {}, columns=("now",)), *rules)
+
+
+def exact(text: str) -> Decimal:
+    return Decimal(text)
