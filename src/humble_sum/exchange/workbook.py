@@ -103,7 +103,9 @@ def _figure(cell: Cell, figure: Figure) -> bool:
     if figure.exact is None:
         _text(cell, figure.printed.text)
         return True
-    cell.value = figure.exact
+    # Given a number, openpyxl writes 17 digits of a double: 91847350.10 as 91847350.09999999.
+    cell.value = amount_text(figure.exact)
+    cell.data_type = "n"
     code, live = number_code(figure)
     cell.number_format = code
     said = []

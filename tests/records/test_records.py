@@ -1,0 +1,185 @@
+import sqlite3
+import tempfile
+import unittest
+from decimal import Decimal
+from pathlib import Path
+
+from alembic.autogenerate import compare_metadata
+from alembic.migration import MigrationContext
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from humble_sum.core.clauses import Clauses
+from humble_sum.core.faults import Refused
+from humble_sum.core.rules import Reach, with_clauses
+from humble_sum.core.statements import Hold, Nudge, Pack
+from humble_sum.records.database import Database
+from humble_sum.records.demo import demo_pack, ensure_demo
+from humble_sum.records.history import at_revision, history, record, redo, undo
+from humble_sum.records.packs import add_pack, load_pack, pack_row, pack_rows, state_of
+from humble_sum.records.tables import Base
+from tests.making import pack, rule, statement
+
+
+class RecordsTest(unittest.TestCase):
+    def setUp(self) -> None:
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        self.file = Path(folder.name) / "records.sqlite"
+        self.database = Database(self.file)
+        self.addCleanup(lambda: self.database.close())
+
+    def keep(self, made: Pack) -> str:
+        with self.database.writing() as session:
+            return add_pack(session, made).id
+
+    def load(self, id: str) -> Pack:
+        with self.database.reading() as session:
+            return load_pack(session, pack_row(session, id))
+
+    def change(self, id: str, new: Pack, summary: str = "change") -> bool:
+        with self.database.writing() as session:
+            row = pack_row(session, id)
+            return record(session, row, load_pack(session, row), new, "test", summary)
+
+    def reopen(self) -> None:
+        self.database.close()
+        self.database = Database(self.file)
+
+    def decimals(self, id: str, places: int) -> Pack:
+        """The pack as kept, with another number of decimals."""
+        now = self.load(id)
+        clauses = Clauses.model_validate({"decimals": {"fixed": places}})
+        return now.model_copy(update={"rulebook": with_clauses(now.rulebook, Reach(), "House", clauses)})
+
+
+class KeepingTest(RecordsTest):
+    def test_a_pack_comes_back_as_it_went_in(self) -> None:
+        made = pack(
+            statement(
+                {"a": ["9" * 60, "-0." + "1" * 60], "b": [None, "2.50"]},
+                {"t": ["a", "-b"]},
+                change=True,
+                stated={"t": ["1", None]},
+            ),
+            rule("house", {"currency": None, "zero": {"word": "nil"}}),
+            rule("line", {"decimals": "currency"}, line="a", column="now", statement="s"),
+            holds=(Hold(statement="s", line="a", column="now", printed=Decimal("12.50"), reason="agreed"),),
+            nudges=(
+                Nudge(statement="s", line="b", column="then", units=10**40, exponent=-2, natural=-(10**40)),
+            ),
+        )
+        id = self.keep(made)
+        self.reopen()
+        self.assertEqual(self.load(id), made)
+
+    @settings(max_examples=30, deadline=None)
+    @given(
+        st.decimals(allow_nan=False, allow_infinity=False, places=9, min_value=-(10**45), max_value=10**45)
+    )
+    def test_amounts_keep_every_digit(self, amount: Decimal) -> None:
+        id = self.keep(pack(statement({"a": [format(amount, "f")]}, {}, columns=("now",))))
+        self.assertEqual(self.load(id).statements[0].lines[0].amounts["now"], amount)
+
+    def test_a_failed_write_leaves_nothing(self) -> None:
+        with self.assertRaises(RuntimeError), self.database.writing() as session:
+            add_pack(session, demo_pack())
+            raise RuntimeError
+        with self.database.reading() as session:
+            self.assertEqual(list(pack_rows(session)), [])
+
+    def test_the_demo_is_kept_once(self) -> None:
+        ensure_demo(self.database)
+        ensure_demo(self.database)
+        with self.database.reading() as session:
+            self.assertEqual(len(pack_rows(session)), 1)
+
+    def test_an_unknown_pack_is_refused(self) -> None:
+        with self.assertRaises(Refused):
+            self.load("none")
+
+
+class DatabaseTest(RecordsTest):
+    def test_the_file_is_in_wal_with_foreign_keys(self) -> None:
+        with self.database.engine.connect() as connection:
+            self.assertEqual(connection.exec_driver_sql("PRAGMA journal_mode").scalar(), "wal")
+            self.assertEqual(connection.exec_driver_sql("PRAGMA foreign_keys").scalar(), 1)
+
+    def test_migrations_make_the_tables_as_declared(self) -> None:
+        with self.database.engine.connect() as connection:
+            context = MigrationContext.configure(connection)
+            self.assertEqual(compare_metadata(context, Base.metadata), [])
+
+    def test_amounts_are_text_in_the_file(self) -> None:
+        self.keep(demo_pack())
+        self.database.close()
+        connection = sqlite3.connect(self.file)
+        self.addCleanup(connection.close)
+        kinds = connection.execute("SELECT DISTINCT typeof(amount) FROM amounts").fetchall()
+        self.assertEqual({kind for (kind,) in kinds}, {"text", "null"})
+
+
+class HistoryTest(RecordsTest):
+    def setUp(self) -> None:
+        super().setUp()
+        self.id = self.keep(demo_pack())
+
+    def step(self, way: str) -> str:
+        with self.database.writing() as session:
+            row = pack_row(session, self.id)
+            return (undo if way == "undo" else redo)(session, row).summary
+
+    def states(self) -> list[tuple[str, bool, bool]]:
+        with self.database.reading() as session:
+            rows = history(session, pack_row(session, self.id))
+            return [(row.summary, row.undone, row.abandoned) for row in rows]
+
+    def test_undo_and_redo_walk_through_every_state_and_survive_a_restart(self) -> None:
+        packs = [self.load(self.id)]
+        for places in (1, 2, 3):
+            self.change(self.id, self.decimals(self.id, places), f"to {places}")
+            packs.append(self.load(self.id))
+        for expected in reversed(packs[:-1]):
+            self.step("undo")
+            self.reopen()
+            self.assertEqual(self.load(self.id), expected)
+        with self.assertRaises(Refused):
+            self.step("undo")
+        for expected in packs[1:]:
+            self.step("redo")
+            self.reopen()
+            self.assertEqual(self.load(self.id), expected)
+        with self.assertRaises(Refused):
+            self.step("redo")
+
+    def test_a_change_after_undo_abandons_what_was_undone_and_keeps_it_on_record(self) -> None:
+        self.change(self.id, self.decimals(self.id, 1), "one")
+        self.change(self.id, self.decimals(self.id, 2), "two")
+        self.step("undo")
+        self.change(self.id, self.decimals(self.id, 3), "three")
+        with self.assertRaises(Refused):
+            self.step("redo")
+        self.assertEqual(self.states(), [("three", False, False), ("two", True, True), ("one", False, False)])
+        self.assertEqual([self.step("undo"), self.step("undo")], ["three", "one"])
+        self.assertEqual(self.load(self.id), demo_pack())
+        self.assertEqual([self.step("redo"), self.step("redo")], ["one", "three"])
+
+    def test_a_change_that_changes_nothing_is_no_change(self) -> None:
+        self.assertFalse(self.change(self.id, self.load(self.id)))
+        self.assertEqual(self.states(), [])
+
+    def test_each_change_counts_one_revision_and_a_stale_one_is_refused(self) -> None:
+        self.change(self.id, self.decimals(self.id, 1))
+        with self.database.writing() as session:
+            self.assertEqual(at_revision(session, self.id, 2).revision, 2)
+            with self.assertRaises(Refused) as caught:
+                at_revision(session, self.id, 1)
+        self.assertEqual(caught.exception.kind, "stale-revision")
+
+    def test_undo_of_one_part_leaves_the_others(self) -> None:
+        hold = Hold(statement="income", line="net", column="y26", reason="agreed")
+        self.change(self.id, self.load(self.id).model_copy(update={"holds": (hold,)}), "hold")
+        self.change(self.id, self.decimals(self.id, 2), "decimals")
+        self.step("undo")
+        self.assertEqual(self.load(self.id).holds, (hold,))
+        self.assertEqual(state_of(self.load(self.id))["rules"], state_of(demo_pack())["rules"])
