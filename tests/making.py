@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Mapping, Sequence
 from decimal import Decimal
 from pathlib import Path
 from typing import Any
@@ -26,11 +27,11 @@ def rule(id: str, clauses: dict[str, Any], **reach: str) -> Rule:
 
 
 def statement(
-    amounts: dict[str, list[str | None]],
-    totals: dict[str, list[str]],
+    amounts: Mapping[str, Sequence[str | None]],
+    totals: Mapping[str, Sequence[str]],
     columns: tuple[str, ...] = ("now", "then"),
     change: bool = False,
-    stated: dict[str, list[str | None]] | None = None,
+    stated: Mapping[str, Sequence[str | None]] | None = None,
 ) -> Statement:
     """Lines by id with an amount a column, then totals by id with signed parts such as "-b"."""
     given = [Column(id=id, label=id.title()) for id in columns]

@@ -1,23 +1,23 @@
-"""The command line: humble-sum."""
+"""The command line: humble-sum.
+
+Commands that serve or foot import what they need when they run: the server's and the solver's
+packages take a second to load, which `show` in a pipe should not wait for.
+"""
 
 from __future__ import annotations
 
 import json
 import os
-import socket
 import sys
 from pathlib import Path
 from typing import Annotated, Any, Literal
 
 import typer
-import uvicorn
 
 from humble_sum.core.amounts import read_amount
 from humble_sum.core.clauses import InForce, read_clauses
 from humble_sum.core.faults import Fault, Refused
-from humble_sum.core.footing.bare import answer, read_problem
-from humble_sum.core.footing.plan import NoPlan, plan, relation_said
-from humble_sum.core.footing.problem import added_drift_text
+from humble_sum.core.findings import check_said, signed_mark
 from humble_sum.core.printing import print_amount
 from humble_sum.core.proofs import Figure, Proof, prove
 from humble_sum.core.rules import Reach, Rule, Rulebook
@@ -25,11 +25,6 @@ from humble_sum.core.statements import Hold, Pack, Statement
 from humble_sum.core.tracing import trace
 from humble_sum.exchange.outputs import OUTPUTS
 from humble_sum.exchange.pack_json import MOST_BYTES, parse_json, read_pack, write_pack
-from humble_sum.records.database import Database
-from humble_sum.records.demo import ensure_demo
-from humble_sum.records.packs import now
-from humble_sum.server.app import LOOPBACK, create_app
-from humble_sum.server.showing import check_said, footing_view, signed_mark
 
 FOUND, REFUSED = 1, 2
 
@@ -85,15 +80,17 @@ def main() -> None:
 @app.command()
 def demo(data: DataOption = None, host: HostOption = "127.0.0.1", port: PortOption = 8440) -> None:
     """Start with the demo pack, Lanternfish Ferries, and print the address."""
-    database = Database(_data_folder(data) / "records.sqlite")
-    ensure_demo(database)
-    _serve(database, host, port)
+    from humble_sum.serving import serve_records
+
+    serve_records(_data_folder(data), host, port, with_demo=True)
 
 
 @app.command()
 def serve(data: DataOption = None, host: HostOption = "127.0.0.1", port: PortOption = 8440) -> None:
     """Start with the records that are there, and print the address."""
-    _serve(Database(_data_folder(data) / "records.sqlite"), host, port)
+    from humble_sum.serving import serve_records
+
+    serve_records(_data_folder(data), host, port)
 
 
 @app.command()
@@ -192,37 +189,20 @@ def foot(
 
     A bare problem is answered in JSON. A pack's nudges are listed, each with its reason.
     """
+    from humble_sum.footing_files import foot_pack, foot_problem
+
     parsed = parse_json(_read(file), "file")
     if not (isinstance(parsed, dict) and "kind" in parsed):
-        result = answer(read_problem(parsed))
-        print(result.model_dump_json(exclude_none=result.feasible, indent=1))
-        if not result.feasible:
-            raise typer.Exit(FOUND)
-        return
-    opened = _with_holds(_open(file, rule), hold or [])
-    answers: list[dict[str, Any]] = []
-    for each in _statements(opened, statement):
-        found = plan(prove(opened, each), made=now())
-        if isinstance(found, NoPlan):
-            answers.append(_impossible(prove(opened, each), found))
-            continue
-        others = tuple(nudge for nudge in opened.nudges if nudge.statement != each.id)
-        opened = opened.model_copy(update={"nudges": (*others, *found.nudges)})
-        nudges = footing_view(opened, prove(opened, each), 0).nudges
-        answers.append(
-            {
-                "statement": each.id,
-                "feasible": True,
-                "added_drift": added_drift_text(found.added_drift),
-                "proved": found.proved,
-                "nudges": [nudge.model_dump(exclude={"resting", "made"}) for nudge in nudges],
-            }
-        )
-    _tell(answers, as_json)
-    failed = any(not each["feasible"] for each in answers)
-    if out is not None and not failed:
-        _write(out, write_pack(opened))
-    if failed:
+        feasible, text = foot_problem(parsed)
+        print(text)
+    else:
+        opened = _with_holds(_open(file, rule), hold or [])
+        opened, answers = foot_pack(opened, _statements(opened, statement))
+        feasible = all(each["feasible"] for each in answers)
+        _tell(answers, as_json)
+        if out is not None and feasible:
+            _write(out, write_pack(opened))
+    if not feasible:
         raise typer.Exit(FOUND)
 
 
@@ -245,18 +225,6 @@ def render(
         )
     else:
         sys.stdout.buffer.write(data)
-
-
-def _serve(database: Database, host: str, port: int) -> None:
-    hosts = LOOPBACK if host in LOOPBACK else ("*",)
-    try:
-        listener = socket.create_server((host, port))
-    except OSError as error:
-        remedy = "Give another with --port, or --port 0 for a free one."
-        raise Refused("no-port", Fault(f"{host}:{port}", f"{error.strerror}.", remedy)) from None
-    print(f"Humble Sum is at http://{host}:{listener.getsockname()[1]}/  (Ctrl+C stops it)", flush=True)
-    config = uvicorn.Config(create_app(database, hosts), log_level="warning")
-    uvicorn.Server(config).run(sockets=[listener])
 
 
 def _data_folder(given: Path | None) -> Path:
@@ -340,15 +308,6 @@ def _with_holds(pack: Pack, places: list[str]) -> Pack:
         holds = [h for h in holds if (h.statement, h.line, h.column) != (proof.statement.id, line, column)]
         holds.append(Hold(statement=proof.statement.id, line=line, column=column, reason="--hold"))
     return pack.model_copy(update={"holds": tuple(holds)})
-
-
-def _impossible(proof: Proof, found: NoPlan) -> dict[str, Any]:
-    return {
-        "statement": proof.statement.id,
-        "feasible": False,
-        "release": None if found.release is None else ["/".join(cell) for cell in found.release],
-        "conflict": [relation_said(proof, relation) for relation in found.conflict],
-    }
 
 
 def _tell(answers: list[dict[str, Any]], as_json: bool) -> None:

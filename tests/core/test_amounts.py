@@ -33,7 +33,8 @@ class ReadingTest(unittest.TestCase):
             self.assertIn(value, str(caught.exception))
 
     def test_refuses_binary_numbers_and_booleans(self) -> None:
-        for value in (0.1, float("nan"), True, None, [], {}):
+        values: tuple[object, ...] = (0.1, float("nan"), True, None, [], {})
+        for value in values:
             with self.subTest(value=value), self.assertRaises(ValueError):
                 read_amount(value)
 

@@ -52,7 +52,8 @@ class RefusalTest(unittest.TestCase):
         self.assertIn("en-IN", self.refused({"locale": "xx-YY"}))
 
     def test_what_is_not_an_object_is_refused(self) -> None:
-        for data in (None, [], "lakhs", 3):
+        values: tuple[Any, ...] = (None, [], "lakhs", 3)
+        for data in values:
             with self.subTest(data=data):
                 self.refused(data)
 

@@ -72,7 +72,8 @@ class BadFileTest(unittest.TestCase):
         self.assertIn("32 MiB", self.refused(b" " * (MOST_BYTES + 1), "too-large"))
 
     def test_amounts_that_are_not_decimal_text_name_their_cell(self) -> None:
-        for value in ("NaN", "1e400000", "twelve", "1,234", "", True, [], 12, 12.5, 10**200):
+        values: tuple[Any, ...] = ("NaN", "1e400000", "twelve", "1,234", "", True, [], 12, 12.5, 10**200)
+        for value in values:
             data = demo_data()
             data["statements"][0]["lines"][1]["amounts"]["y26"] = value
             with self.subTest(value=value):

@@ -150,7 +150,7 @@ class WorkbookTest(unittest.TestCase):
         for row in sheet.iter_rows(min_row=6):
             for cell in row[1:]:
                 if cell.comment:
-                    notes[str(row[0].value), cell.column - 2] = cell.comment.text
+                    notes[str(row[0].value), (cell.column or 0) - 2] = cell.comment.text
         places = {column.id: n for n, column in enumerate(proof.statement.columns)}
         labels = {line.id: line.label for line in proof.statement.lines}
         self.assertEqual(set(notes), {(labels[n.line], places[n.column]) for n in made.nudges})

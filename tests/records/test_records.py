@@ -122,64 +122,64 @@ class DatabaseTest(RecordsTest):
 class HistoryTest(RecordsTest):
     def setUp(self) -> None:
         super().setUp()
-        self.id = self.keep(demo_pack())
+        self.pack_id = self.keep(demo_pack())
 
     def step(self, way: str) -> str:
         with self.database.writing() as session:
-            row = pack_row(session, self.id)
+            row = pack_row(session, self.pack_id)
             return (undo if way == "undo" else redo)(session, row).summary
 
     def states(self) -> list[tuple[str, bool, bool]]:
         with self.database.reading() as session:
-            rows = history(session, pack_row(session, self.id))
+            rows = history(session, pack_row(session, self.pack_id))
             return [(row.summary, row.undone, row.abandoned) for row in rows]
 
     def test_undo_and_redo_walk_through_every_state_and_survive_a_restart(self) -> None:
-        packs = [self.load(self.id)]
+        packs = [self.load(self.pack_id)]
         for places in (1, 2, 3):
-            self.change(self.id, self.decimals(self.id, places), f"to {places}")
-            packs.append(self.load(self.id))
+            self.change(self.pack_id, self.decimals(self.pack_id, places), f"to {places}")
+            packs.append(self.load(self.pack_id))
         for expected in reversed(packs[:-1]):
             self.step("undo")
             self.reopen()
-            self.assertEqual(self.load(self.id), expected)
+            self.assertEqual(self.load(self.pack_id), expected)
         with self.assertRaises(Refused):
             self.step("undo")
         for expected in packs[1:]:
             self.step("redo")
             self.reopen()
-            self.assertEqual(self.load(self.id), expected)
+            self.assertEqual(self.load(self.pack_id), expected)
         with self.assertRaises(Refused):
             self.step("redo")
 
     def test_a_change_after_undo_abandons_what_was_undone_and_keeps_it_on_record(self) -> None:
-        self.change(self.id, self.decimals(self.id, 1), "one")
-        self.change(self.id, self.decimals(self.id, 2), "two")
+        self.change(self.pack_id, self.decimals(self.pack_id, 1), "one")
+        self.change(self.pack_id, self.decimals(self.pack_id, 2), "two")
         self.step("undo")
-        self.change(self.id, self.decimals(self.id, 3), "three")
+        self.change(self.pack_id, self.decimals(self.pack_id, 3), "three")
         with self.assertRaises(Refused):
             self.step("redo")
         self.assertEqual(self.states(), [("three", False, False), ("two", True, True), ("one", False, False)])
         self.assertEqual([self.step("undo"), self.step("undo")], ["three", "one"])
-        self.assertEqual(self.load(self.id), demo_pack())
+        self.assertEqual(self.load(self.pack_id), demo_pack())
         self.assertEqual([self.step("redo"), self.step("redo")], ["one", "three"])
 
     def test_a_change_that_changes_nothing_is_no_change(self) -> None:
-        self.assertFalse(self.change(self.id, self.load(self.id)))
+        self.assertFalse(self.change(self.pack_id, self.load(self.pack_id)))
         self.assertEqual(self.states(), [])
 
     def test_each_change_counts_one_revision_and_a_stale_one_is_refused(self) -> None:
-        self.change(self.id, self.decimals(self.id, 1))
+        self.change(self.pack_id, self.decimals(self.pack_id, 1))
         with self.database.writing() as session:
-            self.assertEqual(at_revision(session, self.id, 2).revision, 2)
+            self.assertEqual(at_revision(session, self.pack_id, 2).revision, 2)
             with self.assertRaises(Refused) as caught:
-                at_revision(session, self.id, 1)
+                at_revision(session, self.pack_id, 1)
         self.assertEqual(caught.exception.kind, "stale-revision")
 
     def test_undo_of_one_part_leaves_the_others(self) -> None:
         hold = Hold(statement="income", line="net", column="y26", reason="agreed")
-        self.change(self.id, self.load(self.id).model_copy(update={"holds": (hold,)}), "hold")
-        self.change(self.id, self.decimals(self.id, 2), "decimals")
+        self.change(self.pack_id, self.load(self.pack_id).model_copy(update={"holds": (hold,)}), "hold")
+        self.change(self.pack_id, self.decimals(self.pack_id, 2), "decimals")
         self.step("undo")
-        self.assertEqual(self.load(self.id).holds, (hold,))
-        self.assertEqual(state_of(self.load(self.id))["rules"], state_of(demo_pack())["rules"])
+        self.assertEqual(self.load(self.pack_id).holds, (hold,))
+        self.assertEqual(state_of(self.load(self.pack_id))["rules"], state_of(demo_pack())["rules"])

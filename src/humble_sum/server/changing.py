@@ -10,7 +10,8 @@ from pydantic import BaseModel, ConfigDict, Field
 from humble_sum.core.amounts import of_units
 from humble_sum.core.clauses import InForce, read_clauses
 from humble_sum.core.faults import Fault, Refused
-from humble_sum.core.footing.plan import NoPlan, plan, relation_said
+from humble_sum.core.findings import relation_said
+from humble_sum.core.footing.plan import NoPlan, plan
 from humble_sum.core.footing.ways import ways
 from humble_sum.core.proofs import Proof, prove
 from humble_sum.core.rules import Id, Reach, with_clauses, without_clause

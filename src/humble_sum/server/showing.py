@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from humble_sum.core.amounts import of_units, scaled, total
-from humble_sum.core.footing.plan import added_drift, relation_said
+from humble_sum.core.amounts import scaled, total
+from humble_sum.core.findings import check_said, relation_said, signed_mark
+from humble_sum.core.footing.plan import added_drift
 from humble_sum.core.footing.problem import added_drift_text
 from humble_sum.core.footing.ways import ways
 from humble_sum.core.printing import exact_text, print_amount, scaled_text
@@ -82,11 +83,6 @@ def _cell(figure: Figure) -> FigureCell:
     )
 
 
-def signed_mark(number: int) -> str:
-    """A gap as its bead shows it: +1 or −2."""
-    return f"+{number}" if number > 0 else f"\u2212{-number}"
-
-
 def _check(proof: Proof, check: Check) -> CheckView:
     relation = check.relation
     return CheckView(
@@ -100,29 +96,6 @@ def _check(proof: Proof, check: Check) -> CheckView:
         mark=signed_mark(check.gap) if check.status == "gap" else "",
         says=check_said(proof, check),
     )
-
-
-def check_said(proof: Proof, check: Check) -> str:
-    """What is found of one relation, in a sentence."""
-    name = relation_said(proof, check.relation)
-    whole = proof.figures[check.relation.total]
-    match check.status:
-        case "foots":
-            return f"{name} foots."
-        case "incomplete":
-            return f"{name}: a part is missing, so it cannot be checked."
-        case "mixed":
-            return f"{name}: printed in different units, so it cannot be compared."
-        case "break":
-            exact = exact_text(check.miss, whole.clauses)
-            return f"{name} is a source break: the exact total is {exact} off its exact parts."
-        case "gap":
-            assert whole.printed.units is not None
-            parts = of_units(whole.printed.units - check.gap, whole.printed.exponent)
-            added = print_amount(parts, whole.clauses, money=whole.money).text or "nothing"
-            return (
-                f"{name}: printed parts add to {added}, the total prints {whole.printed.text or 'a blank'}."
-            )
 
 
 def figure_view(pack: Pack, proof: Proof, figure: Figure, revision: int) -> FigureView:

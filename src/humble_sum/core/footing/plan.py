@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from decimal import Decimal
 
 from humble_sum.core.amounts import EXACT
+from humble_sum.core.findings import relation_said
 from humble_sum.core.footing.explain import explain
 from humble_sum.core.footing.problem import (
     Entry,
@@ -139,14 +140,6 @@ def nudge_reason(proof: Proof, figure: Figure, units: int, cause: Relation) -> s
         f"that let {relation_said(proof, cause)} add. "
         f"Adds {added_drift_text(added_drift(figure, units))} units of drift."
     )
-
-
-def relation_said(proof: Proof, relation: Relation) -> str:
-    """A relation by name: "Total costs, 2025–26" or "Fuel across to Change"."""
-    line, column = relation.total
-    labels = {line.id: line.label for line in proof.statement.lines}
-    columns = {column.id: column.label for column in proof.statement.columns}
-    return f"{labels[line]}{', ' if relation.way == 'down' else ' across to '}{columns[column]}"
 
 
 def added_drift(figure: Figure, units: int) -> Decimal:

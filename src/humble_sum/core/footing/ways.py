@@ -58,7 +58,9 @@ def ways(pack: Pack, proof: Proof, check: Check, made: str = "") -> list[Way]:
     return found
 
 
-def _way(pack: Pack, proof: Proof, id: WayId, moves: Sequence[tuple[Figure, int]], why: str, made: str) -> Way:
+def _way(
+    pack: Pack, proof: Proof, id: WayId, moves: Sequence[tuple[Figure, int]], why: str, made: str
+) -> Way:
     names = []
     added = total(added_drift(figure, target) for figure, target in moves)
     nudges = []

@@ -1,0 +1,1 @@
+"""Speed, as ratios measured side by side in one run: python -m bench."""

@@ -1,0 +1,97 @@
+"""Measures printing and footing against a yardstick run just before and after."""
+
+import statistics
+import time
+from collections.abc import Callable
+from decimal import Decimal
+from typing import Any
+
+import numpy as np
+from scipy.optimize import linprog
+from scipy.sparse import csr_array
+
+from humble_sum.core.clauses import InForce
+from humble_sum.core.footing.problem import Entry, Equation, Problem, equations_as_rows, foot
+from humble_sum.core.printing import print_amount
+from humble_sum.core.proofs import prove
+from humble_sum.core.rounding import position, round_units
+from humble_sum.records.demo import demo_pack
+
+ROUNDS = 5
+RULE = InForce.model_validate(
+    {
+        "locale": "en-IN",
+        "currency": "INR",
+        "scale": "lakhs",
+        "negative": "brackets",
+        "zero": "dash",
+        "money_shown": "caption",
+    }
+)
+
+
+def seconds(*works: Callable[[], object]) -> list[float]:
+    """Median seconds of each work, taking turns so that all meet the same machine."""
+    times: list[list[float]] = [[] for _ in works]
+    for _ in range(ROUNDS):
+        for place, work in enumerate(works):
+            start = time.perf_counter()
+            work()
+            times[place].append(time.perf_counter() - start)
+    return [statistics.median(each) for each in times]
+
+
+def tree(leaves: int) -> Problem:
+    """Lines in tens, subtotals and a total, with made-up amounts."""
+    made = np.random.default_rng(7)
+    amounts = {f"l{n}": Decimal(int(made.integers(-(10**7), 10**7))) / 100 for n in range(leaves)}
+    equations, level, height = [], list(amounts), 0
+    while len(level) > 1:
+        height += 1
+        above = []
+        for start in range(0, len(level), 10):
+            name, parts = f"h{height}n{start}", level[start : start + 10]
+            amounts[name] = sum((amounts[part] for part in parts), Decimal(0))
+            equations.append(Equation(name, tuple((part, 1) for part in parts)))
+            above.append(name)
+        level = above
+    entries = []
+    for id, amount in amounts.items():
+        where = position(amount, 0)
+        entries.append(Entry(id, where, round_units(where, "half_up")))
+    return Problem(tuple(entries), tuple(equations))
+
+
+def plain_lp(problem: Problem) -> None:
+    """The same problem handed to SciPy as it comes, with no proof and no choice among equals."""
+    rows, right = equations_as_rows(problem)
+    cells = [(r, v, a) for r, row in enumerate(rows) for v, a in row]
+    matrix: Any = csr_array(
+        ([a for _, _, a in cells], ([r for r, _, _ in cells], [v for _, v, _ in cells])),
+        shape=(len(rows), len(problem.entries)),
+    )
+    costs = [1 - 2 * e.where.over / e.where.parts for e in problem.entries]
+    linprog(costs, A_eq=matrix, b_eq=right, bounds=(0, 1), method="highs")
+
+
+def main() -> None:
+    amounts = [Decimal(n * 7919 % 10**11) / 100 - 400_000_000 for n in range(50_000)]
+    printing, yardstick = seconds(
+        lambda: [print_amount(amount, RULE) for amount in amounts],
+        lambda: [f"{amount:,.2f}" for amount in amounts],
+    )
+    print(f"printing, against a plain format of the same decimals: {printing / yardstick:.1f}×")
+    for leaves in (200, 1_000):
+        problem = tree(leaves)
+        ours, theirs = seconds(lambda p=problem: foot(p), lambda p=problem: plain_lp(p))  # type: ignore[misc]
+        print(f"footing a tree of {len(problem.entries)}, against one plain LP: {ours / theirs:.1f}×")
+    pack = demo_pack()
+    statement = pack.statements[0]
+    proof, one = seconds(
+        lambda: prove(pack, statement),
+        lambda: [print_amount(amounts[n], RULE) for n in range(63)],
+    )
+    print(f"proving the demo statement, against printing its 63 figures: {proof / one:.1f}×")
+
+
+main()

@@ -1,0 +1,44 @@
+"""What is found of a relation, said in words."""
+
+from __future__ import annotations
+
+from humble_sum.core.amounts import of_units
+from humble_sum.core.printing import exact_text, print_amount
+from humble_sum.core.proofs import Check, Proof
+from humble_sum.core.relations import Relation
+
+
+def relation_said(proof: Proof, relation: Relation) -> str:
+    """A relation by name: "Total costs, 2025–26" or "Fuel across to Change"."""
+    line, column = relation.total
+    labels = {line.id: line.label for line in proof.statement.lines}
+    columns = {column.id: column.label for column in proof.statement.columns}
+    return f"{labels[line]}{', ' if relation.way == 'down' else ' across to '}{columns[column]}"
+
+
+def signed_mark(number: int) -> str:
+    """A gap as its bead shows it: +1 or −2."""
+    return f"+{number}" if number > 0 else f"\u2212{-number}"
+
+
+def check_said(proof: Proof, check: Check) -> str:
+    """What is found of one relation, in a sentence."""
+    name = relation_said(proof, check.relation)
+    whole = proof.figures[check.relation.total]
+    match check.status:
+        case "foots":
+            return f"{name} foots."
+        case "incomplete":
+            return f"{name}: a part is missing, so it cannot be checked."
+        case "mixed":
+            return f"{name}: printed in different units, so it cannot be compared."
+        case "break":
+            exact = exact_text(check.miss, whole.clauses)
+            return f"{name} is a source break: the exact total is {exact} off its exact parts."
+        case "gap":
+            assert whole.printed.units is not None
+            parts = of_units(whole.printed.units - check.gap, whole.printed.exponent)
+            added = print_amount(parts, whole.clauses, money=whole.money).text or "nothing"
+            return (
+                f"{name}: printed parts add to {added}, the total prints {whole.printed.text or 'a blank'}."
+            )

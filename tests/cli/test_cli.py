@@ -1,0 +1,186 @@
+"""The command line, run as its users run it."""
+
+import io
+import json
+import os
+import socket
+import subprocess
+import sys
+import tempfile
+import unittest
+from decimal import Decimal
+from pathlib import Path
+from typing import Any
+from unittest.mock import patch
+
+from humble_sum.cli import main
+from humble_sum.exchange.pack_json import read_pack, write_pack
+from humble_sum.records.demo import demo_pack
+from tests.making import cases
+
+LAKHS = '{"scale": "lakhs", "negative": "brackets", "zero": "dash", "locale": "en-IN"}'
+
+
+class CliTest(unittest.TestCase):
+    def setUp(self) -> None:
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        self.folder = Path(folder.name)
+        self.pack = self.folder / "pack.json"
+        self.pack.write_bytes(write_pack(demo_pack()))
+
+    def run_it(self, *arguments: object, code: int = 0, stdin: str = "") -> str:
+        """Run humble-sum in this process; its output, or its errors when it is refused."""
+        out, err = (io.TextIOWrapper(io.BytesIO(), "utf-8", write_through=True) for _ in range(2))
+        found: object = 0
+        with (
+            patch.object(sys, "argv", ["humble-sum", *map(str, arguments)]),
+            patch.object(sys, "stdin", io.StringIO(stdin)),
+            patch.object(sys, "stdout", out),
+            patch.object(sys, "stderr", err),
+            patch.dict(os.environ, COLUMNS="200"),
+        ):
+            try:
+                main()
+            except SystemExit as stop:
+                found = stop.code or 0
+        said, errors = (stream.buffer.getvalue().decode() for stream in (out, err))
+        self.assertEqual(found, code, said + errors)
+        if code == 2:
+            self.assertEqual(said, "")
+        return errors if code == 2 else said
+
+    def file(self, name: str, data: Any) -> Path:
+        path = self.folder / name
+        path.write_text(json.dumps(data), encoding="utf-8")
+        return path
+
+
+class ShowTest(CliTest):
+    def test_values_from_arguments_and_from_standard_input(self) -> None:
+        self.assertEqual(self.run_it("show", "--rule", LAKHS, "--", "-277037049.75", "0"), "(2,770)\n–\n")
+        rule = self.file("rule.json", json.loads(LAKHS) | {"missing": {"word": "n/a"}})
+        self.assertEqual(self.run_it("show", "--rule", rule, stdin="250000\n\n-1\n"), "3\nn/a\n0\n")
+
+    def test_json_adds_units_and_sort(self) -> None:
+        shown = json.loads(self.run_it("show", "--rule", LAKHS, "--json", "--", "-21350"))
+        self.assertEqual(shown, {"text": "0", "units": 0, "sort": "rounds_away"})
+
+    def test_bad_rules_and_values_are_refused_by_name(self) -> None:
+        for rule, value, said in (
+            ('{"scales": 1}', "1", '"scales" is not a known clause'),
+            ('{"scale": "lacs"}', "1", "'lacs' is not a value of scale"),
+            ("{", "1", "not JSON"),
+            (str(self.folder / "none.json"), "1", "No such file"),
+            ("{}", "NaN", 'value 1: "NaN" is not a decimal'),
+        ):
+            with self.subTest(rule=rule):
+                self.assertIn(said, self.run_it("show", "--rule", rule, value, code=2))
+
+
+class CheckTest(CliTest):
+    def test_gaps_are_listed_with_exit_code_1(self) -> None:
+        listed = self.run_it("check", self.pack, code=1)
+        self.assertEqual(len(listed.splitlines()), 15)
+        self.assertIn(
+            "−2  Total costs, 2025–26: printed parts add to (2,768), the total prints (2,770).", listed
+        )
+        found = json.loads(self.run_it("check", self.pack, "--json", code=1))
+        self.assertEqual(found[0]["relation"], "down:rev:y26")
+
+    def test_a_rule_over_every_other_changes_what_is_found(self) -> None:
+        exact = '{"scale": "ones", "decimals": {"fixed": 2}}'
+        self.assertEqual(self.run_it("check", self.pack, "--rule", exact), "Everything foots.\n")
+
+    def test_a_figure_is_traced(self) -> None:
+        traced = self.run_it("check", self.pack, "--trace", "income/costs/y26")
+        self.assertEqual(
+            [line.split()[0] for line in traced.splitlines()], ["Exact", "In", "Half", "Nudge", "Printed"]
+        )
+        self.assertIn("[House rule, Income]", traced)
+        for place in ("costs", "income/none/y26", "none/costs/y26"):
+            self.run_it("check", self.pack, "--trace", place, code=2)
+
+
+class FootTest(CliTest):
+    def test_every_solved_case(self) -> None:
+        for case in cases("footing"):
+            bare = self.file("case.json", {key: case[key] for key in ("figures", "relations", "holds")})
+            result = json.loads(self.run_it("foot", bare, code=0 if case["feasible"] else 1))
+            self.assertEqual(result["feasible"], case["feasible"])
+            if case["feasible"]:
+                self.assertEqual(Decimal(result["added_drift"]), Decimal(case["optimal_cost"]))
+
+    def test_a_pack_is_footed_and_written(self) -> None:
+        out = self.folder / "footed.json"
+        said = self.run_it("foot", self.pack, "--hold", "income/net/y26", "--out", out)
+        self.assertIn("income: foots. 12 figures nudged, 0.773976 units of drift added, proved least.", said)
+        self.assertIn("Harbour dues, 2025–26: (148) → (149). Exact −148.496502 rounds to −148.", said)
+        self.assertEqual(len(read_pack(out.read_bytes()).nudges), 12)
+        self.assertEqual(self.run_it("check", out), "Everything foots.\n")
+
+    def test_holds_in_conflict_exit_with_1_and_write_nothing(self) -> None:
+        holds = [word for line in ("pbt", "tax", "net") for word in ("--hold", f"income/{line}/y26")]
+        out = self.folder / "out.json"
+        said = self.run_it("foot", self.pack, *holds, "--out", out, code=1)
+        self.assertIn("cannot foot. These cannot all add: Surplus for the year, 2025–26.", said)
+        self.assertRegex(said, "Releasing income/(pbt|tax|net)/y26 would settle it")
+        self.assertFalse(out.exists())
+        found = json.loads(self.run_it("foot", self.pack, *holds, "--json", code=1))
+        self.assertEqual(found[0]["feasible"], False)
+
+    def test_bad_files_are_refused(self) -> None:
+        for data, said in (
+            ({"figures": {"a": "x"}}, "figures.a"),
+            ({"kind": "ledger"}, '"ledger"'),
+            ([], "humble-sum: "),
+        ):
+            self.assertIn(said, self.run_it("foot", self.file("bad.json", data), code=2))
+
+
+class RenderTest(CliTest):
+    def test_every_format_is_written(self) -> None:
+        for format, start in (
+            ("html", b"<!doctype"),
+            ("csv", b"\xef\xbb\xbf"),
+            ("xlsx", b"PK"),
+            ("json", b"{"),
+            ("md", b"##"),
+        ):
+            out = self.folder / f"out.{format}"
+            self.run_it("render", self.pack, "--to", format, "--out", out)
+            self.assertTrue(out.read_bytes().startswith(start))
+        self.assertIn("| **Total income** | **3,426** |", self.run_it("render", self.pack, "--to", "md"))
+
+    def test_a_rule_prints_another_way(self) -> None:
+        crores = '{"scale": "crores", "decimals": {"fixed": 2}, "negative": "minus"}'
+        text = self.run_it("render", self.pack, "--to", "md", "--rule", crores)
+        self.assertIn("₹ crores", text)
+        self.assertIn("| Total costs | −27.70 |", text)
+
+    def test_refusals(self) -> None:
+        self.assertIn("no such statement", self.run_it("render", self.pack, "--statement", "none", code=2))
+        self.run_it("render", self.pack, "--to", "pdf", code=2)
+        self.run_it("render", self.folder / "none.json", code=2)
+        self.run_it("render", self.pack, "--out", self.folder / "none" / "x.html", code=2)
+
+
+class HelpTest(CliTest):
+    def test_every_command_explains_itself(self) -> None:
+        for command in ("demo", "serve", "show", "check", "foot", "render"):
+            said = self.run_it(command, "--help")
+            self.assertIn("Usage:", said)
+            self.assertGreater(len(said.splitlines()), 8)
+
+    def test_the_installed_command_runs(self) -> None:
+        script = Path(sys.executable).with_name("humble-sum")
+        done = subprocess.run(
+            [script, "show", "--rule", LAKHS, "--", "-277037049.75"], capture_output=True, check=False
+        )
+        self.assertEqual((done.returncode, done.stdout.decode()), (0, "(2,770)\n"))
+
+    def test_a_port_in_use_is_refused(self) -> None:
+        with socket.create_server(("127.0.0.1", 0)) as taken:
+            port = taken.getsockname()[1]
+            said = self.run_it("serve", "--data", self.folder, "--port", port, code=2)
+        self.assertIn("--port", said)
