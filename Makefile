@@ -62,11 +62,12 @@ unit: $(S)/dev $(SITE)
 browser: $(S)/dev $(SITE) browsers
 	@$(BIN)/python -m unittest discover -q -b -s tests/browser -t . -p 'test_*.py'
 
-bench: $(S)/dev
+bench: $(S)/dev $(SITE) browsers
 	@$(BIN)/python -m bench
+	@$(BIN)/python -m bench.repaint
 
 shots: $(S)/dev $(SITE) browsers
-	@$(BIN)/python tools/take_shots.py
+	@$(BIN)/python -m tools.take_shots
 
 clean:
 	@rm -rf .venv .stamps dist web/node_modules src/humble_sum/server/site

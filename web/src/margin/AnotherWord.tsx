@@ -12,11 +12,7 @@ interface Props {
 export function AnotherWord({ free, onSave, onClose }: Props) {
   const [text, setText] = useState("");
   const field = useRef<HTMLInputElement>(null);
-  // The menu that asked for this hands the focus back to its word when it closes; take it after that.
-  useEffect(() => {
-    const timer = setTimeout(() => field.current?.focus());
-    return () => clearTimeout(timer);
-  }, []);
+  useEffect(() => field.current?.focus(), []);
   const value = free === "currency" ? text.trim().toUpperCase() : { word: text.trim() };
   return (
     <form

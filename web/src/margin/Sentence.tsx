@@ -32,7 +32,7 @@ export function Sentence({ figure, statement, act }: Props) {
       <h2 id="rule-in-force" className="mb-1 text-[12px] font-semibold text-soft">
         Rule in force
       </h2>
-      <p className="text-[14.5px]/[1.85]">
+      <div className="text-[14.5px]/[1.85]">
         {figure.sentence.map((part, place) =>
           typeof part === "string" ? (
             <span key={place}>{/^[,.]/.test(part) ? part : ` ${part}`}</span>
@@ -48,7 +48,7 @@ export function Sentence({ figure, statement, act }: Props) {
             </span>
           ),
         )}
-      </p>
+      </div>
       {typed?.free ? (
         <AnotherWord
           key={typed.clause}
@@ -60,7 +60,7 @@ export function Sentence({ figure, statement, act }: Props) {
           onClose={() => setTyping(null)}
         />
       ) : null}
-      <p className="mt-1.5">
+      <div className="mt-1.5">
         <span className="text-soft">A change applies </span>
         <Word
           word={{
@@ -75,7 +75,7 @@ export function Sentence({ figure, statement, act }: Props) {
           }}
           onChoose={(value) => setApply(value as Apply)}
         />
-      </p>
+      </div>
       <ul className="mt-1.5 flex flex-wrap gap-x-3 text-[12px] text-soft" aria-label="Where a word was set">
         {LEVELS.filter(({ level }) => levels.has(level)).map(({ level, name, mark }) => (
           <li key={level}>

@@ -1,4 +1,5 @@
 import { DropdownMenu } from "radix-ui";
+import { useRef } from "react";
 
 import type { WordView } from "../api/client";
 import { MENU, MENU_ITEM } from "../ui/menu";
@@ -16,6 +17,7 @@ export function Word({ word, onChoose, onDrop, onType }: Props) {
   const mark = LEVELS.find(({ level }) => level === word.level)?.mark ?? "";
   const at = word.choices.findIndex((choice) => same(choice.value, word.value));
   const name = word.clause.replaceAll("_", " ");
+  const typing = useRef(false);
   const exception = word.rule !== null && word.level !== "everywhere" && word.level !== "default";
   return (
     <DropdownMenu.Root modal={false}>
@@ -27,42 +29,52 @@ export function Word({ word, onChoose, onDrop, onType }: Props) {
       >
         {word.label}
       </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content
-          align="start"
-          sideOffset={4}
-          collisionPadding={8}
-          className={MENU}
-          aria-label={name}
-          onEscapeKeyDown={(event) => event.stopPropagation()}
+
+      <DropdownMenu.Content
+        align="start"
+        sideOffset={4}
+        collisionPadding={8}
+        className={MENU}
+        aria-label={name}
+        onEscapeKeyDown={(event) => event.stopPropagation()}
+        onCloseAutoFocus={(event) => {
+          // The field that was asked for has the focus by now; the word must not take it back.
+          if (typing.current) event.preventDefault();
+          typing.current = false;
+        }}
+      >
+        <DropdownMenu.RadioGroup
+          value={String(at)}
+          onValueChange={(chosen) => onChoose(word.choices[Number(chosen)]?.value)}
         >
-          <DropdownMenu.RadioGroup
-            value={String(at)}
-            onValueChange={(chosen) => onChoose(word.choices[Number(chosen)]?.value)}
+          {word.choices.map((choice, place) => (
+            <DropdownMenu.RadioItem key={choice.label} value={String(place)} className={MENU_ITEM}>
+              <DropdownMenu.ItemIndicator className="absolute left-2">•</DropdownMenu.ItemIndicator>
+              {choice.label}
+              {choice.example ? <span className="font-serif">{choice.example}</span> : null}
+            </DropdownMenu.RadioItem>
+          ))}
+        </DropdownMenu.RadioGroup>
+        {word.free && onType ? (
+          <DropdownMenu.Item
+            className={MENU_ITEM}
+            onSelect={() => {
+              typing.current = true;
+              onType();
+            }}
           >
-            {word.choices.map((choice, place) => (
-              <DropdownMenu.RadioItem key={choice.label} value={String(place)} className={MENU_ITEM}>
-                <DropdownMenu.ItemIndicator className="absolute left-2">•</DropdownMenu.ItemIndicator>
-                {choice.label}
-                {choice.example ? <span className="font-serif">{choice.example}</span> : null}
-              </DropdownMenu.RadioItem>
-            ))}
-          </DropdownMenu.RadioGroup>
-          {word.free && onType ? (
-            <DropdownMenu.Item className={MENU_ITEM} onSelect={onType}>
-              {word.free === "currency" ? "another currency…" : "another word…"}
+            {word.free === "currency" ? "another currency…" : "another word…"}
+          </DropdownMenu.Item>
+        ) : null}
+        {exception && onDrop ? (
+          <>
+            <DropdownMenu.Separator className="my-1 border-t border-hairline" />
+            <DropdownMenu.Item className={MENU_ITEM} onSelect={onDrop}>
+              leave it to the broader rule
             </DropdownMenu.Item>
-          ) : null}
-          {exception && onDrop ? (
-            <>
-              <DropdownMenu.Separator className="my-1 border-t border-hairline" />
-              <DropdownMenu.Item className={MENU_ITEM} onSelect={onDrop}>
-                leave it to the broader rule
-              </DropdownMenu.Item>
-            </>
-          ) : null}
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
+          </>
+        ) : null}
+      </DropdownMenu.Content>
     </DropdownMenu.Root>
   );
 }

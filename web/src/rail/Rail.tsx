@@ -75,13 +75,13 @@ function Bead({
   return (
     <button
       type="button"
-      aria-label={check.says}
       aria-current={active}
       title={check.says}
-      className={`flex size-6 items-center justify-center border text-[11px] font-semibold ${LOOKS[check.status]} ${ring}`}
+      className={`relative flex size-6 items-center justify-center border text-[11px] font-semibold ${LOOKS[check.status]} ${ring}`}
       onClick={() => onVisit(check)}
     >
-      <span aria-hidden="true">{inside[check.status]}</span>
+      <span aria-hidden={check.status !== "gap"}>{inside[check.status]}</span>
+      <span className="sr-only">{check.says}</span>
     </button>
   );
 }

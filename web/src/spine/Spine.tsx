@@ -141,23 +141,22 @@ function PackMenu({ pack, packs, onPack, onTake }: Pick<Props, "pack" | "packs" 
           <span className="block font-semibold">{pack.entity}</span>
           <span className="block text-soft">{pack.period}</span>
         </DropdownMenu.Trigger>
-        <DropdownMenu.Portal>
-          <DropdownMenu.Content align="start" className={MENU}>
-            <DropdownMenu.RadioGroup value={pack.id} onValueChange={onPack}>
-              {packs.map((each) => (
-                <DropdownMenu.RadioItem key={each.id} value={each.id} className={MENU_ITEM}>
-                  {each.entity}, {each.period}
-                </DropdownMenu.RadioItem>
-              ))}
-            </DropdownMenu.RadioGroup>
-            <DropdownMenu.Separator className="my-1 border-t border-hairline" />
-            <DropdownMenu.Item className={MENU_ITEM} onSelect={() => picker.current?.click()}>
-              <span className="flex items-center gap-2">
-                <FolderOpen size={14} aria-hidden="true" /> Open a pack file…
-              </span>
-            </DropdownMenu.Item>
-          </DropdownMenu.Content>
-        </DropdownMenu.Portal>
+
+        <DropdownMenu.Content align="start" className={MENU}>
+          <DropdownMenu.RadioGroup value={pack.id} onValueChange={onPack}>
+            {packs.map((each) => (
+              <DropdownMenu.RadioItem key={each.id} value={each.id} className={MENU_ITEM}>
+                {each.entity}, {each.period}
+              </DropdownMenu.RadioItem>
+            ))}
+          </DropdownMenu.RadioGroup>
+          <DropdownMenu.Separator className="my-1 border-t border-hairline" />
+          <DropdownMenu.Item className={MENU_ITEM} onSelect={() => picker.current?.click()}>
+            <span className="flex items-center gap-2">
+              <FolderOpen size={14} aria-hidden="true" /> Open a pack file…
+            </span>
+          </DropdownMenu.Item>
+        </DropdownMenu.Content>
       </DropdownMenu.Root>
       <input
         ref={picker}

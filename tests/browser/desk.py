@@ -1,0 +1,181 @@
+"""A browser at a desk: Chromium on a server of its own, over a fresh folder of records."""
+
+from __future__ import annotations
+
+import json
+import os
+import re
+import shutil
+import socket
+import subprocess
+import sys
+import tempfile
+import unittest
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+from selenium import webdriver
+from selenium.common.exceptions import StaleElementReferenceException
+from selenium.webdriver.common.action_chains import ActionChains
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.remote.webelement import WebElement
+from selenium.webdriver.support.ui import WebDriverWait
+
+os.environ.setdefault("SE_OFFLINE", "true")
+ROOT = Path(__file__).parent.parent.parent
+AXE = ROOT / "web/node_modules/axe-core/axe.min.js"
+FLAGS = [
+    "--headless",
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+]
+PATIENCE = 20  # seconds: how long a wait may take before it is a failure
+
+
+def chromium(profile: Path, downloads: Path | None = None) -> webdriver.Chrome:
+    """Debian's Chromium with a profile of its own."""
+    options = webdriver.ChromeOptions()
+    options.binary_location = shutil.which("chromium") or "chromium"
+    for flag in (*FLAGS, f"--user-data-dir={profile}"):
+        options.add_argument(flag)
+    options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
+    if downloads is not None:
+        options.add_experimental_option("prefs", {"download.default_directory": str(downloads)})
+    driver = webdriver.Chrome(options=options, service=webdriver.ChromeService(shutil.which("chromedriver")))
+    resize(driver, 1280, 800)
+    return driver
+
+
+def resize(driver: webdriver.Chrome, width: int, height: int) -> None:
+    metrics = {"width": width, "height": height, "deviceScaleFactor": 1, "mobile": False}
+    driver.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", metrics)
+
+
+class Server:
+    """humble-sum demo in a process of its own, so that it can be killed and started again."""
+
+    def __init__(self, folder: Path):
+        self.folder = folder
+        with socket.create_server(("127.0.0.1", 0)) as free:
+            self.port = free.getsockname()[1]
+        self.start()
+
+    def start(self) -> None:
+        command = [sys.executable, "-c", "from humble_sum.cli import main; main()", "demo"]
+        self.process = subprocess.Popen(
+            [*command, "--data", str(self.folder), "--port", str(self.port)],
+            stdout=subprocess.PIPE,
+            text=True,
+        )
+        assert self.process.stdout is not None
+        said = self.process.stdout.readline()  # printed once it listens
+        address = re.search(r"http://\S+", said)
+        assert address, said
+        self.address = address[0]
+
+    def kill(self) -> None:
+        """End it at once, as a power cut would."""
+        self.process.kill()
+        self.process.wait()
+        assert self.process.stdout is not None
+        self.process.stdout.close()
+
+
+class DeskTest(unittest.TestCase):
+    """One browser for the class; one server and one fresh record for each test."""
+
+    driver: webdriver.Chrome
+    profile: tempfile.TemporaryDirectory[str]
+    downloads: Path
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        cls.profile = tempfile.TemporaryDirectory(ignore_cleanup_errors=True)
+        cls.addClassCleanup(cls.profile.cleanup)
+        cls.downloads = Path(cls.profile.name) / "downloads"
+        cls.driver = chromium(Path(cls.profile.name) / "profile", cls.downloads)
+        cls.addClassCleanup(lambda: cls.driver.quit())
+
+    def setUp(self) -> None:
+        folder = tempfile.TemporaryDirectory(ignore_cleanup_errors=True)
+        self.addCleanup(folder.cleanup)
+        self.server = Server(Path(folder.name))
+        self.addCleanup(self.server.kill)
+        resize(self.driver, 1280, 800)
+        self.open()
+
+    def open(self) -> None:
+        self.driver.get("about:blank")
+        self.driver.get_log("browser")  # type: ignore[no-untyped-call]  # drops what an earlier test left
+        self.driver.get(self.server.address)
+        self.until(lambda: self.all(".statement td[role=gridcell]"), "the page opens")
+
+    def all(self, selector: str) -> list[WebElement]:
+        return self.driver.find_elements(By.CSS_SELECTOR, selector)
+
+    def one(self, selector: str) -> WebElement:
+        return self.driver.find_element(By.CSS_SELECTOR, selector)
+
+    def until(self, holds: Callable[[], object], what: str) -> None:
+        """Wait until something holds, or fail saying what did not come to be."""
+        # What is looked at may be redrawn between finding it and reading it; then look again.
+        redrawn = [StaleElementReferenceException]
+        WebDriverWait(self.driver, PATIENCE, 0.05, redrawn).until(lambda _: holds(), what)
+
+    def keys(self, *keys: str) -> None:
+        for key in keys:
+            ActionChains(self.driver).send_keys(key).perform()
+
+    def script(self, source: str, *arguments: Any) -> Any:
+        return self.driver.execute_script(source, *arguments)
+
+    def button(self, name: str) -> WebElement:
+        """The button, link or menu item whose name starts so."""
+        found = self.script(
+            "return [...document.querySelectorAll('button, a, [role^=menuitem]')].find((control) =>"
+            " (control.ariaLabel ?? control.textContent).trim().startsWith(arguments[0]))",
+            name,
+        )
+        assert isinstance(found, WebElement), f"no control called {name}"
+        return found
+
+    def figure(self, line: str, column: str) -> str:
+        """The printed text of a figure, without the pencil marks beside it."""
+        digits = f"document.getElementById('figure-{line}-{column}').querySelector('bdi').textContent"
+        return str(self.script(f"return {digits}"))
+
+    def selected(self) -> str:
+        return str(self.one("td[aria-selected=true]").get_attribute("id"))
+
+    def gaps(self) -> int:
+        """How many gaps the page flags."""
+        return len(self.all(".statement .flag:not(.break)"))
+
+    def said(self) -> str:
+        return self.one("header [role=status]").text
+
+    def margin(self) -> str:
+        return self.one("aside").text
+
+    def clean(self) -> None:
+        """The page breaks no rule axe knows, and nothing went to the console."""
+        self.script(AXE.read_text(encoding="utf-8"))
+        found = self.driver.execute_async_script(
+            "const done = arguments[0]; axe.run({resultTypes: ['violations']}).then((r) => done("
+            "JSON.stringify(r.violations.map((v) => [v.id, v.nodes.slice(0, 3).map((n) => n.html.slice(0, 150))]))))"
+        )
+        self.assertEqual(json.loads(found), [])
+        severe = [entry for entry in self.driver.get_log("browser") if entry["level"] == "SEVERE"]  # type: ignore[no-untyped-call]
+        self.assertEqual(
+            [entry for entry in severe if "409" not in entry["message"] and "422" not in entry["message"]], []
+        )
+
+
+__all__ = ["DeskTest", "Keys", "resize"]

@@ -1,0 +1,121 @@
+"""Promises the repository makes about itself: formats, links, imports and lock files."""
+
+import ast
+import json
+import re
+import unittest
+from pathlib import Path
+
+import jsonschema
+from tools.write_formats import formats
+
+from humble_sum.exchange.pack_json import write_pack
+from humble_sum.records.demo import demo_pack
+from tests.making import cases
+
+ROOT = Path(__file__).parent.parent.parent
+SOURCE = ROOT / "src/humble_sum"
+LAYERS = ("core", "exchange", "records", "server")
+OUTSIDE_CORE = {
+    "fastapi",
+    "starlette",
+    "sqlalchemy",
+    "alembic",
+    "typer",
+    "uvicorn",
+    "openpyxl",
+    "socket",
+    "sqlite3",
+}
+LINK = re.compile(r"\]\(([^)#]+)")
+
+
+def imports(file: Path) -> set[str]:
+    """Every module a file imports."""
+    found = set()
+    for node in ast.walk(ast.parse(file.read_text(encoding="utf-8"))):
+        if isinstance(node, ast.Import):
+            found |= {name.name for name in node.names}
+        elif isinstance(node, ast.ImportFrom) and node.module:
+            found.add(node.module)
+    return found
+
+
+class FormatsTest(unittest.TestCase):
+    def test_published_files_are_what_the_code_says(self) -> None:
+        for name, content in formats().items():
+            with self.subTest(name):
+                published = json.loads((ROOT / "docs/formats" / name).read_text(encoding="utf-8"))
+                self.assertEqual(published, content, "run: python tools/write_formats.py")
+
+    def test_the_schemas_accept_what_the_readers_accept(self) -> None:
+        schemas = formats()
+        pack = json.loads(write_pack(demo_pack()))
+        jsonschema.validate(pack, schemas["pack.schema.json"])
+        jsonschema.validate(pack["rulebook"], schemas["rulebook.schema.json"])
+        for case in cases("footing"):
+            bare = {key: case[key] for key in ("figures", "relations", "holds")}
+            jsonschema.validate(bare, schemas["footing.schema.json"])
+
+    def test_the_schema_refuses_numbers_as_amounts_and_unknown_names(self) -> None:
+        schema = formats()["pack.schema.json"]
+        for change in ({"surprise": 1}, {"version": 2}, {"entity": 3}):
+            with self.subTest(change), self.assertRaises(jsonschema.ValidationError):
+                jsonschema.validate(json.loads(write_pack(demo_pack())) | change, schema)
+        pack = json.loads(write_pack(demo_pack()))
+        pack["statements"][0]["lines"][1]["amounts"]["y26"] = 12.5
+        with self.assertRaises(jsonschema.ValidationError):
+            jsonschema.validate(pack, schema)
+
+
+class ShapeTest(unittest.TestCase):
+    def test_imports_run_one_way(self) -> None:
+        for place, layer in enumerate(LAYERS):
+            above = tuple(
+                f"humble_sum.{name}" for name in (*LAYERS[place + 1 :], "cli", "serving", "footing_files")
+            )
+            for file in (SOURCE / layer).rglob("*.py"):
+                with self.subTest(file.relative_to(ROOT)):
+                    self.assertEqual([name for name in imports(file) if name.startswith(above)], [])
+
+    def test_core_does_no_input_output_web_or_database(self) -> None:
+        for file in (SOURCE / "core").rglob("*.py"):
+            with self.subTest(file.relative_to(ROOT)):
+                self.assertEqual({name.split(".")[0] for name in imports(file)} & OUTSIDE_CORE, set())
+
+    def test_the_browser_formats_no_number(self) -> None:
+        for file in (ROOT / "web/src").rglob("*.ts*"):
+            if file.name != "schema.d.ts":
+                text = file.read_text(encoding="utf-8")
+                self.assertNotRegex(text, r"toLocale|Intl\.|toFixed|toPrecision", file.name)
+
+
+class LinksTest(unittest.TestCase):
+    def test_every_link_in_the_documents_leads_somewhere(self) -> None:
+        for document in (ROOT / "README.md", *(ROOT / "docs").rglob("*.md")):
+            for link in LINK.findall(document.read_text(encoding="utf-8")):
+                if not link.startswith(("http:", "https:")):
+                    with self.subTest(document=document.name, link=link):
+                        self.assertTrue((document.parent / link).exists())
+
+    def test_every_screenshot_is_shown_in_the_readme(self) -> None:
+        readme = (ROOT / "README.md").read_text(encoding="utf-8")
+        shots = sorted(shot.name for shot in (ROOT / "docs/screenshots").glob("*.png"))
+        self.assertTrue(0 < len(shots) < 20)
+        self.assertEqual([shot for shot in shots if shot not in readme], [])
+
+
+class LocksTest(unittest.TestCase):
+    def test_lock_files_hold_no_registry_address(self) -> None:
+        for name in ("requirements/run.lock", "requirements/dev.lock", "web/package-lock.json"):
+            text = (ROOT / name).read_text(encoding="utf-8")
+            self.assertNotRegex(
+                text, r'"resolved"|--index-url|--extra-index-url|--find-links [^\s-]|https?://[^"\s]*\.tgz'
+            )
+
+    def test_every_python_requirement_is_pinned_by_hash(self) -> None:
+        for name in ("run", "dev"):
+            text = (ROOT / f"requirements/{name}.lock").read_text(encoding="utf-8")
+            pins = re.findall(r"^([A-Za-z0-9._-]+==\S+)(.*)$", text, re.MULTILINE)
+            self.assertGreater(len(pins), 20)
+            self.assertEqual([pin for pin, rest in pins if not rest.strip().endswith("\\")], [])

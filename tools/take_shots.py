@@ -1,0 +1,74 @@
+"""Take the pictures of docs/screenshots from the demo pack: make shots."""
+
+from __future__ import annotations
+
+from selenium.webdriver.common.keys import Keys
+from tests.browser.desk import ROOT, DeskTest, resize
+
+SHOTS = ROOT / "docs/screenshots"
+
+
+class Shots(DeskTest):
+    """Each method sets a scene and takes one picture."""
+
+    def runTest(self) -> None:
+        self.take("proof")
+
+        self.one("#figure-costs-y26").click()
+        self.until(lambda: self.all("[data-word=negative]"), "the sentence")
+        self.one("[data-word=negative]").click()
+        self.until(lambda: self.all("[role=menu]"), "the word opens")
+        self.take("sentence")
+        self.keys(Keys.ESCAPE)
+
+        self.one("#figure-net-y26").click()
+        self.keys("h")
+        self.until(lambda: self.all("aside input"), "held")
+        self.one("aside input").send_keys("agreed with the auditors", Keys.ENTER)
+        self.until(lambda: "agreed" in self.one("aside dl").text, "reason")
+        self.one("#figure-dues-y26").click()
+        self.keys("f")
+        self.until(lambda: "12 figures nudged" in self.margin(), "footed")
+        self.script("document.querySelector('#nudges').scrollIntoView()")
+        self.take("footed")
+        self.keys("1")
+        self.until(lambda: not self.all(".drift"), "print lens")
+        self.take("print")
+        self.keys("2")
+        self.until(lambda: "37,049.75" in self.one(".statement").text, "exact lens")
+        self.take("exact")
+        self.keys("3", "u")
+        self.until(lambda: self.gaps() == 15, "undone")
+
+        for line in ("pbt", "tax"):
+            self.one(f"#figure-{line}-y26").click()
+            self.keys("h")
+            self.until(lambda line=line: self.all(f"#figure-{line}-y26.held"), "held")  # type: ignore[misc]
+        self.keys("f")
+        self.until(lambda: self.all("[role=alert]"), "it cannot foot")
+        self.take("conflict")
+
+        resize(self.driver, 1024, 768)
+        self.take("narrow")
+
+    def take(self, name: str) -> None:
+        self.until(lambda: self.script("return document.fonts.status") == "loaded", "fonts")
+        self.driver.save_screenshot(str(SHOTS / f"{name}.png"))
+
+
+def main() -> None:
+    SHOTS.mkdir(parents=True, exist_ok=True)
+    Shots.setUpClass()
+    try:
+        result = Shots("runTest").run()
+        if result is None or not result.wasSuccessful():
+            raise SystemExit(
+                "\n".join(text for _, text in (result.errors + result.failures if result else []))
+            )
+    finally:
+        Shots.doClassCleanups()
+    print(f"{len(list(SHOTS.glob('*.png')))} pictures in {SHOTS.relative_to(ROOT)}")
+
+
+if __name__ == "__main__":
+    main()
