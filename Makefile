@@ -51,16 +51,21 @@ browsers:
 	@tools/install_browser.sh
 
 # --- checks ------------------------------------------------------------------------------
-check: $(S)/dev $(S)/web
+check: $(S)/dev $(S)/types
 	@$(BIN)/ruff check -q . && $(BIN)/ruff format -q --check . && echo "ruff: clean"
 	@$(BIN)/mypy --no-error-summary && echo "mypy: clean"
 	@cd web && npm run --silent types && npm run --silent lint && npm run --silent style && echo "tsc, eslint, prettier: clean"
 
+# The client's types come from the published OpenAPI file.
+$(S)/types: $(S)/web docs/formats/openapi.json
+	@cd web && npm run --silent api >/dev/null
+	@touch $@
+
 unit: $(S)/dev $(SITE)
-	@$(BIN)/python -m unittest discover -q -b -s tests -t . -p 'test_*.py' -k tests.core -k tests.exchange -k tests.records -k tests.server -k tests.cli -k tests.docs
+	@$(BIN)/python -m tests core exchange records server cli docs
 
 browser: $(S)/dev $(SITE) browsers
-	@$(BIN)/python -m unittest discover -q -b -s tests/browser -t . -p 'test_*.py'
+	@$(BIN)/python -m tests browser
 
 bench: $(S)/dev $(SITE) browsers
 	@$(BIN)/python -m bench

@@ -26,7 +26,7 @@ class Repaint(DeskTest):
     def runTest(self) -> None:
         self.one("#figure-costs-y26").click()
         self.until(lambda: self.all("[data-word=decimals]"), "the sentence")
-        taken = [self.driver.execute_async_script(PRESS, "[]"[n % 2 - 1]) for n in range(42)]  # type: ignore[no-untyped-call]
+        taken = [self.driver.execute_async_script(PRESS, "[]"[n % 2 - 1]) for n in range(42)]
         type(self).times = taken[2:]
 
 
@@ -37,7 +37,7 @@ def main() -> None:
     finally:
         Repaint.doClassCleanups()
     if result is None or not result.wasSuccessful():
-        raise SystemExit("\n".join(text for _, text in (result.errors + result.failures if result else [])))
+        raise SystemExit(str(result and result.errors + result.failures))
     middle, most = statistics.median(Repaint.times), max(Repaint.times)
     print(f"demo page, key to repaint: {middle:.0f} ms at the median, {most:.0f} ms at most, of 40 changes")
 

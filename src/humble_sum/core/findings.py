@@ -11,9 +11,9 @@ from humble_sum.core.relations import Relation
 def relation_said(proof: Proof, relation: Relation) -> str:
     """A relation by name: "Total costs, 2025–26" or "Fuel across to Change"."""
     line, column = relation.total
-    labels = {line.id: line.label for line in proof.statement.lines}
-    columns = {column.id: column.label for column in proof.statement.columns}
-    return f"{labels[line]}{', ' if relation.way == 'down' else ' across to '}{columns[column]}"
+    row, head = proof.statement.line(line), proof.statement.column(column)
+    assert row is not None and head is not None
+    return f"{row.label}{', ' if relation.way == 'down' else ' across to '}{head.label}"
 
 
 def signed_mark(number: int) -> str:

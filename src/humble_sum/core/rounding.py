@@ -43,9 +43,9 @@ class Position:
 
 def position(amount: Decimal, exponent: int) -> Position:
     """Locate `amount` on the ladder whose step is 10**exponent."""
-    sign, digits, own = amount.as_tuple()
+    own = amount.as_tuple().exponent
     assert isinstance(own, int), "amounts are finite"
-    number = int("".join(map(str, digits))) * (-1 if sign else 1)
+    number = int(EXACT.scaleb(amount, -own))
     shift = own - exponent
     if shift >= 0:
         return Position(number * 10**shift, 0, 1)

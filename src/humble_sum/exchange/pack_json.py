@@ -1,4 +1,4 @@
-"""Packs as JSON files, kind "humble-sum/pack", version 1. See docs/formats/pack.md."""
+"""Packs as JSON files, kind "humble-sum/pack", version 1. See docs/formats/README.md."""
 
 from __future__ import annotations
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Any
 
-from sqlalchemy import func, select
+from sqlalchemy import Select, func, select
 from sqlalchemy.orm import Session
 
 from humble_sum.core.faults import Fault, Refused
@@ -40,7 +40,7 @@ def record(session: Session, row: PackRow, old: Pack, new: Pack, kind: str, summ
     if not parts:
         return False
     before, after = {name: was[name] for name in parts}, {name: becomes[name] for name in parts}
-    for undone in _changes(session, row, ChangeRow.undone, ~ChangeRow.abandoned):
+    for undone in session.scalars(_query(row, ChangeRow.undone, ~ChangeRow.abandoned)):
         undone.abandoned = True
     last = session.scalar(select(func.max(ChangeRow.number)).where(ChangeRow.pack == row.id)) or 0
     session.add(
@@ -62,14 +62,13 @@ def record(session: Session, row: PackRow, old: Pack, new: Pack, kind: str, summ
 
 def next_undo(session: Session, row: PackRow) -> ChangeRow | None:
     """The change that undo would take back."""
-    applied = _changes(session, row, ~ChangeRow.undone)
-    return applied[-1] if applied else None
+    return session.scalar(_query(row, ~ChangeRow.undone).order_by(ChangeRow.number.desc()).limit(1))
 
 
 def next_redo(session: Session, row: PackRow) -> ChangeRow | None:
     """The change that redo would put back."""
-    waiting = _changes(session, row, ChangeRow.undone, ~ChangeRow.abandoned)
-    return waiting[0] if waiting else None
+    waiting = _query(row, ChangeRow.undone, ~ChangeRow.abandoned)
+    return session.scalar(waiting.order_by(ChangeRow.number).limit(1))
 
 
 def undo(session: Session, row: PackRow) -> ChangeRow:
@@ -96,7 +95,15 @@ def redo(session: Session, row: PackRow) -> ChangeRow:
 
 def history(session: Session, row: PackRow) -> Sequence[ChangeRow]:
     """Every change, newest first, undone and abandoned ones too."""
-    return list(reversed(_changes(session, row)))
+    return session.scalars(_query(row).order_by(ChangeRow.number.desc())).all()
+
+
+def changes_on(session: Session, row: PackRow, day: str) -> int:
+    """How many changes were made on a day, written as RFC 3339 has it."""
+    return (
+        session.scalar(select(func.count()).where(ChangeRow.pack == row.id, ChangeRow.at.startswith(day)))
+        or 0
+    )
 
 
 def _apply(session: Session, row: PackRow, state: dict[str, Any], cursor: int) -> None:
@@ -106,6 +113,5 @@ def _apply(session: Session, row: PackRow, state: dict[str, Any], cursor: int) -
     session.flush()
 
 
-def _changes(session: Session, row: PackRow, *conditions: Any) -> Sequence[ChangeRow]:
-    query = select(ChangeRow).where(ChangeRow.pack == row.id, *conditions).order_by(ChangeRow.number)
-    return session.scalars(query).all()
+def _query(row: PackRow, *conditions: Any) -> Select[ChangeRow]:
+    return select(ChangeRow).where(ChangeRow.pack == row.id, *conditions)

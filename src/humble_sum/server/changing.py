@@ -13,12 +13,12 @@ from humble_sum.core.faults import Fault, Refused
 from humble_sum.core.findings import relation_said
 from humble_sum.core.footing.plan import NoPlan, plan
 from humble_sum.core.footing.ways import ways
-from humble_sum.core.proofs import Proof, prove
+from humble_sum.core.proofs import Proof
 from humble_sum.core.rules import Id, Reach, with_clauses, without_clause
 from humble_sum.core.sentences import label
 from humble_sum.core.statements import Hold, Pack
 from humble_sum.records.packs import now
-from humble_sum.server.desk import figure_of, statement_of
+from humble_sum.server.desk import figure_of
 from humble_sum.server.problems import CannotFoot
 
 
@@ -88,8 +88,8 @@ Change = Annotated[
 ]
 
 
-def apply(pack: Pack, change: Change) -> tuple[Pack, str]:
-    """The pack after the change, and what it did. Raises Refused, with the pack as it was."""
+def apply(pack: Pack, proof: Proof, change: Change) -> tuple[Pack, str]:
+    """The pack after a change to a proved statement, and what it did. Raises Refused."""
     make: dict[str, Callable[[Pack, Any, Proof], tuple[Pack, str]]] = {
         "set_clause": _set_clause,
         "drop_clause": _drop_clause,
@@ -99,7 +99,7 @@ def apply(pack: Pack, change: Change) -> tuple[Pack, str]:
         "close_gap": _close_gap,
         "clear_nudges": _clear_nudges,
     }
-    return make[change.kind](pack, change, prove(pack, statement_of(pack, change.statement)))
+    return make[change.kind](pack, change, proof)
 
 
 def _set_clause(pack: Pack, change: SetClause, proof: Proof) -> tuple[Pack, str]:

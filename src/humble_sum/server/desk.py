@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import threading
 from collections import OrderedDict
-from collections.abc import Hashable
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from datetime import UTC, datetime
 from typing import Any
 
@@ -14,7 +15,7 @@ from humble_sum.core.faults import Fault, Refused
 from humble_sum.core.proofs import Figure, Proof, prove
 from humble_sum.core.statements import Pack, Statement
 from humble_sum.records.database import Database
-from humble_sum.records.history import history, next_redo, next_undo
+from humble_sum.records.history import at_revision, changes_on, next_redo, next_undo
 from humble_sum.records.packs import load_pack, pack_row
 from humble_sum.records.tables import PackRow
 from humble_sum.server.views import PackView, StatementView
@@ -27,7 +28,7 @@ class Desk:
 
     def __init__(self, database: Database):
         self.database = database
-        self._kept: OrderedDict[Hashable, Any] = OrderedDict()
+        self._kept: OrderedDict[tuple[str | int, ...], Any] = OrderedDict()
         self._lock = threading.Lock()
 
     def pack(self, session: Session, row: PackRow) -> Pack:
@@ -42,6 +43,26 @@ class Desk:
         """A pack's row, the pack, and the proof of one of its statements."""
         row = pack_row(session, pack_id)
         return row, self.pack(session, row), self.proof(session, row, statement_id)
+
+    @contextmanager
+    def changing(self, pack_id: str, revision: int) -> Iterator[tuple[Session, PackRow]]:
+        """One transaction on a pack that is still at this revision.
+
+        If it fails, what was made of the revision it would have become is forgotten: another
+        change may yet become that revision.
+        """
+        try:
+            with self.database.writing() as session:
+                yield session, at_revision(session, pack_id, revision)
+        except BaseException:
+            with self._lock:
+                for key in [key for key in self._kept if key[1] == pack_id]:
+                    del self._kept[key]
+            raise
+
+    def remember(self, row: PackRow, pack: Pack) -> None:
+        """Spare a reload of a revision that was just made."""
+        self._once(("pack", row.id, row.revision), lambda: pack)
 
     def view(self, session: Session, row: PackRow) -> PackView:
         """The pack as the spine shows it."""
@@ -66,10 +87,10 @@ class Desk:
             ],
             undo=undo.summary if undo else None,
             redo=redo.summary if redo else None,
-            changes_today=sum(change.at.startswith(today) for change in history(session, row)),
+            changes_today=changes_on(session, row, today),
         )
 
-    def _once(self, key: Hashable, make: Any) -> Any:
+    def _once(self, key: tuple[str | int, ...], make: Callable[[], Any]) -> Any:
         with self._lock:
             if key in self._kept:
                 self._kept.move_to_end(key)

@@ -8,13 +8,14 @@ from fastapi import APIRouter, Body, Request
 from pydantic import BaseModel, Field
 from sqlalchemy.orm import Session
 
+from humble_sum.core.rules import Id
 from humble_sum.exchange.pack_json import read_pack
-from humble_sum.records.history import at_revision, history, record, redo, undo
+from humble_sum.records.history import history, record, redo, undo
 from humble_sum.records.packs import add_pack, pack_row, pack_rows
 from humble_sum.records.tables import PackRow
 from humble_sum.server.changing import Change, apply
 from humble_sum.server.desk import Desk
-from humble_sum.server.showing import proof_view
+from humble_sum.server.showing import figure_view, proof_view
 from humble_sum.server.views import ChangeView, Outcome, PackName, PackView
 
 router = APIRouter(tags=["packs"])
@@ -28,11 +29,15 @@ PACK_BODY = {
 }
 
 
+IN_HAND = "Line and column of the figure in hand, to have its margin in the answer."
+
+
 class ChangeRequest(BaseModel):
     """A change, and the revision of the pack it was made on."""
 
     revision: int
     change: Change = Field(discriminator="kind")
+    figure: tuple[Id, Id] | None = Field(default=None, description=IN_HAND)
 
 
 class StepRequest(BaseModel):
@@ -40,6 +45,7 @@ class StepRequest(BaseModel):
 
     revision: int
     statement: str
+    figure: tuple[Id, Id] | None = Field(default=None, description=IN_HAND)
 
 
 def desk_of(request: Request) -> Desk:
@@ -104,34 +110,33 @@ def change_pack(
 ) -> Outcome:
     """Make one change, in one transaction. A stale revision is refused with 409."""
     desk = desk_of(request)
-    with desk.database.writing() as session:
-        row = at_revision(session, pack, body.revision)
+    with desk.changing(pack, body.revision) as (session, row):
         old = desk.pack(session, row)
-        new, says = apply(old, body.change)
+        new, says = apply(old, desk.proof(session, row, body.change.statement), body.change)
         changed = record(session, row, old, new, body.change.kind, says)
-        if not changed:
+        if changed:
+            desk.remember(row, new)
+        else:
             says = "Nothing to change: it is so already"
-        return _outcome(desk, session, row, body.change.statement, says, changed)
+        return _outcome(desk, session, row, body.change.statement, body.figure, says, changed)
 
 
 @router.post("/packs/{pack}/undo")
 def undo_change(request: Request, pack: str, body: StepRequest) -> Outcome:
     """Take back the last change."""
     desk = desk_of(request)
-    with desk.database.writing() as session:
-        row = at_revision(session, pack, body.revision)
+    with desk.changing(pack, body.revision) as (session, row):
         change = undo(session, row)
-        return _outcome(desk, session, row, body.statement, f"Undone: {change.summary}")
+        return _outcome(desk, session, row, body.statement, body.figure, f"Undone: {change.summary}")
 
 
 @router.post("/packs/{pack}/redo")
 def redo_change(request: Request, pack: str, body: StepRequest) -> Outcome:
     """Put back the change undone last."""
     desk = desk_of(request)
-    with desk.database.writing() as session:
-        row = at_revision(session, pack, body.revision)
+    with desk.changing(pack, body.revision) as (session, row):
         change = redo(session, row)
-        return _outcome(desk, session, row, body.statement, f"Redone: {change.summary}")
+        return _outcome(desk, session, row, body.statement, body.figure, f"Redone: {change.summary}")
 
 
 @router.get("/packs/{pack}/history")
@@ -151,14 +156,22 @@ def pack_history(request: Request, pack: str) -> list[ChangeView]:
 
 
 def _outcome(
-    desk: Desk, session: Session, row: PackRow, statement: str, says: str, changed: bool = True
+    desk: Desk,
+    session: Session,
+    row: PackRow,
+    statement: str,
+    place: tuple[str, str] | None,
+    says: str,
+    changed: bool = True,
 ) -> Outcome:
-    proof = desk.proof(session, row, statement)
+    pack, proof = desk.pack(session, row), desk.proof(session, row, statement)
+    figure = proof.figures.get(place) if place else None
     return Outcome(
         changed=changed,
         says=says,
         pack=desk.view(session, row),
-        proof=proof_view(desk.pack(session, row), proof, row.revision),
+        proof=proof_view(pack, proof, row.revision),
+        figure=figure_view(pack, proof, figure, row.revision) if figure else None,
     )
 
 

@@ -224,3 +224,4 @@ class Outcome(BaseModel):
     says: str
     pack: PackView
     proof: ProofView
+    figure: FigureView | None = None

@@ -79,16 +79,17 @@ export type Deed = Change | "undo" | "redo" | { place: Place; from: (figure: Fig
  */
 export function useDeeds(
   where: Where,
+  inHand: Place | null,
   onRefusal: (refusal: Refusal) => void,
   onDone: (says: string) => void,
 ) {
   const client = useQueryClient();
   return useMutation({
     scope: { id: `deeds-${where.pack}` },
-    mutationFn: (deed: Deed) => run(client, where, deed),
+    mutationFn: (deed: Deed) => run(client, where, inHand, deed),
     onSuccess: (outcome) => {
       if (!outcome) return;
-      keep(client, where, outcome);
+      keep(client, where, inHand, outcome);
       onDone(outcome.says);
     },
     onError: (error) => {
@@ -99,15 +100,21 @@ export function useDeeds(
   });
 }
 
-async function run(client: QueryClient, where: Where, deed: Deed): Promise<Outcome | null> {
+async function run(
+  client: QueryClient,
+  where: Where,
+  inHand: Place | null,
+  deed: Deed,
+): Promise<Outcome | null> {
   const { pack, statement } = where;
   const { revision } = await client.query({ ...packQuery(pack), staleTime: "static" });
   const params = { path: { pack } };
+  const figure: [string, string] | null = inHand && [inHand.line, inHand.column];
   if (deed === "undo") {
-    return taken(api.POST("/api/packs/{pack}/undo", { params, body: { revision, statement } }));
+    return taken(api.POST("/api/packs/{pack}/undo", { params, body: { revision, statement, figure } }));
   }
   if (deed === "redo") {
-    return taken(api.POST("/api/packs/{pack}/redo", { params, body: { revision, statement } }));
+    return taken(api.POST("/api/packs/{pack}/redo", { params, body: { revision, statement, figure } }));
   }
   let change: Change | null;
   if ("from" in deed) {
@@ -116,10 +123,14 @@ async function run(client: QueryClient, where: Where, deed: Deed): Promise<Outco
     change = deed;
   }
   if (!change) return null;
-  return taken(api.POST("/api/packs/{pack}/changes", { params, body: { revision, change } }));
+  return taken(api.POST("/api/packs/{pack}/changes", { params, body: { revision, change, figure } }));
 }
 
-function keep(client: QueryClient, where: Where, outcome: Outcome): void {
+function keep(client: QueryClient, where: Where, inHand: Place | null, outcome: Outcome): void {
+  if (inHand && outcome.figure) {
+    const { queryKey } = figureQuery(where, inHand, outcome.pack.revision);
+    client.setQueryData(queryKey, outcome.figure);
+  }
   client.setQueryData(packQuery(where.pack).queryKey, outcome.pack);
   client.setQueryData(proofQuery(where).queryKey, outcome.proof);
   void client.invalidateQueries({ queryKey: ["history", where.pack] });

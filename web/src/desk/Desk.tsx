@@ -42,8 +42,6 @@ export function Desk({ pack, statement, packs, address, go, onTake, problem, onP
     },
     [onProblem],
   );
-  const deeds = useDeeds(where, onRefusal, onDone);
-
   const gaps = useMemo(
     () => proof?.checks.filter((check) => check.status === "gap" || check.status === "break") ?? [],
     [proof],
@@ -64,6 +62,8 @@ export function Desk({ pack, statement, packs, address, go, onTake, problem, onP
     const here = proof?.checks.filter((c) => c.line === place?.line && c.column === place.column) ?? [];
     return here.find((c) => c.id === chosenCheck) ?? here.find((c) => c.status !== "foots") ?? here[0];
   }, [proof, place, chosenCheck]);
+
+  const deeds = useDeeds(where, place, onRefusal, onDone);
 
   const select = useCallback(
     (to: Place) => {

@@ -1,4 +1,5 @@
 import type { KeyboardEvent, Ref } from "react";
+import { useDeferredValue } from "react";
 
 import type { Problem, ProofView } from "../api/client";
 import type { Deed, Place, Where } from "../api/queries";
@@ -49,7 +50,9 @@ export function Margin(props: Props) {
 }
 
 function Figure({ where, place, proof, revision, act, onHold, onSelect }: Props & { place: Place }) {
-  const { data: figure, error } = useFigure(where, place, revision);
+  const { data, error } = useFigure(where, place, revision);
+  // The page is repainted first, and the margin right after it.
+  const figure = useDeferredValue(data);
   if (error) return <p role="alert">{error.message}</p>;
   if (!figure) return <p>Opening…</p>;
   return (

@@ -10,7 +10,8 @@ from humble_sum.core.amounts import total
 from humble_sum.core.footing.plan import added_drift, entry_of, nudge
 from humble_sum.core.footing.problem import added_drift_text
 from humble_sum.core.printing import print_amount
-from humble_sum.core.proofs import Check, Figure, Proof, prove
+from humble_sum.core.proofs import Check, Figure, Proof
+from humble_sum.core.relations import Cell
 from humble_sum.core.statements import Nudge, Pack
 
 WayId = Literal["closest", "largest", "total"]
@@ -73,12 +74,19 @@ def _way(
             adds = added_drift_text(added_drift(figure, target))
             reason = f"Chosen by hand: {why}. Adds {adds} units of drift."
             nudges.append(nudge(proof, figure, target, reason, "By hand, one gap.", made))
-    moved = {figure.cell for figure, _ in moves}
+    moved = {figure.cell: target - (figure.printed.units or 0) for figure, target in moves}
     kept = [n for n in pack.nudges if n.statement != proof.statement.id or (n.line, n.column) not in moved]
-    after = pack.model_copy(update={"nudges": (*kept, *nudges)})
-    gaps = len(prove(after, proof.statement).gaps)
+    gaps = sum(check.gap + _widened(check, moved) != 0 for check in proof.checks)
     detail = f"{why}; adds {added_drift_text(added)} units of drift, leaves {_gaps(gaps)}"
-    return Way(id, f"Nudge {', '.join(names)}", detail, after.nudges, gaps)
+    return Way(id, f"Nudge {', '.join(names)}", detail, (*kept, *nudges), gaps)
+
+
+def _widened(check: Check, moved: dict[Cell, int]) -> int:
+    """By how much the moves widen the gap of a relation that can be compared."""
+    if check.status not in ("foots", "gap"):
+        return 0
+    parts = sum(sign * moved.get(cell, 0) for cell, sign in check.relation.parts)
+    return moved.get(check.relation.total, 0) - parts
 
 
 def _gaps(count: int) -> str:
