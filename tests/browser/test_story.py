@@ -220,6 +220,20 @@ class KeyboardTest(DeskTest):
         self.keys("n")
         self.until(lambda: "Every sum" in self.said(), "n says there is no gap")
 
+    def test_anything_is_found_by_part_of_its_name(self) -> None:
+        self.keys("/")
+        self.until(lambda: self.all("[role=dialog] input"), "find opens")
+        self.clean()
+        self.keys(*"dues change", Keys.ENTER)
+        self.until(lambda: self.selected() == "figure-dues-change", "a figure is found")
+        self.until(
+            lambda: self.script("return document.activeElement.id") == "figure-dues-change", "with the focus"
+        )
+        self.keys("/")
+        self.until(lambda: self.all("[role=dialog] input"), "find opens again")
+        self.keys(*"foot the", Keys.ENTER)
+        self.until(lambda: self.gaps() == 0, "a deed is done")
+
     def test_a_word_of_ones_own_and_an_exception_for_a_line(self) -> None:
         self.one("#figure-claims-y26").click()
         self.until(lambda: self.all("[data-word=missing]"), "the sentence shows")

@@ -23,7 +23,7 @@ th { font-weight: 400; text-align: start; padding: .1rem 0; }
 thead th { text-align: end; color: #55676b; font-size: .875rem; padding: .75rem .7em .5rem 1.5rem; }
 td { text-align: end; padding: .1rem 0 .1rem 1.5rem; white-space: nowrap; }
 td data { display: inline-block; padding: 0 .7em 0 .4em; min-width: 4.2em; }
-td.hangs data { padding-right: 0; }
+td.hangs data { padding-right: 0; min-width: 4.9em; }
 .hang { display: inline-block; min-width: .7em; text-align: start; }
 .line th { padding-inline-start: 1.25rem; }
 .heading th { font-weight: 600; padding-top: .6rem; }

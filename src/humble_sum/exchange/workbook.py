@@ -106,8 +106,8 @@ def _figure(cell: Cell, figure: Figure) -> bool:
     # Given a number, openpyxl writes 17 digits of a double: 91847350.10 as 91847350.09999999.
     cell.value = amount_text(figure.exact)
     cell.data_type = "n"
-    code, live = number_code(figure)
-    cell.number_format = code
+    shown_by, live = number_code(figure)
+    cell.number_format = shown_by
     said = []
     if figure.moved:
         natural = print_amount(figure.exact, figure.clauses, money=figure.money).text

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Annotated, Any
 
 from fastapi import APIRouter, Body, Request
-from pydantic import BaseModel, Field
+from pydantic import BaseModel, ConfigDict, Field
 from sqlalchemy.orm import Session
 
 from humble_sum.core.rules import Id
@@ -43,6 +43,9 @@ class ChangeRequest(BaseModel):
 class StepRequest(BaseModel):
     """Undo or redo from this revision; `statement` is the page to answer with."""
 
+    model_config = ConfigDict(
+        json_schema_extra={"examples": [{"revision": 3, "statement": "income", "figure": ["costs", "y26"]}]}
+    )
     revision: int
     statement: str
     figure: tuple[Id, Id] | None = Field(default=None, description=IN_HAND)

@@ -14,6 +14,7 @@ const KEYS: readonly [string, string][] = [
   ["z", "Next way of printing zeros"],
   ["s", "Next scale"],
   ["u, shift+u", "Undo and redo"],
+  ["/", "Find a figure, a statement, or something to do"],
   ["?", "This list"],
 ];
 

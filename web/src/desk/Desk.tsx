@@ -11,6 +11,7 @@ import { Rail } from "../rail/Rail";
 import { Spine } from "../spine/Spine";
 import type { Address } from "./address";
 import { AllKeys } from "./AllKeys";
+import { Find } from "./Find";
 import { TopBar } from "./TopBar";
 import { useKeys } from "./useKeys";
 
@@ -31,7 +32,7 @@ export function Desk({ pack, statement, packs, address, go, onTake, problem, onP
   const proof = useQuery(proofQuery(where)).data;
   const [says, setSays] = useState("");
   const [chosenCheck, setChosenCheck] = useState<string | null>(null);
-  const [showKeys, setShowKeys] = useState(false);
+  const [sheet, setSheet] = useState<"keys" | "find" | null>(null);
   const margin = useRef<HTMLElement>(null);
 
   const onRefusal = useCallback((refusal: { problem: Problem }) => onProblem(refusal.problem), [onProblem]);
@@ -131,7 +132,8 @@ export function Desk({ pack, statement, packs, address, go, onTake, problem, onP
       b: clause("negative"),
       z: clause("zero"),
       s: clause("scale"),
-      "?": () => setShowKeys(true),
+      "?": () => setSheet("keys"),
+      "/": () => setSheet("find"),
     };
   }, [act, foot, go, place, statement, step, toggleHold]);
   useKeys(keys);
@@ -158,7 +160,8 @@ export function Desk({ pack, statement, packs, address, go, onTake, problem, onP
         }}
         onNext={() => step(1)}
         onFoot={foot}
-        onKeys={() => setShowKeys(true)}
+        onFind={() => setSheet("find")}
+        onKeys={() => setSheet("keys")}
         gaps={gaps.length}
         busy={deeds.isPending}
       />
@@ -186,7 +189,34 @@ export function Desk({ pack, statement, packs, address, go, onTake, problem, onP
         onProblem={onProblem}
       />
       <Rail proof={proof} active={active?.id ?? null} onVisit={visit} />
-      <AllKeys open={showKeys} onClose={() => setShowKeys(false)} />
+      <AllKeys open={sheet === "keys"} onClose={() => setSheet(null)} />
+      <Find
+        open={sheet === "find"}
+        onClose={() => setSheet(null)}
+        pack={pack}
+        proof={proof}
+        deeds={[
+          { name: "Foot the page", key: "f", run: foot },
+          { name: "Next gap", key: "n", run: () => step(1) },
+          { name: "Previous gap", key: "p", run: () => step(-1) },
+          {
+            name: held ? "Release the figure in hand" : "Hold the figure in hand",
+            key: "h",
+            run: toggleHold,
+          },
+          { name: "Undo", key: "u", run: () => act("undo") },
+          { name: "Redo", key: "shift+u", run: () => act("redo") },
+          { name: "Print lens", key: "1", run: () => go({ lens: "print" }) },
+          { name: "Exact lens", key: "2", run: () => go({ lens: "exact" }) },
+          { name: "Drift lens", key: "3", run: () => go({ lens: "drift" }) },
+          { name: "All keys", key: "?", run: () => setSheet("keys") },
+        ]}
+        onPlace={(to) => {
+          select(to);
+          focusFigure(to);
+        }}
+        onStatement={(id) => go({ statement: id, place: null })}
+      />
     </div>
   );
 }

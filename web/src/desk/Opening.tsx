@@ -62,7 +62,7 @@ export function Opening() {
           <input
             type="file"
             accept=".json,application/json"
-            className="mt-3 block"
+            className="mt-3 block file:mr-3 file:cursor-pointer file:rounded-md file:border-0 file:bg-teal file:px-3 file:py-1.5 file:font-semibold file:text-white"
             onChange={(event) => {
               const file = event.target.files?.[0];
               if (file) void take(file);

@@ -19,11 +19,12 @@ interface Props {
   onLens: (lens: Lens) => void;
   onNext: () => void;
   onFoot: () => void;
+  onFind: () => void;
   onKeys: () => void;
 }
 
 /** The statement's name, the lenses, and what to do next. */
-export function TopBar({ name, says, lens, gaps, busy, onLens, onNext, onFoot, onKeys }: Props) {
+export function TopBar({ name, says, lens, gaps, busy, onLens, onNext, onFoot, onFind, onKeys }: Props) {
   return (
     <header className="col-span-2 flex items-center gap-2 border-b xl:gap-3 border-hairline bg-panel px-4 print:hidden">
       <h1 className="text-[15px] font-semibold">{name}</h1>
@@ -52,7 +53,10 @@ export function TopBar({ name, says, lens, gaps, busy, onLens, onNext, onFoot, o
       <p role="status" className="min-w-0 flex-1 text-[12.5px]/4 text-soft" title={says}>
         <span className="line-clamp-2">{says || SAID[lens].what}</span>
       </p>
-      <Button shortcut="?" onClick={onKeys}>
+      <Button shortcut="/" onClick={onFind}>
+        Find
+      </Button>
+      <Button shortcut="?" className="max-[1100px]:hidden" onClick={onKeys}>
         Keys
       </Button>
       <Button shortcut="n" onClick={onNext} disabled={gaps === 0}>
