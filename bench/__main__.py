@@ -14,6 +14,7 @@ from humble_sum.core.clauses import InForce
 from humble_sum.core.footing.problem import Entry, Equation, Problem, equations_as_rows, foot
 from humble_sum.core.printing import print_amount
 from humble_sum.core.proofs import prove
+from humble_sum.core.reading import read_amounts
 from humble_sum.core.rounding import position, round_units
 from humble_sum.records.demo import demo_pack
 
@@ -81,6 +82,12 @@ def main() -> None:
         lambda: [f"{amount:,.2f}" for amount in amounts],
     )
     print(f"printing, against a plain format of the same decimals: {printing / yardstick:.1f}×")
+    texts = [f"{n * 7919 % 10**9 / 100:,.2f}" for n in range(1, 50_000)]
+    clean = [text.replace(",", "") for text in texts]
+    reading, grouped, own = seconds(
+        lambda: read_amounts(clean), lambda: read_amounts(texts), lambda: [Decimal(text) for text in clean]
+    )
+    print(f"reading clean digits, against Decimal itself: {reading / own:.1f}×; grouped: {grouped / own:.1f}×")
     for leaves in (200, 1_000):
         problem = tree(leaves)
         ours, theirs = seconds(lambda p=problem: foot(p), lambda p=problem: plain_lp(p))  # type: ignore[misc]

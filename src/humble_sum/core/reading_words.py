@@ -1,0 +1,105 @@
+"""The words and signs that stand around numbers, and one shape for every character."""
+
+from __future__ import annotations
+
+import unicodedata
+from functools import cache
+
+from humble_sum.core.locales import TAGS, locale
+
+# Marks of direction and width that locales put around signs; they say nothing about the amount.
+UNSEEN = dict.fromkeys(
+    map(
+        ord,
+        "\u200b\u200e\u200f\u061c\u202a\u202b\u202c\u202d\u202e\u2066\u2067\u2068\u2069\ufeff",
+    )
+)
+
+POWERS = {
+    "hundred": 2,
+    "hundreds": 2,
+    "k": 3,
+    "thousand": 3,
+    "thousands": 3,
+    "tausend": 3,
+    "tsd": 3,
+    "l": 5,
+    "lakh": 5,
+    "lakhs": 5,
+    "lac": 5,
+    "lacs": 5,
+    "m": 6,
+    "mn": 6,
+    "mm": 6,
+    "mio": 6,
+    "million": 6,
+    "millions": 6,
+    "millionen": 6,
+    "cr": 7,
+    "crore": 7,
+    "crores": 7,
+    "b": 9,
+    "bn": 9,
+    "billion": 9,
+    "billions": 9,
+    "mrd": 9,
+    "milliarden": 9,
+    "t": 12,
+    "tn": 12,
+    "trillion": 12,
+    "trillions": 12,
+    "bio": 12,
+    "billionen": 12,
+    "lcr": 12,
+    "lakh crore": 12,
+    "lakh crores": 12,
+    "\u4e07": 4,
+    "\u842c": 4,
+    "\u5104": 8,
+    "\u4ebf": 8,
+    "\u5146": 12,
+}
+
+
+def normal(text: str) -> str:
+    """The cell's text with one shape for each character: widths, spaces, digits, directions."""
+    plain = unicodedata.normalize("NFKC", text.translate(UNSEEN)).translate(UNSEEN).replace("\u2009", " ")
+    return "".join(_digit(character) for character in plain).strip()
+
+
+def _digit(character: str) -> str:
+    if character.isascii():
+        return character
+    return str(unicodedata.decimal(character)) if unicodedata.category(character) == "Nd" else character
+
+
+Signs = dict[str, tuple[tuple[str, str], ...]]
+
+
+@cache
+def currency_signs() -> tuple[Signs, Signs]:
+    """Every sign a currency is written with and its ISO 4217 code, by first and by last letter.
+
+    A sign that several currencies share goes to the one that has it as its own symbol. Longer
+    signs come first.
+    """
+    signs: dict[str, str] = {"Rs.": "INR", "Rs": "INR", "US$": "USD", "$": "USD", "¥": "JPY", "£": "GBP"}
+    for tag in TAGS:
+        of = locale(tag)
+        for code, sign in (*sorted(of.symbols.items()), *sorted(of.short_symbols.items())):
+            signs.setdefault(normal(sign), code)
+    for tag in TAGS:
+        for code, names in sorted(locale(tag).names.items()):
+            signs.setdefault(code, code)
+            for name in names:
+                signs.setdefault(name, code)
+    longest_first = sorted(signs.items(), key=lambda item: (-len(item[0]), item[0]))
+    by_first: dict[str, list[tuple[str, str]]] = {}
+    by_last: dict[str, list[tuple[str, str]]] = {}
+    for sign, code in longest_first:
+        by_first.setdefault(sign[0], []).append((sign, code))
+        by_last.setdefault(sign[-1], []).append((sign, code))
+    return (
+        {letter: tuple(found) for letter, found in by_first.items()},
+        {letter: tuple(found) for letter, found in by_last.items()},
+    )
