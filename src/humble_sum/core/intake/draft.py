@@ -1,0 +1,213 @@
+"""A draft: the statement a table could be, with the evidence for each sum and what needs a look."""
+
+from __future__ import annotations
+
+import re
+import unicodedata
+from collections import Counter
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+from decimal import Decimal
+from typing import Literal
+
+from humble_sum.core.amounts import signed, total
+from humble_sum.core.intake.columns import ColumnRead, Layout, lay_out, read_cell
+from humble_sum.core.intake.formulas import signed_cells
+from humble_sum.core.intake.found_sums import FoundSum, found_differences, found_sums
+from humble_sum.core.intake.table import Table
+from humble_sum.core.reading import POINT, Convention
+from humble_sum.core.statements import Column, Line, LineKind, Statement
+
+How = Literal["", "formula", "found"]
+
+
+@dataclass(frozen=True)
+class Doubt:
+    """A cell that needs a look: its place, what it says, and why."""
+
+    place: str
+    text: str
+    why: str
+
+
+@dataclass(frozen=True)
+class DraftLine:
+    """A line of the draft. Parts are line numbers of the draft, with signs."""
+
+    row: int
+    id: str
+    label: str
+    amounts: tuple[Decimal | None, ...]
+    parts: tuple[tuple[int, int], ...] = ()
+    how: How = ""
+    evidence: str = ""
+    heading: bool = False
+
+
+@dataclass(frozen=True)
+class Draft:
+    """What a table was read as: columns, lines with their sums, offers not taken, and doubts."""
+
+    table: Table
+    layout: Layout
+    columns: tuple[Column, ...]
+    lines: tuple[DraftLine, ...]
+    offers: tuple[FoundSum, ...]
+    doubts: tuple[Doubt, ...]
+    currency: str | None
+
+
+def draft(table: Table, conventions: Mapping[int, Convention] | None = None) -> Draft:
+    """Read a table into a draft statement. Nothing is kept, and nothing in doubt is settled silently."""
+    layout = lay_out(table, conventions)
+    lines, doubts, currencies = _lines(table, layout)
+    figures = layout.figures
+    by_formula = _formula_sums(table, layout, lines)
+    offers: tuple[FoundSum, ...] = ()
+    if by_formula:
+        for number, parts in by_formula.items():
+            evidence = "the workbook's own formula"
+            lines[number] = replace(lines[number], parts=parts, how="formula", evidence=evidence)
+    else:
+        figured = [n for n, line in enumerate(lines) if not line.heading]
+        sums = found_sums([lines[n].amounts for n in figured])
+        for found in sums:
+            if found.sure:
+                parts = tuple((figured[part], sign) for part, sign in found.parts)
+                lines[figured[found.total]] = replace(
+                    lines[figured[found.total]], parts=parts, how="found", evidence=found.evidence
+                )
+        offers = tuple(found for found in sums if not found.sure)
+    differences = _formula_differences(table, layout) or found_differences(
+        [line.amounts for line in lines if not line.heading]
+    )
+    currency = next(iter(currencies)) if len(currencies) == 1 else None
+    columns = _columns(figures, differences)
+    return Draft(table, layout, columns, tuple(lines), offers, tuple(doubts), currency)
+
+
+def statement_of(made: Draft, id: str, name: str) -> Statement:
+    """The draft as a statement. A total whose amount is not its parts' sum states it: a source break."""
+    parts_of_others = {part for line in made.lines for part, _ in line.parts}
+    derived = {n for n, column in enumerate(made.columns) if column.difference}
+    lines = []
+    for number, line in enumerate(made.lines):
+        kind: LineKind = "heading" if line.heading else "line"
+        if line.parts:
+            kind = "subtotal" if number in parts_of_others else "total"
+        amounts = {
+            column.id: line.amounts[n]
+            for n, column in enumerate(made.columns)
+            if n not in derived and not line.heading and not (line.parts and _is_sum(made.lines, line, n))
+        }
+        parts = tuple((made.lines[part].id, sign) for part, sign in line.parts)
+        data = {"id": line.id, "label": line.label, "kind": kind, "parts": parts, "amounts": amounts}
+        lines.append(Line.model_validate(data))
+    return Statement(id=id, name=name, title=name, columns=made.columns, lines=tuple(lines))
+
+
+def _is_sum(lines: Sequence[DraftLine], line: DraftLine, column: int) -> bool:
+    present = [(sign, lines[part].amounts[column]) for part, sign in line.parts]
+    adding = [signed(sign, amount) for sign, amount in present if amount is not None]
+    return line.amounts[column] == (total(adding) if adding else None)
+
+
+def _lines(table: Table, layout: Layout) -> tuple[list[DraftLine], list[Doubt], Counter[str]]:
+    label, code, figures = layout.label, layout.code, layout.figures
+    lines: list[DraftLine] = []
+    doubts: list[Doubt] = []
+    currencies: Counter[str] = Counter()
+    taken: set[str] = set()
+    for row in range(layout.first_row, len(table.rows)):
+        cells = table.rows[row]
+        said = cells[label.index].text.strip() if label else ""
+        amounts: list[Decimal | None] = []
+        for column in figures:
+            cell = cells[column.index]
+            reading = read_cell(cell, column.inferred.convention if column.inferred else POINT)
+            amounts.append(reading.amount if reading.kind in ("amount", "zero") else None)
+            if reading.currency:
+                currencies[reading.currency] += 1
+            why = _why(cell.snapped, reading.kind, reading.why, cell.text, column, row - layout.first_row)
+            if why:
+                doubts.append(Doubt(table.place(row, column.index), cell.text, why))
+        empty = not any(cells[column.index].text.strip() or cells[column.index].formula for column in figures)
+        if not said and empty:
+            continue
+        written = cells[code.index].text.strip() if code else ""
+        id = _id(written or said or f"row {row + 1}", taken)
+        lines.append(DraftLine(row, id, said or f"Row {row + 1}", tuple(amounts), heading=empty))
+    return lines, doubts, currencies
+
+
+def _why(snapped: bool, kind: str, why: tuple[str, ...], text: str, column: ColumnRead, place: int) -> str:
+    """Why a cell needs a look, or nothing."""
+    if snapped:
+        return f"a binary number with a long tail, read as {text}"
+    if column.inferred and place in column.inferred.ambiguous:
+        return f"could be read two ways; read with a {column.inferred.convention}"
+    if kind == "text":
+        return "; ".join(why) or "text where a figure is expected"
+    return ""
+
+
+def _id(text: str, taken: set[str]) -> str:
+    """A code or label as an id of its own: letters, digits and hyphens."""
+    plain = unicodedata.normalize("NFKD", text).encode("ascii", "ignore").decode()
+    base = re.sub(r"[^A-Za-z0-9_.]+", "-", plain).strip("-._")[:48] or "line"
+    id, number = base, 1
+    while id.lower() in taken:
+        number += 1
+        id = f"{base}-{number}"
+    taken.add(id.lower())
+    return id
+
+
+def _formula_sums(
+    table: Table, layout: Layout, lines: Sequence[DraftLine]
+) -> dict[int, tuple[tuple[int, int], ...]]:
+    """Sums down that the workbook's formulas make, the same in every column that has one."""
+    number = {line.row: n for n, line in enumerate(lines)}
+    found: dict[int, tuple[tuple[int, int], ...]] = {}
+    for n, line in enumerate(lines):
+        ways = set()
+        for column in layout.figures:
+            formula = table.rows[line.row][column.index].formula
+            cells = signed_cells(formula) if formula else None
+            if cells is None or any(at != column.index for _, at in cells):
+                continue
+            parts = tuple((number[row], sign) for (row, _), sign in cells.items() if row in number)
+            ways.add(tuple(part for part in parts if not lines[part[0]].heading and part[0] != n))
+        if len(ways) == 1 and (parts := ways.pop()):
+            found[n] = parts
+    return found
+
+
+def _formula_differences(table: Table, layout: Layout) -> dict[int, tuple[int, int]]:
+    """Derived columns: those whose every formula takes one figure of its row from another."""
+    place = {column.index: n for n, column in enumerate(layout.figures)}
+    found = {}
+    for column in layout.figures:
+        pairs = set()
+        for row in range(layout.first_row, len(table.rows)):
+            formula = table.rows[row][column.index].formula
+            cells = signed_cells(formula) if formula else None
+            if cells and sorted(cells.values()) == [-1, 1] and all(at == row for at, _ in cells):
+                by_sign = {sign: at for (_, at), sign in cells.items()}
+                pairs.add((place.get(by_sign[1]), place.get(by_sign[-1])))
+        if len(pairs) == 1:
+            first, second = pairs.pop()
+            if first is not None and second is not None:
+                found[place[column.index]] = (first, second)
+    return found
+
+
+def _columns(figures: Sequence[ColumnRead], differences: Mapping[int, tuple[int, int]]) -> tuple[Column, ...]:
+    taken: set[str] = set()
+    ids = [_id(column.heading or f"column {column.index + 1}", taken) for column in figures]
+    made = []
+    for n, column in enumerate(figures):
+        pair = differences.get(n)
+        label = column.heading or f"Column {column.index + 1}"
+        made.append(Column(id=ids[n], label=label, difference=(ids[pair[0]], ids[pair[1]]) if pair else None))
+    return tuple(made)

@@ -1,0 +1,88 @@
+"""A table as it came from a source, before anything is made of it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date, time
+from decimal import Decimal
+
+from humble_sum.core.faults import Fault
+
+Value = str | Decimal | date | time | bool | None
+
+
+@dataclass(frozen=True, slots=True)
+class Cell:
+    """One cell: its value, and what a workbook says besides.
+
+    Text is as written. A number is the exact decimal of what was stored; `snapped` says it was
+    a binary number that needed more than 15 digits. `formula` starts with "=".
+    """
+
+    value: Value = None
+    formula: str | None = None
+    code: str = ""
+    snapped: bool = False
+
+    @property
+    def text(self) -> str:
+        """The value as text, for labels and for reading."""
+        if self.value is None:
+            return ""
+        if isinstance(self.value, Decimal):
+            return format(self.value, "f")
+        return str(self.value)
+
+
+EMPTY = Cell()
+
+
+@dataclass(frozen=True)
+class Table:
+    """Rows of cells, all of one length, with where they came from and what to know about them.
+
+    `row_names` and `column_names` are how the source names a place: ("7", "C"). `hidden` rows
+    were hidden in the source and are read all the same.
+    """
+
+    source: str
+    name: str
+    rows: tuple[tuple[Cell, ...], ...]
+    notes: tuple[Fault, ...] = ()
+    hidden: frozenset[int] = frozenset()
+
+    @property
+    def width(self) -> int:
+        return len(self.rows[0]) if self.rows else 0
+
+    def place(self, row: int, column: int) -> str:
+        """A cell's place as people write it: "ledger.xlsx, Sheet1, C7"."""
+        sheet = f", {self.name}" if self.name else ""
+        return f"{self.source}{sheet}, {column_letters(column)}{row + 1}"
+
+    def column(self, column: int) -> list[Cell]:
+        return [row[column] for row in self.rows]
+
+
+def column_letters(column: int) -> str:
+    """0 is A, 25 is Z, 26 is AA."""
+    letters = ""
+    column += 1
+    while column:
+        column, rest = divmod(column - 1, 26)
+        letters = chr(ord("A") + rest) + letters
+    return letters
+
+
+def squared(rows: list[list[Cell]]) -> tuple[tuple[tuple[Cell, ...], ...], list[int]]:
+    """Rows filled to one length and without empty ones at the end; and the rows that were short.
+
+    A row is short when it has fewer cells than the first and is not simply empty.
+    """
+    while rows and all(cell.value in (None, "") for cell in rows[-1]):
+        rows.pop()
+    width = max((len(row) for row in rows), default=0)
+    ragged = [
+        n for n, row in enumerate(rows) if len(row) != len(rows[0]) and any(c.text.strip() for c in row)
+    ]
+    return tuple(tuple(row) + (EMPTY,) * (width - len(row)) for row in rows), ragged

@@ -1,0 +1,1 @@
+"""Sources of figures: delimited text, workbooks, JSON records and pasted tables."""

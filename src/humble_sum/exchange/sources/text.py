@@ -1,0 +1,89 @@
+"""Delimited text: encoding, delimiter and quoting found out, ragged rows named."""
+
+from __future__ import annotations
+
+import csv
+import io
+from collections import Counter
+
+from humble_sum.core.faults import Fault, Refused
+from humble_sum.core.intake.table import Cell, Table, squared
+
+MOST_ROWS = 200_000
+DELIMITERS = ",;\t|"
+LOOKED_AT = 200  # rows that the delimiter is told from
+FIELD_LIMIT = 1_000_000
+
+
+def read_text(name: str, data: bytes) -> Table:
+    """A table from delimited text. Raises Refused where it is not text, or too long."""
+    text, notes = decoded(name, data)
+    delimiter = delimiter_of(text)
+    csv.field_size_limit(FIELD_LIMIT)
+    rows: list[list[Cell]] = []
+    try:
+        for record in csv.reader(io.StringIO(text, newline=""), delimiter=delimiter):
+            if len(rows) == MOST_ROWS:
+                what = f"It has more than {MOST_ROWS} rows."
+                raise Refused("too-long", Fault(name, what, "Take in the part that the statements need."))
+            rows.append([Cell(field) for field in record])
+    except csv.Error as error:
+        raise Refused(
+            "broken-text", Fault(f"{name}, row {len(rows) + 1}", f"{error}.".capitalize())
+        ) from None
+    square, ragged = squared(rows)
+    if ragged:
+        shown = ", ".join(str(row + 1) for row in ragged[:5]) + ("…" if len(ragged) > 5 else "")
+        what = f"{_rows(len(ragged))} not as long as the first ({shown})."
+        notes.append(Fault(name, what, "Cells that are not there are blank."))
+    return Table(name, "", square, tuple(notes))
+
+
+def decoded(name: str, data: bytes) -> tuple[str, list[Fault]]:
+    """The text, by its mark, as UTF-8, or as Windows-1252 with a note."""
+    for mark, encoding in ((b"\xef\xbb\xbf", "utf-8-sig"), (b"\xff\xfe", "utf-16"), (b"\xfe\xff", "utf-16")):
+        if data.startswith(mark):
+            try:
+                return data.decode(encoding), []
+            except UnicodeDecodeError:
+                raise Refused(
+                    "unknown-encoding", Fault(name, "Its text does not match its own mark.")
+                ) from None
+    if b"\x00" in data:
+        raise Refused(
+            "unknown-encoding", Fault(name, "This is not text.", "Save it as CSV or as a workbook.")
+        )
+    try:
+        return data.decode("utf-8"), []
+    except UnicodeDecodeError as error:
+        try:
+            text = data.decode("cp1252")
+        except UnicodeDecodeError:
+            what = f"Its encoding is not known (byte {error.start})."
+            raise Refused("unknown-encoding", Fault(name, what, "Save it as UTF-8.")) from None
+        line = data[: error.start].count(b"\n") + 1
+        what = f"It is not UTF-8 (line {line}), and was read as Windows-1252."
+        return text, [Fault(name, what, "Look at letters with accents.")]
+
+
+def delimiter_of(text: str) -> str:
+    """The delimiter that splits the first rows into the same number of cells, more than one."""
+    best, score = ",", 0.0
+    lines = "".join(line for line, _ in zip(io.StringIO(text, newline=""), range(LOOKED_AT), strict=False))
+    for delimiter in DELIMITERS:
+        try:
+            widths = [len(r) for r in csv.reader(io.StringIO(lines, newline=""), delimiter=delimiter) if r]
+        except csv.Error:
+            continue
+        counted = Counter(width for width in widths if width > 1)
+        if not counted:
+            continue
+        width, rows = counted.most_common(1)[0]
+        found = rows / len(widths) + min(width, 50) / 1000
+        if found > score:
+            best, score = delimiter, found
+    return best
+
+
+def _rows(count: int) -> str:
+    return "1 row is" if count == 1 else f"{count} rows are"
