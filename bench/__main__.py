@@ -87,7 +87,9 @@ def main() -> None:
     reading, grouped, own = seconds(
         lambda: read_amounts(clean), lambda: read_amounts(texts), lambda: [Decimal(text) for text in clean]
     )
-    print(f"reading clean digits, against Decimal itself: {reading / own:.1f}×; grouped: {grouped / own:.1f}×")
+    print(
+        f"reading clean digits, against Decimal itself: {reading / own:.1f}×; grouped: {grouped / own:.1f}×"
+    )
     for leaves in (200, 1_000):
         problem = tree(leaves)
         ours, theirs = seconds(lambda p=problem: foot(p), lambda p=problem: plain_lp(p))  # type: ignore[misc]

@@ -105,7 +105,7 @@ def _is_number(cell: Cell) -> bool:
 
 def _mostly_figures(cells: list[Cell]) -> bool:
     """Whether more of the cells that say anything, the first aside, are numbers than not."""
-    said = [cell for cell in cells if cell.text.strip()]
+    said = [cell for cell in cells if cell.text.strip() or cell.formula]
     body = said[1:] if len(said) > 1 else said
     numbers = sum(_is_number(cell) or cell.formula is not None for cell in body)
     return numbers * 2 > len(body)

@@ -153,7 +153,8 @@ def _why(snapped: bool, kind: str, why: tuple[str, ...], text: str, column: Colu
 
 def _id(text: str, taken: set[str]) -> str:
     """A code or label as an id of its own: letters, digits and hyphens."""
-    plain = unicodedata.normalize("NFKD", text).encode("ascii", "ignore").decode()
+    dashed = re.sub(r"[\u2010-\u2015\u2212]", "-", text)
+    plain = unicodedata.normalize("NFKD", dashed).encode("ascii", "ignore").decode()
     base = re.sub(r"[^A-Za-z0-9_.]+", "-", plain).strip("-._")[:48] or "line"
     id, number = base, 1
     while id.lower() in taken:
