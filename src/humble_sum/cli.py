@@ -18,6 +18,7 @@ from humble_sum.core.amounts import read_amount
 from humble_sum.core.clauses import InForce, read_clauses
 from humble_sum.core.faults import Fault, Refused
 from humble_sum.core.findings import check_said, signed_mark
+from humble_sum.core.intake.packing import name_of, pack_of
 from humble_sum.core.printing import print_amount
 from humble_sum.core.proofs import Figure, Proof, prove
 from humble_sum.core.rules import Reach, Rule, Rulebook
@@ -207,6 +208,42 @@ def foot(
 
 
 @app.command()
+def take(
+    files: Annotated[
+        list[Path], typer.Argument(metavar="FILE...", help="Workbooks, CSV or TSV, or JSON records.")
+    ],
+    as_pack: Annotated[
+        Path | None, typer.Option("--as", help="Write what was read as this pack file.")
+    ] = None,
+    convention: Annotated[
+        str | None,
+        typer.Option(help="Read every column so: point (1,234.5), comma (1.234,5) or arabic."),
+    ] = None,
+    entity: Annotated[str, typer.Option(help="Whose statements they are.")] = "Entity",
+    period: Annotated[str, typer.Option(help="The period they cover.")] = "Period",
+    currency: Annotated[str | None, typer.Option(help="ISO 4217 code, where the cells do not say.")] = None,
+) -> None:
+    """Take figures in from files: say what was read and how, and write it as a pack.
+
+    Each column's number convention is found from its cells. Formulas become sums; where there are
+    only values, sums are found from the figures, each with its evidence. Cells that need a look are
+    listed, and exit code 1 says that there are some. Nothing is written without --as.
+    """
+    from humble_sum.taking import read_files, said
+    from humble_sum.taking import take as take_files
+
+    drafts = take_files(read_files(files), convention)
+    for made in drafts:
+        for line in said(made):
+            print(line)
+    if as_pack is not None:
+        named = [(made, name_of(made)) for made in drafts]
+        _write(as_pack, write_pack(pack_of(named, entity, period, _currency(currency))))
+    if any(made.doubts for made in drafts):
+        raise typer.Exit(FOUND)
+
+
+@app.command()
 def render(
     pack: PackArgument,
     to: Annotated[Literal["html", "csv", "xlsx", "json", "md"], typer.Option(help="The format.")] = "html",
@@ -225,6 +262,10 @@ def render(
         )
     else:
         sys.stdout.buffer.write(data)
+
+
+def _currency(code: str | None) -> str | None:
+    return None if code is None else read_clauses({"currency": code}).currency
 
 
 def _data_folder(given: Path | None) -> Path:

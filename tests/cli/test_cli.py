@@ -138,6 +138,46 @@ class FootTest(CliTest):
             self.assertIn(said, self.run_it("foot", self.file("bad.json", data), code=2))
 
 
+class TakeTest(CliTest):
+    def csv(self, name: str, *rows: str) -> Path:
+        path = self.folder / name
+        path.write_text("\n".join(rows), encoding="utf-8")
+        return path
+
+    def test_files_become_a_pack_that_can_be_checked_and_footed(self) -> None:
+        first = self.csv(
+            "income.csv", "Line;Now;Then", "Fares;₹10,4;₹20,4", "Freight;10,4;20,4", "All;20,8;40,8"
+        )
+        second = self.csv("costs.csv", "Line,Now,Then", "Fuel,1.25,2.5", "Crew,1.25,2.5", "Both,2.50,5.0")
+        out = self.folder / "taken.json"
+        told = self.run_it("take", first, second, "--as", out, "--entity", "Ferries", "--period", "2026")
+        self.assertIn("column Now: figures, decimal comma, 3 of 3 cells agree", told)
+        self.assertIn("= + Fares + Freight  [2 lines add to it exactly in 2 columns]", told)
+        taken = read_pack(out.read_bytes())
+        self.assertEqual((taken.entity, taken.currency), ("Ferries", "INR"))
+        self.assertEqual([s.id for s in taken.statements], ["income", "costs"])
+        self.assertIn(
+            "All, Now: printed parts add to 20, the total prints 21.", self.run_it("check", out, code=1)
+        )
+        self.assertIn("income: foots.", self.run_it("foot", out))
+
+    def test_cells_that_need_a_look_exit_with_1(self) -> None:
+        file = self.csv("x.csv", "Line;A", "x;1,234", "y;5,678")
+        told = self.run_it("take", file, code=1)
+        self.assertIn("look at x.csv, B2: '1,234', could be read two ways; read with a decimal point", told)
+        again = self.run_it("take", file, "--convention", "comma")
+        self.assertIn("you chose a decimal comma", again)
+        self.assertIn("1.234", again)
+
+    def test_refusals_write_nothing(self) -> None:
+        out = self.folder / "taken.json"
+        good = self.csv("x.csv", "Line,A", "x,1")
+        self.run_it("take", self.folder / "none.csv", "--as", out, code=2)
+        self.run_it("take", good, "--convention", "roman", "--as", out, code=2)
+        self.run_it("take", good, "--currency", "XYZ", "--as", out, code=2)
+        self.assertFalse(out.exists())
+
+
 class RenderTest(CliTest):
     def test_every_format_is_written(self) -> None:
         for format, start in (
@@ -167,7 +207,7 @@ class RenderTest(CliTest):
 
 class HelpTest(CliTest):
     def test_every_command_explains_itself(self) -> None:
-        for command in ("demo", "serve", "show", "check", "foot", "render"):
+        for command in ("demo", "serve", "show", "check", "foot", "take", "render"):
             said = self.run_it(command, "--help")
             self.assertIn("Usage:", said)
             self.assertGreater(len(said.splitlines()), 8)

@@ -135,7 +135,7 @@ def _lines(table: Table, layout: Layout) -> tuple[list[DraftLine], list[Doubt], 
         if not said and empty:
             continue
         written = cells[code.index].text.strip() if code else ""
-        id = _id(written or said or f"row {row + 1}", taken)
+        id = new_id(written or said or f"row {row + 1}", taken)
         lines.append(DraftLine(row, id, said or f"Row {row + 1}", tuple(amounts), heading=empty))
     return lines, doubts, currencies
 
@@ -151,7 +151,7 @@ def _why(snapped: bool, kind: str, why: tuple[str, ...], text: str, column: Colu
     return ""
 
 
-def _id(text: str, taken: set[str]) -> str:
+def new_id(text: str, taken: set[str]) -> str:
     """A code or label as an id of its own: letters, digits and hyphens."""
     dashed = re.sub(r"[\u2010-\u2015\u2212]", "-", text)
     plain = unicodedata.normalize("NFKD", dashed).encode("ascii", "ignore").decode()
@@ -205,7 +205,7 @@ def _formula_differences(table: Table, layout: Layout) -> dict[int, tuple[int, i
 
 def _columns(figures: Sequence[ColumnRead], differences: Mapping[int, tuple[int, int]]) -> tuple[Column, ...]:
     taken: set[str] = set()
-    ids = [_id(column.heading or f"column {column.index + 1}", taken) for column in figures]
+    ids = [new_id(column.heading or f"column {column.index + 1}", taken) for column in figures]
     made = []
     for n, column in enumerate(figures):
         pair = differences.get(n)

@@ -1,0 +1,76 @@
+"""Taking figures in from files: what was read and how, and a pack of what is accepted."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping, Sequence
+from pathlib import Path
+
+from humble_sum.core.clauses import InForce
+from humble_sum.core.faults import Fault, Refused
+from humble_sum.core.intake.draft import Draft, draft
+from humble_sum.core.intake.packing import name_of
+from humble_sum.core.printing import exact_text
+from humble_sum.core.reading import ARABIC, COMMA, POINT, Convention
+from humble_sum.exchange.sources.opening import open_source
+
+CONVENTIONS: Mapping[str, Convention] = {"point": POINT, "comma": COMMA, "arabic": ARABIC}
+PLAIN = InForce()
+
+
+def take(files: Sequence[tuple[str, bytes]], convention: str | None = None) -> list[Draft]:
+    """A draft of every table in the files, each column read by what it shows, or by `convention`."""
+    if convention is not None and convention not in CONVENTIONS:
+        names = ", ".join(CONVENTIONS)
+        raise Refused("bad-convention", Fault("--convention", f'"{convention}" is not one.', f"Use {names}."))
+    drafts = []
+    for name, data in files:
+        for table in open_source(name, data):
+            chosen = (
+                None if convention is None else dict.fromkeys(range(table.width), CONVENTIONS[convention])
+            )
+            drafts.append(draft(table, chosen))
+    return drafts
+
+
+def read_files(paths: Sequence[Path]) -> list[tuple[str, bytes]]:
+    """The files' names and bytes."""
+    found = []
+    for path in paths:
+        try:
+            found.append((path.name, path.read_bytes()))
+        except OSError as error:
+            raise Refused("no-file", Fault(str(path), f"{error.strerror or error}.")) from None
+    return found
+
+
+def said(made: Draft) -> Iterator[str]:
+    """What was read and how, line by line, for people."""
+    yield f"{made.table.source}{f', {made.table.name}' if made.table.name else ''}: {name_of(made)}"
+    for note in made.table.notes:
+        yield f"  note: {note.what} {note.remedy}".rstrip()
+    for column in made.layout.columns:
+        what = f"  column {column.heading or column.index + 1}: {column.role}"
+        if column.inferred and column.inferred.numbers:
+            agree = f"{column.inferred.agree} of {column.inferred.numbers} cells agree"
+            reasons = "; ".join(column.inferred.reasons)
+            what += f", {column.inferred.convention}, {agree}" + (f" ({reasons})" if reasons else "")
+        yield what
+    for line in made.lines:
+        amounts = (
+            "  ".join(exact_text(amount, PLAIN) or "·" for amount in line.amounts) if not line.heading else ""
+        )
+        yield f"    {line.label:<40.40} {amounts}"
+        if line.parts:
+            parts = " ".join(
+                f"{'+' if sign > 0 else '−'} {made.lines[part].label}" for part, sign in line.parts
+            )
+            yield f"      = {parts}  [{line.evidence}]"
+    for derived in made.columns:
+        if derived.difference:
+            yield f"  {derived.label} = {derived.difference[0]} − {derived.difference[1]}"
+    for offer in made.offers:
+        figured = [line for line in made.lines if not line.heading]
+        names = " and ".join(figured[part].label for part, _ in offer.parts)
+        yield f"  perhaps {figured[offer.total].label} adds {names} ({offer.evidence}); not taken"
+    for doubt in made.doubts:
+        yield f"  look at {doubt.place}: {doubt.text!r}, {doubt.why}"
