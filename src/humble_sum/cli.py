@@ -232,13 +232,14 @@ def take(
     from humble_sum.taking import read_files, said
     from humble_sum.taking import take as take_files
 
+    code = _currency(currency)
     drafts = take_files(read_files(files), convention)
     for made in drafts:
         for line in said(made):
             print(line)
     if as_pack is not None:
         named = [(made, name_of(made)) for made in drafts]
-        _write(as_pack, write_pack(pack_of(named, entity, period, _currency(currency))))
+        _write(as_pack, write_pack(pack_of(named, entity, period, code)))
     if any(made.doubts for made in drafts):
         raise typer.Exit(FOUND)
 
