@@ -15,6 +15,8 @@ export default tseslint.config(
       "@typescript-eslint/restrict-template-expressions": ["error", { allowNumber: true }],
       // The WAI-ARIA grid pattern: a table whose figures arrows move between.
       "jsx-a11y/no-noninteractive-element-to-interactive-role": ["error", { table: ["grid"], td: ["gridcell"] }],
+      // A region that scrolls has to take the focus, so that it scrolls by keyboard too.
+      "jsx-a11y/no-noninteractive-tabindex": ["error", { tags: [], roles: ["tabpanel", "region"] }],
       "@typescript-eslint/no-confusing-void-expression": ["error", { ignoreArrowShorthand: true }],
     },
   },

@@ -9,13 +9,17 @@ from typing import Any
 from pydantic import BaseModel
 
 from humble_sum.core.footing.plan import Plan, plan
+from humble_sum.core.intake.draft import draft
 from humble_sum.core.proofs import prove
 from humble_sum.exchange.pack_json import write_pack
+from humble_sum.exchange.sources.text import read_text
 from humble_sum.records.demo import demo_pack
+from humble_sum.server.figures import SAID, ConventionView, IntakeView, draft_view
 from humble_sum.server.showing import figure_view, footing_view, proof_view
 from humble_sum.server.views import ChangeView, Outcome, PackName, PackView, StatementView
 
 ID = "3f9a1c5e7b20"
+EXAMPLE_SOURCE = b"Line,2025-26,2024-25\nFares,1250.40,1100.25\nFreight,310.15,298.75\nAll,1560.55,1399.00\n"
 SHORTENED = 2  # rows of a list worth showing in an example
 
 
@@ -61,6 +65,12 @@ def _examples() -> dict[str, Any]:
     change = ChangeView(
         number=1, at="2026-05-04T09:30:00+00:00", kind="foot", summary="Footed Income", state="applied"
     )
+    table = read_text("income.csv", EXAMPLE_SOURCE)
+    intake = IntakeView(
+        id=ID,
+        drafts=[draft_view(draft(table), set())],
+        conventions=[ConventionView(id=id, label=label) for id, label in SAID.items()],
+    )
     one = "/api/packs/{pack}"
     of = f"{one}/statements/{{statement}}"
     return {
@@ -74,6 +84,11 @@ def _examples() -> dict[str, Any]:
         f"get {of}/proof": _json(page),
         f"get {of}/figures/{{line}}/{{column}}": _json(figure_view(pack, proof, figure, 1)),
         f"get {of}/nudges": _json(footing_view(footed, prove(footed, statement), 2)),
+        "post /api/intakes": _json(intake),
+        "post /api/intakes/pasted": _json(intake),
+        "get /api/intakes/{intake}": _json(intake),
+        "put /api/intakes/{intake}/convention": _json(intake),
+        "post /api/intakes/{intake}/accept": _json(view),
         "post /api/show": [{"text": "(2,770)", "units": "-2770", "sort": "amount"}],
         "post /api/foot": {
             "feasible": True,

@@ -75,3 +75,24 @@ export async function takePack(file: File): Promise<PackView> {
     }),
   );
 }
+
+export type IntakeView = Schemas["IntakeView"];
+export type DraftView = Schemas["DraftView"];
+export type SourceColumn = Schemas["SourceColumnView"];
+export type Acceptance = Schemas["Acceptance"];
+
+/** Take in one source as it is; `into` adds it to an intake already at hand. */
+export async function takeSource(file: File, into: string | null): Promise<IntakeView> {
+  const query = new URLSearchParams({ name: file.name, ...(into ? { into } : {}) });
+  const sent = fetch(`/api/intakes?${query.toString()}`, {
+    method: "POST",
+    headers: { "Content-Type": "application/octet-stream" },
+    body: file,
+  });
+  return taken(
+    sent.then(async (response) => {
+      const body: unknown = await response.json();
+      return response.ok ? { data: body as IntakeView } : { error: body };
+    }),
+  );
+}

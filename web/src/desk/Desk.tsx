@@ -149,6 +149,7 @@ export function Desk({ pack, statement, packs, address, go, onTake, problem, onP
         onStatement={(id) => go({ statement: id, place: null })}
         onPack={(id) => go({ pack: id, statement: null, place: null })}
         onTake={onTake}
+        onFigures={() => go({ screen: "figures" })}
       />
       <TopBar
         name={proof.name}

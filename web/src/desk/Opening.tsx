@@ -4,6 +4,8 @@ import { useState } from "react";
 import type { Problem } from "../api/client";
 import { Refusal, takePack } from "../api/client";
 import { packQuery, packsQuery } from "../api/queries";
+import { Figures } from "../figures/Figures";
+import { Button } from "../ui/Button";
 import { Notice } from "../ui/Notice";
 import { useAddress } from "./address";
 import { Desk } from "./Desk";
@@ -33,6 +35,18 @@ export function Opening() {
   }
 
   const error = packs.error ?? pack.error;
+  if (address.screen === "figures") {
+    return (
+      <Figures
+        onBack={packs.data?.length ? () => go({ screen: "page" }) : null}
+        onKept={(kept) => {
+          client.setQueryData(packQuery(kept.id).queryKey, kept);
+          void client.invalidateQueries({ queryKey: packsQuery.queryKey });
+          go({ screen: "page", pack: kept.id, statement: kept.statements[0]?.id ?? null, place: null });
+        }}
+      />
+    );
+  }
   if (chosen !== null && pack.data && statement) {
     return (
       <Desk
@@ -57,8 +71,15 @@ export function Opening() {
       {problem ? <Notice problem={problem} onClose={() => setProblem(null)} /> : null}
       {packs.isPending || pack.isLoading ? <p role="status">Opening…</p> : null}
       {packs.data?.length === 0 ? (
+        <p>
+          <Button main onClick={() => go({ screen: "figures" })}>
+            Take in figures
+          </Button>
+        </p>
+      ) : null}
+      {packs.data?.length === 0 ? (
         <label className="block">
-          There is no pack here yet. Choose a pack file to begin.
+          There is no pack here yet. Take in figures from a workbook or a CSV, or choose a pack file.
           <input
             type="file"
             accept=".json,application/json"

@@ -7,6 +7,7 @@ export const LENSES: readonly Lens[] = ["print", "exact", "drift"];
 
 /** Where the analyst is: kept in the address, so that it survives the browser being closed. */
 export interface Address {
+  screen: "page" | "figures";
   pack: string | null;
   statement: string | null;
   place: Place | null;
@@ -19,6 +20,7 @@ function read(): Address {
   const [line, column] = hash.slice(1).split("/").map(decodeURIComponent);
   const lens = new URLSearchParams(search).get("lens");
   return {
+    screen: packs === "figures" ? "figures" : "page",
     pack: packs === "packs" && pack ? pack : null,
     statement: statement ?? null,
     place: line && column ? { line, column } : null,
@@ -27,7 +29,8 @@ function read(): Address {
 }
 
 function write(address: Address): string {
-  const { pack, statement, place, lens } = address;
+  const { screen, pack, statement, place, lens } = address;
+  if (screen === "figures") return "/figures";
   const path = ["packs", pack, statement].filter((step) => step !== null).map(encodeURIComponent);
   const hash = place ? `#${encodeURIComponent(place.line)}/${encodeURIComponent(place.column)}` : "";
   return `/${path.join("/")}?lens=${lens}${hash}`;
@@ -44,9 +47,9 @@ export function useAddress(): [Address, (to: Partial<Address>) => void] {
   const go = useCallback((to: Partial<Address>) => {
     setAddress((from) => {
       const next = { ...from, ...to };
-      const far = from.pack !== next.pack || from.statement !== next.statement;
+      const far = from.screen !== next.screen || from.pack !== next.pack || from.statement !== next.statement;
       const url = write(next);
-      if (far && from.pack !== null) window.history.pushState(null, "", url);
+      if (far && (from.pack !== null || from.screen !== next.screen)) window.history.pushState(null, "", url);
       else window.history.replaceState(null, "", url);
       return next;
     });

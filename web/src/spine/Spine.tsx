@@ -16,6 +16,7 @@ interface Props {
   onStatement: (id: string) => void;
   onPack: (id: string) => void;
   onTake: (file: File) => void;
+  onFigures: () => void;
 }
 
 const FILES: readonly [string, string][] = [
@@ -27,7 +28,7 @@ const FILES: readonly [string, string][] = [
 ];
 
 /** The pack, its statements with their gaps, files to take away, and what is saved. */
-export function Spine({ pack, packs, statement, act, onStatement, onPack, onTake }: Props) {
+export function Spine({ pack, packs, statement, act, onStatement, onPack, onTake, onFigures }: Props) {
   const [showHistory, setShowHistory] = useState(false);
   return (
     <nav
@@ -54,6 +55,10 @@ export function Spine({ pack, packs, statement, act, onStatement, onPack, onTake
           </li>
         ))}
       </ul>
+      <Heading>Work</Heading>
+      <button type="button" className="px-[17px] py-1 text-left hover:bg-teal-faint" onClick={onFigures}>
+        Figures
+      </button>
       <Heading>Take away</Heading>
       <ul>
         {FILES.map(([format, name]) => (

@@ -1,0 +1,82 @@
+"""Figures taken in over HTTP: read, chosen, accepted or refused."""
+
+from typing import Any
+
+from tests.exchange.test_sources import LINES, book
+from tests.server.test_server import ServerTest
+
+CSV = b"Line;Now;Then\nTea;1,234;2,345\nScones;5,678;6,789\nBoth;6,912;9,134\n"
+
+
+class FiguresTest(ServerTest):
+    def take(self, name: str, data: bytes, status: int = 201, into: str | None = None) -> Any:
+        params = {"name": name} | ({"into": into} if into else {})
+        answer = self.client.post("/api/intakes", params=params, content=data)
+        self.assertEqual(answer.status_code, status, answer.text)
+        return answer.json()
+
+    def accept(self, intake: str, status: int = 201, **changes: Any) -> Any:
+        body = {"entity": "Kiosk", "period": "2026", "statements": [{"table": 0, "name": "Sales"}]} | changes
+        return self.post(f"/api/intakes/{intake}/accept", body, status)
+
+    def test_a_file_is_read_and_kept_only_when_accepted(self) -> None:
+        taken = self.take("kiosk.csv", CSV)
+        (draft,) = taken["drafts"]
+        self.assertEqual([c["role"] for c in draft["columns"]], ["label", "figures", "figures"])
+        self.assertEqual(draft["lines"][2]["sum"], "Tea + Scones")
+        self.assertEqual(draft["doubt_count"], 6)
+        self.assertEqual(len(self.get("/api/packs")), 1)
+        pack = self.accept(taken["id"], currency="INR")
+        self.assertEqual(len(self.get("/api/packs")), 2)
+        proof = self.get(f"/api/packs/{pack['id']}/statements/sales/proof")
+        self.assertEqual((proof["caption"], proof["gaps"]), ("₹", 0))
+        self.problem(self.get(f"/api/intakes/{taken['id']}", 404), "no-such-intake")
+
+    def test_a_chosen_convention_reads_the_whole_column_again(self) -> None:
+        id = self.take("kiosk.csv", CSV)["id"]
+        for convention, first in (("comma", "1.234"), ("point", "1,234"), (None, "1,234")):
+            choice = {"table": 0, "column": 1, "convention": convention}
+            answer = self.client.put(f"/api/intakes/{id}/convention", json=choice)
+            draft = answer.json()["drafts"][0]
+            self.assertEqual(draft["lines"][0]["amounts"][0], first)
+            self.assertEqual(draft["columns"][1]["chosen"], convention is not None)
+        nowhere: list[dict[str, Any]] = [
+            {"table": 3, "column": 1},
+            {"table": 0, "column": 9},
+            {"table": -1, "column": 0},
+        ]
+        for choice in nowhere:
+            answer = self.client.put(f"/api/intakes/{id}/convention", json=choice | {"convention": "comma"})
+            self.problem(answer.json(), "no-such-table")
+
+    def test_totals_a_workbook_did_not_save_are_worked_out(self) -> None:
+        draft = self.take("f.xlsx", book(LINES))["drafts"][0]
+        surplus = next(line for line in draft["lines"] if line["label"] == "Surplus")
+        self.assertEqual(surplus["amounts"], ["136,874,152.15", "114,908,447.55", "21,965,704.60"])
+        self.assertEqual(draft["derived"], ["Change = 2025-26 − 2024-25"])
+
+    def test_several_sources_make_one_pack(self) -> None:
+        first = self.take("f.xlsx", book(LINES))["id"]
+        taken = self.take("kiosk.csv", CSV, into=first)
+        self.assertEqual([draft["source"] for draft in taken["drafts"]], ["f.xlsx", "kiosk.csv"])
+        pasted = self.post("/api/intakes/pasted", {"text": "Line\tNow\nTea\t5\n", "into": first}, 201)
+        self.assertEqual(len(pasted["drafts"]), 3)
+        named = [{"table": 1, "name": "Kiosk"}, {"table": 0, "name": "Income"}]
+        pack = self.accept(first, statements=named)
+        self.assertEqual([s["id"] for s in pack["statements"]], ["kiosk", "income"])
+
+    def test_what_cannot_be_read_is_refused_and_keeps_nothing(self) -> None:
+        for name, data, kind in (
+            ("x.xlsx", b"PK not a workbook", "broken-workbook"),
+            ("x.csv", b"\x00\x01", "unknown-encoding"),
+            ("x.json", b"{}", "not-records"),
+            ("x.csv", b"", "no-table"),
+        ):
+            with self.subTest(kind=kind):
+                self.problem(self.take(name, data, 422), kind)
+        id = self.take("c.xlsx", book([["", "A"], ["x", "=B3"], ["y", "=B2"], ["z", 5]]))["id"]
+        self.assertIn("circle", self.problem(self.accept(id, 422), "bad-pack"))
+        self.problem(self.accept(id, 422, statements=[]), "bad-request")
+        self.problem(self.accept(id, 422, currency="XYZ"), "bad-request")
+        self.problem(self.accept(id, 404, statements=[{"table": 7, "name": "x"}]), "no-such-table")
+        self.assertEqual(len(self.get("/api/packs")), 1)

@@ -1,0 +1,125 @@
+import type { DraftView, IntakeView, SourceColumn } from "../api/client";
+import { Word } from "../margin/Word";
+
+interface Props {
+  draft: DraftView;
+  conventions: IntakeView["conventions"];
+  onConvention: (column: number, convention: "point" | "comma" | "arabic" | null) => void;
+}
+
+/** One table as it was read: how each column writes numbers, its lines, its sums, its doubts. */
+export function Draft({ draft, conventions, onConvention }: Props) {
+  const figures = draft.columns.filter((column) => column.role === "figures");
+  const where = [draft.source, draft.sheet].filter(Boolean).join(", ");
+  return (
+    <section aria-label={where} className="rounded-md border border-hairline bg-panel-light">
+      <header className="border-b border-hairline px-4 py-2">
+        <h2 className="font-semibold">{where}</h2>
+        {draft.notes.map((note) => (
+          <p key={note} className="text-rust">
+            {note}
+          </p>
+        ))}
+        {[...draft.derived, ...draft.offers.map((offer) => `${offer}: may be chance, so not taken`)].map(
+          (said) => (
+            <p key={said} className="text-soft">
+              {said}
+            </p>
+          ),
+        )}
+      </header>
+      <Doubts draft={draft} />
+      <div className="max-h-[60vh] overflow-auto" role="region" aria-label={`${where}, as read`} tabIndex={0}>
+        <table className="w-full tabular-nums">
+          <thead className="sticky top-0 bg-panel">
+            <tr>
+              <th scope="col" className="px-4 py-1.5 text-left font-semibold">
+                Line
+              </th>
+              {figures.map((column) => (
+                <th key={column.index} scope="col" className="px-3 py-1.5 text-right font-semibold">
+                  {column.heading || `Column ${column.index + 1}`}
+                  <How column={column} conventions={conventions} onConvention={onConvention} />
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {draft.lines.map((line, row) => (
+              <tr key={row} className="border-t border-hairline/60">
+                <th
+                  scope="row"
+                  colSpan={line.heading ? figures.length + 1 : 1}
+                  className={`px-4 py-1 text-left ${line.heading || line.sum ? "font-semibold" : "font-normal"}`}
+                >
+                  {line.label}
+                  {line.sum ? (
+                    <span className="block text-[12px]/4 font-normal text-soft" title={line.evidence}>
+                      = {line.sum} <span className="text-moss">({line.evidence})</span>
+                    </span>
+                  ) : null}
+                </th>
+                {line.amounts.map((amount, column) => (
+                  <td key={column} className="px-3 py-1 text-right align-top">
+                    {amount || <span className="text-soft">missing</span>}
+                  </td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      {draft.line_count > draft.lines.length ? (
+        <p className="px-4 py-1.5 text-soft">
+          and {draft.line_count - draft.lines.length} more lines, which are read too
+        </p>
+      ) : null}
+    </section>
+  );
+}
+
+function How({ column, conventions, onConvention }: { column: SourceColumn } & Omit<Props, "draft">) {
+  if (column.numbers === 0) return <span className="block text-[12px] font-normal text-soft">numbers</span>;
+  const now = conventions.find((each) => each.id === column.convention);
+  return (
+    <span className="block text-[12px] font-normal text-soft">
+      <Word
+        word={{
+          clause: "convention",
+          label: now?.label ?? "",
+          value: column.chosen ? column.convention : null,
+          level: column.chosen ? "column" : "default",
+          rule: null,
+          rule_name: column.reasons.join("; "),
+          choices: [
+            { value: null, label: "as the cells show", example: "" },
+            ...conventions.map((each) => ({ value: each.id, label: each.label, example: "" })),
+          ],
+          free: null,
+        }}
+        onChoose={(value) => onConvention(column.index, value as "point" | "comma" | "arabic" | null)}
+      />
+      <span className="block pt-1">
+        {column.agree} of {column.numbers} cells agree{column.sample ? `, such as ${column.sample}` : ""}
+      </span>
+    </span>
+  );
+}
+
+function Doubts({ draft }: { draft: DraftView }) {
+  if (draft.doubt_count === 0) return null;
+  return (
+    <details open className="border-b border-hairline bg-ochre-wash px-4 py-2">
+      <summary className="font-semibold text-ochre">
+        {draft.doubt_count === 1 ? "1 cell needs a look" : `${draft.doubt_count} cells need a look`}
+      </summary>
+      <ul className="max-h-40 overflow-auto">
+        {draft.doubts.map((doubt) => (
+          <li key={doubt.place}>
+            <span className="font-medium">{doubt.place}</span>: “{doubt.text}”, {doubt.why}
+          </li>
+        ))}
+      </ul>
+    </details>
+  );
+}
