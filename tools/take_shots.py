@@ -2,8 +2,13 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+
 from selenium.webdriver.common.keys import Keys
 from tests.browser.desk import ROOT, DeskTest, resize
+
+from humble_sum.core.relations import exact_amounts
+from humble_sum.records.demo import demo_pack
 
 SHOTS = ROOT / "docs/screenshots"
 
@@ -51,9 +56,30 @@ class Shots(DeskTest):
         resize(self.driver, 1024, 768)
         self.take("narrow")
 
+        resize(self.driver, 1280, 800)
+        self.button("Figures").click()
+        self.until(lambda: self.all("input[type=file]"), "the Figures screen")
+        source = Path(self.profile.name) / "lanternfish.csv"
+        source.write_text(demo_as_csv(), encoding="utf-8")
+        self.one("input[type=file]").send_keys(str(source))
+        self.until(lambda: "Surplus for the year" in self.one("main").text, "the demo read from its amounts")
+        self.take("figures")
+
     def take(self, name: str) -> None:
         self.until(lambda: self.script("return document.fonts.status") == "loaded", "fonts")
         self.driver.save_screenshot(str(SHOTS / f"{name}.png"))
+
+
+def demo_as_csv() -> str:
+    """The demo statement as a ledger would export it: exact amounts and no sums."""
+    statement = demo_pack().statements[0]
+    exact = exact_amounts(statement)
+    rows = [";".join(["Line", *(column.label for column in statement.columns)])]
+    for line in statement.lines:
+        amounts = [exact.get((line.id, column.id)) for column in statement.columns]
+        texts = ["" if amount is None else f"{amount:,.2f}" for amount in amounts]
+        rows.append(";".join([line.label, *texts]))
+    return "\n".join(rows)
 
 
 def main() -> None:

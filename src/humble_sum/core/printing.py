@@ -5,6 +5,7 @@ from __future__ import annotations
 import unicodedata
 from dataclasses import dataclass
 from decimal import Decimal
+from functools import lru_cache
 from typing import Literal
 
 from humble_sum.core import currencies
@@ -86,21 +87,8 @@ def exact_text(amount: Decimal | None, clauses: InForce) -> str:
         return ""
     _, _, own = amount.as_tuple()
     assert isinstance(own, int)
-    minor = currencies.minor_units(clauses.currency) if clauses.currency else 0
-    if clauses.form != "amount":
-        minor = 0
-    plain_clauses = clauses.model_copy(
-        update={
-            "form": "number" if clauses.form == "percent" else clauses.form,
-            "money_shown": "every",
-            "scale": "ones",
-            "scale_word": "none",
-            "decimals": FixedDecimals.model_construct(fixed=max(minor, -own, 0)),
-            "negative": "minus",
-            "zero": "figure",
-        }
-    )
-    return print_amount(amount, plain_clauses).text
+    minor = currencies.minor_units(clauses.currency) if clauses.currency and clauses.form == "amount" else 0
+    return print_amount(amount, _every_digit(clauses, max(minor, -own, 0), money=True)).text
 
 
 def scaled_text(amount: Decimal, clauses: InForce) -> str:
@@ -108,17 +96,23 @@ def scaled_text(amount: Decimal, clauses: InForce) -> str:
     value = EXACT.normalize(scaled(amount, -clauses.power))
     _, _, own = value.as_tuple()
     assert isinstance(own, int)
-    bare = clauses.model_copy(
+    return print_amount(value, _every_digit(clauses, max(-own, 0), money=False)).text
+
+
+@lru_cache(maxsize=1_024)
+def _every_digit(clauses: InForce, places: int, money: bool) -> InForce:
+    """The clauses changed to print an amount unscaled, with a minus, to so many decimals."""
+    return clauses.model_copy(
         update={
-            "form": "number",
+            "form": clauses.form if money and clauses.form == "amount" else "number",
+            "money_shown": "every",
             "scale": "ones",
             "scale_word": "none",
-            "decimals": FixedDecimals.model_construct(fixed=max(-own, 0)),
+            "decimals": FixedDecimals.model_construct(fixed=places),
             "negative": "minus",
             "zero": "figure",
         }
     )
-    return print_amount(value, bare).text
 
 
 def units_text(units: int, clauses: InForce) -> str:

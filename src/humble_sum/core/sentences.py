@@ -223,7 +223,8 @@ def _words(now: str | Word, usual: str) -> list[tuple[Any, str]]:
 
 
 def _example(clause: str, value: Any, clauses: InForce) -> str:
-    tried = InForce(**(clauses.named() | Clauses.model_validate({clause: value}).named()))
+    chosen = getattr(Clauses.model_validate({clause: value}), clause)
+    tried = clauses.model_copy(update={clause: chosen})
     if clause == "missing":
         return print_amount(None, tried).text
     sort = EXAMPLE_SORT.get(clause, "negative")

@@ -191,33 +191,35 @@ export function Desk({ pack, statement, packs, address, go, onTake, problem, onP
       />
       <Rail proof={proof} active={active?.id ?? null} onVisit={visit} />
       <AllKeys open={sheet === "keys"} onClose={() => setSheet(null)} />
-      <Find
-        open={sheet === "find"}
-        onClose={() => setSheet(null)}
-        pack={pack}
-        proof={proof}
-        deeds={[
-          { name: "Foot the page", key: "f", run: foot },
-          { name: "Next gap", key: "n", run: () => step(1) },
-          { name: "Previous gap", key: "p", run: () => step(-1) },
-          {
-            name: held ? "Release the figure in hand" : "Hold the figure in hand",
-            key: "h",
-            run: toggleHold,
-          },
-          { name: "Undo", key: "u", run: () => act("undo") },
-          { name: "Redo", key: "shift+u", run: () => act("redo") },
-          { name: "Print lens", key: "1", run: () => go({ lens: "print" }) },
-          { name: "Exact lens", key: "2", run: () => go({ lens: "exact" }) },
-          { name: "Drift lens", key: "3", run: () => go({ lens: "drift" }) },
-          { name: "All keys", key: "?", run: () => setSheet("keys") },
-        ]}
-        onPlace={(to) => {
-          select(to);
-          focusFigure(to);
-        }}
-        onStatement={(id) => go({ statement: id, place: null })}
-      />
+      {sheet === "find" ? (
+        <Find
+          open
+          onClose={() => setSheet(null)}
+          pack={pack}
+          proof={proof}
+          deeds={[
+            { name: "Foot the page", key: "f", run: foot },
+            { name: "Next gap", key: "n", run: () => step(1) },
+            { name: "Previous gap", key: "p", run: () => step(-1) },
+            {
+              name: held ? "Release the figure in hand" : "Hold the figure in hand",
+              key: "h",
+              run: toggleHold,
+            },
+            { name: "Undo", key: "u", run: () => act("undo") },
+            { name: "Redo", key: "shift+u", run: () => act("redo") },
+            { name: "Print lens", key: "1", run: () => go({ lens: "print" }) },
+            { name: "Exact lens", key: "2", run: () => go({ lens: "exact" }) },
+            { name: "Drift lens", key: "3", run: () => go({ lens: "drift" }) },
+            { name: "All keys", key: "?", run: () => setSheet("keys") },
+          ]}
+          onPlace={(to) => {
+            select(to);
+            focusFigure(to);
+          }}
+          onStatement={(id) => go({ statement: id, place: null })}
+        />
+      ) : null}
     </div>
   );
 }

@@ -86,7 +86,7 @@ function How({ column, conventions, onConvention }: { column: SourceColumn } & O
       <Word
         word={{
           clause: "convention",
-          label: now?.label ?? "",
+          label: now?.label.split(",")[0] ?? "",
           value: column.chosen ? column.convention : null,
           level: column.chosen ? "column" : "default",
           rule: null,

@@ -1,4 +1,5 @@
 import { Check } from "lucide-react";
+import { memo } from "react";
 
 import type { CheckView, ProofView } from "../api/client";
 
@@ -53,6 +54,12 @@ export function Rail({ proof, active, onVisit }: Props) {
   );
 }
 
+interface BeadProps {
+  check: CheckView;
+  active: boolean;
+  onVisit: (check: CheckView) => void;
+}
+
 const LOOKS = {
   foots: "rounded-full border-moss text-moss bg-paper",
   gap: "rounded-[5px] border-rust text-rust bg-rust-wash",
@@ -61,15 +68,7 @@ const LOOKS = {
   mixed: "rounded-full border-dashed border-soft text-soft bg-paper",
 };
 
-function Bead({
-  check,
-  active,
-  onVisit,
-}: {
-  check: CheckView;
-  active: boolean;
-  onVisit: (check: CheckView) => void;
-}) {
+const Bead = memo(function Bead({ check, active, onVisit }: BeadProps) {
   const ring = active ? "outline-2 outline-offset-1 outline-teal" : "";
   const inside = { foots: <Check size={13} />, gap: check.mark, break: "!", incomplete: "?", mixed: "≠" };
   return (
@@ -84,4 +83,11 @@ function Bead({
       <span className="sr-only">{check.says}</span>
     </button>
   );
+}, sameBead);
+
+/** A bead is drawn again only when it says something else. */
+function sameBead(a: BeadProps, b: BeadProps): boolean {
+  const same =
+    a.check.id === b.check.id && a.check.status === b.check.status && a.check.says === b.check.says;
+  return same && a.active === b.active && a.onVisit === b.onVisit;
 }
