@@ -18,7 +18,7 @@ from humble_sum.core.amounts import read_amount
 from humble_sum.core.clauses import InForce, read_clauses
 from humble_sum.core.faults import Fault, Refused
 from humble_sum.core.findings import check_said, signed_mark
-from humble_sum.core.intake.packing import name_of, pack_of
+from humble_sum.core.intake.packing import Kept, name_of, pack_of
 from humble_sum.core.printing import print_amount
 from humble_sum.core.proofs import Figure, Proof, prove
 from humble_sum.core.rules import Reach, Rule, Rulebook
@@ -238,7 +238,7 @@ def take(
         for line in said(made):
             print(line)
     if as_pack is not None:
-        named = [(made, name_of(made)) for made in drafts]
+        named = [Kept(made, name_of(made)) for made in drafts]
         _write(as_pack, write_pack(pack_of(named, entity, period, code)))
     if any(made.doubts for made in drafts):
         raise typer.Exit(FOUND)

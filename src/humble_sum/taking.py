@@ -8,7 +8,7 @@ from pathlib import Path
 from humble_sum.core.clauses import InForce
 from humble_sum.core.faults import Fault, Refused
 from humble_sum.core.intake.draft import Draft, draft
-from humble_sum.core.intake.packing import name_of
+from humble_sum.core.intake.packing import look_said, name_of
 from humble_sum.core.printing import exact_text
 from humble_sum.core.reading import ARABIC, COMMA, POINT, Convention
 from humble_sum.exchange.sources.opening import open_source
@@ -68,9 +68,11 @@ def said(made: Draft) -> Iterator[str]:
     for derived in made.columns:
         if derived.difference:
             yield f"  {derived.label} = {derived.difference[0]} − {derived.difference[1]}"
+    if made.look.clauses:
+        unheld = f"; not held: {', '.join(made.look.unheld)}" if made.look.unheld else ""
+        yield f"  its number codes print {look_said(made)}{unheld}"
     for offer in made.offers:
-        figured = [line for line in made.lines if not line.heading]
-        names = " and ".join(figured[part].label for part, _ in offer.parts)
-        yield f"  perhaps {figured[offer.total].label} adds {names} ({offer.evidence}); not taken"
+        names = " and ".join(made.lines[part].label for part, _ in offer.parts)
+        yield f"  perhaps {made.lines[offer.total].label} adds {names} ({offer.evidence}); not taken"
     for doubt in made.doubts:
         yield f"  look at {doubt.place}: {doubt.text!r}, {doubt.why}"

@@ -35,6 +35,12 @@ class FiguresTest(DeskTest):
         self.button("as the cells show").click()
         self.until(lambda: "cells need a look" not in self.one("main").text, "and as its cells show")
 
+        # A sum refused, and taken back as found.
+        self.button("Not a sum").click()
+        self.until(lambda: "you said this is no sum" in self.one("main").text, "the sum is refused")
+        self.button("As found").click()
+        self.until(lambda: "you said this is no sum" not in self.one("main").text, "and found again")
+
         fields = self.all("aside label input")
         fields[0].send_keys("Island Kiosk")
         fields[1].send_keys("Year to 31 March 2026", Keys.ENTER)

@@ -55,6 +55,36 @@ class FiguresTest(ServerTest):
         self.assertEqual(surplus["amounts"], ["136,874,152.15", "114,908,447.55", "21,965,704.60"])
         self.assertEqual(draft["derived"], ["Change = 2025-26 − 2024-25"])
 
+    def test_a_found_sum_is_refused_and_an_offered_one_taken(self) -> None:
+        taken = self.take("x.csv", b"Line;Now\nTea;5\nScones;6\nBoth;11\n")
+        (offer,) = taken["drafts"][0]["offers"]
+        self.assertEqual(offer["says"], "Both = Tea + Scones (2 lines add to it exactly in 1 column)")
+        for take, said in ((True, "Tea + Scones"), (False, ""), (None, "")):
+            choice = {"table": 0, "line": offer["line"], "take": take}
+            line = self.client.put(f"/api/intakes/{taken['id']}/sum", json=choice).json()["drafts"][0][
+                "lines"
+            ][2]
+            self.assertEqual((line["sum"], line["refused"]), (said, take is False))
+
+    def test_a_workbooks_look_becomes_the_statements_rule_unless_refused(self) -> None:
+        rows: list[list[Any]] = [
+            ["", "Now", "Then"],
+            ["Tea", 1234567, 5],
+            ["Scones", -2500, 6],
+            ["Both", 1232067, 11],
+        ]
+        id = self.take("x.xlsx", book(rows, code='#,##0.0,;[Red](#,##0.0,);"-"'))["id"]
+        draft = self.get(f"/api/intakes/{id}")["drafts"][0]
+        self.assertIn(
+            "in thousands, one decimal, digits grouped in threes, negatives in brackets", draft["look"]
+        )
+        self.assertEqual(draft["unheld"], ["negatives in red"])
+        for look, text in ((True, "(2.5)"), (False, "(2,500)")):
+            id = self.take("x.xlsx", book(rows, code='#,##0.0,;[Red](#,##0.0,);"-"'))["id"]
+            pack = self.accept(id, statements=[{"table": 0, "name": "Sales", "look": look}])["id"]
+            proof = self.get(f"/api/packs/{pack}/statements/sales/proof")
+            self.assertEqual(proof["lines"][1]["figures"][0]["text"], text)
+
     def test_several_sources_make_one_pack(self) -> None:
         first = self.take("f.xlsx", book(LINES))["id"]
         taken = self.take("kiosk.csv", CSV, into=first)

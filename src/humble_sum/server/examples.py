@@ -68,7 +68,7 @@ def _examples() -> dict[str, Any]:
     table = read_text("income.csv", EXAMPLE_SOURCE)
     intake = IntakeView(
         id=ID,
-        drafts=[draft_view(draft(table), set())],
+        drafts=[draft_view(draft(table))],
         conventions=[ConventionView(id=id, label=label) for id, label in SAID.items()],
     )
     one = "/api/packs/{pack}"
@@ -88,6 +88,7 @@ def _examples() -> dict[str, Any]:
         "post /api/intakes/pasted": _json(intake),
         "get /api/intakes/{intake}": _json(intake),
         "put /api/intakes/{intake}/convention": _json(intake),
+        "put /api/intakes/{intake}/sum": _json(intake),
         "post /api/intakes/{intake}/accept": _json(view),
         "post /api/show": [{"text": "(2,770)", "units": "-2770", "sort": "amount"}],
         "post /api/foot": {

@@ -5,7 +5,7 @@ from __future__ import annotations
 import threading
 import uuid
 from collections import OrderedDict
-from collections.abc import Iterator
+from collections.abc import Collection, Iterator
 from dataclasses import dataclass, field
 from decimal import Decimal
 from typing import Annotated, Literal
@@ -16,8 +16,9 @@ from pydantic import BaseModel, ConfigDict, Field
 from humble_sum.core.clauses import Currency, InForce
 from humble_sum.core.faults import Fault, Refused
 from humble_sum.core.intake.columns import ColumnRead
-from humble_sum.core.intake.draft import Draft, DraftLine, draft, statement_of
-from humble_sum.core.intake.packing import name_of, pack_of
+from humble_sum.core.intake.draft import Draft, draft, statement_of
+from humble_sum.core.intake.found_sums import Parts
+from humble_sum.core.intake.packing import Kept, look_said, name_of, pack_of
 from humble_sum.core.intake.table import Table
 from humble_sum.core.printing import exact_text
 from humble_sum.core.reading import ARABIC, COMMA, POINT, Convention
@@ -65,8 +66,11 @@ class SourceColumnView(BaseModel):
 
 
 class DraftLineView(BaseModel):
-    """A line as it was read. `sum` says what it adds, where it is a total."""
+    """A line as it was read. `sum` says what it adds, where it is a total; `refused` that it was
+    said not to be one."""
 
+    line: int
+    refused: bool
     label: str
     heading: bool
     amounts: list[str]
@@ -82,6 +86,13 @@ class DoubtView(BaseModel):
     why: str
 
 
+class OfferView(BaseModel):
+    """A sum that was found and not taken."""
+
+    line: int
+    says: str
+
+
 class DraftView(BaseModel):
     """The statement a table could be."""
 
@@ -93,7 +104,9 @@ class DraftView(BaseModel):
     lines: list[DraftLineView]
     line_count: int
     derived: list[str] = Field(description="Columns found to be the difference of two others.")
-    offers: list[str] = Field(description="Sums that may be chance, and were not taken.")
+    offers: list[OfferView] = Field(description="Sums that may be chance, and were not taken.")
+    look: str = Field(description="What the workbook's number codes say about printing.")
+    unheld: list[str] = Field(description="What they say that no clause can hold.")
     doubts: list[DoubtView]
     doubt_count: int
     currency: str | None
@@ -127,11 +140,20 @@ class ConventionChoice(BaseModel):
     convention: ConventionId | None
 
 
+class SumChoice(BaseModel):
+    """Say of a line that it is a total, or that it is not; null leaves it to the evidence."""
+
+    table: int
+    line: int
+    take: bool | None
+
+
 class NamedTable(BaseModel):
-    """A table to keep as a statement, and what to call it."""
+    """A table to keep as a statement, what to call it, and whether to print it as its codes say."""
 
     table: int
     name: Label
+    look: bool = True
 
 
 class Acceptance(BaseModel):
@@ -161,10 +183,12 @@ class Intake:
 
     tables: list[Table]
     chosen: dict[tuple[int, int], ConventionId] = field(default_factory=dict)
+    decided: dict[tuple[int, int], bool] = field(default_factory=dict)
 
     def draft(self, number: int) -> Draft:
         chosen = {column: CONVENTIONS[id] for (table, column), id in self.chosen.items() if table == number}
-        return draft(self.tables[number], chosen)
+        decided = {line: take for (table, line), take in self.decided.items() if table == number}
+        return draft(self.tables[number], chosen, decided)
 
 
 class Intakes:
@@ -235,13 +259,25 @@ def choose(request: Request, intake: str, body: ConventionChoice) -> IntakeView:
     return _view(intakes_of(request), intake)
 
 
+@router.put("/{intake}/sum")
+def decide_sum(request: Request, intake: str, body: SumChoice) -> IntakeView:
+    """Take a sum that was offered, or refuse one that was found."""
+    kept = intakes_of(request).get(intake)
+    _check_place(kept, body.table, 0)
+    if body.take is None:
+        kept.decided.pop((body.table, body.line), None)
+    else:
+        kept.decided[body.table, body.line] = body.take
+    return _view(intakes_of(request), intake)
+
+
 @router.post("/{intake}/accept", status_code=201)
 def accept(request: Request, intake: str, body: Acceptance) -> PackView:
     """Keep the chosen tables as the statements of a new pack."""
     kept = intakes_of(request).get(intake)
     for named in body.statements:
         _check_place(kept, named.table, 0)
-    drafts = [(kept.draft(named.table), named.name) for named in body.statements]
+    drafts = [Kept(kept.draft(named.table), named.name, named.look) for named in body.statements]
     pack = pack_of(drafts, body.entity, body.period, body.currency)
     desk = desk_of(request)
     with desk.database.writing() as session:
@@ -259,18 +295,17 @@ def _check_place(kept: Intake, table: int, column: int) -> None:
 
 def _view(intakes: Intakes, id: str) -> IntakeView:
     kept = intakes.get(id)
-    return IntakeView(
-        id=id,
-        drafts=[
-            draft_view(kept.draft(n), {c for t, c in kept.chosen if t == n}) for n in range(len(kept.tables))
-        ],
-        conventions=[ConventionView(id=id, label=label) for id, label in SAID.items()],
-    )
+    drafts = []
+    for number in range(len(kept.tables)):
+        chosen = {column for table, column in kept.chosen if table == number}
+        refused = {line for (table, line), take in kept.decided.items() if table == number and not take}
+        drafts.append(draft_view(kept.draft(number), chosen, refused))
+    conventions = [ConventionView(id=id, label=label) for id, label in SAID.items()]
+    return IntakeView(id=id, drafts=drafts, conventions=conventions)
 
 
-def draft_view(made: Draft, chosen: set[int]) -> DraftView:
+def draft_view(made: Draft, chosen: Collection[int] = (), refused: Collection[int] = ()) -> DraftView:
     """A draft as the Figures screen shows it."""
-    figured = [line for line in made.lines if not line.heading]
     labels = {column.id: column.label for column in made.columns}
     return DraftView(
         source=made.table.source,
@@ -278,7 +313,7 @@ def draft_view(made: Draft, chosen: set[int]) -> DraftView:
         name=name_of(made),
         notes=[f"{note.what} {note.remedy}".strip() for note in made.table.notes],
         columns=[_column(column, column.index in chosen) for column in made.layout.columns],
-        lines=list(_lines(made)),
+        lines=list(_lines(made, refused)),
         line_count=len(made.lines),
         derived=[
             f"{column.label} = {labels[column.difference[0]]} − {labels[column.difference[1]]}"
@@ -286,9 +321,14 @@ def draft_view(made: Draft, chosen: set[int]) -> DraftView:
             if column.difference
         ],
         offers=[
-            f"{figured[offer.total].label} = {' + '.join(figured[part].label for part, _ in offer.parts)}"
+            OfferView(
+                line=offer.total,
+                says=f"{made.lines[offer.total].label} = {_adding(made, offer.parts)} ({offer.evidence})",
+            )
             for offer in made.offers
         ],
+        look=look_said(made) if made.look.clauses else "",
+        unheld=list(made.look.unheld),
         doubts=[DoubtView(place=d.place, text=d.text, why=d.why) for d in made.doubts[:MOST_DOUBTS]],
         doubt_count=len(made.doubts),
         currency=made.currency,
@@ -311,17 +351,19 @@ def _column(column: ColumnRead, chosen: bool) -> SourceColumnView:
     )
 
 
-def _lines(made: Draft) -> Iterator[DraftLineView]:
+def _lines(made: Draft, refused: Collection[int]) -> Iterator[DraftLineView]:
     plain = InForce(locale="en-IN" if made.currency == "INR" else "en-US")
     worked_out = _worked_out(made)
-    for line in made.lines[:MOST_LINES]:
+    for number, line in enumerate(made.lines[:MOST_LINES]):
         amounts = zip(made.columns, line.amounts, strict=True)
         exact = [worked_out.get((line.id, column.id), amount) for column, amount in amounts]
         yield DraftLineView(
+            line=number,
+            refused=number in refused,
             label=line.label,
             heading=line.heading,
             amounts=[] if line.heading else [exact_text(amount, plain) for amount in exact],
-            sum=_sum(made, line),
+            sum=_adding(made, line.parts),
             evidence=line.evidence,
         )
 
@@ -339,9 +381,10 @@ def _worked_out(made: Draft) -> dict[Cell, Decimal | None]:
     return exact_amounts(statement)
 
 
-def _sum(made: Draft, line: DraftLine) -> str:
+def _adding(made: Draft, parts: Parts) -> str:
+    """Signed parts in words: "Fares + Freight − Fuel"."""
     words: list[str] = []
-    for part, sign in line.parts:
+    for part, sign in parts:
         words.append("−" if sign < 0 else "+" if words else "")
         words.append(made.lines[part].label)
     return " ".join(word for word in words if word)

@@ -16,7 +16,10 @@ export function Accept({ drafts, onAccept }: Props) {
   const [currency, setCurrency] = useState(found.length === 1 ? (found[0] ?? "") : "");
   const [names, setNames] = useState(drafts.map((draft) => draft.name));
   const [kept, setKept] = useState(drafts.map(() => true));
-  const statements = names.flatMap((name, table) => (kept[table] ? [{ table, name: name.trim() }] : []));
+  const [looks, setLooks] = useState(drafts.map(() => true));
+  const statements = names.flatMap((name, table) =>
+    kept[table] ? [{ table, name: name.trim(), look: looks[table] ?? true }] : [],
+  );
   const ready =
     entity.trim() && period.trim() && statements.length > 0 && statements.every(({ name }) => name);
   return (
@@ -56,6 +59,19 @@ export function Accept({ drafts, onAccept }: Props) {
               className="min-w-0 flex-1 border-b border-hairline bg-paper px-1"
               onChange={(event) => setNames(names.map((was, n) => (n === table ? event.target.value : was)))}
             />
+            {draft.look ? (
+              <label className="flex items-center gap-1 text-[12px] whitespace-nowrap" title={draft.look}>
+                <input
+                  type="checkbox"
+                  className="accent-teal"
+                  checked={looks[table] ?? true}
+                  onChange={(event) =>
+                    setLooks(looks.map((was, n) => (n === table ? event.target.checked : was)))
+                  }
+                />
+                its look
+              </label>
+            ) : null}
           </div>
         ))}
       </fieldset>

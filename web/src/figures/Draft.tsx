@@ -5,10 +5,11 @@ interface Props {
   draft: DraftView;
   conventions: IntakeView["conventions"];
   onConvention: (column: number, convention: "point" | "comma" | "arabic" | null) => void;
+  onSum: (line: number, take: boolean | null) => void;
 }
 
 /** One table as it was read: how each column writes numbers, its lines, its sums, its doubts. */
-export function Draft({ draft, conventions, onConvention }: Props) {
+export function Draft({ draft, conventions, onConvention, onSum }: Props) {
   const figures = draft.columns.filter((column) => column.role === "figures");
   const where = [draft.source, draft.sheet].filter(Boolean).join(", ");
   return (
@@ -20,13 +21,23 @@ export function Draft({ draft, conventions, onConvention }: Props) {
             {note}
           </p>
         ))}
-        {[...draft.derived, ...draft.offers.map((offer) => `${offer}: may be chance, so not taken`)].map(
-          (said) => (
-            <p key={said} className="text-soft">
-              {said}
-            </p>
-          ),
-        )}
+        {draft.derived.map((said) => (
+          <p key={said} className="text-soft">
+            {said}
+          </p>
+        ))}
+        {draft.look ? (
+          <p className="text-soft">
+            Its number codes print {draft.look}.
+            {draft.unheld.length > 0 ? ` What no rule can hold yet: ${draft.unheld.join(", ")}.` : ""}
+          </p>
+        ) : null}
+        {draft.offers.map((offer) => (
+          <p key={offer.says} className="text-soft">
+            {offer.says}: may be chance, so not taken.{" "}
+            <Choice onClick={() => onSum(offer.line, true)}>Take it</Choice>
+          </p>
+        ))}
       </header>
       <Doubts draft={draft} />
       <div className="max-h-[60vh] overflow-auto" role="region" aria-label={`${where}, as read`} tabIndex={0}>
@@ -55,7 +66,13 @@ export function Draft({ draft, conventions, onConvention }: Props) {
                   {line.label}
                   {line.sum ? (
                     <span className="block text-[12px]/4 font-normal text-soft" title={line.evidence}>
-                      = {line.sum} <span className="text-moss">({line.evidence})</span>
+                      = {line.sum} <span className="text-moss">({line.evidence})</span>{" "}
+                      <Choice onClick={() => onSum(line.line, false)}>Not a sum</Choice>
+                    </span>
+                  ) : null}
+                  {line.refused ? (
+                    <span className="block text-[12px]/4 font-normal text-soft">
+                      you said this is no sum <Choice onClick={() => onSum(line.line, null)}>As found</Choice>
                     </span>
                   ) : null}
                 </th>
@@ -78,7 +95,19 @@ export function Draft({ draft, conventions, onConvention }: Props) {
   );
 }
 
-function How({ column, conventions, onConvention }: { column: SourceColumn } & Omit<Props, "draft">) {
+function Choice({ children, onClick }: { children: string; onClick: () => void }) {
+  return (
+    <button type="button" className="rounded-sm text-teal underline hover:bg-teal-wash" onClick={onClick}>
+      {children}
+    </button>
+  );
+}
+
+function How({
+  column,
+  conventions,
+  onConvention,
+}: { column: SourceColumn } & Pick<Props, "conventions" | "onConvention">) {
   if (column.numbers === 0) return <span className="block text-[12px] font-normal text-soft">numbers</span>;
   const now = conventions.find((each) => each.id === column.convention);
   return (

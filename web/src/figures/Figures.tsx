@@ -51,6 +51,12 @@ export function Figures({ onBack, onKept }: Props) {
     const body = { table, column, convention };
     void attempt(() => taken(api.PUT("/api/intakes/{intake}/convention", { params, body })), setIntake);
   };
+  const decide = (table: number, line: number, take: boolean | null) => {
+    if (!intake) return;
+    const params = { path: { intake: intake.id } };
+    const body = { table, line, take };
+    void attempt(() => taken(api.PUT("/api/intakes/{intake}/sum", { params, body })), setIntake);
+  };
   const accept = (body: Acceptance) => {
     if (!intake) return;
     const params = { path: { intake: intake.id } };
@@ -79,6 +85,7 @@ export function Figures({ onBack, onKept }: Props) {
               draft={draft}
               conventions={intake.conventions}
               onConvention={(column, convention) => choose(table, column, convention)}
+              onSum={(line, take) => decide(table, line, take)}
             />
           ))}
         </main>

@@ -11,6 +11,7 @@ from decimal import Decimal
 from typing import Literal
 
 from humble_sum.core.amounts import signed, total
+from humble_sum.core.intake.codes import Look, common_look
 from humble_sum.core.intake.columns import ColumnRead, Layout, lay_out, read_cell
 from humble_sum.core.intake.formulas import signed_cells
 from humble_sum.core.intake.found_sums import FoundSum, found_differences, found_sums
@@ -46,7 +47,11 @@ class DraftLine:
 
 @dataclass(frozen=True)
 class Draft:
-    """What a table was read as: columns, lines with their sums, offers not taken, and doubts."""
+    """What a table was read as: columns, lines with their sums, offers not taken, and doubts.
+
+    Sums, taken or offered, go by line numbers of the draft. `look` is what a workbook's number
+    codes say about printing.
+    """
 
     table: Table
     layout: Layout
@@ -55,35 +60,60 @@ class Draft:
     offers: tuple[FoundSum, ...]
     doubts: tuple[Doubt, ...]
     currency: str | None
+    look: Look
 
 
-def draft(table: Table, conventions: Mapping[int, Convention] | None = None) -> Draft:
-    """Read a table into a draft statement. Nothing is kept, and nothing in doubt is settled silently."""
+def draft(
+    table: Table,
+    conventions: Mapping[int, Convention] | None = None,
+    decided: Mapping[int, bool] | None = None,
+) -> Draft:
+    """Read a table into a draft statement. Nothing is kept, and nothing in doubt is settled silently.
+
+    `conventions` overrules those of some columns; `decided` says of a line, by its number in the
+    draft, that it is a total or is not.
+    """
+    decided = decided or {}
     layout = lay_out(table, conventions)
     lines, doubts, currencies = _lines(table, layout)
     figures = layout.figures
     by_formula = _formula_sums(table, layout, lines)
+    refused = {n for n, take in decided.items() if not take}
     offers: tuple[FoundSum, ...] = ()
     if by_formula:
         for number, parts in by_formula.items():
+            if number in refused:
+                continue
             evidence = "the workbook's own formula"
             lines[number] = replace(lines[number], parts=parts, how="formula", evidence=evidence)
     else:
         figured = [n for n, line in enumerate(lines) if not line.heading]
-        sums = found_sums([lines[n].amounts for n in figured])
+        sums = found_sums(
+            [lines[n].amounts for n in figured],
+            {place: decided[n] for place, n in enumerate(figured) if n in decided},
+        )
         for found in sums:
             if found.sure:
                 parts = tuple((figured[part], sign) for part, sign in found.parts)
                 lines[figured[found.total]] = replace(
                     lines[figured[found.total]], parts=parts, how="found", evidence=found.evidence
                 )
-        offers = tuple(found for found in sums if not found.sure)
+        offers = tuple(
+            FoundSum(
+                figured[f.total], tuple((figured[part], sign) for part, sign in f.parts), f.columns, f.sure
+            )
+            for f in sums
+            if not f.sure
+        )
     differences = _formula_differences(table, layout) or found_differences(
         [line.amounts for line in lines if not line.heading]
     )
     currency = next(iter(currencies)) if len(currencies) == 1 else None
     columns = _columns(figures, differences)
-    return Draft(table, layout, columns, tuple(lines), offers, tuple(doubts), currency)
+    codes = (row[column.index].code for row in table.rows[layout.first_row :] for column in figures)
+    look = common_look(codes)
+    currency = currency or look.clauses.get("currency")
+    return Draft(table, layout, columns, tuple(lines), offers, tuple(doubts), currency, look)
 
 
 def statement_of(made: Draft, id: str, name: str) -> Statement:

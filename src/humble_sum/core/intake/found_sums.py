@@ -8,7 +8,7 @@ total; they leave the stack and it takes their place, so that subtotals nest.
 from __future__ import annotations
 
 import random
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from decimal import Decimal
 from typing import Literal
@@ -40,8 +40,11 @@ class FoundSum:
         return f"{len(self.parts)} lines add to it exactly in {columns}"
 
 
-def found_sums(lines: Sequence[Amounts]) -> list[FoundSum]:
-    """The sums among lines of amounts, each a value a column (None: missing, adds nothing)."""
+def found_sums(lines: Sequence[Amounts], decided: Mapping[int, bool] | None = None) -> list[FoundSum]:
+    """The sums among lines of amounts, each a value a column (None: missing, adds nothing).
+
+    `decided` says of a total's line that it is one, or is not, whatever the evidence.
+    """
     if not lines:
         return []
     vectors = _whole(lines)
@@ -57,6 +60,7 @@ def found_sums(lines: Sequence[Amounts]) -> list[FoundSum]:
         if parts is not None:
             columns = sum(_adds_up(column, parts, vectors) for column in range(len(vector)))
             sure = columns >= 2 or (columns == 1 and len(parts) >= 3 and _digits(vector) >= 4)
+            sure = (decided or {}).get(line, sure)
             found.append(FoundSum(line, parts, columns, sure))
             if sure:
                 del stack[len(stack) - len(parts) :]
