@@ -8,7 +8,7 @@ from pathlib import Path
 from humble_sum.core.clauses import InForce
 from humble_sum.core.faults import Fault, Refused
 from humble_sum.core.intake.draft import Draft, draft
-from humble_sum.core.intake.packing import look_said, name_of
+from humble_sum.core.intake.packing import column_said, look_said, name_of
 from humble_sum.core.printing import exact_text
 from humble_sum.core.reading import ARABIC, COMMA, POINT, Convention
 from humble_sum.exchange.sources.opening import open_source
@@ -66,8 +66,8 @@ def said(made: Draft) -> Iterator[str]:
             )
             yield f"      = {parts}  [{line.evidence}]"
     for derived in made.columns:
-        if derived.difference:
-            yield f"  {derived.label} = {derived.difference[0]} − {derived.difference[1]}"
+        if derived.terms:
+            yield f"  {column_said(made, derived)}"
     if made.look.clauses:
         unheld = f"; not held: {', '.join(made.look.unheld)}" if made.look.unheld else ""
         yield f"  its number codes print {look_said(made)}{unheld}"

@@ -4,8 +4,11 @@ from decimal import Decimal
 from hypothesis import given
 from hypothesis import strategies as st
 
+from humble_sum.core.footing.plan import Plan, plan
+from humble_sum.core.proofs import prove
 from humble_sum.core.relations import exact_amounts, exact_miss, relations
-from tests.making import statement
+from humble_sum.core.statements import Statement
+from tests.making import pack, statement
 
 amounts = st.one_of(
     st.none(),
@@ -55,6 +58,47 @@ class ExactAmountsTest(unittest.TestCase):
                 self.assertEqual(exact_miss(relation, found), Decimal(0))
             elif relation.total[1] != "change":
                 self.assertIn(exact_miss(relation, found), (None, Decimal(0)))
+
+
+class QuartersTest(unittest.TestCase):
+    """A two-way table: routes by months, with quarters and a year that add them."""
+
+    def table(self, *rows: list[str | None]) -> Statement:
+        given = [{"id": f"m{n}", "label": f"M{n}"} for n in range(4)]
+        derived = [
+            {"id": "q1", "label": "Q1", "sum": ["m0", "m1"]},
+            {"id": "q2", "label": "Q2", "sum": ["m2", "m3"]},
+            {"id": "year", "label": "Year", "sum": ["q1", "q2"]},
+        ]
+        lines: list[dict[str, object]] = [
+            {"id": f"r{n}", "label": f"R{n}", "amounts": {f"m{c}": a for c, a in enumerate(row)}}
+            for n, row in enumerate(rows)
+        ]
+        lines.append(
+            {"id": "all", "label": "All", "kind": "total", "parts": [[f"r{n}", 1] for n in range(len(rows))]}
+        )
+        return Statement.model_validate(
+            {"id": "s", "name": "S", "title": "S", "columns": given + derived, "lines": lines}
+        )
+
+    def test_columns_add_columns_and_nest(self) -> None:
+        of = self.table(["1.4", "1.4", "2", "3"], ["5", None, "7", "8"])
+        found = exact_amounts(of)
+        self.assertEqual(found["r0", "year"], Decimal("7.8"))
+        self.assertEqual(found["r1", "q1"], Decimal(5))  # a missing month adds nothing
+        self.assertEqual(found["all", "year"], Decimal("27.8"))
+        self.assertEqual({exact_miss(relation, found) for relation in relations(of)}, {Decimal(0)})
+
+    def test_such_a_table_foots_both_ways(self) -> None:
+        of = self.table(
+            ["1.4", "1.4", "2.4", "3.4"], ["5.3", "1.3", "7.4", "8.4"], ["0.4", "0.4", "0.4", "0.4"]
+        )
+        made = pack(of)
+        self.assertGreater(len(prove(made, of).gaps), 3)
+        found = plan(prove(made, of))
+        assert isinstance(found, Plan)
+        self.assertTrue(found.proved)
+        self.assertEqual(prove(made.model_copy(update={"nudges": found.nudges}), of).gaps, [])
 
 
 class RelationsTest(unittest.TestCase):

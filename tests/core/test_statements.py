@@ -54,6 +54,22 @@ class CheckTest(unittest.TestCase):
                 {"more_columns": [{"id": "x", "label": "X", "difference": ["zz", "now"]}]},
                 'columns[3].difference: There is no column "zz"',
             ),
+            (
+                {"more_columns": [{"id": "x", "label": "X", "sum": ["now", "zz"]}]},
+                'columns[3].sum: There is no column "zz"',
+            ),
+            (
+                {"more_columns": [{"id": "x", "label": "X", "sum": ["now", "now"]}]},
+                'columns[3][1]: "now" is there twice',
+            ),
+            (
+                {
+                    "more_columns": [
+                        {"id": "x", "label": "X", "sum": ["now", "then"], "difference": ["now", "then"]}
+                    ]
+                },
+                'columns[3]: The column "x" is a difference and a sum',
+            ),
             ({"holds": [place | {"line": "zz"}]}, 'holds[0].line: There is no line "zz"'),
             ({"holds": [place | {"column": "zz"}]}, 'holds[0].column: There is no column "zz"'),
             ({"holds": [place | {"statement": "zz"}]}, 'holds[0].statement: There is no statement "zz"'),

@@ -32,17 +32,17 @@ LINES: list[list[Any]] = [
 ]
 
 
-def book(rows: list[list[Any]], title: str = "Income", code: str = "") -> bytes:
-    """A workbook of one sheet; `code` is the number code of every cell but headings and labels."""
+def book(rows: list[list[Any]], title: str = "Income", shown_by: str = "") -> bytes:
+    """A workbook of one sheet; `shown_by` is the number code of every cell but headings and labels."""
     made = Workbook()
     sheet = made.active
     assert sheet is not None
     sheet.title = title
     for row in rows:
         sheet.append(row)
-    for cells in sheet.iter_rows(min_row=2, min_col=2) if code else ():
+    for cells in sheet.iter_rows(min_row=2, min_col=2) if shown_by else ():
         for cell in cells:
-            cell.number_format = code
+            cell.number_format = shown_by
     out = io.BytesIO()
     made.save(out)
     return out.getvalue()

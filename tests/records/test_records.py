@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from humble_sum.core.clauses import Clauses
 from humble_sum.core.faults import Refused
 from humble_sum.core.rules import Reach, with_clauses
-from humble_sum.core.statements import Hold, Nudge, Pack
+from humble_sum.core.statements import Column, Hold, Nudge, Pack
 from humble_sum.records.database import Database
 from humble_sum.records.demo import demo_pack, ensure_demo
 from humble_sum.records.history import at_revision, history, record, redo, undo
@@ -72,6 +72,12 @@ class KeepingTest(RecordsTest):
         id = self.keep(made)
         self.reopen()
         self.assertEqual(self.load(id), made)
+
+    def test_columns_that_add_others_are_kept(self) -> None:
+        of = statement({"a": ["1", "2"]}, {}, change=True)
+        both = Column(id="both", label="Both", sum=("now", "then"))
+        made = pack(of.model_copy(update={"columns": (*of.columns, both)}))
+        self.assertEqual(self.load(self.keep(made)), made)
 
     @settings(max_examples=30, deadline=None)
     @given(

@@ -73,14 +73,14 @@ class FiguresTest(ServerTest):
             ["Scones", -2500, 6],
             ["Both", 1232067, 11],
         ]
-        id = self.take("x.xlsx", book(rows, code='#,##0.0,;[Red](#,##0.0,);"-"'))["id"]
+        id = self.take("x.xlsx", book(rows, shown_by='#,##0.0,;[Red](#,##0.0,);"-"'))["id"]
         draft = self.get(f"/api/intakes/{id}")["drafts"][0]
         self.assertIn(
             "in thousands, one decimal, digits grouped in threes, negatives in brackets", draft["look"]
         )
         self.assertEqual(draft["unheld"], ["negatives in red"])
         for look, text in ((True, "(2.5)"), (False, "(2,500)")):
-            id = self.take("x.xlsx", book(rows, code='#,##0.0,;[Red](#,##0.0,);"-"'))["id"]
+            id = self.take("x.xlsx", book(rows, shown_by='#,##0.0,;[Red](#,##0.0,);"-"'))["id"]
             pack = self.accept(id, statements=[{"table": 0, "name": "Sales", "look": look}])["id"]
             proof = self.get(f"/api/packs/{pack}/statements/sales/proof")
             self.assertEqual(proof["lines"][1]["figures"][0]["text"], text)

@@ -146,10 +146,9 @@ def _brackets(parts: _Parts) -> bool:
 
 def _credit(parts: _Parts) -> bool:
     # Capitals are a ledger's credit and debit; "Cr" and "cr" are crores.
-    for mark, sign in (("CR", "cr"), ("DR", "dr")):
-        if parts.text.endswith(mark):
-            return _signed(parts, sign, parts.text[:-2])  # type: ignore[arg-type]
-    return False
+    if parts.text.endswith("CR"):
+        return _signed(parts, "cr", parts.text[:-2])
+    return parts.text.endswith("DR") and _signed(parts, "dr", parts.text[:-2])
 
 
 def _triangle(parts: _Parts) -> bool:
@@ -190,21 +189,21 @@ def _has_digit(text: str) -> bool:
     return any(character.isdigit() for character in text)
 
 
-FORMS: dict[str, Form] = {"%": "percent", "\u066a": "percent", "bps": "basis_points", "bp": "basis_points"}
+FORMS: dict[str, Form] = {
+    "%": "percent",
+    "\u066a": "percent",
+    "bps": "basis_points",
+    "bp": "basis_points",
+}
 
 
 def _form(parts: _Parts) -> bool:
     if parts.form != "amount":
         return False
     lower = parts.text.lower()
-    for mark, form in (
-        ("%", "percent"),
-        ("\u066a", "percent"),
-        ("bps", "basis_points"),
-        ("bp", "basis_points"),
-    ):
+    for mark, form in FORMS.items():
         if lower.endswith(mark):
-            parts.form, parts.text = form, parts.text[: -len(mark)]  # type: ignore[assignment]
+            parts.form, parts.text = form, parts.text[: -len(mark)]
             return True
     if lower.startswith(("%", "\u066a")):
         parts.form, parts.text = "percent", parts.text[1:]

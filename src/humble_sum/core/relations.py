@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 from decimal import Decimal
 from graphlib import TopologicalSorter
@@ -26,8 +27,8 @@ class Relation:
 def exact_amounts(statement: Statement) -> dict[Cell, Decimal | None]:
     """Every figure's exact amount; None where it is missing.
 
-    A total is what it states, or the sum of its parts that are there (missing when none is). A
-    derived column is missing where either of its two figures is.
+    A total is what it states, or the sum of its parts that are there (missing when none is), and
+    so is a column that adds others. A difference is missing where either of its two figures is.
     """
     amounts: dict[Cell, Decimal | None] = {}
     lines = {line.id: line for line in statement.lines}
@@ -37,19 +38,25 @@ def exact_amounts(statement: Statement) -> dict[Cell, Decimal | None]:
         if lines[id].kind != "heading"
     ]
     columns = {column.id: column for column in statement.columns}
-    for id in TopologicalSorter({k: v.difference or () for k, v in columns.items()}).static_order():
+    needs = {id: [term for term, _ in column.terms] for id, column in columns.items()}
+    for id in TopologicalSorter(needs).static_order():
+        column = columns[id]
         for line in order:
-            if (pair := columns[id].difference) is not None:
-                first, second = amounts[line.id, pair[0]], amounts[line.id, pair[1]]
-                gone = first is None or second is None
-                amounts[line.id, id] = None if gone else EXACT.subtract(first, second)  # type: ignore[arg-type]
+            if column.terms:
+                adding = [(sign, amounts[line.id, term]) for term, sign in column.terms]
+                whole = column.sum is not None or all(amount is not None for _, amount in adding)
+                amounts[line.id, id] = _added(adding) if whole else None
             elif line.amounts.get(id) is not None or not line.adds:
                 amounts[line.id, id] = line.amounts.get(id)
             else:
-                present = [(sign, amounts[part, id]) for part, sign in line.parts]
-                adding = [signed(sign, amount) for sign, amount in present if amount is not None]
-                amounts[line.id, id] = total(adding) if adding else None
+                amounts[line.id, id] = _added([(sign, amounts[part, id]) for part, sign in line.parts])
     return amounts
+
+
+def _added(parts: Iterable[tuple[int, Decimal | None]]) -> Decimal | None:
+    """The parts that are there, added; None when none is."""
+    present = [signed(sign, amount) for sign, amount in parts if amount is not None]
+    return total(present) if present else None
 
 
 def relations(statement: Statement) -> tuple[Relation, ...]:
@@ -61,20 +68,14 @@ def relations(statement: Statement) -> tuple[Relation, ...]:
                 parts = tuple(((part, column.id), sign) for part, sign in line.parts)
                 found.append(Relation(f"down:{line.id}:{column.id}", "down", (line.id, column.id), parts))
     for column in statement.columns:
-        if column.difference is None:
-            continue
-        first, second = column.difference
-        for line in statement.figured:
-            parts = (((line.id, first), 1), ((line.id, second), -1))
-            found.append(Relation(f"across:{line.id}:{column.id}", "across", (line.id, column.id), parts))
+        for line in statement.figured if column.terms else ():
+            terms = tuple(((line.id, term), sign) for term, sign in column.terms)
+            found.append(Relation(f"across:{line.id}:{column.id}", "across", (line.id, column.id), terms))
     return tuple(found)
 
 
 def exact_miss(relation: Relation, amounts: dict[Cell, Decimal | None]) -> Decimal | None:
     """Exact total less its exact parts that are there; None when the total or all parts are missing."""
     whole = amounts[relation.total]
-    present = [(sign, amounts[cell]) for cell, sign in relation.parts]
-    adding = [signed(sign, amount) for sign, amount in present if amount is not None]
-    if whole is None or not adding:
-        return None
-    return EXACT.subtract(whole, total(adding))
+    parts = _added([(sign, amounts[cell]) for cell, sign in relation.parts])
+    return None if whole is None or parts is None else EXACT.subtract(whole, parts)

@@ -19,7 +19,7 @@ Part = tuple[Id, Literal[1, -1]]
 
 
 class Column(BaseModel):
-    """A period given by the figures' owner, or the difference of two other columns."""
+    """A period given by the figures' owner, or derived: the difference or the sum of others."""
 
     model_config = ConfigDict(extra="forbid", frozen=True)
     id: Id
@@ -27,6 +27,16 @@ class Column(BaseModel):
     difference: tuple[Id, Id] | None = Field(
         default=None, description="Derived: the first column minus the second."
     )
+    sum: tuple[Id, ...] | None = Field(
+        default=None, min_length=2, description="Derived: these columns added, as quarters make a year."
+    )
+
+    @property
+    def terms(self) -> tuple[tuple[str, int], ...]:
+        """The columns a derived one is made of, with signs; none for a given one."""
+        if self.difference:
+            return ((self.difference[0], 1), (self.difference[1], -1))
+        return tuple((id, 1) for id in self.sum or ())
 
 
 class Line(BaseModel):
@@ -177,14 +187,19 @@ def _statement_faults(statement: Statement, where: str) -> Iterator[Fault]:
     columns = {column.id: column for column in statement.columns}
     lines = {line.id: line for line in statement.lines}
     for number, column in enumerate(statement.columns):
-        for id in column.difference or ():
+        place = f"{where}.columns[{number}]"
+        if column.difference and column.sum:
+            yield Fault(place, f'The column "{column.id}" is a difference and a sum.', "Make it one of them.")
+        for id, _ in column.terms:
             if id not in columns:
-                yield Fault(f"{where}.columns[{number}].difference", f'There is no column "{id}".')
+                named = "difference" if column.difference else "sum"
+                yield Fault(f"{place}.{named}", f'There is no column "{id}".')
+        yield from _twice([id for id, _ in column.terms], place)
     for number, line in enumerate(statement.lines):
         yield from _line_faults(line, lines, columns, f"{where}.lines[{number}]")
-    derived = {c.id: [id for id in c.difference or () if id in columns] for c in statement.columns}
+    derived = {c.id: [id for id, _ in c.terms if id in columns] for c in statement.columns}
     summed = {line.id: [id for id, _ in line.parts if id in lines] for line in statement.lines}
-    yield from _circle(derived, f"{where}.columns", "The difference columns go round in a circle")
+    yield from _circle(derived, f"{where}.columns", "The derived columns go round in a circle")
     yield from _circle(summed, f"{where}.lines", "The sums go round in a circle")
 
 
@@ -208,10 +223,10 @@ def _line_faults(
     for id in line.amounts:
         if id not in columns:
             yield Fault(f"{where}.amounts", f'There is no column "{id}".')
-        elif columns[id].difference:
+        elif columns[id].terms:
             yield Fault(
                 f"{where}.amounts.{id}",
-                f'The column "{id}" is a difference, so its amounts follow from others.',
+                f'The column "{id}" is derived, so its amounts follow from others.',
                 "Leave the amount out.",
             )
 

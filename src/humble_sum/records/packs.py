@@ -69,7 +69,7 @@ def _statement_row(place: int, statement: Statement) -> StatementRow:
         name=statement.name,
         title=statement.title,
         columns=[
-            ColumnRow(position=n, code=c.id, label=c.label, **_pair(c))
+            ColumnRow(position=n, code=c.id, label=c.label, **_terms(c))
             for n, c in enumerate(statement.columns)
         ],
         lines=[
@@ -86,9 +86,9 @@ def _statement_row(place: int, statement: Statement) -> StatementRow:
     )
 
 
-def _pair(column: Column) -> dict[str, str | None]:
+def _terms(column: Column) -> dict[str, Any]:
     first, second = column.difference or (None, None)
-    return {"first": first, "second": second}
+    return {"first": first, "second": second, "adds": list(column.sum) if column.sum else None}
 
 
 def load_pack(session: Session, row: PackRow) -> Pack:
@@ -118,7 +118,12 @@ def _statement(row: StatementRow) -> Statement:
         name=row.name,
         title=row.title,
         columns=tuple(
-            Column(id=c.code, label=c.label, difference=(c.first, c.second) if c.first and c.second else None)
+            Column(
+                id=c.code,
+                label=c.label,
+                difference=(c.first, c.second) if c.first and c.second else None,
+                sum=tuple(c.adds) if c.adds else None,
+            )
             for c in row.columns
         ),
         lines=tuple(

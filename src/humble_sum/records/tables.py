@@ -65,7 +65,7 @@ class StatementRow(Base):
 
 
 class ColumnRow(Base):
-    """A column; `first` and `second` are set in a derived one."""
+    """A column; `first` and `second` are set in a difference, `adds` in a sum."""
 
     __tablename__ = "columns"
     __table_args__ = (UniqueConstraint("statement", "code"),)
@@ -76,6 +76,7 @@ class ColumnRow(Base):
     label: Mapped[str]
     first: Mapped[str | None]
     second: Mapped[str | None]
+    adds: Mapped[list[str] | None] = mapped_column(JSON(none_as_null=True))
 
 
 class LineRow(Base):

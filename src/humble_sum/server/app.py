@@ -15,6 +15,7 @@ from humble_sum.records.database import Database
 from humble_sum.server import bare, figures, packs, problems, statements
 from humble_sum.server.desk import Desk
 from humble_sum.server.examples import add_examples
+from humble_sum.server.intakes import Intakes
 
 SITE = Path(__file__).parent / "site"
 LOOPBACK = ("127.0.0.1", "localhost", "[::1]", "::1")
@@ -33,7 +34,7 @@ def create_app(database: Database, hosts: tuple[str, ...] = LOOPBACK) -> FastAPI
         openapi_url="/api/openapi.json",
     )
     app.state.desk = Desk(database)
-    app.state.intakes = figures.Intakes()
+    app.state.intakes = Intakes()
     problems.install(app)
     app.add_middleware(TrustedHostMiddleware, allowed_hosts=list(hosts))
     api = APIRouter(prefix="/api", responses=packs.problem_responses(problems.Problem))

@@ -7,7 +7,7 @@ from collections import OrderedDict
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from datetime import UTC, datetime
-from typing import Any
+from typing import Any, TypeVar, cast
 
 from sqlalchemy.orm import Session
 
@@ -21,6 +21,7 @@ from humble_sum.records.tables import PackRow
 from humble_sum.server.views import PackView, StatementView
 
 MOST_KEPT = 64
+Made = TypeVar("Made")
 
 
 class Desk:
@@ -32,12 +33,12 @@ class Desk:
         self._lock = threading.Lock()
 
     def pack(self, session: Session, row: PackRow) -> Pack:
-        return self._once(("pack", row.id, row.revision), lambda: load_pack(session, row))  # type: ignore[no-any-return]
+        return self._once(("pack", row.id, row.revision), lambda: load_pack(session, row))
 
     def proof(self, session: Session, row: PackRow, statement_id: str) -> Proof:
         pack = self.pack(session, row)
         statement = statement_of(pack, statement_id)
-        return self._once(("proof", row.id, row.revision, statement_id), lambda: prove(pack, statement))  # type: ignore[no-any-return]
+        return self._once(("proof", row.id, row.revision, statement_id), lambda: prove(pack, statement))
 
     def open(self, session: Session, pack_id: str, statement_id: str) -> tuple[PackRow, Pack, Proof]:
         """A pack's row, the pack, and the proof of one of its statements."""
@@ -90,11 +91,11 @@ class Desk:
             changes_today=changes_on(session, row, today),
         )
 
-    def _once(self, key: tuple[str | int, ...], make: Callable[[], Any]) -> Any:
+    def _once(self, key: tuple[str | int, ...], make: Callable[[], Made]) -> Made:
         with self._lock:
             if key in self._kept:
                 self._kept.move_to_end(key)
-                return self._kept[key]
+                return cast(Made, self._kept[key])
         made = make()
         with self._lock:
             self._kept[key] = made

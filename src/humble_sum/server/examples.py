@@ -14,7 +14,8 @@ from humble_sum.core.proofs import prove
 from humble_sum.exchange.pack_json import write_pack
 from humble_sum.exchange.sources.text import read_text
 from humble_sum.records.demo import demo_pack
-from humble_sum.server.figures import SAID, ConventionView, IntakeView, draft_view
+from humble_sum.server.drafts import ConventionView, IntakeView, draft_view
+from humble_sum.server.intakes import SAID
 from humble_sum.server.showing import figure_view, footing_view, proof_view
 from humble_sum.server.views import ChangeView, Outcome, PackName, PackView, StatementView
 

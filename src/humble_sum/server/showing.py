@@ -46,7 +46,7 @@ def proof_view(pack: Pack, proof: Proof, revision: int) -> ProofView:
         period=pack.period,
         caption=proof.caption,
         exceptions=list(proof.exceptions),
-        columns=[ColumnView(id=c.id, label=c.label, derived=bool(c.difference)) for c in statement.columns],
+        columns=[ColumnView(id=c.id, label=c.label, derived=bool(c.terms)) for c in statement.columns],
         lines=[_line(row) for row in rows(proof)],
         checks=[_check(proof, check) for check in proof.checks],
         gaps=len(proof.gaps),

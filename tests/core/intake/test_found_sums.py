@@ -5,7 +5,7 @@ from decimal import Decimal
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from humble_sum.core.intake.found_sums import found_differences, found_sums
+from humble_sum.core.intake.found_sums import found_columns, found_sums
 
 Rows = list[list[Decimal | None]]
 
@@ -91,10 +91,19 @@ class FoundSumsTest(unittest.TestCase):
         self.assertEqual(parts(lines), {2: [(0, 1), (1, 1)]})
 
 
-class FoundDifferencesTest(unittest.TestCase):
+class FoundColumnsTest(unittest.TestCase):
     def test_a_change_column_is_found_to_the_right_of_its_two(self) -> None:
-        self.assertEqual(found_differences(rows("9 4 5", "8 6 2", "3 5 -2", ". 1 .")), {2: (0, 1)})
+        lines = rows("90 40 50", "87 60 27", "30 51 -21", ". 10 .")
+        self.assertEqual(found_columns(lines), {2: ((0, 1), (1, -1))})
+
+    def test_months_make_quarters_and_quarters_a_half(self) -> None:
+        lines = rows(
+            "1 2 3 6 4 5 6 15 21", "7 1 1 9 2 2 3 7 16", "3 0 5 8 1 9 9 19 27", "2 2 8 12 0 4 1 5 17"
+        )
+        plus = {3: (0, 1, 2), 7: (4, 5, 6), 8: (3, 7)}
+        expected = {total: tuple((part, 1) for part in parts) for total, parts in plus.items()}
+        self.assertEqual(found_columns(lines), expected)
 
     def test_two_lines_are_not_enough_and_one_contrary_line_is_too_many(self) -> None:
-        self.assertEqual(found_differences(rows("9 4 5", "8 6 2")), {})
-        self.assertEqual(found_differences(rows("9 4 5", "8 6 2", "3 5 -2", "1 1 1")), {})
+        self.assertEqual(found_columns(rows("90 40 50", "87 60 27")), {})
+        self.assertEqual(found_columns(rows("90 40 50", "87 60 27", "30 51 -21", "10 10 11")), {})

@@ -14,7 +14,7 @@ from humble_sum.core.amounts import signed, total
 from humble_sum.core.intake.codes import Look, common_look
 from humble_sum.core.intake.columns import ColumnRead, Layout, lay_out, read_cell
 from humble_sum.core.intake.formulas import signed_cells
-from humble_sum.core.intake.found_sums import FoundSum, found_differences, found_sums
+from humble_sum.core.intake.found_sums import FoundSum, Parts, found_columns, found_sums
 from humble_sum.core.intake.table import Table
 from humble_sum.core.reading import POINT, Convention
 from humble_sum.core.statements import Column, Line, LineKind, Statement
@@ -105,11 +105,11 @@ def draft(
             for f in sums
             if not f.sure
         )
-    differences = _formula_differences(table, layout) or found_differences(
+    derived = _formula_columns(table, layout) or found_columns(
         [line.amounts for line in lines if not line.heading]
     )
     currency = next(iter(currencies)) if len(currencies) == 1 else None
-    columns = _columns(figures, differences)
+    columns = _columns(figures, derived)
     codes = (row[column.index].code for row in table.rows[layout.first_row :] for column in figures)
     look = common_look(codes)
     currency = currency or look.clauses.get("currency")
@@ -119,7 +119,7 @@ def draft(
 def statement_of(made: Draft, id: str, name: str) -> Statement:
     """The draft as a statement. A total whose amount is not its parts' sum states it: a source break."""
     parts_of_others = {part for line in made.lines for part, _ in line.parts}
-    derived = {n for n, column in enumerate(made.columns) if column.difference}
+    derived = {n for n, column in enumerate(made.columns) if column.terms}
     lines = []
     for number, line in enumerate(made.lines):
         kind: LineKind = "heading" if line.heading else "line"
@@ -214,31 +214,35 @@ def _formula_sums(
     return found
 
 
-def _formula_differences(table: Table, layout: Layout) -> dict[int, tuple[int, int]]:
-    """Derived columns: those whose every formula takes one figure of its row from another."""
+def _formula_columns(table: Table, layout: Layout) -> dict[int, Parts]:
+    """Derived columns: those whose every formula adds, or takes away, the same figures of its row."""
     place = {column.index: n for n, column in enumerate(layout.figures)}
     found = {}
     for column in layout.figures:
-        pairs = set()
+        ways = set()
         for row in range(layout.first_row, len(table.rows)):
             formula = table.rows[row][column.index].formula
             cells = signed_cells(formula) if formula else None
-            if cells and sorted(cells.values()) == [-1, 1] and all(at == row for at, _ in cells):
-                by_sign = {sign: at for (_, at), sign in cells.items()}
-                pairs.add((place.get(by_sign[1]), place.get(by_sign[-1])))
-        if len(pairs) == 1:
-            first, second = pairs.pop()
-            if first is not None and second is not None:
-                found[place[column.index]] = (first, second)
+            if cells and len(cells) > 1 and all(at == row and to in place for at, to in cells):
+                ways.add(tuple((place[to], sign) for (_, to), sign in cells.items()))
+        if len(ways) == 1 and _derives(parts := ways.pop()):
+            found[place[column.index]] = parts
     return found
 
 
-def _columns(figures: Sequence[ColumnRead], differences: Mapping[int, tuple[int, int]]) -> tuple[Column, ...]:
+def _derives(parts: Parts) -> bool:
+    """Whether a column can be made so: others added, or one taken from another."""
+    signs = sorted(sign for _, sign in parts)
+    return signs == [-1, 1] or -1 not in signs
+
+
+def _columns(figures: Sequence[ColumnRead], derived: Mapping[int, Parts]) -> tuple[Column, ...]:
     taken: set[str] = set()
     ids = [new_id(column.heading or f"column {column.index + 1}", taken) for column in figures]
     made = []
     for n, column in enumerate(figures):
-        pair = differences.get(n)
         label = column.heading or f"Column {column.index + 1}"
-        made.append(Column(id=ids[n], label=label, difference=(ids[pair[0]], ids[pair[1]]) if pair else None))
+        parts = sorted(derived.get(n, ()), key=lambda part: -part[1])
+        terms = {"difference" if any(s < 0 for _, s in parts) else "sum": tuple(ids[p] for p, _ in parts)}
+        made.append(Column.model_validate({"id": ids[n], "label": label} | (terms if parts else {})))
     return tuple(made)

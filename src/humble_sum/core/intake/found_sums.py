@@ -13,12 +13,13 @@ from dataclasses import dataclass
 from decimal import Decimal
 from typing import Literal
 
-from humble_sum.core.amounts import EXACT, scaled
+from humble_sum.core.amounts import scaled
 
 Pattern = Literal["plus", "first_less_rest"]
 Amounts = Sequence[Decimal | None]
 Parts = tuple[tuple[int, int], ...]  # line number and sign
 Vectors = list[tuple[int, ...]]
+LEAST_LINES = 3  # lines that have to agree before a column is taken for one made of others
 
 
 @dataclass(frozen=True)
@@ -117,27 +118,15 @@ def _digits(vector: tuple[int, ...]) -> int:
     return max(len(str(abs(x))) for x in vector)
 
 
-def found_differences(lines: Sequence[Amounts]) -> dict[int, tuple[int, int]]:
-    """Columns that are one column less another in every line that has all three, at least three."""
-    if not lines:
-        return {}
-    found: dict[int, tuple[int, int]] = {}
-    width = len(lines[0])
-    for column in range(width):
-        for first in range(width):
-            for second in range(width):
-                if len({column, first, second}) < 3 or first in found or second in found or column in found:
-                    continue
-                told = 0
-                for line in lines:
-                    c, a, b = line[column], line[first], line[second]
-                    if c is None or a is None or b is None:
-                        continue
-                    if EXACT.subtract(a, b) != c:
-                        told = -1
-                        break
-                    told += bool(a and b)
-                # Reading left to right, the difference comes last: a = b + c is not one.
-                if told >= 3 and column > max(first, second):
-                    found[column] = (first, second)
-    return found
+def found_columns(lines: Sequence[Amounts]) -> dict[int, Parts]:
+    """Columns made of others before them, told from the lines that have an amount in every column.
+
+    Sums such as quarters to a year, nested like sums of lines, and differences of two.
+    """
+    whole = [line for line in lines if None not in line]
+    found = found_sums(list(zip(*whole, strict=True))) if len(whole) >= LEAST_LINES else []
+    return {
+        each.total: each.parts
+        for each in found
+        if each.columns >= LEAST_LINES and (len(each.parts) == 2 or all(sign > 0 for _, sign in each.parts))
+    }

@@ -12,7 +12,7 @@ from humble_sum.core.intake.draft import Draft, new_id, statement_of
 from humble_sum.core.printing import print_amount
 from humble_sum.core.rules import Reach, Rule, Rulebook
 from humble_sum.core.sentences import FORMS, GROUPINGS, NEGATIVES, decimals_said
-from humble_sum.core.statements import Pack, check
+from humble_sum.core.statements import Column, Pack, check
 
 
 def name_of(made: Draft) -> str:
@@ -68,6 +68,15 @@ def look_said(made: Draft) -> str:
         "zero": f"zeros as {print_amount(Decimal(0), clauses).text or 'a blank'}",
     }
     return ", ".join(said[name] for name in said if name in made.look.clauses and said[name])
+
+
+def column_said(made: Draft, column: Column) -> str:
+    """What a derived column is made of: "Change = 2025-26 − 2024-25"."""
+    labels = {each.id: each.label for each in made.columns}
+    words = []
+    for id, sign in column.terms:
+        words += ["−" if sign < 0 else "+", labels[id]]
+    return f"{column.label} = {' '.join(words[1:])}"
 
 
 def house_rule(currency: str | None) -> Rule:
