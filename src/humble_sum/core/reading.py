@@ -173,16 +173,28 @@ def _currency(parts: _Parts) -> bool:
     before, after = currency_signs()
     for sign, code in before.get(text[:1], ()):
         rest = text[len(sign) :]
-        # A sign made of letters is not the start of a longer word, and a number has to be left.
-        if text.startswith(sign) and not (sign[-1].isalpha() and rest[:1].isalpha()) and _has_digit(rest):
+        if text.startswith(sign) and _stands(sign, rest, rest[:1]):
             parts.currency, parts.text = code, rest
             return True
     for sign, code in after.get(text[-1:], ()):
         rest = text[: -len(sign)]
-        if text.endswith(sign) and not (sign[0].isalpha() and rest[-1:].isalpha()) and _has_digit(rest):
+        if text.endswith(sign) and _stands(sign, rest, rest[-1:]):
             parts.currency, parts.text = code, rest
             return True
     return False
+
+
+def _stands(sign: str, rest: str, beside: str) -> bool:
+    """Whether the sign is one, and not part of a word: a number is left, and no letter beside it.
+
+    A single letter, such as the rand's R, has to stand off or have a marked number beside it,
+    since "Q1" and "R2" are names.
+    """
+    if not _has_digit(rest):
+        return False
+    if len(sign) == 1 and sign.isascii() and sign.isalpha():
+        return beside == " " or any(mark in rest for mark in ".,")
+    return not (sign[-1].isalpha() and sign[0].isalpha() and beside.isalpha())
 
 
 def _has_digit(text: str) -> bool:

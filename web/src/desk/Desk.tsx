@@ -227,7 +227,8 @@ export function Desk({ pack, statement, packs, address, go, onTake, problem, onP
 /** Puts the focus on a figure of the page once it is there to take it. */
 function focusFigure(place: Place): void {
   requestAnimationFrame(() => {
-    const id = `figure-${place.line}-${place.column}`;
-    document.getElementById(id)?.focus({ preventScroll: false });
+    const figure = document.getElementById(`figure-${place.line}-${place.column}`);
+    figure?.focus({ preventScroll: true });
+    figure?.scrollIntoView({ block: "nearest", inline: "nearest" });
   });
 }

@@ -42,7 +42,9 @@ export function Page({ proof, place, lens, onSelect, onOpen }: Props) {
       const at = proof.columns[Math.min(Math.max(next[1], 0), proof.columns.length - 1)];
       if (line && at) {
         onSelect({ line: line.id, column: at.id });
-        document.getElementById(`figure-${line.id}-${at.id}`)?.focus();
+        const figure = document.getElementById(`figure-${line.id}-${at.id}`);
+        figure?.focus({ preventScroll: true });
+        figure?.scrollIntoView({ block: "nearest", inline: "nearest" });
       }
     } else if (event.key === "Enter") {
       event.preventDefault();
@@ -55,7 +57,7 @@ export function Page({ proof, place, lens, onSelect, onOpen }: Props) {
   return (
     <main className="overflow-auto p-2 xl:p-4 print:overflow-visible print:p-0" aria-label="Page">
       <div
-        className={`relative mx-auto max-w-[860px] min-w-[480px] border border-hairline bg-paper pt-5 pr-3 pb-8 pl-[42px] xl:pr-6 xl:pl-[52px] font-serif text-[14.5px] shadow-[0_1px_2px_rgb(20_38_43/0.08)] print:max-w-none print:border-0 print:p-0 print:shadow-none lens-${lens}`}
+        className={`relative mx-auto max-w-[860px] min-w-max border border-hairline bg-paper pt-5 pr-3 pb-8 pl-[42px] xl:pr-6 xl:pl-[52px] font-serif text-[14.5px] shadow-[0_1px_2px_rgb(20_38_43/0.08)] print:max-w-none print:border-0 print:p-0 print:shadow-none lens-${lens}`}
         style={style}
       >
         <header className="mb-1 border-b border-ink pb-2 pl-2">
@@ -88,7 +90,7 @@ export function Page({ proof, place, lens, onSelect, onOpen }: Props) {
                   className={line.last ? `${line.kind} closing` : line.kind}
                 >
                   <th scope="row" colSpan={line.figures.length ? 1 : proof.columns.length + 1}>
-                    {line.label}
+                    <span className="label">{line.label}</span>
                   </th>
                   {line.figures.map((figure) => (
                     <Figure

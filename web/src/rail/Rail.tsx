@@ -1,5 +1,5 @@
 import { Check } from "lucide-react";
-import { memo } from "react";
+import { memo, useEffect, useRef } from "react";
 
 import type { CheckView, ProofView } from "../api/client";
 
@@ -69,10 +69,15 @@ const LOOKS = {
 };
 
 const Bead = memo(function Bead({ check, active, onVisit }: BeadProps) {
+  const bead = useRef<HTMLButtonElement>(null);
+  useEffect(() => {
+    if (active) bead.current?.scrollIntoView({ block: "nearest", inline: "nearest" });
+  }, [active]);
   const ring = active ? "outline-2 outline-offset-1 outline-teal" : "";
   const inside = { foots: <Check size={13} />, gap: check.mark, break: "!", incomplete: "?", mixed: "≠" };
   return (
     <button
+      ref={bead}
       type="button"
       aria-current={active}
       title={check.says}
