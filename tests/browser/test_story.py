@@ -84,9 +84,14 @@ class StoryTest(DeskTest):
             self.one(f"#figure-{line}-y26").click()
             self.keys("h")
             self.until(lambda line=line: self.all(f"#figure-{line}-y26.held"), f"{line} is held")  # type: ignore[misc]
+        self.script("document.querySelector('aside').scrollTop = 400")
         self.keys("f")
         self.until(lambda: self.all("[role=alert]"), "it cannot foot")
         self.assertIn("these cannot all add: Surplus for the year, 2025–26", self.one("[role=alert]").text)
+        inside = (
+            "const a = document.querySelector('[role=alert]'); const top = a.getBoundingClientRect().top;"
+        )
+        self.assertTrue(self.script(inside + "return top >= a.closest('aside').getBoundingClientRect().top"))
         self.assertEqual(self.gaps(), 15)
         self.clean()
         self.button("Release it and foot").click()

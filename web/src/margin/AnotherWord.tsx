@@ -12,7 +12,9 @@ interface Props {
 export function AnotherWord({ free, onSave, onClose }: Props) {
   const [text, setText] = useState("");
   const field = useRef<HTMLInputElement>(null);
-  useEffect(() => field.current?.focus(), []);
+  useEffect(() => {
+    field.current?.focus();
+  }, []);
   const value = free === "currency" ? text.trim().toUpperCase() : { word: text.trim() };
   return (
     <form

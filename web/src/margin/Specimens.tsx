@@ -11,10 +11,10 @@ export function Specimens({ figure }: { figure: FigureView }) {
         <tbody>
           {figure.specimens.map((specimen) => (
             <tr key={specimen.sort} className="border-b border-hairline">
-              <th scope="row" className="py-0.5 text-left font-normal whitespace-nowrap text-soft">
+              <th scope="row" className="py-0.5 text-left font-normal text-soft xl:whitespace-nowrap">
                 {specimen.sort}
               </th>
-              <td className="text-right text-[12px] text-soft">
+              <td className="text-right text-[11px] text-soft xl:text-[12px]">
                 <bdi>{specimen.exact}</bdi>
               </td>
               <td className="pl-2 text-right font-serif whitespace-nowrap">

@@ -1,5 +1,6 @@
 import { X } from "lucide-react";
 import type { ReactNode } from "react";
+import { useEffect, useRef } from "react";
 
 import type { Problem } from "../api/client";
 
@@ -14,8 +15,13 @@ export function Notice({
   children?: ReactNode;
 }) {
   const { faults } = problem;
+  const box = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    // In braces: newer browsers answer with a promise, which is no way to end an effect.
+    box.current?.scrollIntoView({ block: "nearest" });
+  }, [problem]);
   return (
-    <div role="alert" className="relative rounded-md border border-rust bg-rust-wash p-3 pr-9">
+    <div ref={box} role="alert" className="relative rounded-md border border-rust bg-rust-wash p-3 pr-9">
       <p className="font-semibold text-rust">{problem.title}</p>
       {faults.length === 0 && problem.detail ? <p>{problem.detail}</p> : null}
       <ul>
