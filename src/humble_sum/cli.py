@@ -14,7 +14,7 @@ from typing import Annotated, Any, Literal
 
 import typer
 
-from humble_sum.core.amounts import read_amount
+from humble_sum.core.amounts import of_units, read_amount
 from humble_sum.core.clauses import InForce, read_clauses
 from humble_sum.core.faults import Fault, Refused
 from humble_sum.core.findings import check_said, signed_mark
@@ -348,7 +348,15 @@ def _with_holds(pack: Pack, places: list[str]) -> Pack:
         proof, figure = _figure(pack, place)
         line, column = figure.cell
         holds = [h for h in holds if (h.statement, h.line, h.column) != (proof.statement.id, line, column)]
-        holds.append(Hold(statement=proof.statement.id, line=line, column=column, reason="--hold"))
+        units, exponent = figure.printed.units, figure.printed.exponent
+        if units is None:
+            raise Refused(
+                "nothing-to-hold", Fault(place, "This figure is missing, so there is nothing to hold.")
+            )
+        printed = of_units(units, exponent)
+        holds.append(
+            Hold(statement=proof.statement.id, line=line, column=column, printed=printed, reason="--hold")
+        )
     return pack.model_copy(update={"holds": tuple(holds)})
 
 

@@ -119,6 +119,16 @@ class FootTest(CliTest):
         self.assertEqual(len(read_pack(out.read_bytes()).nudges), 12)
         self.assertEqual(self.run_it("check", out), "Everything foots.\n")
 
+    def test_a_hold_is_at_what_the_figure_prints_nudge_and_all(self) -> None:
+        footed, again = self.folder / "footed.json", self.folder / "again.json"
+        self.run_it("foot", self.pack, "--out", footed)
+        self.run_it("foot", footed, "--hold", "income/dues/y26", "--out", again)
+        (hold,) = read_pack(again.read_bytes()).holds
+        self.assertEqual(hold.printed, Decimal("-14900000"))  # (149), where its own rounding is (148)
+        self.assertIn("| Harbour dues | (149) |", self.run_it("render", again, "--to", "md"))
+        said = self.run_it("foot", self.pack, "--hold", "income/claims/y26", code=2)
+        self.assertIn("nothing to hold", said)
+
     def test_holds_in_conflict_exit_with_1_and_write_nothing(self) -> None:
         holds = [word for line in ("pbt", "tax", "net") for word in ("--hold", f"income/{line}/y26")]
         out = self.folder / "out.json"

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Annotated
 
 from fastapi import APIRouter, Request
+from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel, ConfigDict, Field
 
 from humble_sum.core.clauses import Currency
@@ -91,8 +92,14 @@ def intakes_of(request: Request) -> Intakes:
 @router.post("", status_code=201, openapi_extra=SOURCE_BODY)
 async def take_in(request: Request, name: str, into: str | None = None) -> IntakeView:
     """Take in a file and say how it was read. Nothing is kept until it is accepted."""
-    id = intakes_of(request).add(open_source(name, await request.body()), into)
-    return _view(intakes_of(request), id)
+    data = await request.body()
+
+    def read() -> IntakeView:
+        id = intakes_of(request).add(open_source(name, data), into)
+        return _view(intakes_of(request), id)
+
+    # Reading a large workbook would hold up every other request.
+    return await run_in_threadpool(read)
 
 
 @router.post("/pasted", status_code=201)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Annotated, Any
 
 from fastapi import APIRouter, Body, Request
+from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel, ConfigDict, Field
 from sqlalchemy.orm import Session
 
@@ -67,10 +68,16 @@ def list_packs(request: Request) -> list[PackName]:
 @router.post("/packs", status_code=201, openapi_extra=PACK_BODY)
 async def take_pack(request: Request) -> PackView:
     """Take in a pack file. It is kept whole or not at all."""
-    pack = read_pack(await request.body())
-    desk = desk_of(request)
-    with desk.database.writing() as session:
-        return desk.view(session, add_pack(session, pack))
+    data = await request.body()
+
+    def keep() -> PackView:
+        pack = read_pack(data)
+        desk = desk_of(request)
+        with desk.database.writing() as session:
+            return desk.view(session, add_pack(session, pack))
+
+    # Reading and keeping a large pack would hold up every other request.
+    return await run_in_threadpool(keep)
 
 
 @router.get("/packs/{pack}")
