@@ -4,6 +4,7 @@ from decimal import Decimal
 from humble_sum.core.footing.plan import Plan, plan
 from humble_sum.core.proofs import prove
 from humble_sum.core.statements import Hold, Nudge
+from humble_sum.core.ties import prove_pack
 from humble_sum.records.demo import demo_pack
 from tests.making import one_figure, pack, rule, statement
 
@@ -57,7 +58,7 @@ class StatusTest(unittest.TestCase):
         proof = prove(made, of)
         (check,) = proof.checks
         self.assertEqual((check.status, check.miss), ("break", Decimal("10.0")))
-        found = plan(proof)
+        found = plan(prove_pack(made))
         assert isinstance(found, Plan)
         self.assertEqual(found.nudges, ())
 

@@ -8,6 +8,7 @@ from html.parser import HTMLParser
 from humble_sum.core.footing.plan import Plan, plan
 from humble_sum.core.proofs import Proof, prove
 from humble_sum.core.statements import Pack
+from humble_sum.core.ties import prove_pack
 from humble_sum.exchange.delimited import neutral, write_csv
 from humble_sum.exchange.html import write_html
 from humble_sum.exchange.markdown import write_markdown
@@ -19,7 +20,7 @@ HOSTILE = '=1+1|<script>alert(1)</script>,"x"\nnext'
 
 def footed_demo() -> tuple[Pack, Proof]:
     made = demo_pack()
-    found = plan(prove(made, made.statements[0]))
+    found = plan(prove_pack(made))
     assert isinstance(found, Plan)
     made = made.model_copy(update={"nudges": found.nudges})
     return made, prove(made, made.statements[0])

@@ -15,7 +15,8 @@ from humble_sum.core.intake.draft import Draft, draft, statement_of
 from humble_sum.core.intake.table import Table, column_letters
 from humble_sum.core.reading import COMMA
 from humble_sum.core.relations import exact_amounts
-from humble_sum.core.statements import Pack, check
+from humble_sum.core.soundness import check
+from humble_sum.core.statements import Pack
 from humble_sum.exchange.sources import text as text_source
 from humble_sum.exchange.sources.opening import open_source
 from humble_sum.exchange.sources.pasted import read_pasted

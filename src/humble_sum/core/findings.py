@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+
 from humble_sum.core.amounts import of_units
 from humble_sum.core.printing import exact_text, print_amount
 from humble_sum.core.proofs import Check, Proof
 from humble_sum.core.relations import Relation
+from humble_sum.core.statements import Pack, Spot, Tie
+from humble_sum.core.ties import TieCheck, figure_at
 
 
 def relation_said(proof: Proof, relation: Relation) -> str:
@@ -42,3 +46,40 @@ def check_said(proof: Proof, check: Check) -> str:
             return (
                 f"{name}: printed parts add to {added}, the total prints {whole.printed.text or 'a blank'}."
             )
+
+
+def spot_said(pack: Pack, spot: Spot) -> str:
+    """A figure by name, with its statement: "Surplus for the year, 2025–26 in Income"."""
+    statement, line, column = spot
+    owner = pack.statement(statement)
+    row, head = (owner.line(line), owner.column(column)) if owner else (None, None)
+    assert owner is not None and row is not None and head is not None
+    return f"{row.label}, {head.label} in {owner.name}"
+
+
+def tie_said(pack: Pack, tie: Tie) -> str:
+    """A tie by name: what has to be the same."""
+    first, *others = [spot_said(pack, spot) for spot in tie.figures]
+    return f"{first} tied to {' and '.join(others)}"
+
+
+def tie_check_said(pack: Pack, proofs: Mapping[str, Proof], check: TieCheck) -> str:
+    """What is found of one tie, in a sentence."""
+    name = tie_said(pack, check.tie)
+    match check.status:
+        case "foots":
+            return f"{name}: both print the same."
+        case "incomplete":
+            return f"{name}: a figure is missing, so it cannot be checked."
+        case "mixed":
+            return f"{name}: printed in different units, so they cannot be compared."
+        case "break":
+            figure = figure_at(proofs, check.tie.figures[-1])
+            apart = exact_text(check.miss, figure.clauses)
+            return f"{name} is a source break: the exact amounts are {apart} apart."
+        case "gap":
+            texts = [
+                proofs[s].figures[line, column].printed.text or "a blank"
+                for s, line, column in check.tie.figures
+            ]
+            return f"{name}: printed as {' and '.join(texts)}."

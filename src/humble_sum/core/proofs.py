@@ -104,7 +104,11 @@ def prove(pack: Pack, statement: Statement) -> Proof:
             figures[cell] = _figure(
                 cell, exact[cell], decided[cell], money, holds.get(cell), nudges.get(cell)
             )
-    checks = tuple(_check(relation, figures, exact) for relation in relations(statement))
+    shares = {column.id: column.share[0] for column in statement.columns if column.share}
+    checks = tuple(
+        _check(relation, figures, exact, exact_miss(relation, exact, shares))
+        for relation in relations(statement)
+    )
     caption, exceptions = _captions(statement, figures)
     return Proof(statement, figures, checks, caption, exceptions)
 
@@ -145,8 +149,12 @@ def held_units(hold: Hold, clauses: InForce) -> int | None:
     return round_units(position(hold.printed, clauses.exponent), clauses.rounding)
 
 
-def _check(relation: Relation, figures: dict[Cell, Figure], exact: dict[Cell, Decimal | None]) -> Check:
-    miss = exact_miss(relation, exact)
+def _check(
+    relation: Relation,
+    figures: dict[Cell, Figure],
+    exact: dict[Cell, Decimal | None],
+    miss: Decimal | None,
+) -> Check:
     if miss is None:
         return Check(relation, "incomplete")
     if miss:

@@ -8,7 +8,8 @@ from typing import Any, Literal
 from pydantic import ConfigDict, Field, ValidationError
 
 from humble_sum.core.faults import Fault, Refused, faults_of
-from humble_sum.core.statements import Pack, check
+from humble_sum.core.soundness import check
+from humble_sum.core.statements import Pack
 
 KIND = "humble-sum/pack"
 VERSION = 1

@@ -36,6 +36,10 @@ def at_revision(session: Session, pack_id: str, revision: int) -> PackRow:
 def record(session: Session, row: PackRow, old: Pack, new: Pack, kind: str, summary: str) -> bool:
     """Make the pack be `new`, with the change on record. False when nothing differs."""
     was, becomes = state_of(old), state_of(new)
+    changed = [(a, b) for a, b in zip(old.statements, new.statements, strict=True) if a is not b and a != b]
+    if changed:
+        was["statements"] = [before.model_dump(mode="json") for before, _ in changed]
+        becomes["statements"] = [after.model_dump(mode="json") for _, after in changed]
     parts = [name for name in was if was[name] != becomes[name]]
     if not parts:
         return False
@@ -56,7 +60,7 @@ def record(session: Session, row: PackRow, old: Pack, new: Pack, kind: str, summ
             abandoned=False,
         )
     )
-    _apply(session, row, after, last + 1)
+    _apply(session, row, after)
     return True
 
 
@@ -77,9 +81,7 @@ def undo(session: Session, row: PackRow) -> ChangeRow:
     if change is None:
         raise Refused("nothing-to-undo", Fault("", "There is no change to undo."))
     change.undone = True
-    session.flush()
-    earlier = next_undo(session, row)
-    _apply(session, row, change.before, earlier.number if earlier else 0)
+    _apply(session, row, change.before)
     return change
 
 
@@ -89,7 +91,7 @@ def redo(session: Session, row: PackRow) -> ChangeRow:
     if change is None:
         raise Refused("nothing-to-redo", Fault("", "There is no change to redo."))
     change.undone = False
-    _apply(session, row, change.after, change.number)
+    _apply(session, row, change.after)
     return change
 
 
@@ -106,10 +108,9 @@ def changes_on(session: Session, row: PackRow, day: str) -> int:
     )
 
 
-def _apply(session: Session, row: PackRow, state: dict[str, Any], cursor: int) -> None:
+def _apply(session: Session, row: PackRow, state: dict[str, Any]) -> None:
     write_state(session, row.id, state)
     row.revision += 1
-    row.cursor = cursor
     session.flush()
 
 

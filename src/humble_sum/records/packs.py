@@ -7,12 +7,12 @@ from collections.abc import Sequence
 from datetime import UTC, datetime
 from typing import Any
 
-from sqlalchemy import delete, select
+from sqlalchemy import delete, func, select
 from sqlalchemy.orm import Session, selectinload
 
 from humble_sum.core.faults import Fault, Refused
 from humble_sum.core.rules import Rule, Rulebook
-from humble_sum.core.statements import Column, Hold, Line, Nudge, Pack, Statement
+from humble_sum.core.statements import Column, Hold, Line, Members, Nudge, Pack, Statement, Tie
 from humble_sum.records.tables import (
     AmountRow,
     ColumnRow,
@@ -23,6 +23,7 @@ from humble_sum.records.tables import (
     PartRow,
     RuleRow,
     StatementRow,
+    TieRow,
 )
 
 
@@ -52,22 +53,23 @@ def add_pack(session: Session, pack: Pack) -> PackRow:
         period=pack.period,
         currency=pack.currency,
         revision=1,
-        cursor=0,
         created=now(),
-        statements=[_statement_row(place, s) for place, s in enumerate(pack.statements)],
     )
     session.add(row)
     session.flush()
-    write_state(session, row.id, state_of(pack))
+    statements = [statement.model_dump(mode="json") for statement in pack.statements]
+    write_state(session, row.id, state_of(pack) | {"statements": statements})
     return row
 
 
-def _statement_row(place: int, statement: Statement) -> StatementRow:
+def _statement_row(pack_id: str, place: int, statement: Statement) -> StatementRow:
     return StatementRow(
+        pack=pack_id,
         position=place,
         code=statement.id,
         name=statement.name,
         title=statement.title,
+        members=[members.model_dump(mode="json") for members in statement.members],
         columns=[
             ColumnRow(position=n, code=c.id, label=c.label, **_terms(c))
             for n, c in enumerate(statement.columns)
@@ -78,6 +80,9 @@ def _statement_row(place: int, statement: Statement) -> StatementRow:
                 code=line.id,
                 label=line.label,
                 kind=line.kind,
+                natural=line.natural,
+                indent=line.indent,
+                absent=line.absent,
                 parts=[PartRow(position=m, code=id, sign=sign) for m, (id, sign) in enumerate(line.parts)],
                 amounts=[AmountRow(column=id, amount=amount) for id, amount in line.amounts.items()],
             )
@@ -88,7 +93,13 @@ def _statement_row(place: int, statement: Statement) -> StatementRow:
 
 def _terms(column: Column) -> dict[str, Any]:
     first, second = column.difference or (None, None)
-    return {"first": first, "second": second, "adds": list(column.sum) if column.sum else None}
+    return {
+        "first": first,
+        "second": second,
+        "adds": list(column.sum) if column.sum else None,
+        "share": list(column.share) if column.share else None,
+        "absent": column.absent,
+    }
 
 
 def load_pack(session: Session, row: PackRow) -> Pack:
@@ -117,12 +128,15 @@ def _statement(row: StatementRow) -> Statement:
         id=row.code,
         name=row.name,
         title=row.title,
+        members=tuple(Members.model_validate(members) for members in row.members),
         columns=tuple(
             Column(
                 id=c.code,
                 label=c.label,
                 difference=(c.first, c.second) if c.first and c.second else None,
                 sum=tuple(c.adds) if c.adds else None,
+                share=(c.share[0], c.share[1]) if c.share else None,
+                absent=c.absent,
             )
             for c in row.columns
         ),
@@ -132,6 +146,9 @@ def _statement(row: StatementRow) -> Statement:
                     "id": line.code,
                     "label": line.label,
                     "kind": line.kind,
+                    "natural": line.natural,
+                    "indent": line.indent,
+                    "absent": line.absent,
                     "parts": [(part.code, part.sign) for part in line.parts],
                     "amounts": {amount.column: amount.amount for amount in line.amounts},
                 }
@@ -142,11 +159,12 @@ def _statement(row: StatementRow) -> Statement:
 
 
 def state_of(pack: Pack) -> dict[str, Any]:
-    """The parts of a pack that changes change, as JSON."""
+    """The parts of a pack that most changes change, as JSON: all but its statements."""
     rules = []
     for rule in pack.rulebook.rules:
         rules.append(rule.model_dump(mode="json") | {"clauses": rule.clauses.spelled()})
     return {
+        "ties": [tie.model_dump(mode="json") for tie in pack.ties],
         "rules": rules,
         "holds": [hold.model_dump(mode="json") for hold in pack.holds],
         "nudges": [nudge.model_dump(mode="json") for nudge in pack.nudges],
@@ -154,12 +172,16 @@ def state_of(pack: Pack) -> dict[str, Any]:
 
 
 def read_state(session: Session, pack_id: str) -> dict[str, Any]:
-    """Rulebook, holds and nudges, as fields of a pack."""
+    """Ties, rulebook, holds and nudges, as fields of a pack."""
 
     def rows(table: Any, order: Any) -> Any:
         return session.scalars(select(table).where(table.pack == pack_id).order_by(order))
 
     return {
+        "ties": tuple(
+            Tie.model_validate({"id": row.code, "figures": row.figures})
+            for row in rows(TieRow, TieRow.position)
+        ),
         "rulebook": Rulebook(
             rules=tuple(
                 Rule.model_validate(
@@ -201,10 +223,19 @@ def read_state(session: Session, pack_id: str) -> dict[str, Any]:
 
 
 def write_state(session: Session, pack_id: str, state: dict[str, Any]) -> None:
-    """Put the given parts of a state (rules, holds, nudges) in place of what was there."""
-    tables: dict[str, Any] = {"rules": RuleRow, "holds": HoldRow, "nudges": NudgeRow}
+    """Put the given parts of a state in place of what was there.
+
+    The parts are ties, rules, holds, nudges and statements. Of the statements, those given take
+    the place of those with their ids, in their order, and every other stays.
+    """
+    for statement in state.get("statements", []):
+        _write_statement(session, pack_id, Statement.model_validate(statement))
+    tables: dict[str, Any] = {"ties": TieRow, "rules": RuleRow, "holds": HoldRow, "nudges": NudgeRow}
     for name in state:
-        session.execute(delete(tables[name]).where(tables[name].pack == pack_id))
+        if name in tables:
+            session.execute(delete(tables[name]).where(tables[name].pack == pack_id))
+    for place, tie in enumerate(state.get("ties", [])):
+        session.add(TieRow(pack=pack_id, position=place, code=tie["id"], figures=tie["figures"]))
     for place, rule in enumerate(state.get("rules", [])):
         session.add(
             RuleRow(
@@ -221,4 +252,18 @@ def write_state(session: Session, pack_id: str, state: dict[str, Any]) -> None:
     for entry in state.get("nudges", []):
         texts = {"units": str(entry["units"]), "natural": str(entry["natural"])}
         session.add(NudgeRow(pack=pack_id, **(entry | texts)))
+    session.flush()
+
+
+def _write_statement(session: Session, pack_id: str, statement: Statement) -> None:
+    was = session.scalar(
+        select(StatementRow).where(StatementRow.pack == pack_id, StatementRow.code == statement.id)
+    )
+    if was is None:
+        place = session.scalar(select(func.count()).where(StatementRow.pack == pack_id)) or 0
+    else:
+        place = was.position
+        session.execute(delete(StatementRow).where(StatementRow.id == was.id))
+        session.expunge(was)
+    session.add(_statement_row(pack_id, place, statement))
     session.flush()

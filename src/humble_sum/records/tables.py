@@ -34,7 +34,7 @@ def owned_by(table: str) -> Any:
 
 
 class PackRow(Base):
-    """A pack. `revision` counts every change, undo and redo; `cursor` is the last change applied."""
+    """A pack. `revision` counts every change, undo and redo."""
 
     __tablename__ = "packs"
     id: Mapped[str] = mapped_column(primary_key=True)
@@ -42,7 +42,6 @@ class PackRow(Base):
     period: Mapped[str]
     currency: Mapped[str | None]
     revision: Mapped[int] = mapped_column(Integer, default=1)
-    cursor: Mapped[int] = mapped_column(Integer, default=0)
     created: Mapped[str]
     statements: Mapped[list[StatementRow]] = relationship(
         order_by="StatementRow.position", cascade="all, delete-orphan"
@@ -58,6 +57,7 @@ class StatementRow(Base):
     code: Mapped[str]
     name: Mapped[str]
     title: Mapped[str]
+    members: Mapped[list[Any]] = mapped_column(JSON, default=list)
     columns: Mapped[list[ColumnRow]] = relationship(
         order_by="ColumnRow.position", cascade="all, delete-orphan"
     )
@@ -65,7 +65,7 @@ class StatementRow(Base):
 
 
 class ColumnRow(Base):
-    """A column; `first` and `second` are set in a difference, `adds` in a sum."""
+    """A column; `first` and `second` are set in a difference, `adds` in a sum, `share` in shares."""
 
     __tablename__ = "columns"
     __table_args__ = (UniqueConstraint("statement", "code"),)
@@ -77,6 +77,8 @@ class ColumnRow(Base):
     first: Mapped[str | None]
     second: Mapped[str | None]
     adds: Mapped[list[str] | None] = mapped_column(JSON(none_as_null=True))
+    share: Mapped[list[str] | None] = mapped_column(JSON(none_as_null=True))
+    absent: Mapped[bool] = mapped_column(Boolean, default=False)
 
 
 class LineRow(Base):
@@ -88,6 +90,9 @@ class LineRow(Base):
     code: Mapped[str]
     label: Mapped[str]
     kind: Mapped[str]
+    natural: Mapped[str] = mapped_column(default="either")
+    indent: Mapped[int | None] = mapped_column(Integer)
+    absent: Mapped[bool] = mapped_column(Boolean, default=False)
     parts: Mapped[list[PartRow]] = relationship(order_by="PartRow.position", cascade="all, delete-orphan")
     amounts: Mapped[list[AmountRow]] = relationship(order_by="AmountRow.id", cascade="all, delete-orphan")
 
@@ -110,6 +115,18 @@ class AmountRow(Base):
     line: Mapped[int] = owned_by("lines")
     column: Mapped[str]
     amount: Mapped[Decimal | None]
+
+
+class TieRow(Base):
+    """Figures that are one and the same, each a statement, a line and a column."""
+
+    __tablename__ = "ties"
+    __table_args__ = (UniqueConstraint("pack", "code"),)
+    id: Mapped[int] = mapped_column(primary_key=True)
+    pack: Mapped[str] = owned_by("packs")
+    position: Mapped[int]
+    code: Mapped[str]
+    figures: Mapped[list[Any]] = mapped_column(JSON)
 
 
 class RuleRow(Base):

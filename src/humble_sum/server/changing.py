@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Collection
 from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
@@ -10,15 +10,16 @@ from pydantic import BaseModel, ConfigDict, Field
 from humble_sum.core.amounts import of_units
 from humble_sum.core.clauses import InForce, read_clauses
 from humble_sum.core.faults import Fault, Refused
-from humble_sum.core.findings import relation_said
+from humble_sum.core.findings import spot_said
 from humble_sum.core.footing.plan import NoPlan, plan
 from humble_sum.core.footing.ways import ways
 from humble_sum.core.proofs import Proof
 from humble_sum.core.rules import Id, Reach, with_clauses, without_clause
 from humble_sum.core.sentences import label
-from humble_sum.core.statements import Hold, Pack
+from humble_sum.core.statements import Hold, Pack, Spot
+from humble_sum.core.ties import PackProof
 from humble_sum.records.packs import now
-from humble_sum.server.desk import figure_of
+from humble_sum.server.desk import figure_of, proof_of
 from humble_sum.server.problems import CannotFoot
 
 
@@ -56,14 +57,14 @@ class HoldFigure(_Change):
 
 
 class ReleaseFigures(_Change):
-    """Release held figures, each a line and a column."""
+    """Release held figures, each a statement, a line and a column."""
 
     kind: Literal["release"]
-    figures: Annotated[list[tuple[Id, Id]], Field(min_length=1)]
+    figures: Annotated[list[Spot], Field(min_length=1)]
 
 
 class Foot(_Change):
-    """Foot the whole statement with the least added drift."""
+    """Foot the whole pack, every statement and tie together, with the least added drift."""
 
     kind: Literal["foot"]
 
@@ -88,9 +89,9 @@ Change = Annotated[
 ]
 
 
-def apply(pack: Pack, proof: Proof, change: Change) -> tuple[Pack, str]:
-    """The pack after a change to a proved statement, and what it did. Raises Refused."""
-    make: dict[str, Callable[[Pack, Any, Proof], tuple[Pack, str]]] = {
+def apply(whole: PackProof, change: Change) -> tuple[Pack, str]:
+    """The pack after a change, and what it did. Raises Refused."""
+    make: dict[str, Callable[[PackProof, Any, Proof], tuple[Pack, str]]] = {
         "set_clause": _set_clause,
         "drop_clause": _drop_clause,
         "hold": _hold,
@@ -99,10 +100,11 @@ def apply(pack: Pack, proof: Proof, change: Change) -> tuple[Pack, str]:
         "close_gap": _close_gap,
         "clear_nudges": _clear_nudges,
     }
-    return make[change.kind](pack, change, proof)
+    return make[change.kind](whole, change, proof_of(whole, change.statement))
 
 
-def _set_clause(pack: Pack, change: SetClause, proof: Proof) -> tuple[Pack, str]:
+def _set_clause(whole: PackProof, change: SetClause, proof: Proof) -> tuple[Pack, str]:
+    pack = whole.pack
     figure = figure_of(proof, change.line, change.column)
     clauses = read_clauses({change.clause: change.value})
     origin = figure.decided.origins[change.clause]
@@ -129,7 +131,8 @@ def _set_clause(pack: Pack, change: SetClause, proof: Proof) -> tuple[Pack, str]
     )
 
 
-def _drop_clause(pack: Pack, change: DropClause, proof: Proof) -> tuple[Pack, str]:
+def _drop_clause(whole: PackProof, change: DropClause, proof: Proof) -> tuple[Pack, str]:
+    pack = whole.pack
     rule = next((rule for rule in pack.rulebook.rules if rule.id == change.rule), None)
     if rule is None or change.clause not in rule.clauses.named():
         raise Refused(
@@ -142,7 +145,8 @@ def _drop_clause(pack: Pack, change: DropClause, proof: Proof) -> tuple[Pack, st
     )
 
 
-def _hold(pack: Pack, change: HoldFigure, proof: Proof) -> tuple[Pack, str]:
+def _hold(whole: PackProof, change: HoldFigure, proof: Proof) -> tuple[Pack, str]:
+    pack = whole.pack
     figure = figure_of(proof, change.line, change.column)
     if figure.printed.units is None:
         raise Refused(
@@ -157,64 +161,64 @@ def _hold(pack: Pack, change: HoldFigure, proof: Proof) -> tuple[Pack, str]:
         printed=printed,
         reason=change.reason.strip(),
     )
-    others = _without(pack, change.statement, [(change.line, change.column)])
+    others = _without(pack, [(change.statement, change.line, change.column)])
     return (
         pack.model_copy(update={"holds": (*others, hold)}),
         f"Held {_label(proof, change.line, change.column)} at {figure.printed.text or 'a blank'}",
     )
 
 
-def _release(pack: Pack, change: ReleaseFigures, proof: Proof) -> tuple[Pack, str]:
-    for line, column in change.figures:
-        figure_of(proof, line, column)
-    left = _without(pack, change.statement, change.figures)
-    names = ", ".join(_label(proof, line, column) for line, column in change.figures)
+def _release(whole: PackProof, change: ReleaseFigures, proof: Proof) -> tuple[Pack, str]:
+    pack = whole.pack
+    for statement, line, column in change.figures:
+        figure_of(proof_of(whole, statement), line, column)
+    left = _without(pack, change.figures)
+    names = ", ".join(spot_said(pack, spot) for spot in change.figures)
     return pack.model_copy(update={"holds": left}), f"Released {names}"
 
 
-def _foot(pack: Pack, change: Foot, proof: Proof) -> tuple[Pack, str]:
-    found = plan(proof, made=now())
+def _foot(whole: PackProof, change: Foot, proof: Proof) -> tuple[Pack, str]:
+    pack = whole.pack
+    found = plan(whole, now())
     if isinstance(found, NoPlan):
-        raise _cannot_foot(proof, found)
-    others = tuple(nudge for nudge in pack.nudges if nudge.statement != change.statement)
-    old = {(n.line, n.column): n for n in pack.nudges if n.statement == change.statement}
+        raise _cannot_foot(pack, found)
+    old = {(n.statement, n.line, n.column): n for n in pack.nudges}
     nudges = []
     for nudge in found.nudges:
         # A nudge that comes out the same keeps the time it was first made.
-        before = old.get((nudge.line, nudge.column))
+        before = old.get((nudge.statement, nudge.line, nudge.column))
         same = before is not None and before.model_copy(update={"made": nudge.made}) == nudge
         nudges.append(before if same and before is not None else nudge)
-    moved = len(found.nudges)
     proved = "no plan adds less drift" if found.proved else f"no plan adds less than {found.bound}"
-    figures = "1 figure" if moved == 1 else f"{moved} figures"
-    return (
-        pack.model_copy(update={"nudges": (*others, *nudges)}),
-        f"Footed {proof.statement.name}: {figures} nudged, {proved}",
-    )
+    figures = "1 figure" if len(nudges) == 1 else f"{len(nudges)} figures"
+    footed = proof.statement.name if len(pack.statements) == 1 else "the pack"
+    return pack.model_copy(update={"nudges": tuple(nudges)}), f"Footed {footed}: {figures} nudged, {proved}"
 
 
-def _cannot_foot(proof: Proof, found: NoPlan) -> CannotFoot:
-    sums = ", ".join(relation_said(proof, relation) for relation in found.conflict)
-    release = None if found.release is None else [list(cell) for cell in found.release]
+def _cannot_foot(pack: Pack, found: NoPlan) -> CannotFoot:
+    release = None if found.release is None else [list(spot) for spot in found.release]
     if release:
-        remedy = f"Releasing {' and '.join(_label(proof, *cell) for cell in found.release or ())} settles it."
+        names = " and ".join(spot_said(pack, spot) for spot in found.release or ())
+        remedy = f"Releasing {names} settles it."
     else:
         remedy = "No hold is to blame; print with more decimals."
-    fault = Fault("", f"No figure may move by more than one unit, so these cannot all add: {sums}.", remedy)
-    return CannotFoot(fault, release, [relation_said(proof, relation) for relation in found.conflict])
+    what = "No figure may move by more than one unit, so these cannot all add: "
+    return CannotFoot(Fault("", f"{what}{', '.join(found.conflict)}.", remedy), release, list(found.conflict))
 
 
-def _close_gap(pack: Pack, change: CloseGap, proof: Proof) -> tuple[Pack, str]:
+def _close_gap(whole: PackProof, change: CloseGap, proof: Proof) -> tuple[Pack, str]:
+    pack = whole.pack
     check = next((check for check in proof.checks if check.relation.id == change.check), None)
     if check is None:
         raise Refused("no-such-relation", Fault("check", f'There is no relation "{change.check}".'))
-    way = next((way for way in ways(pack, proof, check, now()) if way.id == change.way), None)
+    way = next((way for way in ways(whole, proof, check, now()) if way.id == change.way), None)
     if way is None:
         raise Refused("no-such-way", Fault("way", "This gap can no longer be closed that way."))
     return pack.model_copy(update={"nudges": way.nudges}), way.says
 
 
-def _clear_nudges(pack: Pack, change: ClearNudges, proof: Proof) -> tuple[Pack, str]:
+def _clear_nudges(whole: PackProof, change: ClearNudges, proof: Proof) -> tuple[Pack, str]:
+    pack = whole.pack
     others = tuple(nudge for nudge in pack.nudges if nudge.statement != change.statement)
     return (
         pack.model_copy(update={"nudges": others}),
@@ -222,10 +226,8 @@ def _clear_nudges(pack: Pack, change: ClearNudges, proof: Proof) -> tuple[Pack, 
     )
 
 
-def _without(pack: Pack, statement: str, cells: list[tuple[str, str]]) -> tuple[Hold, ...]:
-    return tuple(
-        hold for hold in pack.holds if hold.statement != statement or (hold.line, hold.column) not in cells
-    )
+def _without(pack: Pack, spots: Collection[Spot]) -> tuple[Hold, ...]:
+    return tuple(hold for hold in pack.holds if (hold.statement, hold.line, hold.column) not in spots)
 
 
 def _label(proof: Proof, line: str, column: str) -> str:

@@ -14,6 +14,7 @@ from sqlalchemy.orm import Session
 from humble_sum.core.faults import Fault, Refused
 from humble_sum.core.proofs import Figure, Proof, prove
 from humble_sum.core.statements import Pack, Statement
+from humble_sum.core.ties import PackProof, check_ties
 from humble_sum.records.database import Database
 from humble_sum.records.history import at_revision, changes_on, next_redo, next_undo
 from humble_sum.records.packs import load_pack, pack_row
@@ -30,20 +31,37 @@ class Desk:
     def __init__(self, database: Database):
         self.database = database
         self._kept: OrderedDict[tuple[str | int, ...], Any] = OrderedDict()
+        self._last: dict[str, PackProof] = {}
         self._lock = threading.Lock()
 
     def pack(self, session: Session, row: PackRow) -> Pack:
         return self._once(("pack", row.id, row.revision), lambda: load_pack(session, row))
 
-    def proof(self, session: Session, row: PackRow, statement_id: str) -> Proof:
-        pack = self.pack(session, row)
-        statement = statement_of(pack, statement_id)
-        return self._once(("proof", row.id, row.revision, statement_id), lambda: prove(pack, statement))
+    def proved(self, session: Session, row: PackRow) -> PackProof:
+        """The pack proved at its revision. Statements that a change left alone are not proved again."""
 
-    def open(self, session: Session, pack_id: str, statement_id: str) -> tuple[PackRow, Pack, Proof]:
-        """A pack's row, the pack, and the proof of one of its statements."""
+        def prove_whole() -> PackProof:
+            pack = self.pack(session, row)
+            last = self._last.get(row.id)
+            proofs = {s.id: self._proof(pack, s, last) for s in pack.statements}
+            whole = PackProof(pack, proofs, check_ties(pack, proofs))
+            self._last[row.id] = whole
+            return whole
+
+        return self._once(("proof", row.id, row.revision), prove_whole)
+
+    def _proof(self, pack: Pack, statement: Statement, last: PackProof | None) -> Proof:
+        if last is not None and (before := last.proofs.get(statement.id)) is not None:
+            same = before.statement is statement or before.statement == statement
+            if same and bearing_on(last.pack, statement.id) == bearing_on(pack, statement.id):
+                return before
+        return prove(pack, statement)
+
+    def open(self, session: Session, pack_id: str, statement_id: str) -> tuple[PackRow, PackProof, Proof]:
+        """A pack's row, the pack proved, and the proof of one of its statements."""
         row = pack_row(session, pack_id)
-        return row, self.pack(session, row), self.proof(session, row, statement_id)
+        whole = self.proved(session, row)
+        return row, whole, proof_of(whole, statement_id)
 
     @contextmanager
     def changing(self, pack_id: str, revision: int) -> Iterator[tuple[Session, PackRow]]:
@@ -59,6 +77,7 @@ class Desk:
             with self._lock:
                 for key in [key for key in self._kept if key[1] == pack_id]:
                     del self._kept[key]
+                self._last.pop(pack_id, None)
             raise
 
     def remember(self, row: PackRow, pack: Pack) -> None:
@@ -67,10 +86,10 @@ class Desk:
 
     def view(self, session: Session, row: PackRow) -> PackView:
         """The pack as the spine shows it."""
-        pack = self.pack(session, row)
+        whole = self.proved(session, row)
+        pack = whole.pack
         undo, redo = next_undo(session, row), next_redo(session, row)
         today = datetime.now(UTC).date().isoformat()
-        proofs = [self.proof(session, row, statement.id) for statement in pack.statements]
         return PackView(
             id=row.id,
             entity=pack.entity,
@@ -78,13 +97,13 @@ class Desk:
             revision=row.revision,
             statements=[
                 StatementView(
-                    id=proof.statement.id,
-                    name=proof.statement.name,
-                    title=proof.statement.title,
-                    gaps=len(proof.gaps),
-                    breaks=len(proof.breaks),
+                    id=statement.id,
+                    name=statement.name,
+                    title=statement.title,
+                    gaps=whole.count(statement.id, "gap"),
+                    breaks=whole.count(statement.id, "break"),
                 )
-                for proof in proofs
+                for statement in pack.statements
             ],
             undo=undo.summary if undo else None,
             redo=redo.summary if redo else None,
@@ -104,12 +123,21 @@ class Desk:
         return made
 
 
-def statement_of(pack: Pack, id: str) -> Statement:
-    """The statement, or Refused."""
-    statement = pack.statement(id)
-    if statement is None:
+def bearing_on(pack: Pack, statement: str) -> tuple[object, ...]:
+    """What of a pack decides how a statement prints, besides the statement itself."""
+    return (
+        [rule for rule in pack.rulebook.rules if rule.reach.statement in (None, statement)],
+        [hold for hold in pack.holds if hold.statement == statement],
+        [nudge for nudge in pack.nudges if nudge.statement == statement],
+    )
+
+
+def proof_of(whole: PackProof, id: str) -> Proof:
+    """The proof of one statement, or Refused."""
+    proof = whole.proofs.get(id)
+    if proof is None:
         raise Refused("no-such-statement", Fault("statement", f'There is no statement "{id}".'))
-    return statement
+    return proof
 
 
 def figure_of(proof: Proof, line: str, column: str) -> Figure:

@@ -16,7 +16,8 @@ from humble_sum.core.intake.found_sums import Parts
 from humble_sum.core.intake.packing import column_said, look_said, name_of
 from humble_sum.core.printing import exact_text
 from humble_sum.core.relations import Cell, exact_amounts
-from humble_sum.core.statements import Pack, check
+from humble_sum.core.soundness import check
+from humble_sum.core.statements import Pack
 from humble_sum.server.intakes import CONVENTIONS, ConventionId
 
 MOST_LINES = 400  # lines shown of a draft; all are kept

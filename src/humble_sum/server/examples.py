@@ -11,6 +11,7 @@ from pydantic import BaseModel
 from humble_sum.core.footing.plan import Plan, plan
 from humble_sum.core.intake.draft import draft
 from humble_sum.core.proofs import prove
+from humble_sum.core.ties import prove_pack
 from humble_sum.exchange.pack_json import write_pack
 from humble_sum.exchange.sources.text import read_text
 from humble_sum.records.demo import demo_pack
@@ -42,11 +43,13 @@ def add_examples(schema: dict[str, Any]) -> dict[str, Any]:
 def _examples() -> dict[str, Any]:
     pack = demo_pack()
     statement = pack.statements[0]
-    proof = prove(pack, statement)
-    found = plan(proof, made="2026-05-04T09:30:00+00:00")
+    whole = prove_pack(pack)
+    proof = whole.proofs[statement.id]
+    found = plan(whole, made="2026-05-04T09:30:00+00:00")
     assert isinstance(found, Plan)
     footed = pack.model_copy(update={"nudges": found.nudges})
     figure = proof.figures["costs", "y26"]
+    gaps = whole.count(statement.id, "gap")
     view = PackView(
         id=ID,
         entity=pack.entity,
@@ -54,14 +57,18 @@ def _examples() -> dict[str, Any]:
         revision=1,
         statements=[
             StatementView(
-                id=statement.id, name=statement.name, title=statement.title, gaps=len(proof.gaps), breaks=0
+                id=statement.id,
+                name=statement.name,
+                title=statement.title,
+                gaps=gaps,
+                breaks=0,
             )
         ],
         undo=None,
         redo=None,
         changes_today=0,
     )
-    page = proof_view(pack, proof, 1)
+    page = proof_view(whole, proof, 1)
     outcome = Outcome(changed=True, says="Footed Income", pack=view, proof=page)
     change = ChangeView(
         number=1, at="2026-05-04T09:30:00+00:00", kind="foot", summary="Footed Income", state="applied"
@@ -83,8 +90,8 @@ def _examples() -> dict[str, Any]:
         f"post {one}/redo": _json(outcome),
         f"get {one}/history": [_json(change)],
         f"get {of}/proof": _json(page),
-        f"get {of}/figures/{{line}}/{{column}}": _json(figure_view(pack, proof, figure, 1)),
-        f"get {of}/nudges": _json(footing_view(footed, prove(footed, statement), 2)),
+        f"get {of}/figures/{{line}}/{{column}}": _json(figure_view(whole, proof, figure, 1)),
+        f"get {of}/nudges": _json(footing_view(prove(footed, statement), 2)),
         "post /api/intakes": _json(intake),
         "post /api/intakes/pasted": _json(intake),
         "get /api/intakes/{intake}": _json(intake),

@@ -15,7 +15,7 @@ from humble_sum.records.history import history, record, redo, undo
 from humble_sum.records.packs import add_pack, pack_row, pack_rows
 from humble_sum.records.tables import PackRow
 from humble_sum.server.changing import Change, apply
-from humble_sum.server.desk import Desk
+from humble_sum.server.desk import Desk, proof_of
 from humble_sum.server.showing import figure_view, proof_view
 from humble_sum.server.views import ChangeView, Outcome, PackName, PackView
 
@@ -121,9 +121,9 @@ def change_pack(
     """Make one change, in one transaction. A stale revision is refused with 409."""
     desk = desk_of(request)
     with desk.changing(pack, body.revision) as (session, row):
-        old = desk.pack(session, row)
-        new, says = apply(old, desk.proof(session, row, body.change.statement), body.change)
-        changed = record(session, row, old, new, body.change.kind, says)
+        old = desk.proved(session, row)
+        new, says = apply(old, body.change)
+        changed = record(session, row, old.pack, new, body.change.kind, says)
         if changed:
             desk.remember(row, new)
         else:
@@ -174,14 +174,15 @@ def _outcome(
     says: str,
     changed: bool = True,
 ) -> Outcome:
-    pack, proof = desk.pack(session, row), desk.proof(session, row, statement)
+    whole = desk.proved(session, row)
+    proof = proof_of(whole, statement)
     figure = proof.figures.get(place) if place else None
     return Outcome(
         changed=changed,
         says=says,
         pack=desk.view(session, row),
-        proof=proof_view(pack, proof, row.revision),
-        figure=figure_view(pack, proof, figure, row.revision) if figure else None,
+        proof=proof_view(whole, proof, row.revision),
+        figure=figure_view(whole, proof, figure, row.revision) if figure else None,
     )
 
 

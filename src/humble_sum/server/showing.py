@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from humble_sum.core.amounts import scaled, total
-from humble_sum.core.findings import check_said, relation_said, signed_mark
+from humble_sum.core.findings import check_said, relation_said, signed_mark, tie_check_said, tie_said
 from humble_sum.core.footing.plan import added_drift
 from humble_sum.core.footing.problem import added_drift_text
 from humble_sum.core.footing.ways import ways
@@ -11,7 +11,7 @@ from humble_sum.core.printing import exact_text, print_amount, scaled_text
 from humble_sum.core.proofs import Check, Figure, Proof
 from humble_sum.core.sentences import SentenceWord, sentence
 from humble_sum.core.specimens import specimens
-from humble_sum.core.statements import Pack
+from humble_sum.core.ties import PackProof, TieCheck
 from humble_sum.core.tracing import drift_text, trace
 from humble_sum.exchange.layout import Row, rows
 from humble_sum.server.views import (
@@ -34,8 +34,9 @@ from humble_sum.server.views import (
 )
 
 
-def proof_view(pack: Pack, proof: Proof, revision: int) -> ProofView:
+def proof_view(whole: PackProof, proof: Proof, revision: int) -> ProofView:
     """The page."""
+    pack = whole.pack
     statement = proof.statement
     return ProofView(
         revision=revision,
@@ -46,10 +47,13 @@ def proof_view(pack: Pack, proof: Proof, revision: int) -> ProofView:
         period=pack.period,
         caption=proof.caption,
         exceptions=list(proof.exceptions),
-        columns=[ColumnView(id=c.id, label=c.label, derived=bool(c.terms)) for c in statement.columns],
+        columns=[ColumnView(id=c.id, label=c.label, derived=c.derived) for c in statement.columns],
         lines=[_line(row) for row in rows(proof)],
-        checks=[_check(proof, check) for check in proof.checks],
-        gaps=len(proof.gaps),
+        checks=[
+            *(_check(proof, check) for check in proof.checks),
+            *(_tie(whole, statement.id, check) for check in whole.ties_at(statement.id)),
+        ],
+        gaps=whole.count(statement.id, "gap"),
         nudges=sum(figure.nudge is not None for figure in proof.figures.values()),
     )
 
@@ -59,6 +63,8 @@ def _line(row: Row) -> LineView:
         id=row.line.id,
         label=row.line.label,
         kind=row.line.kind,
+        indent=row.line.steps,
+        absent=row.line.absent,
         last=row.last,
         parts=[id for id, _ in row.line.parts],
         figures=[_cell(figure) for figure in row.figures],
@@ -98,7 +104,24 @@ def _check(proof: Proof, check: Check) -> CheckView:
     )
 
 
-def figure_view(pack: Pack, proof: Proof, figure: Figure, revision: int) -> FigureView:
+def _tie(whole: PackProof, statement: str, check: TieCheck) -> CheckView:
+    """A tie as a bead of one of its statements."""
+    here = next(spot for spot in check.tie.figures if spot[0] == statement)
+    return CheckView(
+        id=f"tie:{check.tie.id}",
+        way="tie",
+        line=here[1],
+        column=here[2],
+        name=tie_said(whole.pack, check.tie),
+        parts=[],
+        elsewhere=[list(spot) for spot in check.tie.figures if spot[0] != statement],
+        status=check.status,
+        mark=signed_mark(check.gap) if check.status == "gap" else "",
+        says=tie_check_said(whole.pack, whole.proofs, check),
+    )
+
+
+def figure_view(whole: PackProof, proof: Proof, figure: Figure, revision: int) -> FigureView:
     """The margin of one figure."""
     line = proof.statement.line(figure.cell[0])
     column = proof.statement.column(figure.cell[1])
@@ -133,7 +156,7 @@ def figure_view(pack: Pack, proof: Proof, figure: Figure, revision: int) -> Figu
             ReachView(apply="line", label=f"on line {line.label}"),
         ],
         specimens=[SpecimenView(sort=s.sort, exact=s.exact, text=s.text) for s in specimens(figure.clauses)],
-        gaps=_gaps(pack, proof, figure),
+        gaps=_gaps(whole, proof, figure),
         held=figure.held is not None,
         hold_reason=figure.held.reason if figure.held else "",
         can_hold=figure.exact is not None,
@@ -153,7 +176,7 @@ def _word(word: SentenceWord) -> WordView:
     )
 
 
-def _gaps(pack: Pack, proof: Proof, figure: Figure) -> list[GapView]:
+def _gaps(whole: PackProof, proof: Proof, figure: Figure) -> list[GapView]:
     """The gaps this figure is the total of, or else the first one it is a part of."""
     own = [check for check in proof.gaps if check.relation.total == figure.cell]
     part_of = [check for check in proof.gaps if figure.cell in (cell for cell, _ in check.relation.parts)]
@@ -164,14 +187,14 @@ def _gaps(pack: Pack, proof: Proof, figure: Figure) -> list[GapView]:
             says=check_said(proof, check),
             ways=[
                 WayView(id=way.id, says=way.says, detail=way.detail, gaps_after=way.gaps_after)
-                for way in ways(pack, proof, check)
+                for way in ways(whole, proof, check)
             ],
         )
         for check in own or part_of[:1]
     ]
 
 
-def footing_view(pack: Pack, proof: Proof, revision: int) -> FootingView:
+def footing_view(proof: Proof, revision: int) -> FootingView:
     """Every nudge of the statement, in force or resting."""
     found, added = [], []
     for figure in proof.figures.values():

@@ -29,8 +29,8 @@ def proof_of(request: Request, pack: str, statement: str) -> ProofView:
     """The statement as its readers will see it, with every relation checked."""
     desk = desk_of(request)
     with desk.database.reading() as session:
-        row, opened, proof = desk.open(session, pack, statement)
-        return proof_view(opened, proof, row.revision)
+        row, whole, proof = desk.open(session, pack, statement)
+        return proof_view(whole, proof, row.revision)
 
 
 @router.get("/figures/{line}/{column}")
@@ -38,8 +38,8 @@ def figure(request: Request, pack: str, statement: str, line: str, column: str) 
     """One figure: its trace, its rule as a sentence, specimens, and ways to close its gap."""
     desk = desk_of(request)
     with desk.database.reading() as session:
-        row, opened, proof = desk.open(session, pack, statement)
-        return figure_view(opened, proof, figure_of(proof, line, column), row.revision)
+        row, whole, proof = desk.open(session, pack, statement)
+        return figure_view(whole, proof, figure_of(proof, line, column), row.revision)
 
 
 @router.get("/nudges")
@@ -47,8 +47,8 @@ def nudges(request: Request, pack: str, statement: str) -> FootingView:
     """Every figure moved: exact, rounded, printed, and why."""
     desk = desk_of(request)
     with desk.database.reading() as session:
-        row, opened, proof = desk.open(session, pack, statement)
-        return footing_view(opened, proof, row.revision)
+        row, _, proof = desk.open(session, pack, statement)
+        return footing_view(proof, row.revision)
 
 
 @router.get("/files/{format}", response_class=Response, responses=FILE)
@@ -62,9 +62,9 @@ def take_away(request: Request, pack: str, statement: str, format: str) -> Respo
         )
     desk = desk_of(request)
     with desk.database.reading() as session:
-        _, opened, proof = desk.open(session, pack, statement)
-        data = output.write(opened, proof)
-    name = file_name(opened.entity, proof.statement.name, format)
+        _, whole, proof = desk.open(session, pack, statement)
+        data = output.write(whole.pack, proof)
+    name = file_name(whole.pack.entity, proof.statement.name, format)
     return Response(
         data, media_type=output.media_type, headers={"Content-Disposition": f'attachment; filename="{name}"'}
     )

@@ -6,6 +6,8 @@ from typing import Any, Literal
 
 from pydantic import BaseModel, Field
 
+from humble_sum.core.statements import LineKind
+
 
 class StatementView(BaseModel):
     """A statement in the spine, with what does not foot."""
@@ -65,7 +67,9 @@ class FigureCell(BaseModel):
 class LineView(BaseModel):
     id: str
     label: str
-    kind: Literal["heading", "line", "subtotal", "total"]
+    kind: LineKind
+    indent: int
+    absent: bool = Field(description="A placeholder: the figures taken in have no such row.")
     last: bool
     parts: list[str]
     figures: list[FigureCell]
@@ -75,11 +79,14 @@ class CheckView(BaseModel):
     """A relation as printed: a bead on the rail."""
 
     id: str
-    way: Literal["down", "across"]
+    way: Literal["down", "across", "tie"]
     line: str
     column: str
     name: str
     parts: list[list[str]] = Field(description="Line and column of each part.")
+    elsewhere: list[list[str]] = Field(
+        default=[], description="Of a tie: statement, line and column of the figures in other statements."
+    )
     status: Literal["foots", "gap", "break", "incomplete", "mixed"]
     mark: str = Field(description='What the bead says: "+1", "−2", or nothing where it foots.')
     says: str

@@ -1,8 +1,9 @@
-"""Footing a statement: from its proof to a plan of nudges, each with its reason."""
+"""Footing statements: from their proofs to a plan of nudges, each with its reason."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Collection, Mapping, Sequence
+from dataclasses import dataclass, replace
 from decimal import Decimal
 
 from humble_sum.core.amounts import EXACT
@@ -19,8 +20,8 @@ from humble_sum.core.footing.problem import (
 )
 from humble_sum.core.printing import scaled_text, units_text
 from humble_sum.core.proofs import Figure, Proof
-from humble_sum.core.relations import Cell, Relation
-from humble_sum.core.statements import Nudge
+from humble_sum.core.statements import Nudge, Spot, Tie
+from humble_sum.core.ties import PackProof, figure_at
 
 DEFAULT_PLAN = (
     "Move lines and totals alike, choosing the closest calls, at most one unit each. "
@@ -30,7 +31,7 @@ DEFAULT_PLAN = (
 
 @dataclass(frozen=True)
 class Plan:
-    """The nudges that make a statement foot with the least added drift, in units.
+    """The nudges that make the statements foot with the least added drift, in units.
 
     `proved` says no plan adds less; otherwise none adds less than `bound`.
     """
@@ -43,75 +44,115 @@ class Plan:
 
 @dataclass(frozen=True)
 class NoPlan:
-    """Why no plan exists: a smallest set of holds to release, and the relations in conflict."""
+    """Why no plan exists: a smallest set of holds to release, and by name what is in conflict."""
 
-    release: tuple[Cell, ...] | None
-    conflict: tuple[Relation, ...]
+    release: tuple[Spot, ...] | None
+    conflict: tuple[str, ...]
     proved: bool
 
 
-def plan(proof: Proof, made: str = "") -> Plan | NoPlan:
-    """The least plan for the whole statement, down and across together.
+@dataclass(frozen=True)
+class Stated:
+    """A footing problem with what each equation says, by name."""
+
+    problem: Problem
+    names: dict[Equation, str]
+
+
+def plan(whole: PackProof, made: str = "", only: Collection[str] | None = None) -> Plan | NoPlan:
+    """The least plan for all the statements, down, across and between them together.
 
     Relations whose exact amounts do not add (source breaks), that miss a figure or mix units
     are left out: no nudge may hide the first, and the others cannot be compared. `made` is the
-    time stamped on each nudge.
+    time stamped on each nudge. Where `only` names some statements, the others keep what they
+    print, and figures tied to them follow.
     """
-    problem, of = problem_of(proof)
-    footed = foot(problem)
+    moving = [proof for id, proof in whole.proofs.items() if only is None or id in only]
+    stated = problem_of(whole, moving)
+    footed = foot(stated.problem)
     if footed is None:
-        reason = explain(problem)
-        cells = {_id(cell): cell for cell in proof.figures}
-        release = None if reason.release is None else tuple(cells[id] for id in reason.release)
-        return NoPlan(release, tuple(of[equation] for equation in reason.conflict), reason.proved)
-    return Plan(_nudges(proof, problem, of, footed, made), footed.added_drift, footed.proved, footed.bound)
+        reason = explain(stated.problem)
+        spots = {spot_id(spot): spot for proof in moving for spot in _spots(proof)}
+        release = reason.release
+        if release is not None and not all(id in spots for id in release):
+            release = None
+        named = None if release is None else tuple(spots[id] for id in release)
+        return NoPlan(named, tuple(stated.names[equation] for equation in reason.conflict), reason.proved)
+    return Plan(_nudges(moving, stated, footed, made), footed.added_drift, footed.proved, footed.bound)
 
 
-def problem_of(proof: Proof) -> tuple[Problem, dict[Equation, Relation]]:
-    """The statement as a footing problem, in page order, with the relation of each equation."""
-    entries = tuple(entry_of(figure) for figure in proof.figures.values() if figure.exact is not None)
-    of = {}
-    for check in proof.checks:
-        if check.status in ("foots", "gap"):
-            relation = check.relation
-            present = [(cell, s) for cell, s in relation.parts if proof.figures[cell].exact is not None]
-            parts = tuple((_id(cell), sign) for cell, sign in present)
-            of[Equation(_id(relation.total), parts)] = relation
-    return Problem(entries, tuple(of)), of
+def problem_of(whole: PackProof, moving: Sequence[Proof]) -> Stated:
+    """Statements as one footing problem, in page order, with what each equation says."""
+    entries = {}
+    names = {}
+    for proof in moving:
+        owner = proof.statement.id
+        for figure in proof.figures.values():
+            if figure.exact is not None:
+                id = spot_id((owner, *figure.cell))
+                entries[id] = entry_of(figure, id)
+        for check in proof.checks:
+            if check.status in ("foots", "gap"):
+                relation = check.relation
+                present = [(cell, s) for cell, s in relation.parts if proof.figures[cell].exact is not None]
+                parts = tuple((spot_id((owner, *cell)), sign) for cell, sign in present)
+                names[Equation(spot_id((owner, *relation.total)), parts)] = relation_said(proof, relation)
+    for tie in whole.ties:
+        ids = [spot_id(spot) for spot in tie.tie.figures]
+        if tie.status not in ("foots", "gap") or not any(id in entries for id in ids):
+            continue
+        for id, spot in zip(ids, tie.tie.figures, strict=True):
+            if id not in entries:
+                figure = figure_at(whole.proofs, spot)
+                entries[id] = replace(entry_of(figure, id), held=figure.printed.units)
+        for spot in tie.tie.figures[1:]:
+            names[Equation(ids[0], ((spot_id(spot), 1),))] = _tied(whole.proofs, tie.tie)
+    return Stated(Problem(tuple(entries.values()), tuple(names)), names)
 
 
-def entry_of(figure: Figure) -> Entry:
+def _tied(proofs: Mapping[str, Proof], tie: Tie) -> str:
+    statement, line, column = tie.figures[0]
+    row, head = proofs[statement].statement.line(line), proofs[statement].statement.column(column)
+    assert row is not None and head is not None
+    owners = dict.fromkeys(proofs[spot[0]].statement.name for spot in tie.figures)
+    return f"{row.label}, {head.label} in {' and '.join(owners)}"
+
+
+def entry_of(figure: Figure, id: str = "") -> Entry:
     """One figure as the footing problem sees it."""
     where, natural = figure.position, figure.printed.natural
     assert where is not None and natural is not None
     held = figure.printed.units if figure.held is not None else None
-    return Entry(_id(figure.cell), where, natural, figure.clauses.rounding, held, keep_amount=True)
+    return Entry(id, where, natural, figure.clauses.rounding, held, keep_amount=True)
 
 
-def _nudges(
-    proof: Proof, problem: Problem, of: dict[Equation, Relation], footed: Footed, made: str
-) -> tuple[Nudge, ...]:
-    entries = {entry.id: entry for entry in problem.entries}
+def _nudges(moving: Sequence[Proof], stated: Stated, footed: Footed, made: str) -> tuple[Nudge, ...]:
+    entries = {entry.id: entry for entry in stated.problem.entries}
     touching: dict[str, list[Equation]] = {}
     missed = set()
-    for equation in problem.equations:
+    for equation in stated.problem.equations:
         parts = sum(sign * entries[id].natural for id, sign in equation.parts)
         if entries[equation.total].natural != parts:
             missed.add(equation)
         for id in (equation.total, *(id for id, _ in equation.parts)):
             touching.setdefault(id, []).append(equation)
     found = []
-    for figure in proof.figures.values():
-        id = _id(figure.cell)
-        if id not in footed.printed or entries[id].held is not None:
-            # A held figure keeps the nudge that explains what it is held at.
-            if figure.nudge is not None:
-                found.append(figure.nudge)
-        elif footed.printed[id] != figure.printed.natural:
-            causes = sorted(touching[id], key=lambda equation: equation not in missed)
-            reason = nudge_reason(proof, figure, footed.printed[id], of[causes[0]])
-            found.append(nudge(proof, figure, footed.printed[id], reason, DEFAULT_PLAN, made))
+    for proof in moving:
+        for figure in proof.figures.values():
+            id = spot_id((proof.statement.id, *figure.cell))
+            if id not in footed.printed or entries[id].held is not None:
+                # A held figure keeps the nudge that explains what it is held at.
+                if figure.nudge is not None:
+                    found.append(figure.nudge)
+            elif footed.printed[id] != figure.printed.natural:
+                causes = sorted(touching[id], key=lambda equation: equation not in missed)
+                reason = nudge_reason(figure, footed.printed[id], stated.names[causes[0]])
+                found.append(nudge(proof, figure, footed.printed[id], reason, DEFAULT_PLAN, made))
     return tuple(found)
+
+
+def _spots(proof: Proof) -> list[Spot]:
+    return [(proof.statement.id, *cell) for cell in proof.figures]
 
 
 def nudge(proof: Proof, figure: Figure, units: int, reason: str, plan: str, made: str) -> Nudge:
@@ -131,13 +172,13 @@ def nudge(proof: Proof, figure: Figure, units: int, reason: str, plan: str, made
     )
 
 
-def nudge_reason(proof: Proof, figure: Figure, units: int, cause: Relation) -> str:
-    """Why this figure moved, in words."""
+def nudge_reason(figure: Figure, units: int, cause: str) -> str:
+    """Why this figure moved, in words; `cause` is a relation by name."""
     assert figure.exact is not None and figure.printed.natural is not None
     rounded = units_text(figure.printed.natural, figure.clauses)
     return (
         f"Exact {scaled_text(figure.exact, figure.clauses)} rounds to {rounded}. Among the closest calls "
-        f"that let {relation_said(proof, cause)} add. "
+        f"that let {cause} add. "
         f"Adds {added_drift_text(added_drift(figure, units))} units of drift."
     )
 
@@ -148,5 +189,6 @@ def added_drift(figure: Figure, units: int) -> Decimal:
     return EXACT.subtract(abs_drift(entry, units), abs_drift(entry, entry.natural))
 
 
-def _id(cell: Cell) -> str:
-    return f"{cell[0]}/{cell[1]}"
+def spot_id(spot: Spot) -> str:
+    """A figure's id in a footing problem: "income/fuel/y26"."""
+    return "/".join(spot)

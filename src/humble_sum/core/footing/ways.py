@@ -12,7 +12,8 @@ from humble_sum.core.footing.problem import added_drift_text
 from humble_sum.core.printing import print_amount
 from humble_sum.core.proofs import Check, Figure, Proof
 from humble_sum.core.relations import Cell
-from humble_sum.core.statements import Nudge, Pack
+from humble_sum.core.statements import Nudge
+from humble_sum.core.ties import PackProof, TieCheck
 
 WayId = Literal["closest", "largest", "total"]
 
@@ -28,7 +29,7 @@ class Way:
     gaps_after: int
 
 
-def ways(pack: Pack, proof: Proof, check: Check, made: str = "") -> list[Way]:
+def ways(whole: PackProof, proof: Proof, check: Check, made: str = "") -> list[Way]:
     """Ways to close the gap of one relation within one unit each, holds kept.
 
     Each leaves the other figures as printed, so `gaps_after` says what else it opens.
@@ -48,19 +49,19 @@ def ways(pack: Pack, proof: Proof, check: Check, made: str = "") -> list[Way]:
     closest = sorted(movable, key=lambda move: added_drift(*move))[:size]
     largest = sorted(movable, key=lambda move: -abs(move[0].printed.units or 0))[:size]
     if len(closest) == size:
-        found.append(_way(pack, proof, "closest", closest, "closest calls", made))
+        found.append(_way(whole, proof, "closest", closest, "closest calls", made))
         if {figure.cell for figure, _ in largest} != {figure.cell for figure, _ in closest}:
-            found.append(_way(pack, proof, "largest", largest, "largest lines, least relative change", made))
-    whole = proof.figures[check.relation.total]
-    if whole.held is None and whole.printed.units is not None:
-        target = whole.printed.units - check.gap
-        if target in entry_of(whole).window:
-            found.append(_way(pack, proof, "total", [(whole, target)], "the total gives way", made))
+            found.append(_way(whole, proof, "largest", largest, "largest lines, least relative change", made))
+    sum_of = proof.figures[check.relation.total]
+    if sum_of.held is None and sum_of.printed.units is not None:
+        target = sum_of.printed.units - check.gap
+        if target in entry_of(sum_of).window:
+            found.append(_way(whole, proof, "total", [(sum_of, target)], "the total gives way", made))
     return found
 
 
 def _way(
-    pack: Pack, proof: Proof, id: WayId, moves: Sequence[tuple[Figure, int]], why: str, made: str
+    whole: PackProof, proof: Proof, id: WayId, moves: Sequence[tuple[Figure, int]], why: str, made: str
 ) -> Way:
     names = []
     added = total(added_drift(figure, target) for figure, target in moves)
@@ -75,8 +76,10 @@ def _way(
             reason = f"Chosen by hand: {why}. Adds {adds} units of drift."
             nudges.append(nudge(proof, figure, target, reason, "By hand, one gap.", made))
     moved = {figure.cell: target - (figure.printed.units or 0) for figure, target in moves}
-    kept = [n for n in pack.nudges if n.statement != proof.statement.id or (n.line, n.column) not in moved]
+    owner = proof.statement.id
+    kept = [n for n in whole.pack.nudges if n.statement != owner or (n.line, n.column) not in moved]
     gaps = sum(check.gap + _widened(check, moved) != 0 for check in proof.checks)
+    gaps += sum(_parted(tie, owner, moved) for tie in whole.ties)
     detail = f"{why}; adds {added_drift_text(added)} units of drift, leaves {_gaps(gaps)}"
     return Way(id, f"Nudge {', '.join(names)}", detail, (*kept, *nudges), gaps)
 
@@ -87,6 +90,14 @@ def _widened(check: Check, moved: dict[Cell, int]) -> int:
         return 0
     parts = sum(sign * moved.get(cell, 0) for cell, sign in check.relation.parts)
     return moved.get(check.relation.total, 0) - parts
+
+
+def _parted(tie: TieCheck, statement: str, moved: dict[Cell, int]) -> bool:
+    """Whether the moves leave the tie's figures printing different things."""
+    steps = {
+        moved.get((line, column), 0) if owner == statement else 0 for owner, line, column in tie.tie.figures
+    }
+    return tie.status in ("foots", "gap") and (tie.status == "gap" or len(steps) > 1)
 
 
 def _gaps(count: int) -> str:

@@ -12,7 +12,8 @@ from humble_sum.core.intake.draft import Draft, new_id, statement_of
 from humble_sum.core.printing import print_amount
 from humble_sum.core.rules import Reach, Rule, Rulebook
 from humble_sum.core.sentences import FORMS, GROUPINGS, NEGATIVES, decimals_said
-from humble_sum.core.statements import Column, Pack, check
+from humble_sum.core.soundness import check
+from humble_sum.core.statements import Column, Pack
 
 
 def name_of(made: Draft) -> str:

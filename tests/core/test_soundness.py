@@ -2,7 +2,8 @@ import unittest
 from typing import Any
 
 from humble_sum.core.faults import Refused
-from humble_sum.core.statements import Pack, check
+from humble_sum.core.soundness import check
+from humble_sum.core.statements import Pack
 
 
 def data(**changes: Any) -> dict[str, Any]:
@@ -68,7 +69,7 @@ class CheckTest(unittest.TestCase):
                         {"id": "x", "label": "X", "sum": ["now", "then"], "difference": ["now", "then"]}
                     ]
                 },
-                'columns[3]: The column "x" is a difference and a sum',
+                'columns[3]: The column "x" is derived in two ways',
             ),
             ({"holds": [place | {"line": "zz"}]}, 'holds[0].line: There is no line "zz"'),
             ({"holds": [place | {"column": "zz"}]}, 'holds[0].column: There is no column "zz"'),

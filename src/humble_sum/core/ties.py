@@ -1,0 +1,81 @@
+"""Ties: figures of different statements that are one and the same, checked as printed."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from decimal import Decimal
+
+from humble_sum.core.amounts import EXACT
+from humble_sum.core.proofs import Figure, Proof, Status, prove
+from humble_sum.core.statements import Pack, Spot, Tie
+
+
+@dataclass(frozen=True)
+class TieCheck:
+    """A tie as printed.
+
+    `gap` is how far, in units, the first figure that differs prints from the tie's first one;
+    `miss` the same of the exact amounts, not zero in a source break.
+    """
+
+    tie: Tie
+    status: Status
+    gap: int = 0
+    miss: Decimal = Decimal(0)
+
+    @property
+    def owner(self) -> str:
+        """The statement whose page counts it: the one that says the figure again."""
+        return self.tie.figures[-1][0]
+
+
+@dataclass(frozen=True)
+class PackProof:
+    """A pack proved: its statements by id, and the ties between them."""
+
+    pack: Pack
+    proofs: Mapping[str, Proof]
+    ties: tuple[TieCheck, ...]
+
+    def ties_at(self, statement: str) -> list[TieCheck]:
+        """The ties that one of the statement's figures is in."""
+        return [check for check in self.ties if any(spot[0] == statement for spot in check.tie.figures)]
+
+    def count(self, statement: str, status: Status) -> int:
+        """How many relations of a statement have this status; a tie counts where it is said again."""
+        owned = sum(check.owner == statement and check.status == status for check in self.ties)
+        return owned + sum(check.status == status for check in self.proofs[statement].checks)
+
+
+def prove_pack(pack: Pack) -> PackProof:
+    """Every statement of the pack, and what ties them."""
+    proofs = {statement.id: prove(pack, statement) for statement in pack.statements}
+    return PackProof(pack, proofs, check_ties(pack, proofs))
+
+
+def check_ties(pack: Pack, proofs: Mapping[str, Proof]) -> tuple[TieCheck, ...]:
+    """Every tie of the pack, from the proofs of its statements by id."""
+    return tuple(_check(tie, [figure_at(proofs, spot) for spot in tie.figures]) for tie in pack.ties)
+
+
+def figure_at(proofs: Mapping[str, Proof], spot: Spot) -> Figure:
+    statement, line, column = spot
+    return proofs[statement].figures[line, column]
+
+
+def _check(tie: Tie, figures: list[Figure]) -> TieCheck:
+    first = figures[0]
+    if any(figure.exact is None for figure in figures):
+        return TieCheck(tie, "incomplete")
+    for figure in figures[1:]:
+        assert figure.exact is not None and first.exact is not None
+        if miss := EXACT.subtract(figure.exact, first.exact):
+            return TieCheck(tie, "break", miss=miss)
+    if any(figure.printed.exponent != first.printed.exponent for figure in figures):
+        return TieCheck(tie, "mixed")
+    for figure in figures[1:]:
+        assert figure.printed.units is not None and first.printed.units is not None
+        if gap := figure.printed.units - first.printed.units:
+            return TieCheck(tie, "gap", gap)
+    return TieCheck(tie, "foots")
