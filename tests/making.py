@@ -11,6 +11,7 @@ from typing import Any
 from humble_sum.core.clauses import Clauses
 from humble_sum.core.rules import Reach, Rule, Rulebook
 from humble_sum.core.statements import Column, Line, Pack, Statement
+from humble_sum.records.demo import demo_pack
 
 CASES = Path(__file__).parent / "cases"
 
@@ -58,6 +59,14 @@ def pack(of: Statement, *rules: Rule, **more: Any) -> Pack:
 def one_figure(amount: str | None, *rules: Rule) -> Pack:
     """A pack of a single figure at line "a", column "now"."""
     return pack(statement({"a": [amount]}, {}, columns=("now",)), *rules)
+
+
+def demo_income() -> Pack:
+    """The demo pack with its income statement alone."""
+    demo = demo_pack()
+    rules = tuple(rule for rule in demo.rulebook.rules if rule.reach.statement in (None, "income"))
+    alone = {"statements": demo.statements[:1], "ties": (), "rulebook": Rulebook(rules=rules)}
+    return demo.model_copy(update=alone)
 
 
 def exact(text: str) -> Decimal:

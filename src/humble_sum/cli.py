@@ -17,12 +17,13 @@ import typer
 from humble_sum.core.amounts import of_units, read_amount
 from humble_sum.core.clauses import InForce, read_clauses
 from humble_sum.core.faults import Fault, Refused
-from humble_sum.core.findings import check_said, signed_mark
+from humble_sum.core.findings import findings_of, signed_mark
 from humble_sum.core.intake.packing import Kept, name_of, pack_of
 from humble_sum.core.printing import print_amount
 from humble_sum.core.proofs import Figure, Proof, prove
 from humble_sum.core.rules import Reach, Rule, Rulebook
 from humble_sum.core.statements import Hold, Pack, Statement
+from humble_sum.core.ties import prove_pack
 from humble_sum.core.tracing import trace
 from humble_sum.exchange.outputs import OUTPUTS
 from humble_sum.exchange.pack_json import MOST_BYTES, parse_json, read_pack, write_pack
@@ -138,39 +139,36 @@ def check(
     """List every sum that does not foot as printed; exit 1 when there is one."""
     opened = _open(pack, rule)
     if trace_of is not None:
-        proof, figure = _figure(opened, trace_of)
+        _, figure = _figure(opened, trace_of)
         for step in trace(figure):
             rules = {origin.name for _, origin in step.clauses if origin}
             by = f" [{', '.join(sorted(rules))}]" if rules else ""
             print(f"{step.name:<16}{step.value:>24}  {step.reason}{by}")
         return
-    findings = []
-    for each in _statements(opened, statement):
-        proof = prove(opened, each)
-        for found in proof.checks:
-            if found.status in ("gap", "break"):
-                mark = signed_mark(found.gap) if found.status == "gap" else "break"
-                findings.append((each.id, found, mark, check_said(proof, found)))
+    findings = [
+        found for each in _statements(opened, statement) for found in findings_of(prove_pack(opened), each.id)
+    ]
     if as_json:
         print(
             json.dumps(
                 [
                     {
-                        "statement": owner,
-                        "relation": found.relation.id,
+                        "statement": found.statement,
+                        "relation": found.relation,
                         "status": found.status,
                         "gap": found.gap,
-                        "says": says,
+                        "says": found.says,
                     }
-                    for owner, found, _, says in findings
+                    for found in findings
                 ],
                 ensure_ascii=False,
                 indent=1,
             )
         )
     else:
-        for owner, _, mark, says in findings:
-            print(f"{owner}  {mark:>5}  {says}")
+        for found in findings:
+            mark = "break" if found.status == "break" else signed_mark(found.gap)
+            print(f"{found.statement}  {mark:>5}  {found.says}")
         if not findings:
             print("Everything foots.")
     if findings:

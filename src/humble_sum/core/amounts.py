@@ -9,6 +9,7 @@ from typing import Annotated
 
 from pydantic import BeforeValidator, PlainSerializer, WithJsonSchema
 
+ENDLESS, SHOWN = 24, 8  # decimals: from how many a quotient is cut, and to how many
 MOST_DIGITS = 60  # on either side of the decimal point
 WRITTEN = re.compile(r"[+-]?(\d+(\.\d*)?|\.\d+)([eE][+-]?\d{1,4})?", re.ASCII)
 
@@ -46,6 +47,12 @@ def read_amount(value: object) -> Decimal:
 def amount_text(amount: Decimal) -> str:
     """The amount in plain notation, its own trailing zeros kept: 2.50, never 25E-1."""
     return format(amount, "f")
+
+
+def cut_endless(text: str, mark: str = ".") -> str:
+    """Text of a decimal, cut where it has so many decimals that it is a quotient without an end."""
+    whole, found, decimals = text.partition(mark)
+    return f"{whole}{found}{decimals[:SHOWN]}…" if len(decimals) > ENDLESS else text
 
 
 def total(amounts: Iterable[Decimal]) -> Decimal:

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from dataclasses import dataclass
 
 from humble_sum.core.amounts import of_units
 from humble_sum.core.printing import exact_text, print_amount
-from humble_sum.core.proofs import Check, Proof
+from humble_sum.core.proofs import Check, Proof, Status
 from humble_sum.core.relations import Relation
 from humble_sum.core.statements import Pack, Spot, Tie
-from humble_sum.core.ties import TieCheck, figure_at
+from humble_sum.core.ties import PackProof, TieCheck, figure_at
 
 
 def relation_said(proof: Proof, relation: Relation) -> str:
@@ -83,3 +84,29 @@ def tie_check_said(pack: Pack, proofs: Mapping[str, Proof], check: TieCheck) -> 
                 for s, line, column in check.tie.figures
             ]
             return f"{name}: printed as {' and '.join(texts)}."
+
+
+@dataclass(frozen=True)
+class Finding:
+    """A relation of a statement that does not add, as printed (a gap) or in the source (a break)."""
+
+    statement: str
+    relation: str
+    status: Status
+    gap: int
+    says: str
+
+
+def findings_of(whole: PackProof, statement: str) -> list[Finding]:
+    """Every gap and break of one statement, ties that it says again included."""
+    proof = whole.proofs[statement]
+    found = [
+        Finding(statement, check.relation.id, check.status, check.gap, check_said(proof, check))
+        for check in proof.checks
+        if check.status in ("gap", "break")
+    ]
+    for tie in whole.ties:
+        if tie.owner == statement and tie.status in ("gap", "break"):
+            says = tie_check_said(whole.pack, whole.proofs, tie)
+            found.append(Finding(statement, f"tie:{tie.tie.id}", tie.status, tie.gap, says))
+    return found

@@ -9,7 +9,7 @@ from functools import lru_cache
 from typing import Literal
 
 from humble_sum.core import currencies
-from humble_sum.core.amounts import EXACT, scaled
+from humble_sum.core.amounts import EXACT, cut_endless, scaled
 from humble_sum.core.clauses import FixedDecimals, InForce, Word
 from humble_sum.core.locales import Locale, locale
 from humble_sum.core.rounding import Position, position, round_units
@@ -88,7 +88,8 @@ def exact_text(amount: Decimal | None, clauses: InForce) -> str:
     _, _, own = amount.as_tuple()
     assert isinstance(own, int)
     minor = currencies.minor_units(clauses.currency) if clauses.currency and clauses.form == "amount" else 0
-    return print_amount(amount, _every_digit(clauses, max(minor, -own, 0), money=True)).text
+    plain = _every_digit(clauses, max(minor, -own, 0), money=True)
+    return cut_endless(print_amount(amount, plain).text, locale(clauses.locale).decimal)
 
 
 def scaled_text(amount: Decimal, clauses: InForce) -> str:
@@ -96,7 +97,8 @@ def scaled_text(amount: Decimal, clauses: InForce) -> str:
     value = EXACT.normalize(scaled(amount, -clauses.power))
     _, _, own = value.as_tuple()
     assert isinstance(own, int)
-    return print_amount(value, _every_digit(clauses, max(-own, 0), money=False)).text
+    plain = _every_digit(clauses, max(-own, 0), money=False)
+    return cut_endless(print_amount(value, plain).text, locale(clauses.locale).decimal)
 
 
 @lru_cache(maxsize=1_024)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from decimal import Decimal
 
-from humble_sum.core.amounts import amount_text
+from humble_sum.core.amounts import amount_text, cut_endless
 from humble_sum.core.locales import locale
 from humble_sum.core.printing import exact_text, scaled_text, units_text
 from humble_sum.core.proofs import Figure
@@ -100,7 +100,7 @@ def drift_text(drift: Decimal) -> str:
     plain = plain.rstrip("0").rstrip(".") if "." in plain else plain
     if not drift:
         return "0"
-    return ("\u2212" if drift < 0 else "+") + plain
+    return ("\u2212" if drift < 0 else "+") + cut_endless(plain)
 
 
 def abs_exact(amount: Decimal) -> Decimal:

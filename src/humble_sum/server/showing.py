@@ -5,7 +5,7 @@ from __future__ import annotations
 from humble_sum.core.amounts import scaled, total
 from humble_sum.core.findings import check_said, relation_said, signed_mark, tie_check_said, tie_said
 from humble_sum.core.footing.plan import added_drift
-from humble_sum.core.footing.problem import added_drift_text
+from humble_sum.core.footing.problem import added_drift_said
 from humble_sum.core.footing.ways import ways
 from humble_sum.core.printing import exact_text, print_amount, scaled_text
 from humble_sum.core.proofs import Check, Figure, Proof
@@ -221,4 +221,4 @@ def footing_view(proof: Proof, revision: int) -> FootingView:
             )
         )
     held = [list(figure.cell) for figure in proof.figures.values() if figure.held]
-    return FootingView(revision=revision, nudges=found, added_drift=added_drift_text(total(added)), held=held)
+    return FootingView(revision=revision, nudges=found, added_drift=added_drift_said(total(added)), held=held)

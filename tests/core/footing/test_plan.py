@@ -10,8 +10,7 @@ from humble_sum.core.footing.ways import ways
 from humble_sum.core.proofs import Proof, prove
 from humble_sum.core.statements import Hold, Pack
 from humble_sum.core.ties import prove_pack
-from humble_sum.records.demo import demo_pack
-from tests.making import pack, rule, statement
+from tests.making import demo_income, pack, rule, statement
 
 
 def footed(made: Pack) -> tuple[Plan, Proof]:
@@ -36,7 +35,7 @@ def packs(draw: st.DrawFn) -> Pack:
 
 class PlanTest(unittest.TestCase):
     def test_the_demo_foots_down_and_across_with_every_nudge_explained(self) -> None:
-        found, proof = footed(demo_pack())
+        found, proof = footed(demo_income())
         self.assertEqual(proof.gaps, [])
         self.assertTrue(found.proved)
         self.assertEqual(found.added_drift, Decimal("0.773976"))
@@ -75,14 +74,14 @@ class PlanTest(unittest.TestCase):
             self.assertEqual(again, first)
 
     def test_a_held_surplus_stays_and_the_rest_moves_around_it(self) -> None:
-        demo = demo_pack()
+        demo = demo_income()
         hold = Hold(statement="income", line="net", column="y26", printed=Decimal("41300000"))
         _, proof = footed(demo.model_copy(update={"holds": (hold,)}))
         self.assertEqual(proof.figures["net", "y26"].printed.text, "413")
         self.assertEqual(proof.gaps, [])
 
     def test_holds_that_make_it_impossible_are_named_with_the_sum(self) -> None:
-        demo = demo_pack()
+        demo = demo_income()
         holds = tuple(Hold(statement="income", line=line, column="y26") for line in ("pbt", "tax", "net"))
         found = plan(prove_pack(demo.model_copy(update={"holds": holds})))
         assert isinstance(found, NoPlan)
@@ -116,7 +115,7 @@ class WaysTest(unittest.TestCase):
         return {way.id: way for way in ways(prove_pack(made), proof, check)}
 
     def test_ways_to_close_the_gap_in_total_costs(self) -> None:
-        found = self.ways_of(demo_pack(), "down:costs:y26")
+        found = self.ways_of(demo_income(), "down:costs:y26")
         self.assertEqual(found["closest"].says, "Nudge Harbour dues to (149), Depreciation to (315)")
         self.assertEqual(
             found["largest"].says, "Nudge Crew and shore wages to (1,026), Fuel and lubricants to (887)"
@@ -124,7 +123,7 @@ class WaysTest(unittest.TestCase):
         self.assertNotIn("total", found)  # two units would be more than one step
 
     def test_each_way_closes_its_gap_and_says_what_it_leaves(self) -> None:
-        demo = demo_pack()
+        demo = demo_income()
         for check in prove(demo, demo.statements[0]).gaps:
             for way in self.ways_of(demo, check.relation.id).values():
                 after = prove(demo.model_copy(update={"nudges": way.nudges}), demo.statements[0])
@@ -132,7 +131,7 @@ class WaysTest(unittest.TestCase):
                 self.assertEqual(len(after.gaps), way.gaps_after)
 
     def test_held_figures_are_in_no_way(self) -> None:
-        demo = demo_pack()
+        demo = demo_income()
         holds = tuple(Hold(statement="income", line=line, column="y26") for line in ("dues", "dep"))
         found = self.ways_of(demo.model_copy(update={"holds": holds}), "down:costs:y26")
         self.assertNotIn("Harbour", found["closest"].says)

@@ -104,7 +104,7 @@ export function Desk({ pack, statement, packs, address, go, onTake, problem, onP
     if (!place) return;
     act(
       held
-        ? { kind: "release", statement, figures: [[place.line, place.column]] }
+        ? { kind: "release", statement, figures: [[statement, place.line, place.column]] }
         : { kind: "hold", statement, ...place, reason: "" },
     );
   }, [act, held, place, statement]);

@@ -13,8 +13,8 @@ interface Props {
 /** A refusal, and where holds are to blame for it, the smallest release that settles it. */
 export function Refused({ problem, statement, act, onClose }: Props) {
   const release = problem.release ?? [];
-  const figures = release.flatMap(([line, column]): [string, string][] =>
-    line && column ? [[line, column]] : [],
+  const figures = release.flatMap(([owner, line, column]): [string, string, string][] =>
+    owner && line && column ? [[owner, line, column]] : [],
   );
   return (
     <Notice problem={problem} onClose={onClose}>

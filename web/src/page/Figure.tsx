@@ -69,6 +69,12 @@ function Printed({ figure, marked }: { figure: FigureCell; marked: boolean }) {
   );
 }
 
+const WAYS = {
+  down: { said: "gap down ", sign: "" },
+  across: { said: "gap across ", sign: "→ " },
+  tie: { said: "tied figures differ ", sign: "⇄ " },
+};
+
 function Flag({ check }: { check: CheckView }) {
   if (check.status === "break") {
     return (
@@ -79,8 +85,8 @@ function Flag({ check }: { check: CheckView }) {
   }
   return (
     <span className="flag" title={check.says}>
-      <span className="sr-only">{check.way === "down" ? "gap down " : "gap across "}</span>
-      {check.way === "across" ? <span aria-hidden="true">→ </span> : null}
+      <span className="sr-only">{WAYS[check.way].said}</span>
+      <span aria-hidden="true">{WAYS[check.way].sign}</span>
       {check.mark}
     </span>
   );

@@ -13,6 +13,8 @@ interface Props {
 export function Rail({ proof, active, onVisit }: Props) {
   const across = proof.checks.filter((check) => check.way === "across");
   const foots = across.filter((check) => check.status === "foots").length;
+  const ties = proof.checks.filter((check) => check.way === "tie");
+  const tied = ties.filter((check) => check.status === "foots").length;
   const groups = [
     ...proof.columns.map((column) => ({
       id: column.id,
@@ -25,6 +27,12 @@ export function Rail({ proof, active, onVisit }: Props) {
       label: "Across",
       checks: across.filter((check) => check.status !== "foots"),
       note: foots > 0 ? `${foots} foot` : "",
+    },
+    {
+      id: "ties",
+      label: "Ties",
+      checks: ties.filter((check) => check.status !== "foots"),
+      note: tied > 0 ? `${tied} agree` : "",
     },
   ].filter((group) => group.checks.length > 0 || group.note);
   return (

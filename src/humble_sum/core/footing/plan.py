@@ -15,7 +15,7 @@ from humble_sum.core.footing.problem import (
     Footed,
     Problem,
     abs_drift,
-    added_drift_text,
+    added_drift_said,
     foot,
 )
 from humble_sum.core.printing import scaled_text, units_text
@@ -179,7 +179,7 @@ def nudge_reason(figure: Figure, units: int, cause: str) -> str:
     return (
         f"Exact {scaled_text(figure.exact, figure.clauses)} rounds to {rounded}. Among the closest calls "
         f"that let {cause} add. "
-        f"Adds {added_drift_text(added_drift(figure, units))} units of drift."
+        f"Adds {added_drift_said(added_drift(figure, units))} units of drift."
     )
 
 

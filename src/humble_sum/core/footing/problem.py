@@ -6,7 +6,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from decimal import Decimal
 
-from humble_sum.core.amounts import EXACT, amount_text, scaled, total
+from humble_sum.core.amounts import EXACT, amount_text, cut_endless, scaled, total
 from humble_sum.core.footing.program import Answer, Program, least
 from humble_sum.core.rounding import Mode, Position
 
@@ -155,6 +155,11 @@ def holds_of(problem: Problem) -> list[Entry]:
 def drop_equations(problem: Problem, kept: Iterable[int]) -> Problem:
     """The problem with only these equations."""
     return Problem(problem.entries, tuple(problem.equations[number] for number in kept))
+
+
+def added_drift_said(drift: Decimal) -> str:
+    """Added drift for people: where shares make it endless, cut."""
+    return cut_endless(added_drift_text(drift))
 
 
 def added_drift_text(drift: Decimal) -> str:

@@ -8,7 +8,7 @@ from typing import Literal
 
 from humble_sum.core.amounts import total
 from humble_sum.core.footing.plan import added_drift, entry_of, nudge
-from humble_sum.core.footing.problem import added_drift_text
+from humble_sum.core.footing.problem import added_drift_said
 from humble_sum.core.printing import print_amount
 from humble_sum.core.proofs import Check, Figure, Proof
 from humble_sum.core.relations import Cell
@@ -72,15 +72,15 @@ def _way(
         text = print_amount(figure.exact, figure.clauses, target, figure.money).text
         names.append(f"{line.label} to {text or 'blank'}")
         if target != figure.printed.natural:
-            adds = added_drift_text(added_drift(figure, target))
+            adds = added_drift_said(added_drift(figure, target))
             reason = f"Chosen by hand: {why}. Adds {adds} units of drift."
             nudges.append(nudge(proof, figure, target, reason, "By hand, one gap.", made))
     moved = {figure.cell: target - (figure.printed.units or 0) for figure, target in moves}
     owner = proof.statement.id
     kept = [n for n in whole.pack.nudges if n.statement != owner or (n.line, n.column) not in moved]
     gaps = sum(check.gap + _widened(check, moved) != 0 for check in proof.checks)
-    gaps += sum(_parted(tie, owner, moved) for tie in whole.ties)
-    detail = f"{why}; adds {added_drift_text(added)} units of drift, leaves {_gaps(gaps)}"
+    gaps += sum(_parted(tie, owner, moved) for tie in whole.ties_at(owner))
+    detail = f"{why}; adds {added_drift_said(added)} units of drift, leaves {_gaps(gaps)}"
     return Way(id, f"Nudge {', '.join(names)}", detail, (*kept, *nudges), gaps)
 
 
