@@ -127,7 +127,7 @@ class StoryTest(DeskTest):
         self.assertIn("Lanternfish Ferries", text)
         self.assertIn("Total costs (2,770)", text)
         self.assertIn("₹ lakhs", text)
-        for desk in ("Foot the page", "Saved", "Rule in force", "Footing", "37,049.75", "+1"):
+        for desk in ("Foot the pack", "Saved", "Rule in force", "Footing", "37,049.75", "+1"):
             self.assertNotIn(desk, text)
 
 
@@ -292,7 +292,7 @@ class WidthTest(DeskTest):
                 self.assertLessEqual(self.script("return document.documentElement.scrollWidth"), width)
                 page = "const m = document.querySelector('main'); return m.scrollWidth - m.clientWidth"
                 self.assertLessEqual(self.script(page), 0, "the page needs no sideways scrolling")
-                self.assertTrue(self.button("Foot the page").is_displayed())
+                self.assertTrue(self.button("Foot the pack").is_displayed())
                 self.clean()
 
     def test_history_is_on_record(self) -> None:

@@ -124,6 +124,34 @@ class ChangingTest(ServerTest):
         self.assertEqual(self.step("redo")["proof"]["gaps"], 0)
         self.assertEqual([c["state"] for c in self.get(f"{self.pack}/history")], ["applied", "applied"])
 
+    def test_structure_is_changed_undone_and_redone_with_what_hangs_on_it(self) -> None:
+        before = read_pack(self.client.get(f"{self.income}/files/json").content)
+        self.change(kind="group", lines=["fuel", "keep"], label="Running the fleet")
+        self.change(kind="hold", line="Running-the-fleet", column="y26")
+        self.change(kind="make_part", line="dep", total="Running-the-fleet")
+        self.change(kind="set_line", line="dep", natural="negative", label="Wear and tear")
+        said = self.change(kind="dissolve", line="Running-the-fleet")["says"]
+        self.assertEqual(said, "Running the fleet taken out, its parts kept")
+        pack = read_pack(self.client.get(f"{self.income}/files/json").content)
+        self.assertEqual(pack.holds, ())
+        line = pack.statements[0].line("dep")
+        assert line is not None
+        self.assertEqual((line.label, line.natural), ("Wear and tear", "negative"))
+        for _ in range(5):
+            self.step("undo")
+        self.assertEqual(read_pack(self.client.get(f"{self.income}/files/json").content), before)
+        for _ in range(5):
+            self.step("redo")
+        self.assertEqual(read_pack(self.client.get(f"{self.income}/files/json").content), pack)
+
+    def test_what_a_tie_needs_cannot_be_taken_out(self) -> None:
+        self.change(kind="group", statement="cash", lines=["netcash", "opening"], label="All of it")
+        refused = self.change(422, kind="set_members", statement="routes", members=["Nowhere"])
+        self.assertIn("None of the 1 members", self.problem(refused, "bad-members"))
+        self.change(kind="set_members", statement="routes", id="routes", members=[])
+        routes = self.get(f"{self.pack}/statements/routes/proof")
+        self.assertNotIn("moonrise", [line["id"] for line in routes["lines"]])
+
     def test_a_clause_changes_where_it_was_decided(self) -> None:
         place = {"line": "costs", "column": "y26"}
         self.change(kind="set_clause", clause="decimals", value={"fixed": 1}, **place)

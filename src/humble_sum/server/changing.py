@@ -22,6 +22,17 @@ from humble_sum.core.ties import PackProof
 from humble_sum.records.packs import now
 from humble_sum.server.desk import figure_of, proof_of
 from humble_sum.server.problems import CannotFoot
+from humble_sum.server.restructuring import (
+    RESTRUCTURING,
+    DissolveTotal,
+    FlipSign,
+    GroupLines,
+    MakePart,
+    MoveLine,
+    SetLine,
+    SetMembers,
+    restructure,
+)
 
 
 class _Change(BaseModel):
@@ -85,7 +96,20 @@ class ClearNudges(_Change):
 
 
 Change = Annotated[
-    SetClause | DropClause | HoldFigure | ReleaseFigures | Foot | CloseGap | ClearNudges,
+    SetClause
+    | DropClause
+    | HoldFigure
+    | ReleaseFigures
+    | Foot
+    | CloseGap
+    | ClearNudges
+    | MakePart
+    | FlipSign
+    | GroupLines
+    | DissolveTotal
+    | MoveLine
+    | SetLine
+    | SetMembers,
     Field(discriminator="kind"),
 ]
 
@@ -101,6 +125,8 @@ def apply(whole: PackProof, change: Change) -> tuple[Pack, str]:
         "close_gap": _close_gap,
         "clear_nudges": _clear_nudges,
     }
+    if change.kind in RESTRUCTURING:
+        return restructure(whole.pack, proof_of(whole, change.statement).statement, change)
     return make[change.kind](whole, change, proof_of(whole, change.statement))
 
 

@@ -111,7 +111,7 @@ def change_pack(
                     },
                 },
                 "foot": {
-                    "summary": "Foot the page",
+                    "summary": "Foot the pack",
                     "value": {"revision": 2, "change": {"kind": "foot", "statement": "income"}},
                 },
             }

@@ -14,6 +14,7 @@ from humble_sum.core.specimens import specimens
 from humble_sum.core.ties import PackProof, TieCheck
 from humble_sum.core.tracing import drift_text, trace
 from humble_sum.exchange.layout import Row, rows
+from humble_sum.server.placing import structure_view
 from humble_sum.server.views import (
     CheckView,
     ChoiceView,
@@ -157,6 +158,7 @@ def figure_view(whole: PackProof, proof: Proof, figure: Figure, revision: int) -
         ],
         specimens=[SpecimenView(sort=s.sort, exact=s.exact, text=s.text) for s in specimens(figure.clauses)],
         gaps=_gaps(whole, proof, figure),
+        structure=structure_view(proof.statement, line),
         held=figure.held is not None,
         hold_reason=figure.held.reason if figure.held else "",
         can_hold=figure.exact is not None,

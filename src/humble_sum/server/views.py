@@ -173,6 +173,36 @@ class ReachView(BaseModel):
     label: str
 
 
+class PartView(BaseModel):
+    """A line that a total adds or takes away."""
+
+    line: str
+    label: str
+    sign: Literal[1, -1]
+
+
+class MembersView(BaseModel):
+    """A chosen list of members, and which of them are absent."""
+
+    id: str
+    label: str
+    axis: Literal["lines", "columns"]
+    members: list[str]
+    absent: list[str]
+
+
+class StructureView(BaseModel):
+    """A line's place in its statement: a sentence whose words open, and what it adds."""
+
+    sentence: list[str | WordView]
+    parts: list[PartView]
+    can_dissolve: bool
+    before: str | None = Field(description="The line above, to move before.")
+    after_next: str | None = Field(description="The line below the next, to move before.")
+    last: bool
+    members: list[MembersView]
+
+
 class FigureView(BaseModel):
     """Everything about one figure: trace, rule sentence, specimens, ways to close its gap."""
 
@@ -185,6 +215,7 @@ class FigureView(BaseModel):
     reaches: list[ReachView]
     specimens: list[SpecimenView]
     gaps: list[GapView]
+    structure: StructureView
     held: bool
     hold_reason: str
     can_hold: bool

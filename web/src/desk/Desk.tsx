@@ -1,12 +1,13 @@
 import { useQuery } from "@tanstack/react-query";
 import { useCallback, useMemo, useRef, useState } from "react";
 
-import type { CheckView, PackName, PackView, Problem } from "../api/client";
+import type { CheckView, PackName, PackView, Problem, ProofView } from "../api/client";
 import type { Deed, Place } from "../api/queries";
 import { proofQuery, useDeeds } from "../api/queries";
 import { Margin } from "../margin/Margin";
 import { cycle, stepDecimals } from "../margin/choosing";
-import { Page } from "../page/Page";
+import type { Drop } from "../page/dragging";
+import { Page, showFigure } from "../page/Page";
 import { Rail } from "../rail/Rail";
 import { Spine } from "../spine/Spine";
 import type { Address } from "./address";
@@ -32,8 +33,11 @@ export function Desk({ pack, statement, packs, address, go, onTake, problem, onP
   const proof = useQuery(proofQuery(where)).data;
   const [says, setSays] = useState("");
   const [chosenCheck, setChosenCheck] = useState<string | null>(null);
+  const [until, setUntil] = useState<string | null>(null);
+  const [naming, setNaming] = useState(false);
   const [sheet, setSheet] = useState<"keys" | "find" | null>(null);
   const margin = useRef<HTMLElement>(null);
+  const extending = useRef(false);
 
   const onRefusal = useCallback((refusal: { problem: Problem }) => onProblem(refusal.problem), [onProblem]);
   const onDone = useCallback(
@@ -66,9 +70,12 @@ export function Desk({ pack, statement, packs, address, go, onTake, problem, onP
 
   const deeds = useDeeds(where, place, onRefusal, onDone);
 
+  const chosen = useMemo(() => linesBetween(proof, until, place), [proof, until, place]);
   const select = useCallback(
     (to: Place) => {
       setChosenCheck(null);
+      if (!extending.current) setUntil(null);
+      extending.current = false;
       go({ place: to });
     },
     [go],
@@ -77,7 +84,7 @@ export function Desk({ pack, statement, packs, address, go, onTake, problem, onP
     (check: CheckView) => {
       setChosenCheck(check.id);
       go({ place: { line: check.line, column: check.column } });
-      focusFigure(check);
+      showFigure(check);
     },
     [go],
   );
@@ -108,6 +115,34 @@ export function Desk({ pack, statement, packs, address, go, onTake, problem, onP
         : { kind: "hold", statement, ...place, reason: "" },
     );
   }, [act, held, place, statement]);
+  const extend = useCallback(() => {
+    extending.current = true;
+    setUntil((from) => from ?? place?.line ?? null);
+  }, [place]);
+  const moveLine = useCallback(
+    (by: 1 | -1) => {
+      const lines = proof?.lines ?? [];
+      const at = lines.findIndex((line) => line.id === place?.line);
+      const before = by < 0 ? lines[at - 1] : lines[at + 2];
+      if (!place || at < 0 || (by < 0 && !before) || (by > 0 && at + 1 >= lines.length)) return;
+      act({ kind: "move_line", statement, line: place.line, before: before?.id ?? null });
+      showFigure(place);
+    },
+    [act, place, proof, statement],
+  );
+  const drop = useCallback(
+    (line: string, { line: onto, how }: Drop) => {
+      if (how === "onto") {
+        act({ kind: "make_part", statement, line, total: onto, sign: 1 });
+        return;
+      }
+      const lines = proof?.lines ?? [];
+      const at = lines.findIndex((each) => each.id === onto);
+      const before = how === "before" ? onto : (lines[at + 1]?.id ?? null);
+      if (before !== line) act({ kind: "move_line", statement, line, before });
+    },
+    [act, proof, statement],
+  );
   const foot = useCallback(() => act({ kind: "foot", statement }), [act, statement]);
 
   const keys = useMemo(() => {
@@ -132,6 +167,11 @@ export function Desk({ pack, statement, packs, address, go, onTake, problem, onP
       b: clause("negative"),
       z: clause("zero"),
       s: clause("scale"),
+      g: () => setNaming(true),
+      m: () => margin.current?.querySelector<HTMLElement>("[data-word=total]")?.click(),
+      "-": () => {
+        if (place) act({ kind: "flip_sign", statement, line: place.line });
+      },
       "?": () => setSheet("keys"),
       "/": () => setSheet("find"),
     };
@@ -169,8 +209,12 @@ export function Desk({ pack, statement, packs, address, go, onTake, problem, onP
       <Page
         proof={proof}
         place={place}
+        chosen={chosen}
         lens={address.lens}
         onSelect={select}
+        onExtend={extend}
+        onMove={moveLine}
+        onDrop={drop}
         onOpen={() => margin.current?.querySelector<HTMLElement>("[data-word]")?.focus()}
       />
       <Margin
@@ -180,12 +224,15 @@ export function Desk({ pack, statement, packs, address, go, onTake, problem, onP
         proof={proof}
         revision={pack.revision}
         act={act}
+        chosen={place && chosen.size === 0 ? [place.line] : [...chosen]}
+        naming={naming}
+        onNaming={setNaming}
         onHold={toggleHold}
         onSelect={(to) => {
           select(to);
-          focusFigure(to);
+          showFigure(to);
         }}
-        onLeave={() => place && focusFigure(place)}
+        onLeave={() => place && showFigure(place)}
         problem={problem}
         onProblem={onProblem}
       />
@@ -198,7 +245,7 @@ export function Desk({ pack, statement, packs, address, go, onTake, problem, onP
           pack={pack}
           proof={proof}
           deeds={[
-            { name: "Foot the page", key: "f", run: foot },
+            { name: "Foot the pack", key: "f", run: foot },
             { name: "Next gap", key: "n", run: () => step(1) },
             { name: "Previous gap", key: "p", run: () => step(-1) },
             {
@@ -206,6 +253,7 @@ export function Desk({ pack, statement, packs, address, go, onTake, problem, onP
               key: "h",
               run: toggleHold,
             },
+            { name: "Put lines under a subtotal", key: "g", run: () => setNaming(true) },
             { name: "Undo", key: "u", run: () => act("undo") },
             { name: "Redo", key: "shift+u", run: () => act("redo") },
             { name: "Print lens", key: "1", run: () => go({ lens: "print" }) },
@@ -215,7 +263,7 @@ export function Desk({ pack, statement, packs, address, go, onTake, problem, onP
           ]}
           onPlace={(to) => {
             select(to);
-            focusFigure(to);
+            showFigure(to);
           }}
           onStatement={(id) => go({ statement: id, place: null })}
         />
@@ -224,11 +272,11 @@ export function Desk({ pack, statement, packs, address, go, onTake, problem, onP
   );
 }
 
-/** Puts the focus on a figure of the page once it is there to take it. */
-function focusFigure(place: Place): void {
-  requestAnimationFrame(() => {
-    const figure = document.getElementById(`figure-${place.line}-${place.column}`);
-    figure?.focus({ preventScroll: true });
-    figure?.scrollIntoView({ block: "nearest", inline: "nearest" });
-  });
+/** The lines chosen with shift and the arrows: from where it began to the figure in hand. */
+function linesBetween(proof: ProofView | undefined, from: string | null, to: Place | null): Set<string> {
+  const lines = proof?.lines ?? [];
+  const ends = [from, to?.line].map((id) => lines.findIndex((line) => line.id === id));
+  if (from === null || ends.some((end) => end < 0)) return new Set();
+  const between = lines.slice(Math.min(...ends), Math.max(...ends) + 1);
+  return new Set(between.filter((line) => line.figures.length > 0).map((line) => line.id));
 }

@@ -63,7 +63,7 @@ export function TopBar({ name, says, lens, gaps, busy, onLens, onNext, onFoot, o
         Next gap
       </Button>
       <Button main shortcut="f" onClick={onFoot} aria-busy={busy}>
-        Foot the page
+        Foot the pack
       </Button>
     </header>
   );

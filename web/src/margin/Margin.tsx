@@ -9,6 +9,7 @@ import { Nudges } from "./Nudges";
 import { Refused } from "./Refused";
 import { Sentence } from "./Sentence";
 import { Specimens } from "./Specimens";
+import { Structure } from "./Structure";
 import { Trace } from "./Trace";
 import { Ways } from "./Ways";
 
@@ -19,6 +20,9 @@ interface Props {
   proof: ProofView;
   revision: number;
   act: (deed: Deed) => void;
+  chosen: string[];
+  naming: boolean;
+  onNaming: (naming: boolean) => void;
   onHold: () => void;
   onSelect: (place: Place) => void;
   onLeave: () => void;
@@ -49,7 +53,8 @@ export function Margin(props: Props) {
   );
 }
 
-function Figure({ where, place, proof, revision, act, onHold, onSelect }: Props & { place: Place }) {
+function Figure(props: Props & { place: Place }) {
+  const { where, place, proof, revision, act, chosen, naming, onNaming, onHold, onSelect } = props;
   const { data, error } = useFigure(where, place, revision);
   // The page is repainted first, and the margin right after it.
   const figure = useDeferredValue(data);
@@ -64,6 +69,15 @@ function Figure({ where, place, proof, revision, act, onHold, onSelect }: Props 
       <Sentence figure={figure} statement={where.statement} act={act} />
       <Specimens figure={figure} />
       <Ways figure={figure} statement={where.statement} act={act} />
+      <Structure
+        key={figure.line}
+        figure={figure}
+        statement={where.statement}
+        chosen={chosen}
+        naming={naming}
+        onNaming={onNaming}
+        act={act}
+      />
       {proof.nudges > 0 ? <Nudges where={where} revision={revision} act={act} onSelect={onSelect} /> : null}
     </>
   );

@@ -13,7 +13,7 @@ export function Ways({ figure, statement, act }: Props) {
     <section key={gap.check} aria-label={gap.name}>
       <h2 className="mb-1 font-semibold text-rust">{gap.says}</h2>
       {gap.ways.length === 0 ? (
-        <p>No way of one unit closes this gap alone. Foot the page, or release a hold.</p>
+        <p>No way of one unit closes this gap alone. Foot the pack, or release a hold.</p>
       ) : null}
       <ul className="space-y-1">
         {gap.ways.map((way, place) => (

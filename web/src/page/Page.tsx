@@ -1,30 +1,47 @@
 import "./page.css";
 
 import type { CSSProperties, KeyboardEvent } from "react";
-import { useMemo } from "react";
+import { useMemo, useRef } from "react";
 
-import type { CheckView, FigureCell, LineView, ProofView } from "../api/client";
+import type { CheckView, ProofView } from "../api/client";
 import type { Place } from "../api/queries";
 import type { Lens } from "../desk/address";
 import { Brackets } from "./Brackets";
-import { Figure } from "./Figure";
+import type { Drop } from "./dragging";
+import { useDragging } from "./dragging";
+import { Row } from "./Row";
+import { ROW, useWindow } from "./useWindow";
 
 interface Props {
   proof: ProofView;
   place: Place | null;
+  chosen: ReadonlySet<string>;
   lens: Lens;
   onSelect: (place: Place) => void;
+  onExtend: (line: string) => void;
+  onMove: (by: 1 | -1) => void;
+  onDrop: (line: string, drop: Drop) => void;
   onOpen: () => void;
 }
 
 /** The statement on paper: what its readers will see, with pencil work for the lens in use. */
-export function Page({ proof, place, lens, onSelect, onOpen }: Props) {
+export function Page({ proof, place, chosen, lens, onSelect, onExtend, onMove, onDrop, onOpen }: Props) {
+  const desk = useRef<HTMLElement>(null);
   const checks = useMemo(() => byFigure(proof.checks), [proof.checks]);
   const parts = useMemo(() => partsOf(proof, place), [proof, place]);
   const figured = useMemo(() => proof.lines.filter((line) => line.figures.length > 0), [proof.lines]);
+  const [first, last, windowed] = useWindow(desk, proof, place);
+  const { dragged, target, onGrip } = useDragging(proof.lines, onDrop);
 
   function onKeyDown(event: KeyboardEvent) {
-    if (!place || event.ctrlKey || event.metaKey || event.altKey) return;
+    if (!place || event.ctrlKey || event.metaKey) return;
+    if (event.altKey) {
+      if (event.key === "ArrowUp" || event.key === "ArrowDown") {
+        event.preventDefault();
+        onMove(event.key === "ArrowUp" ? -1 : 1);
+      }
+      return;
+    }
     const row = figured.findIndex((line) => line.id === place.line);
     const column = proof.columns.findIndex((each) => each.id === place.column);
     const to: Partial<Record<string, [number, number]>> = {
@@ -34,28 +51,31 @@ export function Page({ proof, place, lens, onSelect, onOpen }: Props) {
       ArrowRight: [row, column + 1],
       Home: [row, 0],
       End: [row, proof.columns.length - 1],
+      PageUp: [row - 20, column],
+      PageDown: [row + 20, column],
     };
     const next = to[event.key];
     if (next) {
       event.preventDefault();
       const line = figured[Math.min(Math.max(next[0], 0), figured.length - 1)];
       const at = proof.columns[Math.min(Math.max(next[1], 0), proof.columns.length - 1)];
-      if (line && at) {
-        onSelect({ line: line.id, column: at.id });
-        const figure = document.getElementById(`figure-${line.id}-${at.id}`);
-        figure?.focus({ preventScroll: true });
-        figure?.scrollIntoView({ block: "nearest", inline: "nearest" });
-      }
+      if (!line || !at) return;
+      if (event.shiftKey) onExtend(line.id);
+      onSelect({ line: line.id, column: at.id });
+      showFigure({ line: line.id, column: at.id });
     } else if (event.key === "Enter") {
       event.preventDefault();
       onOpen();
     }
   }
 
-  const hang = Math.max(0.6, ...proof.lines.flatMap((l) => l.figures.map((f) => f.hang.length * 0.65)));
-  const style = { "--hang": `${hang}em` } as CSSProperties;
+  const hang = useMemo(
+    () => Math.max(0.6, ...proof.lines.flatMap((l) => l.figures.map((f) => f.hang.length * 0.65))),
+    [proof.lines],
+  );
+  const style = { "--hang": `${hang}em`, "--row": `${ROW}px` } as CSSProperties;
   return (
-    <main className="overflow-auto p-2 xl:p-4 print:overflow-visible print:p-0" aria-label="Page">
+    <main ref={desk} className="overflow-auto p-2 xl:p-4 print:overflow-visible print:p-0" aria-label="Page">
       <div
         className={`relative mx-auto max-w-[860px] min-w-max border border-hairline bg-paper pt-5 pr-3 pb-8 pl-[42px] xl:pr-6 xl:pl-[52px] font-serif text-[14.5px] shadow-[0_1px_2px_rgb(20_38_43/0.08)] print:max-w-none print:border-0 print:p-0 print:shadow-none lens-${lens}`}
         style={style}
@@ -69,9 +89,17 @@ export function Page({ proof, place, lens, onSelect, onOpen }: Props) {
           </div>
         </header>
         <div className="relative">
-          {lens === "print" ? null : <Brackets proof={proof} place={place} />}
+          {lens === "print" ? null : (
+            <Brackets proof={proof} place={place} first={first} last={last} windowed={windowed} />
+          )}
           {/* A grid, so that arrows move between figures and one figure is in the tab order. */}
-          <table className="statement" role="grid" aria-label={proof.title} onKeyDown={onKeyDown}>
+          <table
+            className={windowed ? "statement windowed" : "statement"}
+            role="grid"
+            aria-label={proof.title}
+            aria-rowcount={proof.lines.length + 1}
+            onKeyDown={onKeyDown}
+          >
             <thead>
               <tr>
                 <td />
@@ -83,29 +111,25 @@ export function Page({ proof, place, lens, onSelect, onOpen }: Props) {
               </tr>
             </thead>
             <tbody>
-              {proof.lines.map((line) => (
-                <tr
+              <Spacer rows={first} />
+              {proof.lines.slice(first, last).map((line, n) => (
+                <Row
                   key={line.id}
-                  data-line={line.id}
-                  className={line.last ? `${line.kind} closing` : line.kind}
-                >
-                  <th scope="row" colSpan={line.figures.length ? 1 : proof.columns.length + 1}>
-                    <span className="label">{line.label}</span>
-                  </th>
-                  {line.figures.map((figure) => (
-                    <Figure
-                      key={figure.column}
-                      line={line.id}
-                      figure={figure}
-                      lens={lens}
-                      checks={checks.get(`${line.id} ${figure.column}`) ?? NONE}
-                      selected={isAt(place, line, figure)}
-                      part={parts.has(`${line.id} ${figure.column}`)}
-                      onSelect={onSelect}
-                    />
-                  ))}
-                </tr>
+                  line={line}
+                  index={first + n}
+                  columns={proof.columns.length}
+                  lens={lens}
+                  checks={checks.get(line.id)}
+                  selected={place?.line === line.id ? place.column : null}
+                  parts={parts.lines.has(line.id) ? parts.column : null}
+                  chosen={chosen.has(line.id)}
+                  dragged={dragged === line.id}
+                  drop={target?.line === line.id ? target.how : null}
+                  onSelect={onSelect}
+                  onGrip={onGrip}
+                />
               ))}
+              <Spacer rows={proof.lines.length - last} />
             </tbody>
           </table>
         </div>
@@ -114,28 +138,41 @@ export function Page({ proof, place, lens, onSelect, onOpen }: Props) {
   );
 }
 
-const NONE: CheckView[] = [];
+const FRAMES = 20; // how long a row may take to be drawn
 
-function isAt(place: Place | null, line: LineView, figure: FigureCell): boolean {
-  return place?.line === line.id && place.column === figure.column;
+/** Puts the focus on a figure of the page once it is there to take it. */
+export function showFigure(place: Place, frames = FRAMES): void {
+  requestAnimationFrame(() => {
+    const figure = document.getElementById(`figure-${place.line}-${place.column}`);
+    if (!figure && frames > 0) showFigure(place, frames - 1);
+    figure?.focus({ preventScroll: true });
+    figure?.scrollIntoView({ block: "nearest", inline: "nearest" });
+  });
 }
 
+/** The height of rows that are out of view. */
+function Spacer({ rows }: { rows: number }) {
+  return rows > 0 ? (
+    <tr aria-hidden="true">
+      <td style={{ height: rows * ROW }} />
+    </tr>
+  ) : null;
+}
+
+/** Gaps and breaks to flag, by line. */
 function byFigure(checks: CheckView[]): Map<string, CheckView[]> {
   const found = new Map<string, CheckView[]>();
   for (const check of checks) {
     if (check.status !== "gap" && check.status !== "break") continue;
-    const key = `${check.line} ${check.column}`;
-    found.set(key, [...(found.get(key) ?? []), check]);
+    found.set(check.line, [...(found.get(check.line) ?? []), check]);
   }
   return found;
 }
 
-/** The figures that add to the selected total. */
-function partsOf(proof: ProofView, place: Place | null): Set<string> {
-  const sum = proof.checks.find(
-    (check) => check.way === "down" && check.line === place?.line && check.column === place.column,
-  );
-  return new Set(sum?.parts.map((part) => part.join(" ")) ?? []);
+/** The lines that add to the selected total, and its column. */
+function partsOf(proof: ProofView, place: Place | null): { lines: Set<string>; column: string | null } {
+  const line = proof.lines.find((each) => each.id === place?.line);
+  return { lines: new Set(line?.parts ?? []), column: place?.column ?? null };
 }
 
 function Caption({ proof, lens }: { proof: ProofView; lens: Lens }) {

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import re
-import unicodedata
 from collections import Counter
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
@@ -11,6 +9,7 @@ from decimal import Decimal
 from typing import Literal
 
 from humble_sum.core.amounts import signed, total
+from humble_sum.core.ids import new_id
 from humble_sum.core.intake.codes import Look, common_look
 from humble_sum.core.intake.columns import ColumnRead, Layout, lay_out, read_cell
 from humble_sum.core.intake.formulas import signed_cells
@@ -179,19 +178,6 @@ def _why(snapped: bool, kind: str, why: tuple[str, ...], text: str, column: Colu
     if kind == "text":
         return "; ".join(why) or "text where a figure is expected"
     return ""
-
-
-def new_id(text: str, taken: set[str]) -> str:
-    """A code or label as an id of its own: letters, digits and hyphens."""
-    dashed = re.sub(r"[\u2010-\u2015\u2212]", "-", text)
-    plain = unicodedata.normalize("NFKD", dashed).encode("ascii", "ignore").decode()
-    base = re.sub(r"[^A-Za-z0-9_.]+", "-", plain).strip("-._")[:48] or "line"
-    id, number = base, 1
-    while id.lower() in taken:
-        number += 1
-        id = f"{base}-{number}"
-    taken.add(id.lower())
-    return id
 
 
 def _formula_sums(

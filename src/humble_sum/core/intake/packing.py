@@ -8,7 +8,8 @@ from decimal import Decimal
 from pathlib import PurePath
 
 from humble_sum.core.clauses import Clauses, InForce
-from humble_sum.core.intake.draft import Draft, new_id, statement_of
+from humble_sum.core.ids import new_id
+from humble_sum.core.intake.draft import Draft, statement_of
 from humble_sum.core.printing import print_amount
 from humble_sum.core.rules import Reach, Rule, Rulebook
 from humble_sum.core.sentences import FORMS, GROUPINGS, NEGATIVES, decimals_said

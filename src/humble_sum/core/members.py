@@ -1,0 +1,103 @@
+"""Members that should be there, and placeholders for those the figures do not have."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from humble_sum.core.faults import Fault, Refused
+from humble_sum.core.ids import new_id
+from humble_sum.core.statements import Column, Line, Members, Statement
+
+
+def choose(statement: Statement, id: str, listed: Members | None) -> Statement:
+    """The statement with a list of members chosen, changed, or (None) taken back.
+
+    A member is known by a line's (or column's) label or id, whatever its case. One that is not
+    there gets a placeholder beside its neighbours in the list, as much a part of their total as
+    they are. Placeholders that no list asks for any more go.
+    """
+    lists = [each for each in statement.members if each.id != id]
+    if listed is not None:
+        lists.append(listed)
+    bare = _without_placeholders(statement.model_copy(update={"members": tuple(lists)}))
+    for each in lists:
+        bare = _with_lines(bare, each) if each.axis == "lines" else _with_columns(bare, each)
+    return bare
+
+
+def _without_placeholders(statement: Statement) -> Statement:
+    gone = {line.id for line in statement.lines if line.absent}
+    gone_columns = {column.id for column in statement.columns if column.absent}
+    lines = []
+    for line in statement.lines:
+        if line.id in gone:
+            continue
+        parts = tuple(part for part in line.parts if part[0] not in gone)
+        lines.append(line.model_copy(update={"parts": parts}) if parts != line.parts else line)
+    columns = []
+    for column in statement.columns:
+        if column.id in gone_columns:
+            continue
+        adds = column.sum and tuple(id for id in column.sum if id not in gone_columns)
+        columns.append(column.model_copy(update={"sum": adds}) if adds != column.sum else column)
+    return statement.model_copy(update={"lines": tuple(lines), "columns": tuple(columns)})
+
+
+def _with_lines(statement: Statement, listed: Members) -> Statement:
+    lines = list(statement.lines)
+    found = {name: line.id for line in lines for name in (line.label.casefold(), line.id.casefold())}
+    known = [found.get(label.casefold()) for label in listed.members]
+    if not any(known):
+        what = f"None of the {len(known)} members is a line of {statement.name}."
+        raise Refused("bad-members", Fault("members", what, "Write them as the lines' labels are written."))
+    taken = {line.id.lower() for line in lines}
+    for place, label in enumerate(listed.members):
+        if known[place] is not None:
+            continue
+        beside, after = _neighbour(known, place)
+        made = Line(id=new_id(label, taken), label=label, absent=True)
+        known[place] = made.id
+        at = next(n for n, line in enumerate(lines) if line.id == beside)
+        lines.insert(at + after, made)
+        for n, line in enumerate(lines):
+            lines[n] = _joined(line, beside, made.id, after)
+    return statement.model_copy(update={"lines": tuple(lines)})
+
+
+def _with_columns(statement: Statement, listed: Members) -> Statement:
+    columns = list(statement.columns)
+    found = {name: c.id for c in columns for name in (c.label.casefold(), c.id.casefold())}
+    known = [found.get(label.casefold()) for label in listed.members]
+    if not any(known):
+        what = f"None of the {len(known)} members is a column of {statement.name}."
+        raise Refused("bad-members", Fault("members", what, "Write them as the columns' labels are written."))
+    taken = {column.id.lower() for column in columns}
+    for place, label in enumerate(listed.members):
+        if known[place] is not None:
+            continue
+        beside, after = _neighbour(known, place)
+        made = Column(id=new_id(label, taken), label=label, absent=True)
+        known[place] = made.id
+        at = next(n for n, column in enumerate(columns) if column.id == beside)
+        columns.insert(at + after, made)
+        for n, column in enumerate(columns):
+            if column.sum and beside in column.sum:
+                at = column.sum.index(beside) + after
+                columns[n] = column.model_copy(update={"sum": (*column.sum[:at], made.id, *column.sum[at:])})
+    return statement.model_copy(update={"columns": tuple(columns)})
+
+
+def _neighbour(known: Sequence[str | None], place: int) -> tuple[str, int]:
+    """The nearest member that is there, and 1 to stand after it or 0 before."""
+    for n in reversed(range(place)):
+        if (id := known[n]) is not None:
+            return id, 1
+    return next(id for id in known[place:] if id is not None), 0
+
+
+def _joined(line: Line, beside: str, id: str, after: int) -> Line:
+    for at, (part, sign) in enumerate(line.parts):
+        if part == beside:
+            parts = (*line.parts[: at + after], (id, sign), *line.parts[at + after :])
+            return line.model_copy(update={"parts": parts})
+    return line

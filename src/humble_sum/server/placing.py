@@ -1,0 +1,103 @@
+"""A line's place in its statement, as a sentence whose words open."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from humble_sum.core.statements import Line, LineKind, Natural, Statement
+from humble_sum.core.structure import could_join, totals_of
+from humble_sum.server.views import ChoiceView, MembersView, PartView, StructureView, WordView
+
+KINDS: dict[LineKind, str] = {
+    "line": "a line",
+    "memo": "a memo line",
+    "count": "a count",
+    "per_unit": "an amount per unit",
+    "percent": "a percentage",
+    "subtotal": "a subtotal",
+    "total": "a total",
+    "heading": "a heading",
+}
+NATURAL: dict[Natural, str] = {"either": "of either sign", "positive": "positive", "negative": "negative"}
+SIGNS = {1: "added to", -1: "taken away from"}
+NO_TOTAL = "no total"
+
+
+def structure_view(statement: Statement, line: Line) -> StructureView:
+    """What a line is, what counts it and with which sign, and what it adds."""
+    ids = [each.id for each in statement.lines]
+    at = ids.index(line.id)
+    return StructureView(
+        sentence=_sentence(statement, line),
+        parts=[
+            PartView(line=part, label=_label(statement, part), sign=1 if sign > 0 else -1)
+            for part, sign in line.parts
+        ],
+        can_dissolve=line.adds and bool(totals_of(statement, line.id)),
+        before=ids[at - 1] if at else None,
+        after_next=ids[at + 2] if at + 2 < len(ids) else None,
+        last=at + 1 == len(ids),
+        members=[
+            MembersView(
+                id=members.id,
+                label=members.label,
+                axis=members.axis,
+                members=list(members.members),
+                absent=[label for label in members.members if label in _absent(statement)],
+            )
+            for members in statement.members
+        ],
+    )
+
+
+def _sentence(statement: Statement, line: Line) -> list[str | WordView]:
+    owners = totals_of(statement, line.id)
+    found: list[str | WordView] = [line.label, "is", _kind(line)]
+    if joinable := could_join(statement, line.id):
+        owner, sign = owners[0] if owners else (None, 1)
+        if owner is not None:
+            signs = [ChoiceView(value=value, label=label, example="") for value, label in SIGNS.items()]
+            found += [",", _word("sign", SIGNS[sign], sign, signs)]
+        else:
+            found.append(", a part of")
+        totals = [ChoiceView(value=None, label=NO_TOTAL, example="")]
+        totals += [ChoiceView(value=total.id, label=total.label, example="") for total in joinable]
+        label = owner.label if owner else NO_TOTAL
+        found.append(_word("total", label, owner.id if owner else None, totals))
+        others = [f"{SIGNS[s]} {total.label}" for total, s in owners[1:]]
+        if others:
+            found.append(f"and {' and '.join(others)}")
+    naturals = [ChoiceView(value=value, label=label, example="") for value, label in NATURAL.items()]
+    found += ["; usually", _word("natural", NATURAL[line.natural], line.natural, naturals), "."]
+    if line.absent:
+        found.append("It is absent: the figures taken in have no such line.")
+    return found
+
+
+def _kind(line: Line) -> WordView:
+    able = [kind for kind in KINDS if line.adds == (kind in ("subtotal", "total")) and kind != "heading"]
+    choices = [ChoiceView(value=kind, label=KINDS[kind], example="") for kind in able]
+    return _word("line_kind", KINDS[line.kind], line.kind, choices)
+
+
+def _word(clause: str, label: str, value: Any, choices: list[ChoiceView]) -> WordView:
+    return WordView(
+        clause=clause,
+        label=label,
+        value=value,
+        level="default",
+        rule=None,
+        rule_name="",
+        choices=choices,
+        free=None,
+    )
+
+
+def _label(statement: Statement, id: str) -> str:
+    line = statement.line(id)
+    return line.label if line else id
+
+
+def _absent(statement: Statement) -> set[str]:
+    lines = {line.label for line in statement.lines if line.absent}
+    return lines | {column.label for column in statement.columns if column.absent}

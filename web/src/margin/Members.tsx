@@ -1,0 +1,91 @@
+import { useState } from "react";
+
+import type { FigureView } from "../api/client";
+import type { Deed } from "../api/queries";
+import { Button } from "../ui/Button";
+
+type List = FigureView["structure"]["members"][number];
+
+interface Props {
+  lists: List[];
+  statement: string;
+  act: (deed: Deed) => void;
+}
+
+/** Who should be there: chosen members, so that those absent show as placeholders. */
+export function Members({ lists, statement, act }: Props) {
+  const [open, setOpen] = useState<string | null>(null);
+  const save = (list: List, members: string[]) => {
+    setOpen(null);
+    const { id, label, axis } = list;
+    act({ kind: "set_members", statement, id, label, axis, members });
+  };
+  const fresh: List = { id: "members", label: "Members", axis: "lines", members: [], absent: [] };
+  const shown = lists.some(({ id }) => id === fresh.id) ? lists : [...lists, fresh];
+  return (
+    <div className="mt-2 space-y-1">
+      {shown.map((list) =>
+        open === list.id ? (
+          <Editor
+            key={list.id}
+            list={list}
+            onSave={(members) => save(list, members)}
+            onClose={() => setOpen(null)}
+          />
+        ) : (
+          <p key={list.id} className="text-soft">
+            {list.members.length > 0 ? (
+              <>
+                {list.label}: {list.members.length} should be there,{" "}
+                {list.absent.length === 0 ? "none absent" : `absent: ${list.absent.join(", ")}`}.{" "}
+              </>
+            ) : null}
+            <button type="button" className="text-teal underline" onClick={() => setOpen(list.id)}>
+              {list.members.length > 0 ? "Change" : "Say which lines should be there"}
+            </button>
+          </p>
+        ),
+      )}
+    </div>
+  );
+}
+
+interface EditorProps {
+  list: List;
+  onSave: (members: string[]) => void;
+  onClose: () => void;
+}
+
+function Editor({ list, onSave, onClose }: EditorProps) {
+  const [text, setText] = useState(list.members.join("\n"));
+  const members = text
+    .split("\n")
+    .map((label) => label.trim())
+    .filter(Boolean);
+  return (
+    <form
+      onSubmit={(event) => {
+        event.preventDefault();
+        onSave(members);
+      }}
+    >
+      <label className="block text-soft">
+        One a line, in order. A member the figures do not have gets a placeholder, never a zero.
+        <textarea
+          value={text}
+          rows={Math.min(10, Math.max(4, members.length + 1))}
+          className="mt-1 block w-full border border-hairline bg-paper p-1 text-ink"
+          onChange={(event) => setText(event.target.value)}
+        />
+      </label>
+      <div className="mt-1 flex gap-1.5">
+        <Button type="submit" className="px-2! py-0.5!">
+          {members.length > 0 ? "Use this list" : "No list"}
+        </Button>
+        <Button className="px-2! py-0.5!" onClick={onClose}>
+          Leave it
+        </Button>
+      </div>
+    </form>
+  );
+}

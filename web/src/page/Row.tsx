@@ -1,0 +1,74 @@
+import type { CSSProperties, PointerEvent } from "react";
+import { memo } from "react";
+
+import type { CheckView, LineView } from "../api/client";
+import type { Place } from "../api/queries";
+import type { Lens } from "../desk/address";
+import type { How } from "./dragging";
+import { Figure } from "./Figure";
+
+interface Props {
+  line: LineView;
+  index: number;
+  columns: number;
+  lens: Lens;
+  checks: CheckView[] | undefined;
+  selected: string | null;
+  parts: string | null;
+  chosen: boolean;
+  dragged: boolean;
+  drop: How | null;
+  onSelect: (place: Place) => void;
+  onGrip: (event: PointerEvent, line: string) => void;
+}
+
+const NONE: CheckView[] = [];
+
+/** One line of the page. Its grip drags it onto a total, or to another place. */
+export const Row = memo(function Row(props: Props) {
+  const { line, index, columns, lens, checks, selected, parts, chosen, dragged, drop, onSelect, onGrip } =
+    props;
+  const marked = lens !== "print";
+  const classes = [
+    line.kind,
+    line.last ? "closing" : "",
+    marked && line.absent ? "absent" : "",
+    chosen ? "chosen" : "",
+    dragged ? "dragged" : "",
+    drop ? `drop-${drop}` : "",
+  ];
+  return (
+    <tr data-line={line.id} aria-rowindex={index + 2} className={classes.filter(Boolean).join(" ")}>
+      <th
+        scope="row"
+        colSpan={line.figures.length ? 1 : columns + 1}
+        style={{ "--steps": line.indent } as CSSProperties}
+      >
+        {marked ? (
+          <span
+            className="grip"
+            aria-hidden="true"
+            title="Drag onto a total, or to another place"
+            onPointerDown={(event) => onGrip(event, line.id)}
+          >
+            ⠿
+          </span>
+        ) : null}
+        <span className="label">{line.label}</span>
+        {marked && line.absent ? <span className="sr-only"> (absent)</span> : null}
+      </th>
+      {line.figures.map((figure) => (
+        <Figure
+          key={figure.column}
+          line={line.id}
+          figure={figure}
+          lens={lens}
+          checks={checks?.filter((check) => check.column === figure.column) ?? NONE}
+          selected={selected === figure.column}
+          part={parts === figure.column}
+          onSelect={onSelect}
+        />
+      ))}
+    </tr>
+  );
+});
