@@ -227,7 +227,7 @@ def take(
     only values, sums are found from the figures, each with its evidence. Cells that need a look are
     listed, and exit code 1 says that there are some. Nothing is written without --as.
     """
-    from humble_sum.taking import read_files, said
+    from humble_sum.taking import read_files, said, ties_said
     from humble_sum.taking import take as take_files
 
     code = _currency(currency)
@@ -235,8 +235,10 @@ def take(
     for made in drafts:
         for line in said(made):
             print(line)
+    named = [Kept(made, name_of(made)) for made in drafts]
+    for line in ties_said(named):
+        print(line)
     if as_pack is not None:
-        named = [Kept(made, name_of(made)) for made in drafts]
         _write(as_pack, write_pack(pack_of(named, entity, period, code)))
     if any(made.doubts for made in drafts):
         raise typer.Exit(FOUND)

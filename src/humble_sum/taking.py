@@ -7,10 +7,14 @@ from pathlib import Path
 
 from humble_sum.core.clauses import InForce
 from humble_sum.core.faults import Fault, Refused
+from humble_sum.core.findings import tie_said
 from humble_sum.core.intake.draft import Draft, draft
-from humble_sum.core.intake.packing import column_said, look_said, name_of
+from humble_sum.core.intake.found_ties import found_ties
+from humble_sum.core.intake.kinds import KINDS
+from humble_sum.core.intake.packing import Kept, column_said, look_said, name_of, statements_of
 from humble_sum.core.printing import exact_text
 from humble_sum.core.reading import ARABIC, COMMA, POINT, Convention
+from humble_sum.core.statements import Pack
 from humble_sum.exchange.sources.opening import open_source
 
 CONVENTIONS: Mapping[str, Convention] = {"point": POINT, "comma": COMMA, "arabic": ARABIC}
@@ -65,8 +69,10 @@ def said(made: Draft) -> Iterator[str]:
                 f"{'+' if sign > 0 else '−'} {made.lines[part].label}" for part, sign in line.parts
             )
             yield f"      = {parts}  [{line.evidence}]"
+        elif line.kind is not None:
+            yield f"      {KINDS[line.kind]}, which no total counts"
     for derived in made.columns:
-        if derived.terms:
+        if derived.derived:
             yield f"  {column_said(made, derived)}"
     if made.look.clauses:
         unheld = f"; not held: {', '.join(made.look.unheld)}" if made.look.unheld else ""
@@ -76,3 +82,11 @@ def said(made: Draft) -> Iterator[str]:
         yield f"  perhaps {made.lines[offer.total].label} adds {names} ({offer.evidence}); not taken"
     for doubt in made.doubts:
         yield f"  look at {doubt.place}: {doubt.text!r}, {doubt.why}"
+
+
+def ties_said(drafts: Sequence[Kept]) -> Iterator[str]:
+    """The ties found between drafts, each with its evidence."""
+    statements = statements_of(drafts)
+    pack = Pack(entity="Entity", period="Period", statements=tuple(statements))
+    for found in found_ties([(kept.draft, of) for kept, of in zip(drafts, statements, strict=True)]):
+        yield f"{tie_said(pack, found.tie)}  [{found.evidence}]"

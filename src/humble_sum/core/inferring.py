@@ -71,25 +71,27 @@ def infer(cells: Sequence[str], hint: Convention = POINT) -> Inferred:
 
     Cells that a tie leaves open are named, never settled silently.
     """
-    votes = [decided_by(cell) for cell in cells]
-    count = Counter(vote for vote in votes if vote is not None)
+    said = [place for place, cell in enumerate(cells) if cell and not cell.isspace()]
+    votes = {place: vote for place in said if (vote := decided_by(cells[place])) is not None}
+    count = Counter(votes.values())
     if count:
         best, most = count.most_common(1)[0]
         tied = [convention for convention, number in count.items() if number == most]
         convention = hint if hint in tied else best
     else:
         convention = hint
-    _, others = read_amounts(cells, convention)
-    readings = {place: others.get(place) for place in range(len(cells))}
-    numbers = [place for place, cell in enumerate(cells) if _looks_numeric(cell)]
+    _, others = read_amounts([cells[place] for place in said], convention)
+    readings = {place: others.get(at) for at, place in enumerate(said)}
+    numbers = [place for place in said if readings[place] is None or _looks_numeric(cells[place])]
     agree = [place for place in numbers if _is_number(readings[place])]
     open_cells = () if count else tuple(place for place in agree if _either(cells[place]))
+    numeric = set(numbers)
     doubtful = tuple(
         place
         for place, reading in readings.items()
-        if reading is not None and reading.kind == "text" and (reading.why or place in numbers)
+        if reading is not None and reading.kind == "text" and (reading.why or place in numeric)
     )
-    sample = next((cell for cell, vote in zip(cells, votes, strict=True) if vote == convention), "")
+    sample = next((cells[place] for place, vote in votes.items() if vote == convention), "")
     return Inferred(
         convention,
         tuple(_reasons(convention, count, sample, len(open_cells))),

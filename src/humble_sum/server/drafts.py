@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Iterator
+from collections.abc import Collection, Iterator, Sequence
 from decimal import Decimal
 from typing import Literal
 
@@ -10,10 +10,13 @@ from pydantic import BaseModel, Field
 
 from humble_sum.core.clauses import InForce
 from humble_sum.core.faults import Refused
+from humble_sum.core.findings import tie_said
 from humble_sum.core.intake.columns import ColumnRead
 from humble_sum.core.intake.draft import Draft, statement_of
 from humble_sum.core.intake.found_sums import Parts
-from humble_sum.core.intake.packing import column_said, look_said, name_of
+from humble_sum.core.intake.found_ties import found_ties
+from humble_sum.core.intake.kinds import KINDS
+from humble_sum.core.intake.packing import Kept, column_said, look_said, name_of, statements_of
 from humble_sum.core.printing import exact_text
 from humble_sum.core.relations import Cell, exact_amounts
 from humble_sum.core.soundness import check
@@ -46,6 +49,9 @@ class DraftLineView(BaseModel):
     refused: bool
     label: str
     heading: bool
+    kind: str = Field(description="What it is, where it stands apart from every total.")
+    indent: int
+    hidden: bool = Field(description="The source hides its row.")
     amounts: list[str]
     sum: str
     evidence: str
@@ -85,6 +91,14 @@ class DraftView(BaseModel):
     currency: str | None
 
 
+class TieView(BaseModel):
+    """Figures of two tables that are the same, and what speaks for it."""
+
+    id: str
+    says: str
+    evidence: str
+
+
 class ConventionView(BaseModel):
     id: ConventionId
     label: str
@@ -96,6 +110,18 @@ class IntakeView(BaseModel):
     id: str
     drafts: list[DraftView]
     conventions: list[ConventionView]
+    ties: list[TieView] = []
+
+
+def tie_views(drafts: Sequence[Draft]) -> list[TieView]:
+    """The ties found between drafts, under the names they would be kept by."""
+    kept = [Kept(draft, name_of(draft)) for draft in drafts]
+    statements = statements_of(kept)
+    pack = Pack(entity="Draft", period="Draft", statements=tuple(statements))
+    return [
+        TieView(id=found.tie.id, says=tie_said(pack, found.tie), evidence=found.evidence)
+        for found in found_ties(list(zip(drafts, statements, strict=True)))
+    ]
 
 
 def draft_view(made: Draft, chosen: Collection[int] = (), refused: Collection[int] = ()) -> DraftView:
@@ -108,7 +134,7 @@ def draft_view(made: Draft, chosen: Collection[int] = (), refused: Collection[in
         columns=[_column(column, column.index in chosen) for column in made.layout.columns],
         lines=list(_lines(made, refused)),
         line_count=len(made.lines),
-        derived=[column_said(made, column) for column in made.columns if column.terms],
+        derived=[column_said(made, column) for column in made.columns if column.derived],
         offers=[
             OfferView(
                 line=offer.total,
@@ -151,6 +177,9 @@ def _lines(made: Draft, refused: Collection[int]) -> Iterator[DraftLineView]:
             refused=number in refused,
             label=line.label,
             heading=line.heading,
+            kind=KINDS[line.kind] if line.kind else "",
+            indent=line.indent or 0,
+            hidden=line.hidden,
             amounts=[] if line.heading else [exact_text(amount, plain) for amount in exact],
             sum=_adding(made, line.parts),
             evidence=line.evidence,

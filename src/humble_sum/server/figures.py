@@ -15,7 +15,7 @@ from humble_sum.core.statements import Label
 from humble_sum.exchange.sources.opening import open_source
 from humble_sum.exchange.sources.pasted import read_pasted
 from humble_sum.records.packs import add_pack
-from humble_sum.server.drafts import ConventionView, IntakeView, draft_view
+from humble_sum.server.drafts import ConventionView, IntakeView, draft_view, tie_views
 from humble_sum.server.intakes import SAID, ConventionId, Intake, Intakes
 from humble_sum.server.packs import desk_of
 from humble_sum.server.views import PackView
@@ -81,6 +81,7 @@ class Acceptance(BaseModel):
     period: Label
     currency: Currency = None
     statements: Annotated[list[NamedTable], Field(min_length=1)]
+    without_ties: list[str] = Field(default=[], description="Ties that were found and are not wanted.")
 
 
 def intakes_of(request: Request) -> Intakes:
@@ -146,7 +147,7 @@ def accept(request: Request, intake: str, body: Acceptance) -> PackView:
     for named in body.statements:
         _check_place(kept, named.table, 0)
     drafts = [Kept(kept.draft(named.table), named.name, named.look) for named in body.statements]
-    pack = pack_of(drafts, body.entity, body.period, body.currency)
+    pack = pack_of(drafts, body.entity, body.period, body.currency, body.without_ties)
     desk = desk_of(request)
     with desk.database.writing() as session:
         view = desk.view(session, add_pack(session, pack))
@@ -163,10 +164,11 @@ def _check_place(kept: Intake, table: int, column: int) -> None:
 
 def _view(intakes: Intakes, id: str) -> IntakeView:
     kept = intakes.get(id)
-    drafts = []
-    for number in range(len(kept.tables)):
+    made = [kept.draft(number) for number in range(len(kept.tables))]
+    views = []
+    for number, draft in enumerate(made):
         chosen = {column for table, column in kept.chosen if table == number}
         refused = {line for (table, line), take in kept.decided.items() if table == number and not take}
-        drafts.append(draft_view(kept.draft(number), chosen, refused))
+        views.append(draft_view(draft, chosen, refused))
     conventions = [ConventionView(id=id, label=label) for id, label in SAID.items()]
-    return IntakeView(id=id, drafts=drafts, conventions=conventions)
+    return IntakeView(id=id, drafts=views, conventions=conventions, ties=tie_views(made))

@@ -4,20 +4,11 @@ from __future__ import annotations
 
 from typing import Any
 
-from humble_sum.core.statements import Line, LineKind, Natural, Statement
+from humble_sum.core.intake.kinds import KINDS
+from humble_sum.core.statements import Line, Natural, Statement
 from humble_sum.core.structure import could_join, totals_of
 from humble_sum.server.views import ChoiceView, MembersView, PartView, StructureView, WordView
 
-KINDS: dict[LineKind, str] = {
-    "line": "a line",
-    "memo": "a memo line",
-    "count": "a count",
-    "per_unit": "an amount per unit",
-    "percent": "a percentage",
-    "subtotal": "a subtotal",
-    "total": "a total",
-    "heading": "a heading",
-}
 NATURAL: dict[Natural, str] = {"either": "of either sign", "positive": "positive", "negative": "negative"}
 SIGNS = {1: "added to", -1: "taken away from"}
 NO_TOTAL = "no total"

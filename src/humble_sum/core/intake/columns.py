@@ -97,10 +97,16 @@ def _written(cell: Cell) -> str:
     return cell.value if isinstance(cell.value, str) else ""
 
 
+LONGEST_ZERO = 4  # letters of "zero", the longest word that is one
+
+
 def _is_number(cell: Cell) -> bool:
-    if isinstance(cell.value, str):
-        return infer([cell.value]).agree == 1
-    return isinstance(cell.value, Decimal)
+    if not isinstance(cell.value, str):
+        return isinstance(cell.value, Decimal)
+    text = cell.value.strip()
+    if not any(character.isdigit() for character in text):
+        return len(text) <= LONGEST_ZERO and read(text).kind == "zero"
+    return infer([text]).agree == 1
 
 
 def _mostly_figures(cells: list[Cell]) -> bool:
@@ -147,6 +153,49 @@ def _only_label(cells: tuple[Cell, ...], label: int, numeric: list[int]) -> bool
 
 
 def _heading(table: Table, index: int, first_row: int) -> str:
-    """The lowest text above the lines in this column."""
-    above = [table.rows[row][index].text.strip() for row in range(first_row)]
-    return next((text for text in reversed(above) if text), "")
+    """The lowest text above the lines in this column, after any that spans several columns."""
+    said: list[str] = []
+    for row in range(first_row):
+        text, spans = _above(table, row, index)
+        if not text or text in said:
+            continue
+        if spans:
+            said.append(text)
+        else:
+            said = [each for each in said if _spans(table, each, row, index)] + [text]
+    return ", ".join(said)
+
+
+def _above(table: Table, row: int, column: int) -> tuple[str, bool]:
+    """What stands over a column in a row, and whether it spans others too."""
+    for top, left, bottom, right in table.merged:
+        if top <= row <= bottom and left <= column <= right and right > left:
+            return heading_text(table.rows[top][left]), right - left + 1 < table.width - 1
+    return heading_text(table.rows[row][column]), False
+
+
+def _spans(table: Table, text: str, row: int, column: int) -> bool:
+    return any(_above(table, above, column) == (text, True) for above in range(row))
+
+
+MONTHS = [
+    "January",
+    "February",
+    "March",
+    "April",
+    "May",
+    "June",
+    "July",
+    "August",
+    "September",
+    "October",
+    "November",
+    "December",
+]
+
+
+def heading_text(cell: Cell) -> str:
+    """A cell as a heading: a date reads as people write it, 31 March 2026."""
+    if isinstance(cell.value, date):
+        return f"{cell.value.day} {MONTHS[cell.value.month - 1]} {cell.value.year}"
+    return cell.text.strip()

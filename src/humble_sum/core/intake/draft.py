@@ -3,20 +3,21 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from decimal import Decimal
 from typing import Literal
 
-from humble_sum.core.amounts import signed, total
 from humble_sum.core.ids import new_id
 from humble_sum.core.intake.codes import Look, common_look
 from humble_sum.core.intake.columns import ColumnRead, Layout, lay_out, read_cell
-from humble_sum.core.intake.formulas import signed_cells
+from humble_sum.core.intake.formula_sums import formula_columns, formula_shares, formula_sums
+from humble_sum.core.intake.found_shares import found_shares
 from humble_sum.core.intake.found_sums import FoundSum, Parts, found_columns, found_sums
-from humble_sum.core.intake.table import Table
+from humble_sum.core.intake.kinds import kind_apart, natural_sign
+from humble_sum.core.intake.table import Cell, Table
 from humble_sum.core.reading import POINT, Convention
-from humble_sum.core.statements import Column, Line, LineKind, Statement
+from humble_sum.core.statements import RATIOS, Column, Line, LineKind, Statement
 
 How = Literal["", "formula", "found"]
 
@@ -32,7 +33,11 @@ class Doubt:
 
 @dataclass(frozen=True)
 class DraftLine:
-    """A line of the draft. Parts are line numbers of the draft, with signs."""
+    """A line of the draft. Parts are line numbers of the draft, with signs.
+
+    `kind` is set where the line stands apart from every total; `forms` are those its cells are
+    written in; `counted` says that a total counts it, `hidden` that the source hides its row.
+    """
 
     row: int
     id: str
@@ -42,6 +47,11 @@ class DraftLine:
     how: How = ""
     evidence: str = ""
     heading: bool = False
+    kind: LineKind | None = None
+    indent: int | None = None
+    forms: frozenset[str] = frozenset()
+    counted: bool = False
+    hidden: bool = False
 
 
 @dataclass(frozen=True)
@@ -75,70 +85,129 @@ def draft(
     decided = decided or {}
     layout = lay_out(table, conventions)
     lines, doubts, currencies = _lines(table, layout)
-    figures = layout.figures
-    by_formula = _formula_sums(table, layout, lines)
-    refused = {n for n, take in decided.items() if not take}
-    offers: tuple[FoundSum, ...] = ()
-    if by_formula:
-        for number, parts in by_formula.items():
-            if number in refused:
-                continue
-            evidence = "the workbook's own formula"
-            lines[number] = replace(lines[number], parts=parts, how="formula", evidence=evidence)
-    else:
-        figured = [n for n, line in enumerate(lines) if not line.heading]
-        sums = found_sums(
-            [lines[n].amounts for n in figured],
-            {place: decided[n] for place, n in enumerate(figured) if n in decided},
-        )
-        for found in sums:
-            if found.sure:
-                parts = tuple((figured[part], sign) for part, sign in found.parts)
-                lines[figured[found.total]] = replace(
-                    lines[figured[found.total]], parts=parts, how="found", evidence=found.evidence
-                )
-        offers = tuple(
-            FoundSum(
-                figured[f.total], tuple((figured[part], sign) for part, sign in f.parts), f.columns, f.sure
-            )
-            for f in sums
-            if not f.sure
-        )
-    derived = _formula_columns(table, layout) or found_columns(
-        [line.amounts for line in lines if not line.heading]
-    )
+    rows = {line.row: n for n, line in enumerate(lines)}
+    shares = formula_shares(table, layout, rows) or _found_shares(table, layout, lines)
+    lines, offers = _with_sums(table, layout, lines, rows, decided, shares)
+    lines = [
+        line if line.parts or line.counted else replace(line, kind=_kind(line)) for line in _counted(lines)
+    ]
+    adding = [
+        [amount for n, amount in enumerate(line.amounts) if n not in shares]
+        for line in lines
+        if not line.heading and line.kind not in RATIOS
+    ]
+    given = [n for n in range(len(layout.figures)) if n not in shares]
+    found = {
+        given[total]: tuple((given[part], sign) for part, sign in parts)
+        for total, parts in found_columns(adding).items()
+    }
+    columns = _columns(layout.figures, formula_columns(table, layout) or found, shares, lines)
+    look = common_look(_codes(table, layout, lines, shares))
     currency = next(iter(currencies)) if len(currencies) == 1 else None
-    columns = _columns(figures, derived)
-    codes = (row[column.index].code for row in table.rows[layout.first_row :] for column in figures)
-    look = common_look(codes)
     currency = currency or look.clauses.get("currency")
     return Draft(table, layout, columns, tuple(lines), offers, tuple(doubts), currency, look)
 
 
+def _codes(
+    table: Table, layout: Layout, lines: Sequence[DraftLine], shares: Collection[int]
+) -> Iterator[str]:
+    """The number codes of the amounts; those of shares and of lines that stand apart say nothing of them."""
+    places = [column.index for n, column in enumerate(layout.figures) if n not in shares]
+    for line in lines:
+        if line.kind is None or line.kind == "memo":
+            yield from (table.rows[line.row][place].code for place in places)
+
+
+def _with_sums(
+    table: Table,
+    layout: Layout,
+    lines: list[DraftLine],
+    rows: Mapping[int, int],
+    decided: Mapping[int, bool],
+    shares: Mapping[int, tuple[int, int]],
+) -> tuple[list[DraftLine], tuple[FoundSum, ...]]:
+    """The lines with what they add, by formula or found, and the sums that were not taken."""
+    headings = {n for n, line in enumerate(lines) if line.heading}
+    by_formula = formula_sums(table, layout, rows, headings)
+    made = list(lines)
+    if by_formula:
+        for n, parts in by_formula.items():
+            if decided.get(n, True):
+                made[n] = replace(lines[n], parts=parts, how="formula", evidence="the workbook's own formula")
+        return made, ()
+    figured = [n for n, line in enumerate(lines) if not line.heading and _kind(line) not in RATIOS]
+    sums = found_sums(
+        [[amount for at, amount in enumerate(lines[n].amounts) if at not in shares] for n in figured],
+        {place: decided[n] for place, n in enumerate(figured) if n in decided},
+    )
+    offers = []
+    for found in sums:
+        total, parts = figured[found.total], tuple((figured[part], sign) for part, sign in found.parts)
+        if found.sure:
+            made[total] = replace(lines[total], parts=parts, how="found", evidence=found.evidence)
+        else:
+            offers.append(FoundSum(total, parts, found.columns, found.sure))
+    return made, tuple(offers)
+
+
+def _counted(lines: Sequence[DraftLine]) -> list[DraftLine]:
+    """The lines, with those marked that a total counts: whatever they are called, they add."""
+    counted = {part for line in lines for part, _ in line.parts}
+    return [replace(line, counted=n in counted) for n, line in enumerate(lines)]
+
+
+def _kind(line: DraftLine) -> LineKind | None:
+    return None if line.heading else kind_apart(line.label, line.amounts, line.forms)
+
+
+def _found_shares(table: Table, layout: Layout, lines: Sequence[DraftLine]) -> dict[int, tuple[int, int]]:
+    """Shares among columns that are written as percentages."""
+    figured = [n for n, line in enumerate(lines) if not line.heading]
+    percent = [
+        place
+        for place in range(len(layout.figures))
+        if figured and all(_is_percent(table, layout, lines[n].row, place) for n in figured)
+    ]
+    found = found_shares([lines[n].amounts for n in figured], percent)
+    return {column: (of, figured[whole]) for column, (of, whole) in found.items()}
+
+
+def _is_percent(table: Table, layout: Layout, row: int, place: int) -> bool:
+    cell = table.rows[row][layout.figures[place].index]
+    return not cell.text.strip() or "%" in cell.code or "%" in cell.text
+
+
 def statement_of(made: Draft, id: str, name: str) -> Statement:
-    """The draft as a statement. A total whose amount is not its parts' sum states it: a source break."""
-    parts_of_others = {part for line in made.lines for part, _ in line.parts}
-    derived = {n for n, column in enumerate(made.columns) if column.terms}
+    """The draft as a statement. Totals keep the amounts the source states for them, so that where
+    these are not their parts' sum there is a source break, and not a quiet correction."""
+    counted = {part for line in made.lines for part, _ in line.parts}
+    indents = any(line.indent for line in made.lines)
     lines = []
     for number, line in enumerate(made.lines):
-        kind: LineKind = "heading" if line.heading else "line"
+        kind: LineKind = "heading" if line.heading else line.kind or "line"
         if line.parts:
-            kind = "subtotal" if number in parts_of_others else "total"
+            kind = "subtotal" if number in counted else "total"
         amounts = {
-            column.id: line.amounts[n]
-            for n, column in enumerate(made.columns)
-            if n not in derived and not line.heading and not (line.parts and _is_sum(made.lines, line, n))
+            column.id: amount
+            for column, amount in zip(made.columns, line.amounts, strict=True)
+            if not line.heading
+            and (not column.derived or (column.sum and kind in RATIOS))
+            and not (line.parts and amount is None)
         }
-        parts = tuple((made.lines[part].id, sign) for part, sign in line.parts)
-        data = {"id": line.id, "label": line.label, "kind": kind, "parts": parts, "amounts": amounts}
-        lines.append(Line.model_validate(data))
+        lines.append(
+            Line.model_validate(
+                {
+                    "id": line.id,
+                    "label": line.label,
+                    "kind": kind,
+                    "parts": tuple((made.lines[part].id, sign) for part, sign in line.parts),
+                    "amounts": amounts,
+                    "natural": "either" if line.heading else natural_sign(line.amounts),
+                    "indent": line.indent if indents else None,
+                }
+            )
+        )
     return Statement(id=id, name=name, title=name, columns=made.columns, lines=tuple(lines))
-
-
-def _is_sum(lines: Sequence[DraftLine], line: DraftLine, column: int) -> bool:
-    present = [(sign, lines[part].amounts[column]) for part, sign in line.parts]
-    adding = [signed(sign, amount) for sign, amount in present if amount is not None]
-    return line.amounts[column] == (total(adding) if adding else None)
 
 
 def _lines(table: Table, layout: Layout) -> tuple[list[DraftLine], list[Doubt], Counter[str]]:
@@ -151,10 +220,13 @@ def _lines(table: Table, layout: Layout) -> tuple[list[DraftLine], list[Doubt], 
         cells = table.rows[row]
         said = cells[label.index].text.strip() if label else ""
         amounts: list[Decimal | None] = []
+        forms = set()
         for column in figures:
             cell = cells[column.index]
             reading = read_cell(cell, column.inferred.convention if column.inferred else POINT)
             amounts.append(reading.amount if reading.kind in ("amount", "zero") else None)
+            if reading.kind == "amount":
+                forms.add("percent" if reading.form == "percent" or "%" in cell.code else "amount")
             if reading.currency:
                 currencies[reading.currency] += 1
             why = _why(cell.snapped, reading.kind, reading.why, cell.text, column, row - layout.first_row)
@@ -165,8 +237,26 @@ def _lines(table: Table, layout: Layout) -> tuple[list[DraftLine], list[Doubt], 
             continue
         written = cells[code.index].text.strip() if code else ""
         id = new_id(written or said or f"row {row + 1}", taken)
-        lines.append(DraftLine(row, id, said or f"Row {row + 1}", tuple(amounts), heading=empty))
-    return lines, doubts, currencies
+        lines.append(
+            DraftLine(
+                row,
+                id,
+                said or f"Row {row + 1}",
+                tuple(amounts),
+                heading=empty,
+                indent=_indent(cells[label.index]) if label else 0,
+                forms=frozenset(forms),
+                hidden=row in table.hidden,
+            )
+        )
+    steps = sorted({line.indent or 0 for line in lines})
+    return [replace(line, indent=min(steps.index(line.indent or 0), 8)) for line in lines], doubts, currencies
+
+
+def _indent(cell: Cell) -> int:
+    """How far a label stands in: by its style, or by spaces before it."""
+    text = cell.text
+    return cell.indent * 2 + len(text) - len(text.lstrip(" \u00a0"))
 
 
 def _why(snapped: bool, kind: str, why: tuple[str, ...], text: str, column: ColumnRead, place: int) -> str:
@@ -180,55 +270,23 @@ def _why(snapped: bool, kind: str, why: tuple[str, ...], text: str, column: Colu
     return ""
 
 
-def _formula_sums(
-    table: Table, layout: Layout, lines: Sequence[DraftLine]
-) -> dict[int, tuple[tuple[int, int], ...]]:
-    """Sums down that the workbook's formulas make, the same in every column that has one."""
-    number = {line.row: n for n, line in enumerate(lines)}
-    found: dict[int, tuple[tuple[int, int], ...]] = {}
-    for n, line in enumerate(lines):
-        ways = set()
-        for column in layout.figures:
-            formula = table.rows[line.row][column.index].formula
-            cells = signed_cells(formula) if formula else None
-            if cells is None or any(at != column.index for _, at in cells):
-                continue
-            parts = tuple((number[row], sign) for (row, _), sign in cells.items() if row in number)
-            ways.add(tuple(part for part in parts if not lines[part[0]].heading and part[0] != n))
-        if len(ways) == 1 and (parts := ways.pop()):
-            found[n] = parts
-    return found
-
-
-def _formula_columns(table: Table, layout: Layout) -> dict[int, Parts]:
-    """Derived columns: those whose every formula adds, or takes away, the same figures of its row."""
-    place = {column.index: n for n, column in enumerate(layout.figures)}
-    found = {}
-    for column in layout.figures:
-        ways = set()
-        for row in range(layout.first_row, len(table.rows)):
-            formula = table.rows[row][column.index].formula
-            cells = signed_cells(formula) if formula else None
-            if cells and len(cells) > 1 and all(at == row and to in place for at, to in cells):
-                ways.add(tuple((place[to], sign) for (_, to), sign in cells.items()))
-        if len(ways) == 1 and _derives(parts := ways.pop()):
-            found[place[column.index]] = parts
-    return found
-
-
-def _derives(parts: Parts) -> bool:
-    """Whether a column can be made so: others added, or one taken from another."""
-    signs = sorted(sign for _, sign in parts)
-    return signs == [-1, 1] or -1 not in signs
-
-
-def _columns(figures: Sequence[ColumnRead], derived: Mapping[int, Parts]) -> tuple[Column, ...]:
+def _columns(
+    figures: Sequence[ColumnRead],
+    derived: Mapping[int, Parts],
+    shares: Mapping[int, tuple[int, int]],
+    lines: Sequence[DraftLine],
+) -> tuple[Column, ...]:
     taken: set[str] = set()
     ids = [new_id(column.heading or f"column {column.index + 1}", taken) for column in figures]
     made = []
     for n, column in enumerate(figures):
-        label = column.heading or f"Column {column.index + 1}"
-        parts = sorted(derived.get(n, ()), key=lambda part: -part[1])
-        terms = {"difference" if any(s < 0 for _, s in parts) else "sum": tuple(ids[p] for p, _ in parts)}
-        made.append(Column.model_validate({"id": ids[n], "label": label} | (terms if parts else {})))
+        data: dict[str, object] = {"id": ids[n], "label": column.heading or f"Column {column.index + 1}"}
+        if n in shares:
+            of, whole = shares[n]
+            data["share"] = (ids[of], lines[whole].id)
+        elif n in derived:
+            parts = sorted(derived[n], key=lambda part: -part[1])
+            way = "difference" if any(sign < 0 for _, sign in parts) else "sum"
+            data[way] = tuple(ids[part] for part, _ in parts)
+        made.append(Column.model_validate(data))
     return tuple(made)

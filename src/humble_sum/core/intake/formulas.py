@@ -55,6 +55,25 @@ def signed_cells(formula: str) -> dict[Place, int] | None:
     return cells_of if found and not wants_term and len(signs) == 1 and len(cells_of) == len(found) else None
 
 
+QUOTIENT = re.compile(rf"=\s*{REFERENCE}\s*/\s*{REFERENCE}\s*", re.IGNORECASE)
+FOREIGN = re.compile(rf"=\s*\+?(?:'((?:[^']|'')+)'|([^\W\d][\w.]*))!{REFERENCE}\s*", re.IGNORECASE)
+
+
+def quotient(formula: str) -> tuple[Place, Place] | None:
+    """The cell a formula divides and the cell it divides by; None for any other formula."""
+    match = QUOTIENT.fullmatch(formula)
+    return None if match is None else (_place(match[1], match[2]), _place(match[3], match[4]))
+
+
+def foreign_cell(formula: str) -> tuple[str, Place] | None:
+    """The one cell of another sheet that a formula repeats; None for any other formula."""
+    match = FOREIGN.fullmatch(formula)
+    if match is None:
+        return None
+    name = match[1].replace("''", "'") if match[1] else match[2]
+    return name, _place(match[3], match[4])
+
+
 def _range(match: re.Match[str]) -> list[Place]:
     first = _place(match[2], match[3])
     last = _place(match[4], match[5]) if match[4] else first

@@ -8,17 +8,18 @@ total; they leave the stack and it takes their place, so that subtotals nest.
 from __future__ import annotations
 
 import random
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from decimal import Decimal
-from typing import Literal
+from itertools import product
 
 from humble_sum.core.amounts import scaled
 
-Pattern = Literal["plus", "first_less_rest"]
 Amounts = Sequence[Decimal | None]
 Parts = tuple[tuple[int, int], ...]  # line number and sign
 Vectors = list[tuple[int, ...]]
+MOST_MIXED = 5  # lines of a run whose signs may differ anyhow
+LONG = 2_000  # lines from which runs of mixed signs are not searched for
 LEAST_LINES = 3  # lines that have to agree before a column is taken for one made of others
 
 
@@ -54,19 +55,70 @@ def found_sums(lines: Sequence[Amounts], decided: Mapping[int, bool] | None = No
     mixer = random.Random(2_026)
     weights = [mixer.getrandbits(61) | 1 for _ in range(len(lines[0]))]
     mixed = [sum(w * x for w, x in zip(weights, vector, strict=True)) for vector in vectors]
-    stack: list[int] = []
+    stack = _Stack(mixed)
     found = []
     for line, vector in enumerate(vectors):
-        parts = _parts(line, stack, vectors, mixed) if any(vector) else None
+        parts = _parts(line, stack, vectors, mixed[line]) if any(vector) else None
         if parts is not None:
             columns = sum(_adds_up(column, parts, vectors) for column in range(len(vector)))
-            sure = columns >= 2 or (columns == 1 and len(parts) >= 3 and _digits(vector) >= 4)
+            one_way = len({sign for _, sign in parts[1:]}) == 1
+            sure = columns >= 2 or (columns == 1 and one_way and len(parts) >= 3 and _digits(vector) >= 4)
             sure = (decided or {}).get(line, sure)
             found.append(FoundSum(line, parts, columns, sure))
             if sure:
-                del stack[len(stack) - len(parts) :]
-        stack.append(line)
+                stack.pop(len(parts))
+        stack.push(line)
     return found
+
+
+class _Stack:
+    """Lines not yet in a sum, with their running totals indexed so that a run that adds to an
+    amount is looked up and not searched for.
+
+    The run from place i to the end adds to `ends[-1] - ends[i]`. Its first line less the rest of
+    it is `2 * ends[i + 1] - ends[i] - ends[-1]`.
+    """
+
+    def __init__(self, mixed: Sequence[int]):
+        self.lines: list[int] = []
+        self._mixed = mixed
+        self._ends = [0]
+        self._plus: dict[int, list[int]] = {}
+        self._less: dict[int, list[int]] = {}
+
+    def push(self, line: int) -> None:
+        place, start = len(self.lines), self._ends[-1]
+        end = start + self._mixed[line]
+        self.lines.append(line)
+        self._ends.append(end)
+        self._plus.setdefault(start, []).append(place)
+        self._less.setdefault(2 * end - start, []).append(place)
+
+    def pop(self, count: int) -> None:
+        for _ in range(count):
+            self.lines.pop()
+            end, start = self._ends.pop(), self._ends[-1]
+            self._plus[start].pop()
+            self._less[2 * end - start].pop()
+
+    def runs(self, amount: int) -> Iterator[Parts]:
+        """Signed runs at the end that add to an amount, the shortest first; then short ones of
+        mixed signs."""
+        end, count = self._ends[-1], len(self.lines)
+        plus = [(place, 1) for place in self._plus.get(end - amount, ())]
+        less = [(place, -1) for place in self._less.get(amount + end, ())]
+        for place, sign in sorted([*plus, *less], reverse=True):
+            if count - place >= 2:
+                signs = [1] + [sign] * (count - place - 1)
+                yield tuple(zip(self.lines[place:], signs, strict=True))
+        if len(self._mixed) > LONG:
+            return
+        for length in range(3, min(MOST_MIXED, count) + 1):
+            run = self.lines[-length:]
+            for signs_of_rest in product((1, -1), repeat=length - 1):
+                rest = sum(s * self._mixed[line] for s, line in zip(signs_of_rest, run[1:], strict=True))
+                if len(set(signs_of_rest)) == 2 and self._mixed[run[0]] + rest == amount:
+                    yield tuple(zip(run, (1, *signs_of_rest), strict=True))
 
 
 def _whole(lines: Sequence[Amounts]) -> list[tuple[int, ...]]:
@@ -76,22 +128,14 @@ def _whole(lines: Sequence[Amounts]) -> list[tuple[int, ...]]:
     return [tuple(int(scaled(a, max(places, 0))) if a else 0 for a in line) for line in lines]
 
 
-def _parts(line: int, stack: list[int], vectors: Vectors, mixed: list[int]) -> Parts | None:
+def _parts(line: int, stack: _Stack, vectors: Vectors, mixed: int) -> Parts | None:
     """The shortest run at the end of the stack that adds to the line, zeros above it included."""
-    run = 0
-    for length in range(1, len(stack) + 1):
-        first = stack[-length]
-        for pattern, amount in (("plus", run + mixed[first]), ("first_less_rest", mixed[first] - run)):
-            if length < 2 or amount != mixed[line]:
-                continue
-            signs = [1] + [1 if pattern == "plus" else -1] * (length - 1)
-            parts = tuple(zip(stack[-length:], signs, strict=True))
-            # A run of one figure and zeros says nothing.
-            if sum(any(vectors[part]) for part, _ in parts) < 2:
-                continue
-            if all(_equal(column, line, parts, vectors) for column in range(len(vectors[line]))):
-                return _with_zeros(parts, stack, length, vectors)
-        run += mixed[first]
+    for parts in stack.runs(mixed):
+        # A run of one figure and zeros says nothing.
+        if sum(any(vectors[part]) for part, _ in parts) < 2:
+            continue
+        if all(_equal(column, line, parts, vectors) for column in range(len(vectors[line]))):
+            return _with_zeros(parts, stack.lines, len(parts), vectors)
     return None
 
 

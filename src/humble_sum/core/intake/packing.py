@@ -2,19 +2,22 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 from decimal import Decimal
 from pathlib import PurePath
+from typing import Any
 
 from humble_sum.core.clauses import Clauses, InForce
 from humble_sum.core.ids import new_id
 from humble_sum.core.intake.draft import Draft, statement_of
+from humble_sum.core.intake.found_ties import found_ties
 from humble_sum.core.printing import print_amount
+from humble_sum.core.relations import exact_amounts
 from humble_sum.core.rules import Reach, Rule, Rulebook
 from humble_sum.core.sentences import FORMS, GROUPINGS, NEGATIVES, decimals_said
 from humble_sum.core.soundness import check
-from humble_sum.core.statements import Column, Pack
+from humble_sum.core.statements import Column, LineKind, Pack, Statement, Tie
 
 
 def name_of(made: Draft) -> str:
@@ -31,30 +34,100 @@ class Kept:
     look: bool = True
 
 
-def pack_of(drafts: Sequence[Kept], entity: str, period: str, currency: str | None = None) -> Pack:
+def pack_of(
+    drafts: Sequence[Kept],
+    entity: str,
+    period: str,
+    currency: str | None = None,
+    without_ties: Collection[str] = (),
+) -> Pack:
     """A pack of the drafts under their names, with a house rule and a rule for each look kept.
 
-    The currency is the one given, or the only one the drafts found. Raises Refused where the
-    statements do not hold together, such as sums that go round in a circle.
+    The currency is the one given, or the only one the drafts found. Ties found between the
+    statements are kept but for those named. Raises Refused where the statements do not hold
+    together, such as sums that go round in a circle.
     """
     found = {kept.draft.currency for kept in drafts if kept.draft.currency}
     chosen = currency or (found.pop() if len(found) == 1 else None)
-    taken: set[str] = set()
-    statements, rules = [], [house_rule(chosen)]
-    for kept in drafts:
-        id = new_id(kept.name, taken).lower()
-        statements.append(statement_of(kept.draft, id, kept.name))
+    statements = statements_of(drafts)
+    rules = [house_rule(chosen)]
+    for kept, statement in zip(drafts, statements, strict=True):
         if kept.look and kept.draft.look.clauses:
             clauses = Clauses.model_validate(kept.draft.look.clauses)
-            rules.append(
-                Rule(id=f"look-{id}"[:64], name=kept.name, reach=Reach(statement=id), clauses=clauses)
-            )
-    rulebook = Rulebook(rules=tuple(rules))
+            id = f"look-{statement.id}"[:64]
+            rules.append(Rule(id=id, name=kept.name, reach=Reach(statement=statement.id), clauses=clauses))
+        rules += _rules_apart(statement, len(rules))
     pack = Pack(
-        entity=entity, period=period, currency=chosen, statements=tuple(statements), rulebook=rulebook
+        entity=entity,
+        period=period,
+        currency=chosen,
+        statements=tuple(statements),
+        rulebook=Rulebook(rules=tuple(rules)),
     )
     check(pack)
+    ties = found_ties([(kept.draft, statement) for kept, statement in zip(drafts, statements, strict=True)])
+    kept_ties = tuple(found.tie for found in ties if found.tie.id not in without_ties)
+    pack = pack.model_copy(update={"ties": kept_ties, "statements": _repeated(statements, kept_ties)})
+    check(pack)
     return pack
+
+
+def _repeated(statements: Sequence[Statement], ties: Sequence[Tie]) -> tuple[Statement, ...]:
+    """The statements, where a line repeats another's amount by a formula that has no saved value,
+    with that amount."""
+    exact = {statement.id: exact_amounts(statement) for statement in statements}
+    given: dict[tuple[str, str], dict[str, Decimal]] = {}
+    for tie in ties:
+        known = [
+            amount for owner, *cell in tie.figures if (amount := exact[owner][cell[0], cell[1]]) is not None
+        ]
+        for owner, line, column in tie.figures if known else ():
+            if exact[owner][line, column] is None:
+                given.setdefault((owner, line), {})[column] = known[0]
+    return tuple(
+        statement.model_copy(
+            update={
+                "lines": tuple(
+                    line.model_copy(update={"amounts": line.amounts | given[statement.id, line.id]})
+                    if (statement.id, line.id) in given and line.kind != "heading" and not line.parts
+                    else line
+                    for line in statement.lines
+                )
+            }
+        )
+        for statement in statements
+    )
+
+
+def statements_of(drafts: Sequence[Kept]) -> list[Statement]:
+    """The drafts as statements, with ids made of their names."""
+    taken: set[str] = set()
+    return [statement_of(kept.draft, new_id(kept.name, taken).lower(), kept.name) for kept in drafts]
+
+
+APART_CLAUSES: dict[LineKind, dict[str, Any]] = {
+    "percent": {"form": "percent", "decimals": {"fixed": 1}},
+    "count": {"form": "number", "scale": "ones", "decimals": {"fixed": 0}},
+    "per_unit": {"scale": "ones", "decimals": "currency"},
+}
+
+
+def _rules_apart(statement: Statement, taken: int) -> list[Rule]:
+    """Rules for lines and columns that no amount rule suits: shares, percentages, counts."""
+    rules: list[Rule] = []
+
+    def add(name: str, clauses: dict[str, Any], **reach: str) -> None:
+        id = f"apart-{taken + len(rules) + 1}"
+        reached = Reach(statement=statement.id, **reach)
+        rules.append(Rule(id=id, name=name, reach=reached, clauses=Clauses.model_validate(clauses)))
+
+    for line in statement.lines:
+        if line.kind in APART_CLAUSES:
+            add(f"Line {line.label}"[:120], APART_CLAUSES[line.kind], line=line.id)
+    for column in statement.columns:
+        if column.share:
+            add(f"Column {column.label}"[:120], APART_CLAUSES["percent"], column=column.id)
+    return rules
 
 
 def look_said(made: Draft) -> str:
@@ -75,6 +148,9 @@ def look_said(made: Draft) -> str:
 def column_said(made: Draft, column: Column) -> str:
     """What a derived column is made of: "Change = 2025-26 − 2024-25"."""
     labels = {each.id: each.label for each in made.columns}
+    if column.share:
+        whole = next(line.label for line in made.lines if line.id == column.share[1])
+        return f"{column.label} = {labels[column.share[0]]} as a share of {whole}"
     words = []
     for id, sign in column.terms:
         words += ["−" if sign < 0 else "+", labels[id]]

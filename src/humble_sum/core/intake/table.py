@@ -5,24 +5,26 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import date, time
 from decimal import Decimal
+from typing import NamedTuple
 
 from humble_sum.core.faults import Fault
 
 Value = str | Decimal | date | time | bool | None
 
 
-@dataclass(frozen=True, slots=True)
-class Cell:
+class Cell(NamedTuple):
     """One cell: its value, and what a workbook says besides.
 
     Text is as written. A number is the exact decimal of what was stored; `snapped` says it was
-    a binary number that needed more than 15 digits. `formula` starts with "=".
+    a binary number that needed more than 15 digits. `formula` starts with "=". `code` is its
+    number code, `indent` how far its text stands in.
     """
 
     value: Value = None
     formula: str | None = None
     code: str = ""
     snapped: bool = False
+    indent: int = 0
 
     @property
     def text(self) -> str:
@@ -41,8 +43,8 @@ EMPTY = Cell()
 class Table:
     """Rows of cells, all of one length, with where they came from and what to know about them.
 
-    `row_names` and `column_names` are how the source names a place: ("7", "C"). `hidden` rows
-    were hidden in the source and are read all the same.
+    `hidden` rows were hidden in the source and are read all the same. A merged range is its first row and
+    column and its last ones; its text stands in its first cell.
     """
 
     source: str
@@ -50,6 +52,7 @@ class Table:
     rows: tuple[tuple[Cell, ...], ...]
     notes: tuple[Fault, ...] = ()
     hidden: frozenset[int] = frozenset()
+    merged: tuple[tuple[int, int, int, int], ...] = ()
 
     @property
     def width(self) -> int:

@@ -4,17 +4,13 @@ from __future__ import annotations
 
 import io
 import zipfile
-from collections.abc import Iterable
-from datetime import date, datetime, time, timedelta
-from decimal import Decimal
-from typing import Any
-
-from openpyxl import load_workbook
-from openpyxl.worksheet.formula import ArrayFormula
+from collections.abc import Iterable, Iterator
 
 from humble_sum.core.faults import Fault, Refused
-from humble_sum.core.intake.table import EMPTY, Cell, Table, squared
-from humble_sum.core.reading import of_double
+from humble_sum.core.intake.table import Cell, Table, column_letters, squared
+from humble_sum.exchange.sources.book_parts import SheetPart, open_book
+from humble_sum.exchange.sources.cells import SheetCells, TooMany, read_cells
+from humble_sum.exchange.sources.progress import Progress, Stopped, unheard
 
 MOST_EXPANDED = 256 * 1024 * 1024
 MOST_RATIO = 200
@@ -22,49 +18,54 @@ MOST_CELLS = 1_000_000
 OLE = b"\xd0\xcf\x11\xe0"
 
 
-def read_sheets(name: str, data: bytes) -> list[Table]:
+def read_sheets(name: str, data: bytes, progress: Progress = unheard) -> list[Table]:
     """Every sheet that holds something. Raises Refused for what is not a sound workbook.
 
     Formulas are read and never run, links never followed, macros never run. Values are those
-    the workbook was saved with.
+    the workbook was saved with. `progress` is told of every few hundred rows.
     """
     notes = _inspect(name, data)
+    tables: list[Table] = []
     try:
-        book = load_workbook(io.BytesIO(data), keep_links=False)
-        formulas = any(
-            cell.data_type == "f" for sheet in book.worksheets for row in sheet.iter_rows() for cell in row
-        )
-        values = load_workbook(io.BytesIO(data), data_only=True, keep_links=False) if formulas else book
-    except Refused:
+        with zipfile.ZipFile(io.BytesIO(data)) as archive:
+            book = open_book(archive)
+            for sheet in book.sheets:
+                try:
+                    cells = read_cells(book, sheet, MOST_CELLS, progress)
+                except TooMany:
+                    what = f"The sheet has more than {MOST_CELLS} cells and was left out."
+                    notes.append(Fault(f"{name}, {sheet.name}", what))
+                    continue
+                tables += _table(name, sheet, cells, notes)
+    except (Refused, Stopped):
         raise
-    except Exception as error:  # openpyxl raises whatever a broken part happens to cause
+    except Exception as error:  # a broken part can cause whatever it happens to cause
         what = f"The workbook is broken ({type(error).__name__})."
         raise Refused(
             "broken-workbook", Fault(name, what, "Open it where it came from and save it again.")
         ) from None
-    tables = []
-    for sheet, shown in zip(book.worksheets, values.worksheets, strict=True):
-        if sheet.max_row * sheet.max_column > MOST_CELLS:
-            notes.append(
-                Fault(
-                    f"{name}, {sheet.title}", f"The sheet has more than {MOST_CELLS} cells and was left out."
-                )
-            )
-            continue
-        rows = [
-            [_cell(cell, value) for cell, value in zip(row, shown_row, strict=True)]
-            for row, shown_row in zip(sheet.iter_rows(), shown.iter_rows(values_only=True), strict=True)
-        ]
-        square, _ = squared(rows)
-        if not square:
-            continue
-        hidden = frozenset(n - 1 for n, row in sheet.row_dimensions.items() if row.hidden)
-        tables.append(
-            Table(name, sheet.title, square, (*notes, *_unsaved(name, sheet.title, square)), hidden)
-        )
     if not tables:
         raise Refused("no-table", Fault(name, "No sheet of the workbook holds anything."))
     return tables
+
+
+def _table(name: str, sheet: SheetPart, cells: SheetCells, notes: list[Fault]) -> Iterator[Table]:
+    square, _ = squared(cells.rows)
+    if not square:
+        return
+    where = f"{name}, {sheet.name}"
+    own = [*notes, *_unsaved(where, square)]
+    if sheet.hidden:
+        own.append(Fault(where, "The workbook hides this sheet; it was read all the same."))
+    hidden = frozenset(row for row in cells.hidden_rows if row < len(square))
+    if hidden:
+        shown = ", ".join(str(row + 1) for row in sorted(hidden)[:8]) + ("…" if len(hidden) > 8 else "")
+        own.append(Fault(where, f"Rows the sheet hides were read all the same: {shown}."))
+    columns = sorted(column for column in cells.hidden_columns if column < len(square[0]))
+    if columns:
+        shown = ", ".join(map(column_letters, columns[:8]))
+        own.append(Fault(where, f"Columns the sheet hides were read all the same: {shown}."))
+    yield Table(name, sheet.name, square, tuple(own), hidden, tuple(cells.merged))
 
 
 def _inspect(name: str, data: bytes) -> list[Fault]:
@@ -90,35 +91,10 @@ def _inspect(name: str, data: bytes) -> list[Fault]:
     return notes
 
 
-def _cell(cell: Any, value: Any) -> Cell:
-    formula = cell.value if cell.data_type == "f" else None
-    if isinstance(formula, ArrayFormula):
-        formula = formula.text
-    if value is None and formula is None:
-        return EMPTY
-    kept: str | Decimal | date | time | bool | None
-    snapped = False
-    if isinstance(value, bool) or value is None:
-        kept = value
-    elif isinstance(value, int):
-        kept = Decimal(value)
-    elif isinstance(value, float):
-        kept, snapped = of_double(value)
-    elif isinstance(value, datetime):
-        kept = value.date() if value.time() == time() else value
-    elif isinstance(value, date | time):
-        kept = value
-    elif isinstance(value, timedelta):
-        kept = str(value)
-    else:
-        kept = str(value)
-    return Cell(kept, str(formula) if formula else None, cell.number_format or "", snapped)
-
-
-def _unsaved(name: str, sheet: str, rows: Iterable[Iterable[Cell]]) -> list[Fault]:
+def _unsaved(where: str, rows: Iterable[Iterable[Cell]]) -> list[Fault]:
     """A workbook saved by a program that does not calculate has formulas without values."""
     bare = sum(cell.formula is not None and cell.value is None for row in rows for cell in row)
     if not bare:
         return []
     what = f"{bare} formulas have no saved value, so what they come to is worked out from the lines."
-    return [Fault(f"{name}, {sheet}", what)]
+    return [Fault(where, what)]

@@ -1,0 +1,51 @@
+"""What kind of line a row is, told from its label, its cells and what it is part of."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Collection, Sequence
+from decimal import Decimal
+
+from humble_sum.core.statements import LineKind, Natural
+
+KINDS: dict[LineKind, str] = {
+    "line": "a line",
+    "memo": "a memo line",
+    "count": "a count",
+    "per_unit": "an amount per unit",
+    "percent": "a percentage",
+    "subtotal": "a subtotal",
+    "total": "a total",
+    "heading": "a heading",
+}
+PER_UNIT = re.compile(r"\b(per|a head|each)\b", re.IGNORECASE)
+COUNT = re.compile(r"^(number|no\.?|count) of\b|\b(headcount|carried|employees|units sold)\b", re.IGNORECASE)
+MEMO = re.compile(r"^(of which|memo|for information)\b", re.IGNORECASE)
+PERCENT = re.compile(r"%|\b(margin|per cent|percentage|rate)\b", re.IGNORECASE)
+
+
+def kind_apart(label: str, amounts: Sequence[Decimal | None], forms: Collection[str]) -> LineKind | None:
+    """The kind of a line that no total counts, or None for an ordinary one.
+
+    `forms` are those its cells are written in. A word alone is not enough for a percentage or a
+    count: the figures have to look like one.
+    """
+    present = [amount for amount in amounts if amount is not None]
+    if present and set(forms) == {"percent"}:
+        return "percent"
+    if MEMO.search(label):
+        return "memo"
+    if PER_UNIT.search(label) and not PERCENT.search(label):
+        return "per_unit"
+    if PERCENT.search(label) and present and all(abs(amount) <= 1 for amount in present):
+        return "percent"
+    whole = all(amount == amount.to_integral_value() for amount in present)
+    return "count" if present and whole and COUNT.search(label) else None
+
+
+def natural_sign(amounts: Sequence[Decimal | None]) -> Natural:
+    """The sign all the amounts have, zeros aside."""
+    signs = {amount < 0 for amount in amounts if amount}
+    if len(signs) != 1:
+        return "either"
+    return "negative" if signs.pop() else "positive"

@@ -1,0 +1,171 @@
+"""The cells of one sheet, read in one pass: values as they are stored, formulas and styles."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass, field
+from datetime import date, datetime, time, timedelta
+from decimal import Decimal
+from typing import IO, Any
+from xml.etree.ElementTree import Element, iterparse
+
+from openpyxl.formula.translate import Translator
+from openpyxl.utils.datetime import CALENDAR_MAC_1904, CALENDAR_WINDOWS_1900, from_excel, from_ISO8601
+
+from humble_sum.core.intake.table import EMPTY, Cell, Value
+from humble_sum.core.reading import of_double
+from humble_sum.exchange.sources.book_parts import Book, SheetPart, Style, rich_text
+from humble_sum.exchange.sources.progress import Progress
+
+# Up to 15 digits survive a double, so these are the digits somebody meant.
+SURE = re.compile(r"-?(?:0|[1-9]\d*)(?:\.\d+)?", re.ASCII)
+SURE_LENGTH = 15
+REFERENCE = re.compile(r"([A-Z]+)(\d+)")
+ROWS_A_TIME = 200
+PLAIN = Style()
+MOST_ROWS, MOST_COLUMNS = 1_048_576, 16_384
+
+
+class TooMany(ValueError):
+    """The sheet has more cells than are taken in."""
+
+
+@dataclass
+class SheetCells:
+    """Rows of cells as long as they come, the hidden ones by number, and merged ranges.
+
+    A merged range is first row, first column, last row, last column, from 0.
+    """
+
+    rows: list[list[Cell]] = field(default_factory=list)
+    hidden_rows: set[int] = field(default_factory=set)
+    hidden_columns: set[int] = field(default_factory=set)
+    merged: list[tuple[int, int, int, int]] = field(default_factory=list)
+
+
+def read_cells(book: Book, sheet: SheetPart, most: int, progress: Progress) -> SheetCells:
+    """Every cell of a sheet. Raises ParseError or ValueError where it is broken, TooMany past `most`."""
+    found = SheetCells()
+    size = book.archive.getinfo(sheet.part).file_size
+    shared: dict[str, tuple[str, str]] = {}
+    count = 0
+    with book.archive.open(sheet.part) as file:
+        for _, element in iterparse(file):
+            tag = element.tag.rpartition("}")[2]
+            if tag == "row":
+                row = int(element.get("r") or len(found.rows) + 1) - 1
+                if row < len(found.rows) or row >= MOST_ROWS:
+                    raise ValueError(f"row {row + 1} is out of order")
+                found.rows += [[] for _ in range(row - len(found.rows))]
+                found.rows.append(_row(element, row, book, shared))
+                count += len(found.rows[-1])
+                if element.get("hidden") in ("1", "true"):
+                    found.hidden_rows.add(row)
+                if count > most:
+                    raise TooMany(sheet.name)
+                element.clear()
+                if row % ROWS_A_TIME == 0:
+                    progress(_told(file), size, sheet.name)
+            elif tag == "col" and element.get("hidden") in ("1", "true"):
+                last = min(int(element.attrib["max"]), MOST_COLUMNS)
+                found.hidden_columns.update(range(int(element.attrib["min"]) - 1, last))
+            elif tag == "mergeCell":
+                first, _, end = element.attrib["ref"].partition(":")
+                found.merged.append((*place(first), *place(end or first)))
+    return found
+
+
+def place(reference: str) -> tuple[int, int]:
+    """Row and column of a reference such as "C7", from 0."""
+    match = REFERENCE.fullmatch(reference.replace("$", ""))
+    if match is None:
+        raise ValueError(f"{reference} is no cell")
+    column = 0
+    for letter in match[1]:
+        column = column * 26 + ord(letter) - 64
+    return int(match[2]) - 1, column - 1
+
+
+def _told(file: IO[bytes]) -> int:
+    return file.tell()
+
+
+def _row(element: Element, row: int, book: Book, shared: dict[str, tuple[str, str]]) -> list[Cell]:
+    cells: list[Cell] = []
+    styles, strings = book.styles, book.strings
+    number = str(row + 1)
+    for c in element:
+        at = c.get("r")
+        if at is not None:
+            column = 0
+            for letter in at[: -len(number)]:
+                column = column * 26 + ord(letter) - 64
+            column -= 1
+            if column >= MOST_COLUMNS or column < len(cells):
+                raise ValueError(f"cell {at} is out of order")
+            while column > len(cells):
+                cells.append(EMPTY)
+        style_number = c.get("s")
+        style = styles[int(style_number)] if style_number and styles else PLAIN
+        stored = formula = None
+        for child in c:
+            tag = child.tag
+            if tag[-2:] == "}v":
+                stored = child.text
+            elif tag[-2:] == "}f":
+                formula = _formula(child, at or "", shared)
+            elif tag[-3:] == "}is":
+                stored = rich_text(child)
+        if stored is None and formula is None:
+            cells.append(EMPTY)
+            continue
+        value, snapped = _value(stored, c.get("t"), style, strings, book.since_1904)
+        cells.append(Cell(value, formula, style.code, snapped, style.indent))
+    return cells
+
+
+def _value(
+    stored: str | None, kind: str | None, style: Style, strings: tuple[str, ...], since_1904: bool
+) -> tuple[Value, bool]:
+    """A stored value, and whether it was snapped to 15 digits."""
+    if stored is None:
+        return None, False
+    if kind == "s":
+        return strings[int(stored)], False
+    if kind is None or kind == "n":
+        if style.date:
+            return _date(stored, since_1904), False
+        if len(stored) <= SURE_LENGTH and SURE.fullmatch(stored):
+            return Decimal(stored), False
+        return of_double(float(stored))
+    if kind == "b":
+        return stored in ("1", "true"), False
+    if kind == "d":
+        return _day(from_ISO8601(stored)), False  # type: ignore[no-untyped-call]
+    return stored, False  # a formula's text, an error, or an inline string
+
+
+def _date(stored: str, since_1904: bool) -> Value:
+    found: Any = from_excel(float(stored), CALENDAR_MAC_1904 if since_1904 else CALENDAR_WINDOWS_1900)
+    return str(found) if isinstance(found, timedelta) else _day(found)
+
+
+def _day(found: Any) -> Value:
+    """A date, where the time of day is midnight."""
+    if isinstance(found, datetime):
+        return found.date() if found.time() == time() else found
+    return found if isinstance(found, date | time) else str(found)
+
+
+def _formula(element: Element, at: str, shared: dict[str, tuple[str, str]]) -> str | None:
+    """The formula of a cell; one shared with others is written for this cell."""
+    text = element.text
+    if element.get("t") == "shared":
+        index = element.get("si", "")
+        if text:
+            shared[index] = (text, at)
+        elif index in shared and at:
+            origin_text, origin = shared[index]
+            translated = Translator(f"={origin_text}", origin=origin).translate_formula(at)
+            return str(translated)
+    return f"={text}" if text else None
