@@ -31,6 +31,11 @@ def check(pack: Pack) -> None:
         raise Refused("bad-pack", faults)
 
 
+def sound(statement: Statement) -> bool:
+    """Whether a statement holds together by itself."""
+    return next(_statement_faults(statement, ""), None) is None
+
+
 def _twice(ids: Sequence[str], where: str) -> Iterator[Fault]:
     seen: set[str] = set()
     for number, id in enumerate(ids):

@@ -9,7 +9,6 @@ from typing import Literal
 from pydantic import BaseModel, Field
 
 from humble_sum.core.clauses import InForce
-from humble_sum.core.faults import Refused
 from humble_sum.core.findings import tie_said
 from humble_sum.core.intake.columns import ColumnRead
 from humble_sum.core.intake.draft import Draft, statement_of
@@ -19,7 +18,7 @@ from humble_sum.core.intake.kinds import KINDS
 from humble_sum.core.intake.packing import Kept, column_said, look_said, name_of, statements_of
 from humble_sum.core.printing import exact_text
 from humble_sum.core.relations import Cell, exact_amounts
-from humble_sum.core.soundness import check
+from humble_sum.core.soundness import sound
 from humble_sum.core.statements import Pack
 from humble_sum.server.intakes import CONVENTIONS, ConventionId
 
@@ -192,11 +191,7 @@ def _worked_out(made: Draft) -> dict[Cell, Decimal | None]:
     Empty where the draft's sums do not hold together; accepting it says why.
     """
     statement = statement_of(made, "draft", "Draft")
-    try:
-        check(Pack(entity="Draft", period="Draft", statements=(statement,)))
-    except Refused:
-        return {}
-    return exact_amounts(statement)
+    return exact_amounts(statement) if sound(statement) else {}
 
 
 def _adding(made: Draft, parts: Parts) -> str:

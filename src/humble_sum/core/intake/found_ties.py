@@ -10,6 +10,7 @@ from humble_sum.core.ids import new_id
 from humble_sum.core.intake.draft import Draft
 from humble_sum.core.intake.formulas import foreign_cell
 from humble_sum.core.relations import exact_amounts
+from humble_sum.core.soundness import sound
 from humble_sum.core.statements import Spot, Statement, Tie
 
 LEAST_DIGITS = 4  # of an amount that is too telling to be the same by chance
@@ -24,7 +25,9 @@ class FoundTie:
 
 
 def found_ties(made: Sequence[tuple[Draft, Statement]]) -> list[FoundTie]:
-    """Every tie between these statements, each drafted from its table."""
+    """Every tie between these statements, each drafted from its table; those that do not hold
+    together, such as sums that go round in a circle, are left out."""
+    made = [(draft, statement) for draft, statement in made if sound(statement)]
     found: dict[frozenset[Spot], FoundTie] = {}
     taken: set[str] = set()
     for spots, evidence in (*_by_formula(made), *_by_name([statement for _, statement in made])):
