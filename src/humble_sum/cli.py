@@ -217,6 +217,13 @@ def take(
         str | None,
         typer.Option(help="Read every column so: point (1,234.5), comma (1.234,5) or arabic."),
     ] = None,
+    into: Annotated[
+        Path | None,
+        typer.Option(help="Bring the figures into the layout of this pack file, as its next period."),
+    ] = None,
+    restate: Annotated[
+        bool, typer.Option("--restate", help="With --into: take restated comparatives, not published ones.")
+    ] = False,
     entity: Annotated[str, typer.Option(help="Whose statements they are.")] = "Entity",
     period: Annotated[str, typer.Option(help="The period they cover.")] = "Period",
     currency: Annotated[str | None, typer.Option(help="ISO 4217 code, where the cells do not say.")] = None,
@@ -226,8 +233,11 @@ def take(
     Each column's number convention is found from its cells. Formulas become sums; where there are
     only values, sums are found from the figures, each with its evidence. Cells that need a look are
     listed, and exit code 1 says that there are some. Nothing is written without --as.
+
+    With --into, the figures go into a pack's layout by line code, then label: what came, went and
+    moved is listed, and last period's printed figures stand beside the new ones as published.
     """
-    from humble_sum.taking import read_files, said, ties_said
+    from humble_sum.taking import bring_into, compared_said, read_files, said, ties_said
     from humble_sum.taking import take as take_files
 
     code = _currency(currency)
@@ -235,6 +245,13 @@ def take(
     for made in drafts:
         for line in said(made):
             print(line)
+    if into is not None:
+        rolled = bring_into(_open(into, None), drafts, period, restate)
+        for line in compared_said(rolled):
+            print(line)
+        if as_pack is not None:
+            _write(as_pack, write_pack(rolled.pack))
+        return
     named = [Kept(made, name_of(made)) for made in drafts]
     for line in ties_said(named):
         print(line)

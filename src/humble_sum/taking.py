@@ -8,13 +8,15 @@ from pathlib import Path
 from humble_sum.core.clauses import InForce
 from humble_sum.core.faults import Fault, Refused
 from humble_sum.core.findings import tie_said
-from humble_sum.core.intake.draft import Draft, draft
+from humble_sum.core.intake.draft import Draft, draft, statement_of
 from humble_sum.core.intake.found_ties import found_ties
 from humble_sum.core.intake.kinds import KINDS
 from humble_sum.core.intake.packing import Kept, column_said, look_said, name_of, statements_of
 from humble_sum.core.printing import exact_text
 from humble_sum.core.reading import ARABIC, COMMA, POINT, Convention
-from humble_sum.core.statements import Pack
+from humble_sum.core.rolling import Rolled, best_statement, roll_forward
+from humble_sum.core.statements import Pack, Statement
+from humble_sum.core.ties import prove_pack
 from humble_sum.exchange.sources.opening import open_source
 
 CONVENTIONS: Mapping[str, Convention] = {"point": POINT, "comma": COMMA, "arabic": ARABIC}
@@ -90,3 +92,31 @@ def ties_said(drafts: Sequence[Kept]) -> Iterator[str]:
     pack = Pack(entity="Entity", period="Period", statements=tuple(statements))
     for found in found_ties([(kept.draft, of) for kept, of in zip(drafts, statements, strict=True)]):
         yield f"{tie_said(pack, found.tie)}  [{found.evidence}]"
+
+
+def bring_into(pack: Pack, drafts: Sequence[Draft], period: str, restate: bool) -> Rolled:
+    """The pack rolled forward with each draft in the statement that has most of its lines."""
+    brought: dict[str, Statement] = {}
+    for number, made in enumerate(drafts):
+        new = statement_of(made, f"draft-{number}", name_of(made))
+        id = best_statement(pack, new)
+        if id is not None and id not in brought:
+            brought[id] = new
+    return roll_forward(prove_pack(pack), brought, period, restate)
+
+
+def compared_said(rolled: Rolled) -> Iterator[str]:
+    """What came, went and moved, line by line."""
+    for compared in rolled.comparisons:
+        yield f"{compared.statement}: {compared.then} → {compared.now}"
+        for line in compared.lines:
+            was, now, moved = (
+                exact_text(amount, PLAIN) or "·" for amount in (line.was, line.now, line.moved)
+            )
+            mark = {"kept": " ", "new": "+", "gone": "−"}[line.fate]
+            yield f"  {mark} {line.label:<40.40} {was:>20} {now:>20} {moved:>18}"
+        for each in compared.restated:
+            restated, published = exact_text(each.restated, PLAIN), exact_text(each.published, PLAIN)
+            yield f"  restated: {each.label}, published {published}, now stated {restated}"
+    for name in rolled.left_out:
+        yield f"left out, as it has no new figures: {name}"

@@ -9,12 +9,15 @@ from typing import Any
 from pydantic import BaseModel
 
 from humble_sum.core.footing.plan import Plan, plan
-from humble_sum.core.intake.draft import draft
+from humble_sum.core.intake.draft import draft, statement_of
 from humble_sum.core.proofs import prove
+from humble_sum.core.rolling import roll_forward
+from humble_sum.core.statements import Pack
 from humble_sum.core.ties import prove_pack
 from humble_sum.exchange.pack_json import write_pack
 from humble_sum.exchange.sources.text import read_text
 from humble_sum.records.demo import demo_pack
+from humble_sum.server.comparing import ComparisonView, comparison_view
 from humble_sum.server.drafts import ConventionView, IntakeView, draft_view
 from humble_sum.server.intakes import SAID
 from humble_sum.server.showing import figure_view, footing_view, proof_view
@@ -98,6 +101,8 @@ def _examples() -> dict[str, Any]:
         "put /api/intakes/{intake}/convention": _json(intake),
         "put /api/intakes/{intake}/sum": _json(intake),
         "post /api/intakes/{intake}/accept": _json(view),
+        "post /api/intakes/{intake}/compare": _json(_comparison(pack)),
+        "post /api/intakes/{intake}/roll": _json(view),
         "post /api/show": [{"text": "(2,770)", "units": "-2770", "sort": "amount"}],
         "post /api/foot": {
             "feasible": True,
@@ -107,6 +112,16 @@ def _examples() -> dict[str, Any]:
             "proved": True,
         },
     }
+
+
+def _comparison(pack: Pack) -> ComparisonView:
+    """The demo's income statement with made-up figures of the year after."""
+    old = pack.statements[0]
+    source = "Line,2026-27\n" + "".join(f"{line.label},{n}250.40\n" for n, line in enumerate(old.figured, 1))
+    new = statement_of(draft(read_text("next.csv", source.encode())), "next", "Next")
+    return comparison_view(
+        roll_forward(prove_pack(pack), {old.id: new}, "Year to 31 March 2027"), {0: old.id}
+    )
 
 
 def _json(model: BaseModel) -> Any:

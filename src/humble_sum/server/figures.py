@@ -10,11 +10,14 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from humble_sum.core.clauses import Currency
 from humble_sum.core.faults import Fault, Refused
+from humble_sum.core.intake.draft import statement_of
 from humble_sum.core.intake.packing import Kept, pack_of
+from humble_sum.core.rolling import Rolled, best_statement, roll_forward
 from humble_sum.core.statements import Label
 from humble_sum.exchange.sources.opening import open_source
 from humble_sum.exchange.sources.pasted import read_pasted
-from humble_sum.records.packs import add_pack
+from humble_sum.records.packs import add_pack, pack_row
+from humble_sum.server.comparing import ComparisonView, comparison_view
 from humble_sum.server.drafts import ConventionView, IntakeView, draft_view, tie_views
 from humble_sum.server.intakes import SAID, ConventionId, Intake, Intakes
 from humble_sum.server.packs import desk_of
@@ -82,6 +85,21 @@ class Acceptance(BaseModel):
     currency: Currency = None
     statements: Annotated[list[NamedTable], Field(min_length=1)]
     without_ties: list[str] = Field(default=[], description="Ties that were found and are not wanted.")
+
+
+class Forward(BaseModel):
+    """Figures brought into the layout of a pack. `into` says which statement a table goes to, null
+    for none; tables that are not named go where most of their lines are."""
+
+    model_config = ConfigDict(
+        json_schema_extra={
+            "examples": [{"pack": "3f9a1c5e7b20", "period": "Year to 31 March 2027", "into": {"0": "income"}}]
+        }
+    )
+    pack: str
+    period: Label
+    into: dict[int, str | None] = {}
+    restate: bool = Field(default=False, description="Take restated comparatives instead of published ones.")
 
 
 def intakes_of(request: Request) -> Intakes:
@@ -153,6 +171,42 @@ def accept(request: Request, intake: str, body: Acceptance) -> PackView:
         view = desk.view(session, add_pack(session, pack))
     intakes_of(request).drop(intake)
     return view
+
+
+@router.post("/{intake}/compare")
+def compare(request: Request, intake: str, body: Forward) -> ComparisonView:
+    """What the figures would bring to the layout of a pack: lines new, gone and moved. Nothing is kept."""
+    rolled, into = _rolled(request, intake, body)
+    return comparison_view(rolled, into)
+
+
+@router.post("/{intake}/roll", status_code=201)
+def roll(request: Request, intake: str, body: Forward) -> PackView:
+    """Keep the figures as the next period of a pack, its last figures beside them as published."""
+    rolled, _ = _rolled(request, intake, body)
+    desk = desk_of(request)
+    with desk.database.writing() as session:
+        view = desk.view(session, add_pack(session, rolled.pack))
+    intakes_of(request).drop(intake)
+    return view
+
+
+def _rolled(request: Request, intake: str, body: Forward) -> tuple[Rolled, dict[int, str]]:
+    """The pack rolled forward, and which statement each table went to."""
+    kept = intakes_of(request).get(intake)
+    desk = desk_of(request)
+    with desk.database.reading() as session:
+        whole = desk.proved(session, pack_row(session, body.pack))
+    drafted = {n: statement_of(kept.draft(n), f"draft-{n}", "Draft") for n in range(len(kept.tables))}
+    into: dict[int, str] = {}
+    for n, new in drafted.items():
+        chosen = body.into.get(n, "") if n in body.into else best_statement(whole.pack, new)
+        if chosen and whole.pack.statement(chosen) is None:
+            raise Refused("no-such-statement", Fault("into", f'There is no statement "{chosen}".'))
+        if chosen and chosen not in into.values():
+            into[n] = chosen
+    brought = {id: drafted[n] for n, id in into.items()}
+    return roll_forward(whole, brought, body.period, body.restate), into
 
 
 def _check_place(kept: Intake, table: int, column: int) -> None:
