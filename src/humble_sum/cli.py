@@ -214,8 +214,11 @@ def take(
         Path | None, typer.Option("--as", help="Write what was read as this pack file.")
     ] = None,
     convention: Annotated[
-        str | None,
-        typer.Option(help="Read every column so: point (1,234.5), comma (1.234,5) or arabic."),
+        list[str] | None,
+        typer.Option(
+            help="Read every column so: point (1,234.5), comma (1.234,5) or arabic; or one column, by "
+            "its heading or letter: C=comma. May be given several times."
+        ),
     ] = None,
     into: Annotated[
         Path | None,
@@ -240,8 +243,12 @@ def take(
     from humble_sum.taking import bring_into, compared_said, read_files, said, ties_said
     from humble_sum.taking import take as take_files
 
+    def progress(done: int, whole: int, what: str) -> None:
+        if sys.stderr.isatty():
+            print(f"\r{what}: {100 * done // max(whole, 1)}%", end="\033[K\r", file=sys.stderr)
+
     code = _currency(currency)
-    drafts = take_files(read_files(files), convention)
+    drafts = take_files(read_files(files), convention or [], progress)
     for made in drafts:
         for line in said(made):
             print(line)

@@ -12,30 +12,59 @@ from humble_sum.core.intake.draft import Draft, draft, statement_of
 from humble_sum.core.intake.found_ties import found_ties
 from humble_sum.core.intake.kinds import KINDS
 from humble_sum.core.intake.packing import Kept, column_said, look_said, name_of, statements_of
+from humble_sum.core.intake.table import Table, column_letters
 from humble_sum.core.printing import exact_text
 from humble_sum.core.reading import ARABIC, COMMA, POINT, Convention
 from humble_sum.core.rolling import Rolled, best_statement, roll_forward
 from humble_sum.core.statements import Pack, Statement
 from humble_sum.core.ties import prove_pack
 from humble_sum.exchange.sources.opening import open_source
+from humble_sum.exchange.sources.progress import Progress, unheard
 
 CONVENTIONS: Mapping[str, Convention] = {"point": POINT, "comma": COMMA, "arabic": ARABIC}
+HEADING_ROWS = 12  # rows a column's heading is looked for in
 PLAIN = InForce()
 
 
-def take(files: Sequence[tuple[str, bytes]], convention: str | None = None) -> list[Draft]:
-    """A draft of every table in the files, each column read by what it shows, or by `convention`."""
-    if convention is not None and convention not in CONVENTIONS:
-        names = ", ".join(CONVENTIONS)
-        raise Refused("bad-convention", Fault("--convention", f'"{convention}" is not one.', f"Use {names}."))
+def take(
+    files: Sequence[tuple[str, bytes]], conventions: Sequence[str] = (), progress: Progress = unheard
+) -> list[Draft]:
+    """A draft of every table in the files, each column read by what it shows or by a convention
+    chosen for it: "comma" for every column, "2025-26=comma" or "C=comma" for one."""
+    chosen = [_convention(each) for each in conventions]
     drafts = []
     for name, data in files:
-        for table in open_source(name, data):
-            chosen = (
-                None if convention is None else dict.fromkeys(range(table.width), CONVENTIONS[convention])
-            )
-            drafts.append(draft(table, chosen))
+        for table in open_source(name, data, progress):
+            by_column: dict[int, Convention] = {}
+            for column, convention in chosen:
+                by_column |= dict.fromkeys(_columns(table, column), convention)
+            drafts.append(draft(table, by_column))
+    unused = [column for column, _ in chosen if column and not any(_columns(d.table, column) for d in drafts)]
+    if unused:
+        what = f'No column is headed or lettered "{unused[0]}".'
+        raise Refused("bad-convention", Fault("--convention", what))
     return drafts
+
+
+def _convention(text: str) -> tuple[str, Convention]:
+    """The column named ("" for every one) and the convention chosen for it."""
+    column, _, name = text.rpartition("=")
+    if name not in CONVENTIONS:
+        names = ", ".join(CONVENTIONS)
+        raise Refused("bad-convention", Fault("--convention", f'"{name}" is not one.', f"Use {names}."))
+    return column, CONVENTIONS[name]
+
+
+def _columns(table: Table, named: str) -> list[int]:
+    """The columns of a table with this letter, or this text in one of their first cells."""
+    if not named:
+        return list(range(table.width))
+    head = table.rows[:HEADING_ROWS]
+    return [
+        column
+        for column in range(table.width)
+        if named == column_letters(column) or any(row[column].text.strip() == named for row in head)
+    ]
 
 
 def read_files(paths: Sequence[Path]) -> list[tuple[str, bytes]]:

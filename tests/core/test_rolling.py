@@ -76,9 +76,8 @@ class RollTest(unittest.TestCase):
             (fates["Passenger fares"].fate, fates["Passenger fares"].moved), ("kept", Decimal("100.55"))
         )
         income = rolled.pack.statements[0]
-        self.assertEqual(
-            [line.id for line in income.lines].index("salt") - 1, [l.id for l in income.lines].index("tax")
-        )
+        ids = [line.id for line in income.lines]
+        self.assertEqual(ids.index("salt") - 1, ids.index("tax"))
         net = income.line("net")
         assert net is not None
         self.assertIn(("salt", 1), net.parts)

@@ -2,25 +2,28 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, Any
 
 from fastapi import APIRouter, Request
 from fastapi.concurrency import run_in_threadpool
+from fastapi.responses import StreamingResponse
 from pydantic import BaseModel, ConfigDict, Field
 
 from humble_sum.core.clauses import Currency
 from humble_sum.core.faults import Fault, Refused
-from humble_sum.core.intake.draft import statement_of
+from humble_sum.core.intake.draft import draft, statement_of
 from humble_sum.core.intake.packing import Kept, pack_of
 from humble_sum.core.rolling import Rolled, best_statement, roll_forward
 from humble_sum.core.statements import Label
 from humble_sum.exchange.sources.opening import open_source
 from humble_sum.exchange.sources.pasted import read_pasted
+from humble_sum.exchange.sources.progress import Progress, unheard
 from humble_sum.records.packs import add_pack, pack_row
 from humble_sum.server.comparing import ComparisonView, comparison_view
 from humble_sum.server.drafts import ConventionView, IntakeView, draft_view, tie_views
 from humble_sum.server.intakes import SAID, ConventionId, Intake, Intakes
 from humble_sum.server.packs import desk_of
+from humble_sum.server.streaming import streamed
 from humble_sum.server.views import PackView
 
 router = APIRouter(prefix="/intakes", tags=["figures"])
@@ -30,6 +33,19 @@ SOURCE_BODY = {
         "required": True,
         "description": "The file as it is: a workbook (XLSX), CSV or TSV, or JSON records.",
         "content": {"application/octet-stream": {"schema": {"type": "string", "format": "binary"}}},
+    }
+}
+
+
+STREAM: dict[int | str, dict[str, Any]] = {
+    200: {
+        "description": "Lines of JSON.",
+        "content": {
+            "application/x-ndjson": {
+                "schema": {"type": "string"},
+                "example": '{"done": 4096, "whole": 9120, "says": "Income"}\n{"intake": {"id": "…"}}\n',
+            }
+        },
     }
 }
 
@@ -112,13 +128,27 @@ def intakes_of(request: Request) -> Intakes:
 async def take_in(request: Request, name: str, into: str | None = None) -> IntakeView:
     """Take in a file and say how it was read. Nothing is kept until it is accepted."""
     data = await request.body()
-
-    def read() -> IntakeView:
-        id = intakes_of(request).add(open_source(name, data), into)
-        return _view(intakes_of(request), id)
-
     # Reading a large workbook would hold up every other request.
-    return await run_in_threadpool(read)
+    return await run_in_threadpool(lambda: _take_in(intakes_of(request), name, data, into, unheard))
+
+
+@router.post("/streamed", response_class=StreamingResponse, openapi_extra=SOURCE_BODY, responses=STREAM)
+async def take_in_streamed(request: Request, name: str, into: str | None = None) -> StreamingResponse:
+    """The same with its progress: a line of JSON for each step, the last of them the intake or the
+    problem. Closing the connection stops the reading, and nothing is kept."""
+    data = await request.body()
+    intakes = intakes_of(request)
+    return streamed(lambda progress: _take_in(intakes, name, data, into, progress))
+
+
+def _take_in(intakes: Intakes, name: str, data: bytes, into: str | None, progress: Progress) -> IntakeView:
+    tables = open_source(name, data, progress)
+    made = []
+    for number, table in enumerate(tables):
+        progress(number, len(tables), f"Finding what adds up in {table.name or name}")
+        made.append(draft(table))
+    progress(len(tables), len(tables), name)
+    return _view(intakes, intakes.add(tables, into, made))
 
 
 @router.post("/pasted", status_code=201)
@@ -139,10 +169,7 @@ def choose(request: Request, intake: str, body: ConventionChoice) -> IntakeView:
     """Read one column again under a convention of one's own choice."""
     kept = intakes_of(request).get(intake)
     _check_place(kept, body.table, body.column)
-    if body.convention is None:
-        kept.chosen.pop((body.table, body.column), None)
-    else:
-        kept.chosen[body.table, body.column] = body.convention
+    kept.choose(body.table, body.column, body.convention)
     return _view(intakes_of(request), intake)
 
 
@@ -151,10 +178,7 @@ def decide_sum(request: Request, intake: str, body: SumChoice) -> IntakeView:
     """Take a sum that was offered, or refuse one that was found."""
     kept = intakes_of(request).get(intake)
     _check_place(kept, body.table, 0)
-    if body.take is None:
-        kept.decided.pop((body.table, body.line), None)
-    else:
-        kept.decided[body.table, body.line] = body.take
+    kept.decide(body.table, body.line, body.take)
     return _view(intakes_of(request), intake)
 
 
@@ -220,9 +244,9 @@ def _view(intakes: Intakes, id: str) -> IntakeView:
     kept = intakes.get(id)
     made = [kept.draft(number) for number in range(len(kept.tables))]
     views = []
-    for number, draft in enumerate(made):
+    for number, each in enumerate(made):
         chosen = {column for table, column in kept.chosen if table == number}
         refused = {line for (table, line), take in kept.decided.items() if table == number and not take}
-        views.append(draft_view(draft, chosen, refused))
+        views.append(draft_view(each, chosen, refused))
     conventions = [ConventionView(id=id, label=label) for id, label in SAID.items()]
     return IntakeView(id=id, drafts=views, conventions=conventions, ties=tie_views(made))

@@ -5,8 +5,9 @@ from __future__ import annotations
 import threading
 import uuid
 from collections import OrderedDict
+from collections.abc import Sequence
 from dataclasses import dataclass, field
-from typing import Literal
+from typing import Literal, TypeVar
 
 from humble_sum.core.faults import Fault, Refused
 from humble_sum.core.intake.draft import Draft, draft
@@ -25,16 +26,43 @@ SAID: dict[ConventionId, str] = {
 
 @dataclass
 class Intake:
-    """Tables taken in, and the conventions chosen by hand for some of their columns."""
+    """Tables taken in, with what was chosen and decided of them by hand, and their drafts."""
 
     tables: list[Table]
     chosen: dict[tuple[int, int], ConventionId] = field(default_factory=dict)
     decided: dict[tuple[int, int], bool] = field(default_factory=dict)
 
+    made: dict[int, Draft] = field(default_factory=dict)
+
     def draft(self, number: int) -> Draft:
-        chosen = {column: CONVENTIONS[id] for (table, column), id in self.chosen.items() if table == number}
-        decided = {line: take for (table, line), take in self.decided.items() if table == number}
-        return draft(self.tables[number], chosen, decided)
+        """One table's draft, made once until a choice changes it."""
+        if number not in self.made:
+            chosen = {
+                column: CONVENTIONS[id] for (table, column), id in self.chosen.items() if table == number
+            }
+            decided = {line: take for (table, line), take in self.decided.items() if table == number}
+            self.made[number] = draft(self.tables[number], chosen, decided)
+        return self.made[number]
+
+    def choose(self, table: int, column: int, convention: ConventionId | None) -> None:
+        """Read a column by a convention chosen for it, or by what its cells show."""
+        _put(self.chosen, (table, column), convention)
+        self.made.pop(table, None)
+
+    def decide(self, table: int, line: int, take: bool | None) -> None:
+        """Say of a line that it is a total or is not, or leave it to the evidence."""
+        _put(self.decided, (table, line), take)
+        self.made.pop(table, None)
+
+
+Value = TypeVar("Value")
+
+
+def _put(choices: dict[tuple[int, int], Value], key: tuple[int, int], value: Value | None) -> None:
+    if value is None:
+        choices.pop(key, None)
+    else:
+        choices[key] = value
 
 
 class Intakes:
@@ -44,13 +72,16 @@ class Intakes:
         self._kept: OrderedDict[str, Intake] = OrderedDict()
         self._lock = threading.Lock()
 
-    def add(self, tables: list[Table], into: str | None) -> str:
+    def add(self, tables: list[Table], into: str | None, made: Sequence[Draft] = ()) -> str:
+        """Take tables in, with the drafts already made of them: into an intake at hand, or a new one."""
         if into is not None:
-            self.get(into).tables.extend(tables)
+            kept = self.get(into)
+            kept.made |= dict(enumerate(made, len(kept.tables)))
+            kept.tables.extend(tables)
             return into
         id = uuid.uuid4().hex[:12]
         with self._lock:
-            self._kept[id] = Intake(tables)
+            self._kept[id] = Intake(tables, made=dict(enumerate(made)))
             while len(self._kept) > MOST_INTAKES:
                 self._kept.popitem(last=False)
         return id

@@ -43,7 +43,8 @@ export async function taken<T>(answer: Promise<{ data?: T; error?: unknown }>): 
   let got: { data?: T; error?: unknown };
   try {
     got = await answer;
-  } catch {
+  } catch (error) {
+    if (error instanceof DOMException && error.name === "AbortError") throw error;
     throw new Refusal({
       type: "urn:humble-sum:problem:unreachable",
       title: "Humble Sum does not answer",
@@ -81,18 +82,62 @@ export type DraftView = Schemas["DraftView"];
 export type SourceColumn = Schemas["SourceColumnView"];
 export type Acceptance = Schemas["Acceptance"];
 
-/** Take in one source as it is; `into` adds it to an intake already at hand. */
-export async function takeSource(file: File, into: string | null): Promise<IntakeView> {
+export type Forward = Schemas["Forward"];
+export type ComparisonView = Schemas["ComparisonView"];
+
+/** How far the reading of a source has come. */
+export interface Progress {
+  done: number;
+  whole: number;
+  says: string;
+}
+
+interface Told extends Partial<Progress> {
+  intake?: IntakeView;
+  problem?: Problem;
+}
+
+/**
+ * Take in one source as it is, following its progress; `into` adds it to an intake already at
+ * hand. Aborting stops the reading on the server, and nothing is kept.
+ */
+export async function takeSource(
+  file: File,
+  into: string | null,
+  stop: AbortSignal,
+  onProgress: (progress: Progress) => void,
+): Promise<IntakeView> {
   const query = new URLSearchParams({ name: file.name, ...(into ? { into } : {}) });
-  const sent = fetch(`/api/intakes?${query.toString()}`, {
+  const sent = fetch(`/api/intakes/streamed?${query.toString()}`, {
     method: "POST",
     headers: { "Content-Type": "application/octet-stream" },
     body: file,
+    signal: stop,
   });
   return taken(
     sent.then(async (response) => {
-      const body: unknown = await response.json();
-      return response.ok ? { data: body as IntakeView } : { error: body };
+      if (!response.ok || !response.body) return { error: (await response.json()) as unknown };
+      for await (const told of lines(response.body)) {
+        if (told.intake) return { data: told.intake };
+        if (told.problem) return { error: told.problem };
+        onProgress({ done: told.done ?? 0, whole: told.whole ?? 0, says: told.says ?? "" });
+      }
+      return { error: undefined };
     }),
   );
+}
+
+/** Lines of JSON as they come. */
+async function* lines(body: ReadableStream<Uint8Array>): AsyncGenerator<Told> {
+  const reader = body.getReader();
+  const decoder = new TextDecoder();
+  let text = "";
+  for (;;) {
+    const { value, done } = await reader.read();
+    text += decoder.decode(value, { stream: !done });
+    const whole = text.split("\n");
+    text = whole.pop() ?? "";
+    for (const line of whole) yield JSON.parse(line) as Told;
+    if (done) return;
+  }
 }

@@ -38,6 +38,8 @@ export function Opening() {
   if (address.screen === "figures") {
     return (
       <Figures
+        packs={packs.data ?? []}
+        open={chosen}
         onBack={packs.data?.length ? () => go({ screen: "page" }) : null}
         onKept={(kept) => {
           client.setQueryData(packQuery(kept.id).queryKey, kept);

@@ -1,21 +1,26 @@
 import { useState } from "react";
 
-import type { Acceptance, DraftView } from "../api/client";
+import type { Acceptance, DraftView, IntakeView } from "../api/client";
 import { Button } from "../ui/Button";
+import { Field } from "../ui/Field";
+
+type Tie = NonNullable<IntakeView["ties"]>[number];
 
 interface Props {
   drafts: DraftView[];
+  ties: Tie[];
   onAccept: (acceptance: Acceptance) => void;
 }
 
 /** What to keep, what to call it, and whose it is. */
-export function Accept({ drafts, onAccept }: Props) {
+export function Accept({ drafts, ties, onAccept }: Props) {
   const found = [...new Set(drafts.flatMap((draft) => (draft.currency ? [draft.currency] : [])))];
   const [entity, setEntity] = useState("");
   const [period, setPeriod] = useState("");
   const [currency, setCurrency] = useState(found.length === 1 ? (found[0] ?? "") : "");
   const [names, setNames] = useState(drafts.map((draft) => draft.name));
   const [kept, setKept] = useState(drafts.map(() => true));
+  const [untied, setUntied] = useState<string[]>([]);
   const [looks, setLooks] = useState(drafts.map(() => true));
   const statements = names.flatMap((name, table) =>
     kept[table] ? [{ table, name: name.trim(), look: looks[table] ?? true }] : [],
@@ -29,7 +34,13 @@ export function Accept({ drafts, onAccept }: Props) {
         event.preventDefault();
         if (!ready) return;
         const code = currency.trim().toUpperCase() || null;
-        onAccept({ entity: entity.trim(), period: period.trim(), currency: code, statements });
+        onAccept({
+          entity: entity.trim(),
+          period: period.trim(),
+          currency: code,
+          statements,
+          without_ties: untied,
+        });
       }}
     >
       <h2 className="font-semibold">Keep as a pack</h2>
@@ -75,32 +86,32 @@ export function Accept({ drafts, onAccept }: Props) {
           </div>
         ))}
       </fieldset>
+      {ties.length > 0 ? (
+        <fieldset>
+          <legend className="mb-1 text-[12px] font-semibold text-soft">
+            Ties: figures that have to be the same
+          </legend>
+          {ties.map((tie) => (
+            <label key={tie.id} className="flex items-start gap-2 py-0.5">
+              <input
+                type="checkbox"
+                className="mt-1 accent-teal"
+                checked={!untied.includes(tie.id)}
+                onChange={(event) =>
+                  setUntied(event.target.checked ? untied.filter((id) => id !== tie.id) : [...untied, tie.id])
+                }
+              />
+              <span>
+                {tie.says} <span className="text-moss">({tie.evidence})</span>
+              </span>
+            </label>
+          ))}
+        </fieldset>
+      ) : null}
       <Button main type="submit" disabled={!ready} className="disabled:opacity-60">
         Keep and open
       </Button>
       {ready ? null : <p className="text-soft">Say whose figures these are and what period they cover.</p>}
     </form>
-  );
-}
-
-interface FieldProps {
-  label: string;
-  value: string;
-  placeholder: string;
-  onChange: (value: string) => void;
-}
-
-function Field({ label, value, placeholder, onChange }: FieldProps) {
-  return (
-    <label className="block text-[12px] font-semibold text-soft">
-      {label}
-      <input
-        value={value}
-        maxLength={200}
-        placeholder={placeholder}
-        className="mt-0.5 block w-full border-b border-teal bg-paper px-1 py-0.5 text-[13.5px] font-normal text-ink"
-        onChange={(event) => onChange(event.target.value)}
-      />
-    </label>
   );
 }

@@ -1,3 +1,5 @@
+import type { ReactNode } from "react";
+
 import type { DraftView, IntakeView, SourceColumn } from "../api/client";
 import { Word } from "../margin/Word";
 
@@ -63,7 +65,9 @@ export function Draft({ draft, conventions, onConvention, onSum }: Props) {
                   colSpan={line.heading ? figures.length + 1 : 1}
                   className={`px-4 py-1 text-left ${line.heading || line.sum ? "font-semibold" : "font-normal"}`}
                 >
-                  {line.label}
+                  <span style={{ paddingInlineStart: line.indent * 12 }}>{line.label}</span>
+                  {line.kind ? <Aside>{line.kind}, which no total counts</Aside> : null}
+                  {line.hidden ? <Aside>a row the sheet hides</Aside> : null}
                   {line.sum ? (
                     <span className="block text-[12px]/4 font-normal text-soft" title={line.evidence}>
                       = {line.sum} <span className="text-moss">({line.evidence})</span>{" "}
@@ -93,6 +97,10 @@ export function Draft({ draft, conventions, onConvention, onSum }: Props) {
       ) : null}
     </section>
   );
+}
+
+function Aside({ children }: { children: ReactNode }) {
+  return <span className="block text-[12px]/4 font-normal text-soft">{children}</span>;
 }
 
 function Choice({ children, onClick }: { children: string; onClick: () => void }) {

@@ -5,19 +5,20 @@ from __future__ import annotations
 from humble_sum.core.faults import Fault, Refused
 from humble_sum.core.intake.table import Table
 from humble_sum.exchange.pack_json import MOST_BYTES
+from humble_sum.exchange.sources.progress import Progress, unheard
 from humble_sum.exchange.sources.records import read_records
 from humble_sum.exchange.sources.sheets import OLE, read_sheets
 from humble_sum.exchange.sources.text import read_text
 
 
-def open_source(name: str, data: bytes) -> list[Table]:
+def open_source(name: str, data: bytes, progress: Progress = unheard) -> list[Table]:
     """Every table of a source. Raises Refused with the file, and the sheet or row where it matters."""
     if len(data) > MOST_BYTES:
         raise Refused("too-large", Fault(name, f"It is larger than {MOST_BYTES // 1024 // 1024} MiB."))
     if not data.strip():
         raise Refused("no-table", Fault(name, "The file is empty."))
     if data.startswith((b"PK", OLE)) or name.lower().endswith((".xlsx", ".xlsm")):
-        return read_sheets(name, data)
+        return read_sheets(name, data, progress)
     if name.lower().endswith(".json"):
         return [read_records(name, data)]
-    return [read_text(name, data)]
+    return [read_text(name, data, progress)]

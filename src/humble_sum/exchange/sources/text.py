@@ -8,17 +8,20 @@ from collections import Counter
 
 from humble_sum.core.faults import Fault, Refused
 from humble_sum.core.intake.table import Cell, Table, squared
+from humble_sum.exchange.sources.progress import Progress, unheard
 
 MOST_ROWS = 200_000
 DELIMITERS = ",;\t|"
 LOOKED_AT = 200  # rows that the delimiter is told from
+ROWS_A_TIME = 500
 FIELD_LIMIT = 1_000_000
 
 
-def read_text(name: str, data: bytes) -> Table:
+def read_text(name: str, data: bytes, progress: Progress = unheard) -> Table:
     """A table from delimited text. Raises Refused where it is not text, or too long."""
     text, notes = decoded(name, data)
     delimiter = delimiter_of(text)
+    lines = text.count("\n")
     csv.field_size_limit(FIELD_LIMIT)
     rows: list[list[Cell]] = []
     try:
@@ -27,6 +30,8 @@ def read_text(name: str, data: bytes) -> Table:
                 what = f"It has more than {MOST_ROWS} rows."
                 raise Refused("too-long", Fault(name, what, "Take in the part that the statements need."))
             rows.append([Cell(field) for field in record])
+            if len(rows) % ROWS_A_TIME == 0:
+                progress(len(rows), lines, name)
     except csv.Error as error:
         raise Refused(
             "broken-text", Fault(f"{name}, row {len(rows) + 1}", f"{error}.".capitalize())

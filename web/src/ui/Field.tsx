@@ -1,0 +1,22 @@
+interface Props {
+  label: string;
+  value: string;
+  placeholder: string;
+  onChange: (value: string) => void;
+}
+
+/** A named line to write on. */
+export function Field({ label, value, placeholder, onChange }: Props) {
+  return (
+    <label className="block text-[12px] font-semibold text-soft">
+      {label}
+      <input
+        value={value}
+        maxLength={200}
+        placeholder={placeholder}
+        className="mt-0.5 block w-full border-b border-teal bg-paper px-1 py-0.5 text-[13.5px] font-normal text-ink"
+        onChange={(event) => onChange(event.target.value)}
+      />
+    </label>
+  );
+}
