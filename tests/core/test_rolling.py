@@ -6,6 +6,7 @@ from decimal import Decimal
 from humble_sum.core.faults import Refused
 from humble_sum.core.footing.plan import Plan, plan
 from humble_sum.core.rolling import Rolled, best_statement, roll_forward
+from humble_sum.core.rules import Reach
 from humble_sum.core.statements import Column, Line, Pack, Statement
 from humble_sum.core.ties import prove_pack
 from humble_sum.records.demo import demo_pack
@@ -120,7 +121,7 @@ class RollTest(unittest.TestCase):
 
     def test_ties_and_rules_go_with_their_columns(self) -> None:
         rule = self.old.rulebook.rules[0].model_copy(
-            update={"id": "c", "reach": {"statement": "income", "column": "y26"}}
+            update={"id": "c", "reach": Reach(statement="income", column="y26")}
         )
         book = self.old.rulebook.model_copy(update={"rules": (*self.old.rulebook.rules, rule)})
         whole = prove_pack(self.old.model_copy(update={"rulebook": book}))

@@ -16,9 +16,8 @@ from humble_sum.core.ties import PackProof, TieCheck, figure_at
 def relation_said(proof: Proof, relation: Relation) -> str:
     """A relation by name: "Total costs, 2025–26" or "Fuel across to Change"."""
     line, column = relation.total
-    row, head = proof.statement.line(line), proof.statement.column(column)
-    assert row is not None and head is not None
-    return f"{row.label}{', ' if relation.way == 'down' else ' across to '}{head.label}"
+    between = ", " if relation.way == "down" else " across to "
+    return f"{proof.grid.labels[line]}{between}{proof.grid.heads[column]}"
 
 
 def signed_mark(number: int) -> str:

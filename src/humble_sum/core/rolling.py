@@ -348,13 +348,13 @@ def _published(pack: Pack, proof: Proof, columns: _Columns) -> Iterator[Hold]:
     for figure in proof.figures.values():
         line, column = figure.cell
         id = columns.published.get(column)
-        if id is None or figure.printed.units is None:
+        if id is None or figure.units is None:
             continue
         yield Hold(
             statement=proof.statement.id,
             line=line,
             column=id,
-            printed=of_units(figure.printed.units, figure.printed.exponent),
+            printed=of_units(figure.units, figure.clauses.exponent),
             reason=f"As published, {pack.period}",
         )
 

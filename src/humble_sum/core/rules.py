@@ -35,13 +35,6 @@ class Reach(BaseModel):
             return "column"
         return "statement" if self.statement is not None else "everywhere"
 
-    def covers(self, statement: str, line: str, column: str) -> bool:
-        return (
-            self.statement in (None, statement)
-            and self.column in (None, column)
-            and self.line in (None, line)
-        )
-
 
 class Rule(BaseModel):
     """A reach and some clauses."""
@@ -70,28 +63,35 @@ class Decided:
 
 def decide(rulebook: Rulebook, statement: str, line: str, column: str) -> Decided:
     """Every clause of the figure at `line` × `column`, with its origin."""
-    covering = [rule for rule in rulebook.rules if rule.reach.covers(statement, line, column)]
-    return _combine(tuple(sorted(covering, key=lambda rule: rule.reach.narrowness)))
+    return decide_all(rulebook, statement, [line], [column])[0]
 
 
 def decide_all(
     rulebook: Rulebook, statement: str, lines: Sequence[str], columns: Sequence[str]
-) -> dict[tuple[str, str], Decided]:
-    """`decide` for every line × column; figures under the same rules share one answer."""
+) -> list[Decided]:
+    """`decide` for every line × column, line by line; figures under the same rules share one answer."""
     rules = sorted(
         (rule for rule in rulebook.rules if rule.reach.statement in (None, statement)),
         key=lambda rule: rule.reach.narrowness,
     )
     known: dict[tuple[str, ...], Decided] = {}
-    result = {}
-    for line in lines:
+
+    def row(line: str | None) -> list[Decided]:
+        decided = []
         for column in columns:
-            covering = tuple(rule for rule in rules if rule.reach.covers(statement, line, column))
+            covering = tuple(
+                r for r in rules if r.reach.line in (None, line) and r.reach.column in (None, column)
+            )
             key = tuple(rule.id for rule in covering)
             if key not in known:
                 known[key] = _combine(covering)
-            result[line, column] = known[key]
-    return result
+            decided.append(known[key])
+        return decided
+
+    # Most lines have no rule of their own, and are decided alike.
+    named = {rule.reach.line for rule in rules}
+    usual = row(None)
+    return [each for line in lines for each in (row(line) if line in named else usual)]
 
 
 def _combine(broad_to_narrow: tuple[Rule, ...]) -> Decided:

@@ -72,10 +72,10 @@ def _check(tie: Tie, figures: list[Figure]) -> TieCheck:
         assert figure.exact is not None and first.exact is not None
         if miss := EXACT.subtract(figure.exact, first.exact):
             return TieCheck(tie, "break", miss=miss)
-    if any(figure.printed.exponent != first.printed.exponent for figure in figures):
+    if any(figure.clauses.exponent != first.clauses.exponent for figure in figures):
         return TieCheck(tie, "mixed")
     for figure in figures[1:]:
-        assert figure.printed.units is not None and first.printed.units is not None
-        if gap := figure.printed.units - first.printed.units:
+        assert figure.units is not None and first.units is not None
+        if gap := figure.units - first.units:
             return TieCheck(tie, "gap", gap)
     return TieCheck(tie, "foots")

@@ -25,7 +25,6 @@ td { text-align: end; padding: .1rem 0 .1rem 1.5rem; white-space: nowrap; }
 td data { display: inline-block; padding: 0 .7em 0 .4em; min-width: 4.2em; }
 td.hangs data { padding-right: 0; min-width: 4.9em; }
 .hang { display: inline-block; min-width: .7em; text-align: start; }
-.line th { padding-inline-start: 1.25rem; }
 .heading th { font-weight: 600; padding-top: .6rem; }
 .total th, .total td { font-weight: 600; }
 .subtotal data, .total data { border-top: 1px solid; }
@@ -71,7 +70,8 @@ def _row(row: Row, columns: int) -> str:
     if not row.figures:
         return f'<tr class="{classes}"><th scope="rowgroup" colspan="{columns + 1}">{label}</th></tr>'
     cells = "".join(_cell(figure) for figure in row.figures)
-    return f'<tr class="{classes}"><th scope="row">{label}</th>{cells}</tr>'
+    stands_in = f' style="padding-inline-start:{1.25 * row.line.steps:g}rem"' if row.line.steps else ""
+    return f'<tr class="{classes}"><th scope="row"{stands_in}>{label}</th>{cells}</tr>'
 
 
 def _cell(figure: Figure) -> str:

@@ -6,32 +6,33 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from humble_sum.core.proofs import Figure, Proof
-from humble_sum.core.statements import Line
+from humble_sum.core.statements import APART, Line
 
 
 @dataclass(frozen=True)
 class Row:
     """One printed row; a heading has no figures. `last` is the statement's closing total."""
 
+    proof: Proof
     line: Line
-    figures: tuple[Figure, ...]
     last: bool
 
     @property
-    def indented(self) -> bool:
-        return self.line.kind == "line"
+    def figures(self) -> tuple[Figure, ...]:
+        """The row's figures, printed when they are asked for."""
+        if self.line.kind == "heading":
+            return ()
+        figures = self.proof.figures
+        return tuple(figures[self.line.id, column.id] for column in self.proof.statement.columns)
 
 
 def rows(proof: Proof) -> Iterator[Row]:
     """The rows of the page, in order."""
     lines = proof.statement.lines
+    counted = [line for line in lines if line.kind not in APART]
+    closing = counted[-1] if counted and counted[-1].kind == "total" else None
     for line in lines:
-        figures = tuple(
-            proof.figures[line.id, column.id]
-            for column in proof.statement.columns
-            if (line.id, column.id) in proof.figures
-        )
-        yield Row(line, figures, line is lines[-1] and line.kind == "total")
+        yield Row(proof, line, line is closing)
 
 
 def caption(proof: Proof) -> str:

@@ -88,7 +88,7 @@ def _row(sheet: Worksheet, row: Row) -> bool:
     bold = row.line.kind in ("heading", "total")
     label = _at(sheet, number, 1)
     _text(label, row.line.label, bold)
-    label.alignment = Alignment(indent=int(row.indented))
+    label.alignment = Alignment(indent=row.line.steps)
     live = True
     for place, figure in enumerate(row.figures, 2):
         cell = _at(sheet, number, place)

@@ -20,7 +20,7 @@ from humble_sum.records.demo import demo_pack
 from humble_sum.server.comparing import ComparisonView, comparison_view
 from humble_sum.server.drafts import ConventionView, IntakeView, draft_view
 from humble_sum.server.intakes import SAID
-from humble_sum.server.showing import figure_view, footing_view, proof_view
+from humble_sum.server.showing import figure_view, footing_view, proof_view, rows_view
 from humble_sum.server.views import ChangeView, Outcome, PackName, PackView, StatementView
 
 ID = "3f9a1c5e7b20"
@@ -93,6 +93,7 @@ def _examples() -> dict[str, Any]:
         f"post {one}/redo": _json(outcome),
         f"get {one}/history": [_json(change)],
         f"get {of}/proof": _json(page),
+        f"get {of}/rows": _json(rows_view(proof, 1, 0, SHORTENED)),
         f"get {of}/figures/{{line}}/{{column}}": _json(figure_view(whole, proof, figure, 1)),
         f"get {of}/nudges": _json(footing_view(prove(footed, statement), 2)),
         "post /api/intakes": _json(intake),

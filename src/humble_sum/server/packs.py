@@ -33,12 +33,16 @@ PACK_BODY = {
 IN_HAND = "Line and column of the figure in hand, to have its margin in the answer."
 
 
+IN_VIEW = "Of a large statement, the rows to answer with: the first, and the one after the last."
+
+
 class ChangeRequest(BaseModel):
     """A change, and the revision of the pack it was made on."""
 
     revision: int
     change: Change = Field(discriminator="kind")
     figure: tuple[Id, Id] | None = Field(default=None, description=IN_HAND)
+    rows: tuple[int, int] | None = Field(default=None, description=IN_VIEW)
 
 
 class StepRequest(BaseModel):
@@ -50,6 +54,7 @@ class StepRequest(BaseModel):
     revision: int
     statement: str
     figure: tuple[Id, Id] | None = Field(default=None, description=IN_HAND)
+    rows: tuple[int, int] | None = Field(default=None, description=IN_VIEW)
 
 
 def desk_of(request: Request) -> Desk:
@@ -128,7 +133,7 @@ def change_pack(
             desk.remember(row, new)
         else:
             says = "Nothing to change: it is so already"
-        return _outcome(desk, session, row, body.change.statement, body.figure, says, changed)
+        return _outcome(desk, session, row, body.change.statement, body, says, changed)
 
 
 @router.post("/packs/{pack}/undo")
@@ -137,7 +142,7 @@ def undo_change(request: Request, pack: str, body: StepRequest) -> Outcome:
     desk = desk_of(request)
     with desk.changing(pack, body.revision) as (session, row):
         change = undo(session, row)
-        return _outcome(desk, session, row, body.statement, body.figure, f"Undone: {change.summary}")
+        return _outcome(desk, session, row, body.statement, body, f"Undone: {change.summary}")
 
 
 @router.post("/packs/{pack}/redo")
@@ -146,7 +151,7 @@ def redo_change(request: Request, pack: str, body: StepRequest) -> Outcome:
     desk = desk_of(request)
     with desk.changing(pack, body.revision) as (session, row):
         change = redo(session, row)
-        return _outcome(desk, session, row, body.statement, body.figure, f"Redone: {change.summary}")
+        return _outcome(desk, session, row, body.statement, body, f"Redone: {change.summary}")
 
 
 @router.get("/packs/{pack}/history")
@@ -170,18 +175,18 @@ def _outcome(
     session: Session,
     row: PackRow,
     statement: str,
-    place: tuple[str, str] | None,
+    asked: ChangeRequest | StepRequest,
     says: str,
     changed: bool = True,
 ) -> Outcome:
     whole = desk.proved(session, row)
     proof = proof_of(whole, statement)
-    figure = proof.figures.get(place) if place else None
+    figure = proof.figures.get(asked.figure) if asked.figure else None
     return Outcome(
         changed=changed,
         says=says,
         pack=desk.view(session, row),
-        proof=proof_view(whole, proof, row.revision),
+        proof=proof_view(whole, proof, row.revision, asked.rows),
         figure=figure_view(whole, proof, figure, row.revision) if figure else None,
     )
 

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections import Counter
+from itertools import islice
+
 from humble_sum.core.amounts import scaled, total
 from humble_sum.core.findings import check_said, relation_said, signed_mark, tie_check_said, tie_said
 from humble_sum.core.footing.plan import added_drift
@@ -28,17 +31,27 @@ from humble_sum.server.views import (
     NudgeView,
     ProofView,
     ReachView,
+    RowsView,
     SpecimenView,
     StepView,
     WayView,
     WordView,
 )
 
+LARGE = 1_500  # figures from which a page is sent row by row, as it is looked at
+ROWS_AT_FIRST = (0, 80)
 
-def proof_view(whole: PackProof, proof: Proof, revision: int) -> ProofView:
-    """The page."""
-    pack = whole.pack
-    statement = proof.statement
+
+def proof_view(
+    whole: PackProof, proof: Proof, revision: int, wanted: tuple[int, int] | None = None
+) -> ProofView:
+    """The page. Of a large statement, only the rows wanted have their figures."""
+    pack, statement = whole.pack, proof.statement
+    large = len(proof.figures) > LARGE
+    first, last = (wanted or ROWS_AT_FIRST) if large else (0, len(statement.lines))
+    ties = whole.ties_at(statement.id)
+    feet = Counter(_group(check) for check in proof.checks if check.status == "foots")
+    feet["tie"] = sum(tie.status == "foots" for tie in ties)
     return ProofView(
         revision=revision,
         statement=statement.id,
@@ -49,17 +62,29 @@ def proof_view(whole: PackProof, proof: Proof, revision: int) -> ProofView:
         caption=proof.caption,
         exceptions=list(proof.exceptions),
         columns=[ColumnView(id=c.id, label=c.label, derived=c.derived) for c in statement.columns],
-        lines=[_line(row) for row in rows(proof)],
+        lines=[_line(row, first <= n < last) for n, row in enumerate(rows(proof))],
         checks=[
-            *(_check(proof, check) for check in proof.checks),
-            *(_tie(whole, statement.id, check) for check in whole.ties_at(statement.id)),
+            *(_check(proof, c, large) for c in proof.checks if not large or c.status != "foots"),
+            *(_tie(whole, statement.id, tie) for tie in ties),
         ],
+        feet=dict(feet),
+        large=large,
         gaps=whole.count(statement.id, "gap"),
-        nudges=sum(figure.nudge is not None for figure in proof.figures.values()),
+        nudges=proof.figures.nudged,
     )
 
 
-def _line(row: Row) -> LineView:
+def rows_view(proof: Proof, revision: int, first: int, last: int) -> RowsView:
+    """Some rows of the page, with their figures."""
+    wanted = islice(rows(proof), first, last)
+    return RowsView(revision=revision, first=first, lines=[_line(row, True) for row in wanted])
+
+
+def _group(check: Check) -> str:
+    return check.relation.total[1] if check.relation.way == "down" else "across"
+
+
+def _line(row: Row, sent: bool) -> LineView:
     return LineView(
         id=row.line.id,
         label=row.line.label,
@@ -68,7 +93,8 @@ def _line(row: Row) -> LineView:
         absent=row.line.absent,
         last=row.last,
         parts=[id for id, _ in row.line.parts],
-        figures=[_cell(figure) for figure in row.figures],
+        figured=row.line.kind != "heading",
+        figures=[_cell(figure) for figure in row.figures] if sent else [],
     )
 
 
@@ -90,7 +116,7 @@ def _cell(figure: Figure) -> FigureCell:
     )
 
 
-def _check(proof: Proof, check: Check) -> CheckView:
+def _check(proof: Proof, check: Check, large: bool) -> CheckView:
     relation = check.relation
     return CheckView(
         id=relation.id,
@@ -98,10 +124,9 @@ def _check(proof: Proof, check: Check) -> CheckView:
         line=relation.total[0],
         column=relation.total[1],
         name=relation_said(proof, relation),
-        parts=[list(cell) for cell, _ in relation.parts],
         status=check.status,
         mark=signed_mark(check.gap) if check.status == "gap" else "",
-        says=check_said(proof, check),
+        says="" if large else check_said(proof, check),
     )
 
 
@@ -114,7 +139,6 @@ def _tie(whole: PackProof, statement: str, check: TieCheck) -> CheckView:
         line=here[1],
         column=here[2],
         name=tie_said(whole.pack, check.tie),
-        parts=[],
         elsewhere=[list(spot) for spot in check.tie.figures if spot[0] != statement],
         status=check.status,
         mark=signed_mark(check.gap) if check.status == "gap" else "",

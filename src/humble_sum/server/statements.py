@@ -3,19 +3,20 @@
 from __future__ import annotations
 
 import re
-from typing import Any
+from typing import Annotated, Any
 
-from fastapi import APIRouter, Request, Response
+from fastapi import APIRouter, Query, Request, Response
 
 from humble_sum.core.faults import Fault, Refused
 from humble_sum.exchange.outputs import OUTPUTS
 from humble_sum.server.desk import figure_of
 from humble_sum.server.packs import desk_of
-from humble_sum.server.showing import figure_view, footing_view, proof_view
-from humble_sum.server.views import FigureView, FootingView, ProofView
+from humble_sum.server.showing import figure_view, footing_view, proof_view, rows_view
+from humble_sum.server.views import FigureView, FootingView, ProofView, RowsView
 
 router = APIRouter(prefix="/packs/{pack}/statements/{statement}", tags=["statements"])
 
+MOST_ROWS = 400
 FILE: dict[int | str, dict[str, Any]] = {
     200: {
         "description": "The file, named for the entity and statement.",
@@ -24,13 +25,29 @@ FILE: dict[int | str, dict[str, Any]] = {
 }
 
 
+Row = Annotated[int, Query(ge=0, description="A row of the page, from 0.")]
+
+
 @router.get("/proof")
-def proof_of(request: Request, pack: str, statement: str) -> ProofView:
-    """The statement as its readers will see it, with every relation checked."""
+def proof_of(
+    request: Request, pack: str, statement: str, first: Row | None = None, last: Row | None = None
+) -> ProofView:
+    """The statement as its readers will see it, with every relation checked. A large one is sent
+    with the figures of its rows from `first` to before `last`."""
     desk = desk_of(request)
     with desk.database.reading() as session:
         row, whole, proof = desk.open(session, pack, statement)
-        return proof_view(whole, proof, row.revision)
+        wanted = None if first is None or last is None else (first, last)
+        return proof_view(whole, proof, row.revision, wanted)
+
+
+@router.get("/rows")
+def rows_of(request: Request, pack: str, statement: str, first: Row, last: Row) -> RowsView:
+    """Rows of the page from `first` to before `last`, with their figures."""
+    desk = desk_of(request)
+    with desk.database.reading() as session:
+        row, _, proof = desk.open(session, pack, statement)
+        return rows_view(proof, row.revision, first, min(last, first + MOST_ROWS))
 
 
 @router.get("/figures/{line}/{column}")

@@ -72,7 +72,8 @@ class LineView(BaseModel):
     absent: bool = Field(description="A placeholder: the figures taken in have no such row.")
     last: bool
     parts: list[str]
-    figures: list[FigureCell]
+    figured: bool = Field(description="Whether the line has figures, sent or not.")
+    figures: list[FigureCell] = Field(description="Of a large statement only the rows asked for have them.")
 
 
 class CheckView(BaseModel):
@@ -83,13 +84,20 @@ class CheckView(BaseModel):
     line: str
     column: str
     name: str
-    parts: list[list[str]] = Field(description="Line and column of each part.")
     elsewhere: list[list[str]] = Field(
         default=[], description="Of a tie: statement, line and column of the figures in other statements."
     )
     status: Literal["foots", "gap", "break", "incomplete", "mixed"]
     mark: str = Field(description='What the bead says: "+1", "−2", or nothing where it foots.')
-    says: str
+    says: str = Field(description="What is found of it, in a sentence; empty in a large statement.")
+
+
+class RowsView(BaseModel):
+    """Some rows of a large statement, from `first`, with their figures."""
+
+    revision: int
+    first: int
+    lines: list[LineView]
 
 
 class ProofView(BaseModel):
@@ -105,7 +113,11 @@ class ProofView(BaseModel):
     exceptions: list[str]
     columns: list[ColumnView]
     lines: list[LineView]
-    checks: list[CheckView]
+    checks: list[CheckView] = Field(
+        description="Every relation; of a large statement those that do not foot."
+    )
+    feet: dict[str, int] = Field(description="How many relations foot, by column, and under across and tie.")
+    large: bool
     gaps: int
     nudges: int
 

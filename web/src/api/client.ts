@@ -6,6 +6,7 @@ type Schemas = components["schemas"];
 export type PackView = Schemas["PackView"];
 export type PackName = Schemas["PackName"];
 export type ProofView = Schemas["ProofView"];
+export type ColumnView = Schemas["ColumnView"];
 export type LineView = Schemas["LineView"];
 export type FigureCell = Schemas["FigureCell"];
 export type CheckView = Schemas["CheckView"];

@@ -1,7 +1,8 @@
 import { queryOptions, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import type { QueryClient } from "@tanstack/react-query";
+import { useEffect } from "react";
 
-import type { Change, FigureView, Outcome } from "./client";
+import type { Change, FigureView, Outcome, ProofView } from "./client";
 import { api, Refusal, taken } from "./client";
 
 export interface Where {
@@ -30,7 +31,40 @@ export const proofQuery = (where: Where) =>
     queryKey: ["proof", where.pack, where.statement],
     queryFn: () =>
       taken(api.GET("/api/packs/{pack}/statements/{statement}/proof", { params: { path: { ...where } } })),
+    // Every answer is new, so comparing it with the last one finds nothing to keep.
+    structuralSharing: false,
   });
+
+const CHUNK = 60; // rows asked for at once
+
+/** Asks for the figures of rows in view that have not been sent, and puts them on the page. */
+export function useRows(where: Where, proof: ProofView, [first, last]: readonly [number, number]): void {
+  const client = useQueryClient();
+  const from = Math.floor(first / CHUNK) * CHUNK;
+  const until = Math.ceil(last / CHUNK) * CHUNK;
+  const wanting = proof.lines.slice(first, last).some((line) => line.figured && line.figures.length === 0);
+  const rows = useQuery({
+    queryKey: ["rows", where.pack, where.statement, proof.revision, from, until],
+    queryFn: () =>
+      taken(
+        api.GET("/api/packs/{pack}/statements/{statement}/rows", {
+          params: { path: { ...where }, query: { first: from, last: until } },
+        }),
+      ),
+    enabled: wanting,
+    staleTime: Infinity,
+    gcTime: 10_000,
+  }).data;
+  useEffect(() => {
+    if (!rows || !wanting) return;
+    client.setQueryData(proofQuery(where).queryKey, (page) => {
+      if (page?.revision !== rows.revision) return page;
+      const lines = [...page.lines];
+      lines.splice(rows.first, rows.lines.length, ...rows.lines);
+      return { ...page, lines };
+    });
+  }, [client, rows, wanting, where]);
+}
 
 const figureQuery = (where: Where, place: Place, revision: number) =>
   queryOptions({
@@ -80,13 +114,14 @@ export type Deed = Change | "undo" | "redo" | { place: Place; from: (figure: Fig
 export function useDeeds(
   where: Where,
   inHand: Place | null,
+  inView: () => [number, number],
   onRefusal: (refusal: Refusal) => void,
   onDone: (says: string) => void,
 ) {
   const client = useQueryClient();
   return useMutation({
     scope: { id: `deeds-${where.pack}` },
-    mutationFn: (deed: Deed) => run(client, where, inHand, deed),
+    mutationFn: (deed: Deed) => run(client, where, inHand, inView(), deed),
     onSuccess: (outcome) => {
       if (!outcome) return;
       keep(client, where, inHand, outcome);
@@ -104,6 +139,7 @@ async function run(
   client: QueryClient,
   where: Where,
   inHand: Place | null,
+  rows: [number, number],
   deed: Deed,
 ): Promise<Outcome | null> {
   const { pack, statement } = where;
@@ -111,10 +147,10 @@ async function run(
   const params = { path: { pack } };
   const figure: [string, string] | null = inHand && [inHand.line, inHand.column];
   if (deed === "undo") {
-    return taken(api.POST("/api/packs/{pack}/undo", { params, body: { revision, statement, figure } }));
+    return taken(api.POST("/api/packs/{pack}/undo", { params, body: { revision, statement, figure, rows } }));
   }
   if (deed === "redo") {
-    return taken(api.POST("/api/packs/{pack}/redo", { params, body: { revision, statement, figure } }));
+    return taken(api.POST("/api/packs/{pack}/redo", { params, body: { revision, statement, figure, rows } }));
   }
   let change: Change | null;
   if ("from" in deed) {
@@ -123,7 +159,7 @@ async function run(
     change = deed;
   }
   if (!change) return null;
-  return taken(api.POST("/api/packs/{pack}/changes", { params, body: { revision, change, figure } }));
+  return taken(api.POST("/api/packs/{pack}/changes", { params, body: { revision, change, figure, rows } }));
 }
 
 function keep(client: QueryClient, where: Where, inHand: Place | null, outcome: Outcome): void {

@@ -37,6 +37,11 @@ export function Desk({ pack, statement, packs, address, go, onTake, problem, onP
   const [naming, setNaming] = useState(false);
   const [sheet, setSheet] = useState<"keys" | "find" | null>(null);
   const margin = useRef<HTMLElement>(null);
+  const rows = useRef<[number, number]>([0, 80]);
+  const inView = useCallback(() => rows.current, []);
+  const onView = useCallback((seen: [number, number]) => {
+    rows.current = seen;
+  }, []);
   const extending = useRef(false);
 
   const onRefusal = useCallback((refusal: { problem: Problem }) => onProblem(refusal.problem), [onProblem]);
@@ -53,14 +58,15 @@ export function Desk({ pack, statement, packs, address, go, onTake, problem, onP
   );
   const place = useMemo(() => {
     const named = address.place;
-    const known = proof?.lines.some(
-      (line) => line.id === named?.line && line.figures.some((figure) => figure.column === named.column),
-    );
+    const known =
+      proof?.lines.some((line) => line.id === named?.line && line.figured) &&
+      proof.columns.some((column) => column.id === named?.column);
     if (named && known) return named;
     const first = gaps[0];
     if (first) return { line: first.line, column: first.column };
-    const line = proof?.lines.find((each) => each.figures.length > 0);
-    return line?.figures[0] ? { line: line.id, column: line.figures[0].column } : null;
+    const line = proof?.lines.find((each) => each.figured);
+    const column = proof?.columns[0];
+    return line && column ? { line: line.id, column: column.id } : null;
   }, [address.place, proof, gaps]);
 
   const active = useMemo(() => {
@@ -68,7 +74,7 @@ export function Desk({ pack, statement, packs, address, go, onTake, problem, onP
     return here.find((c) => c.id === chosenCheck) ?? here.find((c) => c.status !== "foots") ?? here[0];
   }, [proof, place, chosenCheck]);
 
-  const deeds = useDeeds(where, place, onRefusal, onDone);
+  const deeds = useDeeds(where, place, inView, onRefusal, onDone);
 
   const chosen = useMemo(() => linesBetween(proof, until, place), [proof, until, place]);
   const select = useCallback(
@@ -207,6 +213,7 @@ export function Desk({ pack, statement, packs, address, go, onTake, problem, onP
         busy={deeds.isPending}
       />
       <Page
+        where={where}
         proof={proof}
         place={place}
         chosen={chosen}
@@ -215,6 +222,7 @@ export function Desk({ pack, statement, packs, address, go, onTake, problem, onP
         onExtend={extend}
         onMove={moveLine}
         onDrop={drop}
+        onView={onView}
         onOpen={() => margin.current?.querySelector<HTMLElement>("[data-word]")?.focus()}
       />
       <Margin
@@ -278,5 +286,5 @@ function linesBetween(proof: ProofView | undefined, from: string | null, to: Pla
   const ends = [from, to?.line].map((id) => lines.findIndex((line) => line.id === id));
   if (from === null || ends.some((end) => end < 0)) return new Set();
   const between = lines.slice(Math.min(...ends), Math.max(...ends) + 1);
-  return new Set(between.filter((line) => line.figures.length > 0).map((line) => line.id));
+  return new Set(between.filter((line) => line.figured).map((line) => line.id));
 }

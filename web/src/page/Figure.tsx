@@ -78,13 +78,13 @@ const WAYS = {
 function Flag({ check }: { check: CheckView }) {
   if (check.status === "break") {
     return (
-      <span className="flag break" title={check.says}>
+      <span className="flag break" title={check.says || check.name}>
         source break
       </span>
     );
   }
   return (
-    <span className="flag" title={check.says}>
+    <span className="flag" title={check.says || check.name}>
       <span className="sr-only">{WAYS[check.way].said}</span>
       <span aria-hidden="true">{WAYS[check.way].sign}</span>
       {check.mark}

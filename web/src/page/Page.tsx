@@ -1,10 +1,11 @@
 import "./page.css";
 
 import type { CSSProperties, KeyboardEvent } from "react";
-import { useMemo, useRef } from "react";
+import { useEffect, useMemo, useRef } from "react";
 
 import type { CheckView, ProofView } from "../api/client";
-import type { Place } from "../api/queries";
+import type { Place, Where } from "../api/queries";
+import { useRows } from "../api/queries";
 import type { Lens } from "../desk/address";
 import { Brackets } from "./Brackets";
 import type { Drop } from "./dragging";
@@ -13,6 +14,7 @@ import { Row } from "./Row";
 import { ROW, useWindow } from "./useWindow";
 
 interface Props {
+  where: Where;
   proof: ProofView;
   place: Place | null;
   chosen: ReadonlySet<string>;
@@ -22,15 +24,19 @@ interface Props {
   onMove: (by: 1 | -1) => void;
   onDrop: (line: string, drop: Drop) => void;
   onOpen: () => void;
+  onView: (rows: [number, number]) => void;
 }
 
 /** The statement on paper: what its readers will see, with pencil work for the lens in use. */
-export function Page({ proof, place, chosen, lens, onSelect, onExtend, onMove, onDrop, onOpen }: Props) {
+export function Page(props: Props) {
+  const { where, proof, place, chosen, lens, onSelect, onExtend, onMove, onDrop, onOpen, onView } = props;
   const desk = useRef<HTMLElement>(null);
   const checks = useMemo(() => byFigure(proof.checks), [proof.checks]);
   const parts = useMemo(() => partsOf(proof, place), [proof, place]);
-  const figured = useMemo(() => proof.lines.filter((line) => line.figures.length > 0), [proof.lines]);
+  const figured = useMemo(() => proof.lines.filter((line) => line.figured), [proof.lines]);
   const [first, last, windowed] = useWindow(desk, proof, place);
+  useRows(where, proof, [first, last]);
+  useEffect(() => onView([first, last]), [first, last, onView]);
   const { dragged, target, onGrip } = useDragging(proof.lines, onDrop);
 
   function onKeyDown(event: KeyboardEvent) {
@@ -117,7 +123,7 @@ export function Page({ proof, place, chosen, lens, onSelect, onExtend, onMove, o
                   key={line.id}
                   line={line}
                   index={first + n}
-                  columns={proof.columns.length}
+                  columns={proof.columns}
                   lens={lens}
                   checks={checks.get(line.id)}
                   selected={place?.line === line.id ? place.column : null}

@@ -1,7 +1,7 @@
 import type { CSSProperties, PointerEvent } from "react";
 import { memo } from "react";
 
-import type { CheckView, LineView } from "../api/client";
+import type { CheckView, ColumnView, LineView } from "../api/client";
 import type { Place } from "../api/queries";
 import type { Lens } from "../desk/address";
 import type { How } from "./dragging";
@@ -10,7 +10,7 @@ import { Figure } from "./Figure";
 interface Props {
   line: LineView;
   index: number;
-  columns: number;
+  columns: ColumnView[];
   lens: Lens;
   checks: CheckView[] | undefined;
   selected: string | null;
@@ -41,7 +41,7 @@ export const Row = memo(function Row(props: Props) {
     <tr data-line={line.id} aria-rowindex={index + 2} className={classes.filter(Boolean).join(" ")}>
       <th
         scope="row"
-        colSpan={line.figures.length ? 1 : columns + 1}
+        colSpan={line.figured ? 1 : columns.length + 1}
         style={{ "--steps": line.indent } as CSSProperties}
       >
         {marked ? (
@@ -57,6 +57,20 @@ export const Row = memo(function Row(props: Props) {
         <span className="label">{line.label}</span>
         {marked && line.absent ? <span className="sr-only"> (absent)</span> : null}
       </th>
+      {line.figured && line.figures.length === 0
+        ? columns.map((column) => (
+            // Its figure is on its way; the focus can wait here for it.
+            <td
+              key={column.id}
+              id={`figure-${line.id}-${column.id}`}
+              role="gridcell"
+              aria-busy="true"
+              aria-selected={selected === column.id}
+              tabIndex={selected === column.id ? 0 : -1}
+              className={selected === column.id ? "selected" : ""}
+            />
+          ))
+        : null}
       {line.figures.map((figure) => (
         <Figure
           key={figure.column}

@@ -6,7 +6,6 @@ import type { ProofView } from "../api/client";
 import type { Place } from "../api/queries";
 
 export const ROW = 24; // pixels: every row of a windowed page is as high
-const LARGE = 1_500; // figures from which only rows in view are drawn
 const BEYOND = 12; // rows drawn above and below the view
 
 /**
@@ -19,7 +18,7 @@ export function useWindow(
   place: Place | null,
 ): [number, number, boolean] {
   const count = proof.lines.length;
-  const windowed = count * proof.columns.length > LARGE;
+  const windowed = proof.large;
   const [view, setView] = useState({ top: 0, height: 800 });
   const [printing, setPrinting] = useState(false);
 

@@ -1,5 +1,5 @@
 import { Check } from "lucide-react";
-import { memo, useEffect, useRef } from "react";
+import { memo, useEffect, useMemo, useRef } from "react";
 
 import type { CheckView, ProofView } from "../api/client";
 
@@ -11,30 +11,7 @@ interface Props {
 
 /** One bead for each relation: a tick that foots, a square with the gap that does not. */
 export function Rail({ proof, active, onVisit }: Props) {
-  const across = proof.checks.filter((check) => check.way === "across");
-  const foots = across.filter((check) => check.status === "foots").length;
-  const ties = proof.checks.filter((check) => check.way === "tie");
-  const tied = ties.filter((check) => check.status === "foots").length;
-  const groups = [
-    ...proof.columns.map((column) => ({
-      id: column.id,
-      label: column.label,
-      checks: proof.checks.filter((check) => check.way === "down" && check.column === column.id),
-      note: "",
-    })),
-    {
-      id: "across",
-      label: "Across",
-      checks: across.filter((check) => check.status !== "foots"),
-      note: foots > 0 ? `${foots} foot` : "",
-    },
-    {
-      id: "ties",
-      label: "Ties",
-      checks: ties.filter((check) => check.status !== "foots"),
-      note: tied > 0 ? `${tied} agree` : "",
-    },
-  ].filter((group) => group.checks.length > 0 || group.note);
+  const groups = useMemo(() => groupsOf(proof), [proof]);
   return (
     <footer className="col-span-2 flex items-center gap-3 border-t border-hairline bg-panel px-4 print:hidden">
       <h2 className="font-semibold">Footing</h2>
@@ -60,6 +37,42 @@ export function Rail({ proof, active, onVisit }: Props) {
       </div>
     </footer>
   );
+}
+
+const MOST_BEADS = 40; // in one group; beyond, only those that do not foot are shown
+
+interface Group {
+  id: string;
+  label: string;
+  checks: CheckView[];
+  note: string;
+}
+
+/** Sums down by column, then cross-sums and ties; where many foot, they are counted, not shown. */
+function groupsOf(proof: ProofView): Group[] {
+  const group = (id: string, label: string, checks: CheckView[], always: boolean, word: string): Group => {
+    const feet = proof.feet[id] ?? 0;
+    const all = always && !proof.large && checks.length <= MOST_BEADS;
+    const shown = all ? checks : checks.filter((check) => check.status !== "foots");
+    return {
+      id,
+      label,
+      checks: shown.slice(0, MOST_BEADS),
+      note: [
+        shown.length > MOST_BEADS ? `and ${shown.length - MOST_BEADS} more` : "",
+        !all && feet > 0 ? `${feet} ${word}` : "",
+      ]
+        .filter(Boolean)
+        .join(", "),
+    };
+  };
+  const way = (name: CheckView["way"]) => proof.checks.filter((check) => check.way === name);
+  const down = Map.groupBy(way("down"), (check) => check.column);
+  return [
+    ...proof.columns.map((each) => group(each.id, each.label, down.get(each.id) ?? [], true, "foot")),
+    group("across", "Across", way("across"), false, "foot"),
+    group("tie", "Ties", way("tie"), false, "agree"),
+  ].filter((each) => each.checks.length > 0 || each.note);
 }
 
 interface BeadProps {
@@ -88,12 +101,12 @@ const Bead = memo(function Bead({ check, active, onVisit }: BeadProps) {
       ref={bead}
       type="button"
       aria-current={active}
-      title={check.says}
+      title={check.says || `${check.name} ${check.mark}`}
       className={`relative flex size-6 items-center justify-center border text-[11px] font-semibold ${LOOKS[check.status]} ${ring}`}
       onClick={() => onVisit(check)}
     >
       <span aria-hidden={check.status !== "gap"}>{inside[check.status]}</span>
-      <span className="sr-only">{check.says}</span>
+      <span className="sr-only">{check.says || `${check.name} ${check.mark}`}</span>
     </button>
   );
 }, sameBead);

@@ -104,7 +104,7 @@ def problem_of(whole: PackProof, moving: Sequence[Proof]) -> Stated:
         for id, spot in zip(ids, tie.tie.figures, strict=True):
             if id not in entries:
                 figure = figure_at(whole.proofs, spot)
-                entries[id] = replace(entry_of(figure, id), held=figure.printed.units)
+                entries[id] = replace(entry_of(figure, id), held=figure.units)
         for spot in tie.tie.figures[1:]:
             names[Equation(ids[0], ((spot_id(spot), 1),))] = _tied(whole.proofs, tie.tie)
     return Stated(Problem(tuple(entries.values()), tuple(names)), names)
@@ -120,9 +120,9 @@ def _tied(proofs: Mapping[str, Proof], tie: Tie) -> str:
 
 def entry_of(figure: Figure, id: str = "") -> Entry:
     """One figure as the footing problem sees it."""
-    where, natural = figure.position, figure.printed.natural
+    where, natural = figure.position, figure.natural
     assert where is not None and natural is not None
-    held = figure.printed.units if figure.held is not None else None
+    held = figure.units if figure.held is not None else None
     return Entry(id, where, natural, figure.clauses.rounding, held, keep_amount=True)
 
 
@@ -144,7 +144,7 @@ def _nudges(moving: Sequence[Proof], stated: Stated, footed: Footed, made: str) 
                 # A held figure keeps the nudge that explains what it is held at.
                 if figure.nudge is not None:
                     found.append(figure.nudge)
-            elif footed.printed[id] != figure.printed.natural:
+            elif footed.printed[id] != figure.natural:
                 causes = sorted(touching[id], key=lambda equation: equation not in missed)
                 reason = nudge_reason(figure, footed.printed[id], stated.names[causes[0]])
                 found.append(nudge(proof, figure, footed.printed[id], reason, DEFAULT_PLAN, made))
@@ -157,15 +157,15 @@ def _spots(proof: Proof) -> list[Spot]:
 
 def nudge(proof: Proof, figure: Figure, units: int, reason: str, plan: str, made: str) -> Nudge:
     """A nudge of one figure to `units`, at the unit it is printed in."""
-    assert figure.printed.natural is not None
+    assert figure.natural is not None
     line, column = figure.cell
     return Nudge(
         statement=proof.statement.id,
         line=line,
         column=column,
         units=units,
-        exponent=figure.printed.exponent,
-        natural=figure.printed.natural,
+        exponent=figure.clauses.exponent,
+        natural=figure.natural,
         reason=reason,
         plan=plan,
         made=made,
@@ -174,8 +174,8 @@ def nudge(proof: Proof, figure: Figure, units: int, reason: str, plan: str, made
 
 def nudge_reason(figure: Figure, units: int, cause: str) -> str:
     """Why this figure moved, in words; `cause` is a relation by name."""
-    assert figure.exact is not None and figure.printed.natural is not None
-    rounded = units_text(figure.printed.natural, figure.clauses)
+    assert figure.exact is not None and figure.natural is not None
+    rounded = units_text(figure.natural, figure.clauses)
     return (
         f"Exact {scaled_text(figure.exact, figure.clauses)} rounds to {rounded}. Among the closest calls "
         f"that let {cause} add. "

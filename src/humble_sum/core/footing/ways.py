@@ -39,22 +39,22 @@ def ways(whole: PackProof, proof: Proof, check: Check, made: str = "") -> list[W
     movable = []
     for cell, sign in check.relation.parts:
         figure = proof.figures[cell]
-        if figure.printed.units is None or figure.held is not None:
+        if figure.units is None or figure.held is not None:
             continue
-        target = figure.printed.units + (sign if check.gap > 0 else -sign)
+        target = figure.units + (sign if check.gap > 0 else -sign)
         if target in entry_of(figure).window:
             movable.append((figure, target))
     size = abs(check.gap)
     found = []
     closest = sorted(movable, key=lambda move: added_drift(*move))[:size]
-    largest = sorted(movable, key=lambda move: -abs(move[0].printed.units or 0))[:size]
+    largest = sorted(movable, key=lambda move: -abs(move[0].units or 0))[:size]
     if len(closest) == size:
         found.append(_way(whole, proof, "closest", closest, "closest calls", made))
         if {figure.cell for figure, _ in largest} != {figure.cell for figure, _ in closest}:
             found.append(_way(whole, proof, "largest", largest, "largest lines, least relative change", made))
     sum_of = proof.figures[check.relation.total]
-    if sum_of.held is None and sum_of.printed.units is not None:
-        target = sum_of.printed.units - check.gap
+    if sum_of.held is None and sum_of.units is not None:
+        target = sum_of.units - check.gap
         if target in entry_of(sum_of).window:
             found.append(_way(whole, proof, "total", [(sum_of, target)], "the total gives way", made))
     return found
@@ -71,11 +71,11 @@ def _way(
         assert line is not None
         text = print_amount(figure.exact, figure.clauses, target, figure.money).text
         names.append(f"{line.label} to {text or 'blank'}")
-        if target != figure.printed.natural:
+        if target != figure.natural:
             adds = added_drift_said(added_drift(figure, target))
             reason = f"Chosen by hand: {why}. Adds {adds} units of drift."
             nudges.append(nudge(proof, figure, target, reason, "By hand, one gap.", made))
-    moved = {figure.cell: target - (figure.printed.units or 0) for figure, target in moves}
+    moved = {figure.cell: target - (figure.units or 0) for figure, target in moves}
     owner = proof.statement.id
     kept = [n for n in whole.pack.nudges if n.statement != owner or (n.line, n.column) not in moved]
     gaps = sum(check.gap + _widened(check, moved) != 0 for check in proof.checks)
