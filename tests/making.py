@@ -16,7 +16,7 @@ from humble_sum.records.demo import demo_pack
 CASES = Path(__file__).parent / "cases"
 
 
-def cases(name: str) -> list[dict[str, Any]]:
+def cases(name: str) -> list[Any]:
     """The solved cases of one file."""
     found = json.loads((CASES / f"{name}.json").read_text(encoding="utf-8"))
     assert isinstance(found, list)

@@ -50,7 +50,7 @@ class StoryTest(DeskTest):
         self.one("#figure-net-y26").click()
         self.keys("f")
         self.until(lambda: self.gaps() == 0, "the page foots")
-        self.assertIn("Footed Income: 12 figures nudged, no plan adds less drift", self.said())
+        self.assertIn("Footed the pack: 46 figures nudged, no plan adds less drift", self.said())
         self.assertEqual(self.figure("net", "y26"), "413")
         self.assertEqual(len(self.all(".caret")), 12)
         self.until(lambda: "12 figures nudged" in self.margin(), "the nudges are listed")
@@ -300,6 +300,6 @@ class WidthTest(DeskTest):
         self.until(lambda: self.gaps() == 0, "it foots")
         self.button("1 change today").click()
         self.until(
-            lambda: "Footed Income: 12 figures nudged" in self.one("[role=dialog]").text, "history shows it"
+            lambda: "Footed the pack: 46 figures nudged" in self.one("[role=dialog]").text, "history shows it"
         )
         self.clean()

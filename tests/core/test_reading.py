@@ -19,6 +19,7 @@ from humble_sum.core.reading import (
     read,
     read_amounts,
 )
+from tests.making import cases
 
 NBSP, THIN, NARROW = "\u00a0", "\u2009", "\u202f"
 
@@ -108,6 +109,28 @@ class SpellingsTest(unittest.TestCase):
                 "2 Tsd.": "2000",
             },
         )
+
+    def test_every_locale_of_cldr_is_read_as_it_writes(self) -> None:
+        head, *rows = cases("locale_numbers")
+        expected = [Decimal(value) for value in head[2:]]
+        for tag, system, *texts in rows:
+            if tag == "tok":  # groups in twos, which would make numbers of two numbers side by side
+                continue
+            with self.subTest(tag=tag, system=system):
+                convention = infer(texts).convention
+                self.assertEqual([read(text, convention).amount for text in texts], expected, texts)
+
+    def test_digits_and_marks_that_are_rarely_met(self) -> None:
+        self.check(
+            POINT,
+            {
+                "一,二三四.五": "1234.5",
+                "5\u2030": "0.005",
+                "\U00010d41\U00010d42": "12",
+                "1\u060c234.5": "1234.5",
+            },
+        )
+        self.assertEqual(read("三").kind, "text")  # one Han digit is a word
 
     def test_with_arabic_marks_and_digits(self) -> None:
         self.check(ARABIC, {"٣٬٤٥٦٫٧": "3456.7", "\u061c-٥": "-5", "۱۲٫۵": "12.5"})

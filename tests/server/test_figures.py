@@ -1,5 +1,6 @@
 """Figures taken in over HTTP: read, chosen, accepted or refused."""
 
+import json
 from typing import Any
 
 from tests.exchange.test_sources import LINES, book
@@ -110,3 +111,61 @@ class FiguresTest(ServerTest):
         self.problem(self.accept(id, 422, currency="XYZ"), "bad-request")
         self.problem(self.accept(id, 404, statements=[{"table": 7, "name": "x"}]), "no-such-table")
         self.assertEqual(len(self.get("/api/packs")), 1)
+
+
+class StreamTest(ServerTest):
+    def lines(self, name: str, data: bytes) -> list[Any]:
+        answer = self.client.post(f"/api/intakes/streamed?name={name}", content=data)
+        self.assertEqual(answer.headers["content-type"], "application/x-ndjson")
+        return [json.loads(line) for line in answer.text.splitlines()]
+
+    def test_progress_ends_in_the_intake_or_the_problem(self) -> None:
+        rows = "".join(f"Line {n},{n}.25\n" for n in range(5_000))
+        told = self.lines("long.csv", f"Line,Now\n{rows}".encode())
+        self.assertIn("done", told[0])
+        self.assertEqual(told[-1]["intake"]["drafts"][0]["line_count"], 5_000)
+        self.assertEqual(self.lines("bad.xlsx", b"PK nothing")[-1]["problem"]["status"], 422)
+
+    def test_figures_roll_a_pack_forward(self) -> None:
+        pack = self.client.get("/api/packs").json()[0]["id"]
+        csv = "Line,2026-27\nPassenger fares,191234567.10\nVehicle carriage,98765432.10\nNight freight,40000000\n"
+        intake = self.client.post("/api/intakes?name=next.csv", content=csv.encode()).json()["id"]
+        body = {"pack": pack, "period": "Year to 31 March 2027"}
+        compared = self.post(f"/api/intakes/{intake}/compare", body)
+        self.assertEqual(compared["left_out"], ["Position", "Cash flows", "By route"])
+        fares = compared["statements"][0]["lines"][0]
+        self.assertEqual((fares["fate"], fares["moved"]), ("kept", "68,59,915.70"))
+        self.post(f"/api/intakes/{intake}/compare", body | {"into": {"0": "none"}}, 404)
+        self.post(f"/api/intakes/{intake}/compare", body | {"into": {"0": None}}, 422)
+        rolled = self.post(f"/api/intakes/{intake}/roll", body, 201)
+        self.assertEqual(
+            (rolled["period"], [s["id"] for s in rolled["statements"]]), ("Year to 31 March 2027", ["income"])
+        )
+        proof = self.get(f"/api/packs/{rolled['id']}/statements/income/proof")
+        self.assertEqual([c["label"] for c in proof["columns"]], ["2026-27", "2025–26", "Change"])
+        self.assertTrue(proof["lines"][1]["figures"][1]["held"])
+
+    def test_a_large_page_is_sent_row_by_row(self) -> None:
+        rows = "".join(f"Line {n}," + ",".join(f"{n}.{c}5" for c in range(10)) + "\n" for n in range(200))
+        csv = f"Line,{','.join(f'M{c}' for c in range(10))}\n{rows}"
+        intake = self.client.post("/api/intakes?name=large.csv", content=csv.encode()).json()["id"]
+        body: dict[str, Any] = {"entity": "E", "period": "P", "statements": [{"table": 0, "name": "Large"}]}
+        id = self.post(f"/api/intakes/{intake}/accept", body, 201)["id"]
+        page = f"/api/packs/{id}/statements/large"
+        proof = self.get(f"{page}/proof?first=50&last=60")
+        self.assertTrue(proof["large"])
+        self.assertEqual([bool(line["figures"]) for line in proof["lines"]].index(True), 50)
+        self.assertEqual(sum(bool(line["figures"]) for line in proof["lines"]), 10)
+        rows = self.get(f"{page}/rows?first=190&last=260")
+        self.assertEqual((rows["first"], len(rows["lines"])), (190, 10))
+        change = {
+            "kind": "set_clause",
+            "line": "Line-0",
+            "column": "M0",
+            "clause": "decimals",
+            "value": {"fixed": 2},
+        }
+        asked = {"revision": 1, "rows": [0, 2], "change": {"statement": "large"} | change}
+        after = self.post(f"/api/packs/{id}/changes", asked)["proof"]
+        self.assertEqual(after["lines"][1]["figures"][0]["text"], "1.05")
+        self.assertEqual(after["lines"][2]["figures"], [])

@@ -47,7 +47,7 @@ def decided_by(text: str) -> Convention | None:
     found = MARKED.search(normal(text))
     body = found[0] if found else ""
     if "\u066b" in body or "\u066c" in body:
-        return ARABIC
+        return POINT if "." in body else ARABIC
     marks = [mark for mark in body if mark in ".,"]
     if not marks:
         return None

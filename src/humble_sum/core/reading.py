@@ -19,7 +19,7 @@ from humble_sum.core.locales import Locale
 from humble_sum.core.reading_words import POWERS, currency_signs, normal
 
 Kind = Literal["amount", "zero", "missing", "text"]
-Form = Literal["amount", "percent", "basis_points", "multiple"]
+Form = Literal["amount", "percent", "per_mille", "basis_points", "multiple"]
 Sign = Literal["", "plus", "minus", "trailing_minus", "brackets", "cr", "dr", "triangle"]
 
 SPACES = " \u2009"  # NFKC has already made the other spaces of number data plain
@@ -39,7 +39,7 @@ class Convention:
     """How a column writes numbers: its decimal mark, and the marks that may group digits."""
 
     decimal: str = "."
-    groups: str = "," + SPACES + APOSTROPHES
+    groups: str = "," + SPACES + APOSTROPHES + "\u066c"
 
     def __str__(self) -> str:
         return f"decimal {NAMES_OF_MARKS.get(self.decimal, self.decimal)}"
@@ -107,6 +107,8 @@ def read(text: str, convention: Convention = POINT) -> Reading:
         amount = scaled(amount, -2)
     elif parts.form == "basis_points":
         amount = scaled(amount, -4)
+    elif parts.form == "per_mille":
+        amount = scaled(amount, -3)
     if parts.sign in ("minus", "trailing_minus", "brackets", "cr", "triangle"):
         amount = amount.copy_negate() if amount else amount
     return Reading(
@@ -204,6 +206,8 @@ def _has_digit(text: str) -> bool:
 FORMS: dict[str, Form] = {
     "%": "percent",
     "\u066a": "percent",
+    "\u2030": "per_mille",
+    "\u0609": "per_mille",
     "bps": "basis_points",
     "bp": "basis_points",
 }

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 import unicodedata
 from functools import cache
 
@@ -61,16 +62,35 @@ POWERS = {
 }
 
 
+# Marks that do what others do: the Arabic comma groups like the Arabic thousands mark, and the
+# reversed comma of Adlam like a comma.
+SAME_MARKS = {ord("\u060c"): "\u066c", ord("\u2e41"): ",", ord("\u2009"): " "}
+# Digits of CLDR's numbering systems that the Unicode data of older Pythons does not have as such:
+# garay, gurung khema, kawi, kirat rai, myanmar eastern pwo and pa-o, nag mundari, ol onal,
+# outlined, sunuwar and tolong siki, each from its zero.
+NEWER_ZEROS = (
+    *(0x10D40, 0x16130, 0x11F50, 0x16D70, 0x116DA, 0x116D0),
+    *(0x1E4F0, 0x1E5F1, 0x1CCF0, 0x11BF0, 0x11DE0),
+)
+NEWER_DIGITS = {zero + digit: str(digit) for zero in NEWER_ZEROS for digit in range(10)}
+HAN_DIGITS = {ord(character): str(digit) for digit, character in enumerate("\u3007一二三四五六七八九")}
+HAN_NUMBER = re.compile("[-\u2212(]?[\u3007一二三四五六七八九][\u3007一二三四五六七八九,.]+\\)?%?")
+
+
 def normal(text: str) -> str:
     """The cell's text with one shape for each character: widths, spaces, digits, directions."""
-    plain = unicodedata.normalize("NFKC", text.translate(UNSEEN)).translate(UNSEEN).replace("\u2009", " ")
+    plain = unicodedata.normalize("NFKC", text.translate(UNSEEN)).translate(UNSEEN).translate(SAME_MARKS)
+    if HAN_NUMBER.fullmatch(plain.strip()):
+        plain = plain.translate(HAN_DIGITS)
     return "".join(_digit(character) for character in plain).strip()
 
 
 def _digit(character: str) -> str:
     if character.isascii():
         return character
-    return str(unicodedata.decimal(character)) if unicodedata.category(character) == "Nd" else character
+    if unicodedata.category(character) == "Nd":
+        return str(unicodedata.decimal(character))
+    return NEWER_DIGITS.get(ord(character), character)
 
 
 Signs = dict[str, tuple[tuple[str, str], ...]]
