@@ -1,5 +1,6 @@
 """Measures printing and footing against a yardstick run just before and after."""
 
+import io
 import statistics
 import time
 from collections.abc import Callable
@@ -7,15 +8,18 @@ from decimal import Decimal
 from typing import Any
 
 import numpy as np
+from openpyxl import Workbook, load_workbook
 from scipy.optimize import linprog
 from scipy.sparse import csr_array
 
 from humble_sum.core.clauses import InForce
 from humble_sum.core.footing.problem import Entry, Equation, Problem, equations_as_rows, foot
+from humble_sum.core.intake.found_sums import found_sums
 from humble_sum.core.printing import print_amount
 from humble_sum.core.proofs import prove
 from humble_sum.core.reading import read_amounts
 from humble_sum.core.rounding import position, round_units
+from humble_sum.exchange.sources.sheets import read_sheets
 from humble_sum.records.demo import demo_pack
 
 ROUNDS = 5
@@ -75,6 +79,35 @@ def plain_lp(problem: Problem) -> None:
     linprog(costs, A_eq=matrix, b_eq=right, bounds=(0, 1), method="highs")
 
 
+def book_bytes(lines: int, columns: int) -> bytes:
+    """A workbook of made-up amounts, as another program would write it."""
+    book = Workbook(write_only=True)
+    sheet = book.create_sheet("Ledger")
+    sheet.append(["Line", *(f"M{n}" for n in range(columns))])
+    made = np.random.default_rng(11)
+    for n in range(lines):
+        sheet.append([f"Line {n}", *(int(x) / 100 for x in made.integers(-(10**9), 10**9, columns))])
+    out = io.BytesIO()
+    book.save(out)
+    return out.getvalue()
+
+
+def iterate(data: bytes) -> int:
+    """What openpyxl itself takes to go through the values of a file."""
+    sheet = load_workbook(io.BytesIO(data), read_only=True).worksheets[0]
+    return sum(1 for row in sheet.iter_rows(values_only=True) for _ in row)
+
+
+def nested(lines: int, columns: int) -> list[list[Decimal]]:
+    """Amounts of lines with a subtotal after every nine and a total at the end."""
+    made = np.random.default_rng(5)
+    rows: list[list[Decimal]] = []
+    while len(rows) < lines:
+        group = [[Decimal(int(x)) / 100 for x in made.integers(1, 10**9, columns)] for _ in range(9)]
+        rows += [*group, [sum(column, Decimal(0)) for column in zip(*group, strict=True)]]
+    return rows[:lines]
+
+
 def main() -> None:
     amounts = [Decimal(n * 7919 % 10**11) / 100 - 400_000_000 for n in range(50_000)]
     printing, yardstick = seconds(
@@ -90,17 +123,28 @@ def main() -> None:
     print(
         f"reading clean digits, against Decimal itself: {reading / own:.1f}×; grouped: {grouped / own:.1f}×"
     )
+    data = book_bytes(3_000, 15)
+    ours, theirs = seconds(lambda: read_sheets("bench.xlsx", data), lambda: iterate(data))
+    print(f"taking in a workbook of 48,000 cells, against openpyxl going through it: {ours / theirs:.2f}×")
+    lines = nested(400, 15)
+    finding, adding = seconds(lambda: found_sums(lines), lambda: [sum(line, Decimal(0)) for line in lines])
+    ratio = finding / adding
+    print(f"finding the sums of 400 lines × 15 columns: {finding:.3f} s, {ratio:.0f}× adding each line")
     for leaves in (200, 1_000):
         problem = tree(leaves)
         ours, theirs = seconds(lambda p=problem: foot(p), lambda p=problem: plain_lp(p))  # type: ignore[misc]
         print(f"footing a tree of {len(problem.entries)}, against one plain LP: {ours / theirs:.1f}×")
     pack = demo_pack()
     statement = pack.statements[0]
-    proof, one = seconds(
+    proof, again, one = seconds(
         lambda: prove(pack, statement),
+        lambda grid=prove(pack, statement).grid: prove(pack, statement, grid),  # type: ignore[misc]
         lambda: [print_amount(amounts[n], RULE) for n in range(63)],
     )
-    print(f"proving the demo statement, against printing its 63 figures: {proof / one:.1f}×")
+    print(
+        f"proving the demo statement, against printing its 63 figures: {proof / one:.1f}×; "
+        f"after a change of rules: {again / one:.1f}×"
+    )
 
 
 main()

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
+from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.keys import Keys
 from tests.browser.desk import ROOT, DeskTest, resize
 
@@ -55,6 +56,25 @@ class Shots(DeskTest):
 
         resize(self.driver, 1024, 768)
         self.take("narrow")
+        resize(self.driver, 1280, 800)
+
+        self.button("Close").click()
+        self.one("#figure-keep-y26").click()
+        ActionChains(self.driver).key_down(Keys.SHIFT).send_keys(Keys.ARROW_DOWN).key_up(Keys.SHIFT).perform()
+        self.keys("g")
+        self.until(lambda: "2 lines under" in self.margin(), "naming a subtotal")
+        self.keys("Running the fleet", Keys.ENTER)
+        self.until(lambda: "Running the fleet" in self.one(".statement").text, "the subtotal")
+        self.script("document.querySelector('#structure').scrollIntoView()")
+        self.take("structure")
+        self.keys("u", "u", "u", "u")
+        self.until(lambda: self.gaps() == 15, "undone")
+
+        resize(self.driver, 1920, 1000)
+        self.button("By route").click()
+        self.until(lambda: "Moonrise cruise" in self.one(".statement").text, "the two-way table")
+        self.until(lambda: self.all("#figure-outer-apr bdi"), "its figures")
+        self.take("routes")
 
         resize(self.driver, 1280, 800)
         self.button("Figures").click()
@@ -64,6 +84,15 @@ class Shots(DeskTest):
         self.one("input[type=file]").send_keys(str(source))
         self.until(lambda: "Surplus for the year" in self.one("main").text, "the demo read from its amounts")
         self.take("figures")
+
+        later = Path(self.profile.name) / "next.csv"
+        later.write_text(demo_a_year_on(), encoding="utf-8")
+        self.one("input[type=file]").send_keys(str(later))
+        self.until(lambda: "Salt haulage" in self.one("main").text, "the next year's figures")
+        self.all("aside select")[1].send_keys("no statement")
+        self.button("Compare").click()
+        self.until(lambda: self.all("[aria-label=Comparison]"), "compared with the last year")
+        self.take("compare")
 
     def take(self, name: str) -> None:
         self.until(lambda: self.script("return document.fonts.status") == "loaded", "fonts")
@@ -79,6 +108,18 @@ def demo_as_csv() -> str:
         amounts = [exact.get((line.id, column.id)) for column in statement.columns]
         texts = ["" if amount is None else f"{amount:,.2f}" for amount in amounts]
         rows.append(";".join([line.label, *texts]))
+    return "\n".join(rows)
+
+
+def demo_a_year_on() -> str:
+    """Made-up figures of the year after, by label: one line new and one gone."""
+    rows = ["Line;2026–27"]
+    for place, line in enumerate(demo_pack().statements[0].lines):
+        amount = line.amounts.get("y26")
+        if amount and line.id != "mail":
+            rows.append(f"{line.label};{amount + place * 12345:,.2f}")
+        if line.id == "freight":
+            rows.append("Salt haulage;1,284,350.40")
     return "\n".join(rows)
 
 

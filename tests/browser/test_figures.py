@@ -3,6 +3,7 @@
 from pathlib import Path
 
 from tests.browser.desk import DeskTest, Keys
+from tests.exchange.test_books import made
 from tests.exchange.test_sources import LINES, book
 
 CSV = "Line;Now;Then\nTea;₹10,4;₹20,4\nScones;₹10,4;₹20,4\nBoth;₹20,8;₹40,8\n"
@@ -52,6 +53,50 @@ class FiguresTest(DeskTest):
         self.until(lambda: self.gaps() == 2, "with real gaps")
         self.keys("f")
         self.until(lambda: self.gaps() == 0, "that foot")
+        self.clean()
+
+    def test_two_sheets_are_tied_and_rolled_forward(self) -> None:
+        self.button("Figures").click()
+        self.until(lambda: self.all("input[type=file]"), "the screen opens")
+        self.one("input[type=file]").send_keys(self.file("book.xlsx", made()))
+        self.until(lambda: "Closing cash" in self.one("main").text, "both sheets are read")
+        self.assertIn("a count, which no total counts", self.one("main").text)
+        self.assertEqual(len(self.all("aside fieldset:last-of-type input:checked")), 2)
+        fields = self.all("aside label input:not([type=checkbox])")
+        fields[0].send_keys("Lanternfish Ferries")
+        fields[1].send_keys("Year to 31 March 2026", Keys.ENTER)
+        self.until(lambda: "2 agree" in self.one("footer").text, "the ties are on the rail")
+
+        self.button("Figures").click()
+        self.until(lambda: self.all("input[type=file]"), "the screen opens again")
+        rows = "Line,31 March 2027\nFARES,1400.20\nFreight,330.05\nIslander passes,12.40\nCosts,-910.75\n"
+        self.one("input[type=file]").send_keys(self.file("next.csv", rows.encode()))
+        self.until(lambda: "Islander passes" in self.one("main").text, "the next year is read")
+        self.button("Compare").click()
+        self.until(lambda: self.all("[aria-label=Comparison]"), "it is compared")
+        said = self.one("[aria-label=Comparison]").text
+        for part in ("1 new line, 3 gone", "+ new", "− gone", "left out of the next period: Cash", "149.8"):
+            self.assertIn(part, said)
+        self.clean()
+        self.one("aside form:last-of-type input").send_keys("Year to 31 March 2027", Keys.ENTER)
+        self.until(lambda: "2027" in self.one("nav").text, "the next period opens")
+        heads = [each.text for each in self.all(".statement thead th")]
+        self.assertEqual(heads[:2], ["31 March 2027", "Year, 31 March 2026"])
+        held = "figure-All-income-Year-31-March-2026"
+        self.assertIn("held", self.one(f"#{held}").get_attribute("class") or "")
+
+    def test_reading_is_followed_and_stopped(self) -> None:
+        self.button("Figures").click()
+        self.until(lambda: self.all("input[type=file]"), "the screen opens")
+        rows = "".join(
+            f"Line {n}," + ",".join(f"{n * 7 + c}.25" for c in range(15)) + "\n" for n in range(13_000)
+        )
+        heads = ",".join(f"M{c}" for c in range(15))
+        self.one("input[type=file]").send_keys(self.file("long.csv", f"Line,{heads}\n{rows}".encode()))
+        self.until(lambda: self.all("progress"), "its progress is shown")
+        self.button("Stop").click()
+        self.until(lambda: not self.all("progress"), "the reading stops")
+        self.assertEqual(self.all("section[aria-label^='long.csv']"), [])
         self.clean()
 
     def test_a_pasted_table_is_read_and_a_bad_file_refused(self) -> None:

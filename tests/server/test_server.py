@@ -144,6 +144,12 @@ class ChangingTest(ServerTest):
             self.step("redo")
         self.assertEqual(read_pack(self.client.get(f"{self.income}/files/json").content), pack)
 
+    def test_structure_changes_after_a_refused_change_too(self) -> None:
+        for line in ("pbt", "tax", "net"):
+            self.change(kind="hold", line=line, column="y26")
+        self.change(409, kind="foot")
+        self.assertTrue(self.change(kind="flip_sign", line="fuel")["changed"])
+
     def test_what_a_tie_needs_cannot_be_taken_out(self) -> None:
         self.change(kind="group", statement="cash", lines=["netcash", "opening"], label="All of it")
         refused = self.change(422, kind="set_members", statement="routes", members=["Nowhere"])

@@ -87,7 +87,7 @@ def restructure(pack: Pack, statement: Statement, change: Any) -> tuple[Pack, st
     new, says = _changed(statement, change)
     gone = {line.id for line in statement.lines} - {line.id for line in new.lines}
     gone_columns = {column.id for column in statement.columns} - {column.id for column in new.columns}
-    statements = tuple(new if each is statement else each for each in pack.statements)
+    statements = tuple(new if each.id == statement.id else each for each in pack.statements)
     changed = without(pack.model_copy(update={"statements": statements}), statement.id, gone, gone_columns)
     check(changed)
     return changed, says

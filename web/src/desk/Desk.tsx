@@ -174,7 +174,7 @@ export function Desk({ pack, statement, packs, address, go, onTake, problem, onP
       z: clause("zero"),
       s: clause("scale"),
       g: () => setNaming(true),
-      m: () => margin.current?.querySelector<HTMLElement>("[data-word=total]")?.click(),
+      m: () => openWord(margin.current?.querySelector<HTMLElement>("[data-word=total]")),
       "-": () => {
         if (place) act({ kind: "flip_sign", statement, line: place.line });
       },
@@ -287,4 +287,10 @@ function linesBetween(proof: ProofView | undefined, from: string | null, to: Pla
   if (from === null || ends.some((end) => end < 0)) return new Set();
   const between = lines.slice(Math.min(...ends), Math.max(...ends) + 1);
   return new Set(between.filter((line) => line.figured).map((line) => line.id));
+}
+
+/** Opens a word of a sentence as Enter does. */
+function openWord(word: HTMLElement | null | undefined): void {
+  word?.focus();
+  word?.dispatchEvent(new KeyboardEvent("keydown", { key: "Enter", bubbles: true }));
 }

@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from "react";
+import { useLayoutEffect, useRef, useState } from "react";
 
 import { Button } from "../ui/Button";
 
@@ -12,7 +12,7 @@ interface Props {
 export function AnotherWord({ free, onSave, onClose }: Props) {
   const [text, setText] = useState("");
   const field = useRef<HTMLInputElement>(null);
-  useEffect(() => {
+  useLayoutEffect(() => {
     field.current?.focus();
   }, []);
   const value = free === "currency" ? text.trim().toUpperCase() : { word: text.trim() };

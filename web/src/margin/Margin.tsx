@@ -70,7 +70,6 @@ function Figure(props: Props & { place: Place }) {
       <Specimens figure={figure} />
       <Ways figure={figure} statement={where.statement} act={act} />
       <Structure
-        key={figure.line}
         figure={figure}
         statement={where.statement}
         chosen={chosen}

@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from "react";
+import { useLayoutEffect, useRef, useState } from "react";
 
 import type { Change, FigureView, LineView, WordView } from "../api/client";
 import type { Deed } from "../api/queries";
@@ -126,7 +126,7 @@ interface NamingProps {
 function Naming({ count, onSave, onClose }: NamingProps) {
   const [label, setLabel] = useState("");
   const field = useRef<HTMLInputElement>(null);
-  useEffect(() => {
+  useLayoutEffect(() => {
     field.current?.focus();
   }, []);
   return (

@@ -1,0 +1,105 @@
+"""Structure in the browser: parts, signs, subtotals, order and members, by keys and by dragging."""
+
+from decimal import Decimal
+from pathlib import Path
+
+from selenium.webdriver.common.action_chains import ActionChains
+
+from humble_sum.core.statements import Column, Line, Pack, Statement
+from humble_sum.exchange.pack_json import write_pack
+from tests.browser.desk import DeskTest, Keys
+
+
+class StructureTest(DeskTest):
+    def labels(self) -> list[str]:
+        return [each.text for each in self.all(".statement tbody th .label")]
+
+    def with_key(self, key: str, *pressed: str) -> None:
+        ActionChains(self.driver).key_down(key).send_keys(*pressed).key_up(key).perform()
+
+    def test_lines_are_rearranged_by_keys_alone_and_undone(self) -> None:
+        before = self.labels()
+        self.one("#figure-keep-y26").click()
+        self.with_key(Keys.SHIFT, Keys.ARROW_DOWN)
+        self.keys("g")
+        self.until(lambda: "2 lines under" in self.margin(), "it asks for a name")
+        self.keys("Running the fleet", Keys.ENTER)
+        self.until(lambda: "Running the fleet" in self.labels(), "the subtotal is there")
+        self.assertEqual(self.figure("Running-the-fleet", "y26"), "(544)")
+        self.one("#figure-dues-y26").click()
+        self.with_key(Keys.ALT, Keys.ARROW_UP)
+        self.until(
+            lambda: self.labels().index("Harbour dues") < self.labels().index("Vessel upkeep"), "it moves up"
+        )
+        self.until(lambda: self.selected() == "figure-dues-y26", "and stays in hand")
+        self.keys("-")
+        self.until(lambda: "now taken away" in self.said(), "its sign is turned")
+        self.assertEqual(self.figure("Running-the-fleet", "y26"), "(247)")
+        self.one("#figure-dep-y26").click()
+        self.until(lambda: "Depreciation is" in self.margin(), "its structure is said")
+        self.keys("m")
+        self.until(lambda: self.all("[role=menuitemradio]"), "the totals it could be a part of")
+        self.button("Running the fleet").click()
+        self.until(lambda: "made part of Running the fleet" in self.said(), "it is a part of it")
+        self.clean()
+        for _ in range(4):
+            self.keys("u")
+        self.until(lambda: self.labels() == before, "undo takes all of it back")
+
+    def test_a_line_is_dragged_onto_a_total_and_to_another_place(self) -> None:
+        def drag(line: str, onto: str, down: int) -> None:
+            ActionChains(self.driver).move_to_element(self.one(f"tr[data-line={line}] th")).perform()
+            grip, target = (self.one(f"tr[data-line={each}] th") for each in (line, onto))
+            grip = self.one(f"tr[data-line={line}] .grip")
+            ActionChains(self.driver).click_and_hold(grip).move_to_element_with_offset(
+                target, 0, down
+            ).release().perform()
+
+        drag("moor", "rev", 0)
+        self.until(lambda: "Mooring and berth fees made part of Revenue" in self.said(), "dropped on a total")
+        drag("dep", "fuel", -8)
+        self.until(
+            lambda: self.labels().index("Depreciation") < self.labels().index("Fuel and lubricants"), "moved"
+        )
+        drag("fuel", "fuel", 0)  # nowhere: nothing happens
+        self.assertIn("2 changes today", self.one("nav").text)
+
+    def test_members_that_are_absent_are_shown_and_taken_back(self) -> None:
+        self.button("By route").click()
+        self.until(lambda: "Moonrise cruise" in self.labels(), "a placeholder")
+        self.one("#figure-outer-apr").click()
+        self.until(lambda: "absent: Moonrise cruise" in self.margin(), "the list is said")
+        self.button("Change").click()
+        self.one("aside textarea").send_keys("\nHarvest special")
+        self.button("Use this list").click()
+        self.until(lambda: "Harvest special" in self.labels(), "another placeholder")
+        self.assertEqual(self.figure("Harvest-special", "apr"), "n/a")
+        self.clean()
+        self.keys(Keys.ESCAPE, "u")
+        self.until(lambda: "Harvest special" not in self.labels(), "undone")
+
+    def test_a_large_pack_scrolls_and_keeps_the_figure_in_hand(self) -> None:
+        lines = [
+            Line(id=f"l{n}", label=f"Line {n}", amounts={f"m{c}": Decimal(n * 31 + c) / 8 for c in range(15)})
+            for n in range(400)
+        ]
+        columns = tuple(Column(id=f"m{c}", label=f"M{c}") for c in range(15))
+        total = Line(id="all", label="All", kind="total", parts=tuple((line.id, 1) for line in lines))
+        statement = Statement(id="big", name="Big", title="Big", columns=columns, lines=(*lines, total))
+        path = Path(self.profile.name) / "big.json"
+        path.write_bytes(write_pack(Pack(entity="Long Island", period="2026", statements=(statement,))))
+        self.one("input[type=file]").send_keys(str(path))
+        self.until(lambda: self.all("#figure-all-m0 bdi"), "it opens at its first gap")
+        self.assertLess(len(self.all("tr[data-line]")), 100)
+        self.script("document.querySelector('main[aria-label=Page]').scrollTop = 0")
+        self.until(lambda: self.all("#figure-l0-m0 bdi"), "its first rows come")
+        self.one("#figure-l0-m0").click()
+        for _ in range(21):
+            self.keys(Keys.PAGE_DOWN)
+        self.until(lambda: self.all("#figure-all-m0 bdi"), "its last row came")
+        self.assertEqual(self.selected(), "figure-all-m0")
+        self.assertEqual(self.figure("all", "m0"), "309,225")
+        self.script("document.querySelector('main[aria-label=Page]').scrollTop = 4800")
+        self.until(lambda: self.all("#figure-l200-m3 bdi"), "rows come as they are looked at")
+        self.assertEqual(self.figure("l200", "m3"), "775")
+        self.clean()
