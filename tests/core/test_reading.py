@@ -120,6 +120,15 @@ class SpellingsTest(unittest.TestCase):
                 convention = infer(texts).convention
                 self.assertEqual([read(text, convention).amount for text in texts], expected, texts)
 
+    def test_columns_as_people_spell_them(self) -> None:
+        for case in cases("spellings"):
+            texts, expected = zip(*case["cells"], strict=True)
+            convention = infer(texts).convention
+            for text, amount in zip(texts, expected, strict=True):
+                with self.subTest(locale=case["locale"], text=text):
+                    reading = read(text, convention)
+                    self.assertEqual(reading.amount, Decimal(amount), reading.why)
+
     def test_digits_and_marks_that_are_rarely_met(self) -> None:
         self.check(
             POINT,

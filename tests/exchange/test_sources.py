@@ -155,12 +155,22 @@ class WorkbookTest(unittest.TestCase):
         self.assertIn("macros were not run", said)
         self.assertIn("not followed", said)
 
-    def test_formulas_in_a_circle_are_refused_as_a_pack(self) -> None:
-        rows: list[list[Any]] = [["", "A"], ["x", "=B3"], ["y", "=B2"], ["z", 5]]
-        made = statement_of(draft(one("b.xlsx", book(rows))), "s", "S")
-        with self.assertRaises(Refused) as caught:
-            check(Pack(entity="E", period="P", statements=(made,)))
-        self.assertIn("circle", str(caught.exception))
+    def test_formulas_in_a_circle_are_named_and_the_rest_is_offered(self) -> None:
+        rows: list[list[Any]] = [["", "A"], ["x", "=B3"], ["y", "=B2"], ["z", 5], ["w", 6], ["t", "=B4+B5"]]
+        made = draft(one("b.xlsx", book(rows)))
+        self.assertEqual(
+            [doubt.place for doubt in made.doubts if "circle" in doubt.why],
+            ["b.xlsx, Income, B2", "b.xlsx, Income, B3"],
+        )
+        self.assertEqual(made.lines[4].parts, ((2, 1), (3, 1)))
+        check(Pack(entity="E", period="P", statements=(statement_of(made, "s", "S"),)))
+
+    def test_a_code_that_is_there_twice_is_named(self) -> None:
+        made = draft(one("c.csv", b"Code,Line,Now\n4100,Tea,1.5\n4100,Scones,2.5\n"))
+        self.assertEqual([line.id for line in made.lines], ["4100", "4100-2"])
+        (doubt,) = made.doubts
+        self.assertIn("c.csv, A3", doubt.place)
+        self.assertIn("kept as 4100-2", doubt.why)
 
 
 class TextTest(unittest.TestCase):

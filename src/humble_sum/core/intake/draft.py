@@ -87,7 +87,16 @@ def draft(
     lines, doubts, currencies = _lines(table, layout)
     rows = {line.row: n for n, line in enumerate(lines)}
     shares = formula_shares(table, layout, rows) or _found_shares(table, layout, lines)
-    lines, offers = _with_sums(table, layout, lines, rows, decided, shares)
+    lines, offers, circular = _with_sums(table, layout, lines, rows, decided, shares)
+    place = layout.figures[0].index if layout.figures else 0
+    doubts += [
+        Doubt(
+            table.place(lines[n].row, place),
+            lines[n].label,
+            "its formula goes round in a circle, so not taken",
+        )
+        for n in circular
+    ]
     lines = [
         line if line.parts or line.counted else replace(line, kind=_kind(line)) for line in _counted(lines)
     ]
@@ -125,16 +134,19 @@ def _with_sums(
     rows: Mapping[int, int],
     decided: Mapping[int, bool],
     shares: Mapping[int, tuple[int, int]],
-) -> tuple[list[DraftLine], tuple[FoundSum, ...]]:
-    """The lines with what they add, by formula or found, and the sums that were not taken."""
+) -> tuple[list[DraftLine], tuple[FoundSum, ...], list[int]]:
+    """The lines with what they add, by formula or found; the sums that were not taken; and the
+    lines whose formulas go round in a circle, which add nothing."""
     headings = {n for n, line in enumerate(lines) if line.heading}
     by_formula = formula_sums(table, layout, rows, headings)
     made = list(lines)
     if by_formula:
+        circular = _in_circles(by_formula)
+        by_formula = {n: parts for n, parts in by_formula.items() if n not in circular}
         for n, parts in by_formula.items():
             if decided.get(n, True):
                 made[n] = replace(lines[n], parts=parts, how="formula", evidence="the workbook's own formula")
-        return made, ()
+        return made, (), circular
     figured = [n for n, line in enumerate(lines) if not line.heading and _kind(line) not in RATIOS]
     sums = found_sums(
         [[amount for at, amount in enumerate(lines[n].amounts) if at not in shares] for n in figured],
@@ -147,7 +159,25 @@ def _with_sums(
             made[total] = replace(lines[total], parts=parts, how="found", evidence=found.evidence)
         else:
             offers.append(FoundSum(total, parts, found.columns, found.sure))
-    return made, tuple(offers)
+    return made, tuple(offers), []
+
+
+def _in_circles(sums: Mapping[int, Parts]) -> list[int]:
+    """The totals that are, at some depth, a part of themselves."""
+
+    def reaches(start: int) -> bool:
+        seen: set[int] = set()
+        waiting = [part for part, _ in sums[start]]
+        while waiting:
+            line = waiting.pop()
+            if line == start:
+                return True
+            if line in sums and line not in seen:
+                seen.add(line)
+                waiting += [part for part, _ in sums[line]]
+        return False
+
+    return [total for total in sums if reaches(total)]
 
 
 def _counted(lines: Sequence[DraftLine]) -> list[DraftLine]:
@@ -237,6 +267,9 @@ def _lines(table: Table, layout: Layout) -> tuple[list[DraftLine], list[Doubt], 
             continue
         written = cells[code.index].text.strip() if code else ""
         id = new_id(written or said or f"row {row + 1}", taken)
+        if code and written and id != new_id(written, set()):
+            why = f"this code is there before, so the line is kept as {id}"
+            doubts.append(Doubt(table.place(row, code.index), written, why))
         lines.append(
             DraftLine(
                 row,
