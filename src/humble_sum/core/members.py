@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
 
 from humble_sum.core.faults import Fault, Refused
 from humble_sum.core.ids import new_id
@@ -43,48 +44,31 @@ def _without_placeholders(statement: Statement) -> Statement:
     return statement.model_copy(update={"lines": tuple(lines), "columns": tuple(columns)})
 
 
-def _with_lines(statement: Statement, listed: Members) -> Statement:
-    lines = list(statement.lines)
-    found = {name: line.id for line in lines for name in (line.label.casefold(), line.id.casefold())}
-    known = [found.get(label.casefold()) for label in listed.members]
-    if not any(known):
-        what = f"None of the {len(known)} members is a line of {statement.name}."
-        raise Refused("bad-members", Fault("members", what, "Write them as the lines' labels are written."))
-    taken = {line.id.lower() for line in lines}
-    for place, label in enumerate(listed.members):
-        if known[place] is not None:
-            continue
-        beside, after = _neighbour(known, place)
-        made = Line(id=new_id(label, taken), label=label, absent=True)
-        known[place] = made.id
-        at = next(n for n, line in enumerate(lines) if line.id == beside)
-        lines.insert(at + after, made)
-        for n, line in enumerate(lines):
-            lines[n] = _joined(line, beside, made.id, after)
-    return statement.model_copy(update={"lines": tuple(lines)})
+@dataclass(frozen=True)
+class _Placeholder:
+    """A member that is not there: its id and label, the neighbour it stands beside, and 1 for after
+    it or 0 for before."""
+
+    id: str
+    label: str
+    beside: str
+    after: int
 
 
-def _with_columns(statement: Statement, listed: Members) -> Statement:
-    columns = list(statement.columns)
-    found = {name: c.id for c in columns for name in (c.label.casefold(), c.id.casefold())}
+def _placeholders(statement: Statement, listed: Members) -> Iterator[_Placeholder]:
+    there: Sequence[Line | Column] = statement.lines if listed.axis == "lines" else statement.columns
+    found = {name: each.id for each in there for name in (each.label.casefold(), each.id.casefold())}
     known = [found.get(label.casefold()) for label in listed.members]
     if not any(known):
-        what = f"None of the {len(known)} members is a column of {statement.name}."
-        raise Refused("bad-members", Fault("members", what, "Write them as the columns' labels are written."))
-    taken = {column.id.lower() for column in columns}
+        one = listed.axis.removesuffix("s")
+        what = f"None of the {len(known)} members is a {one} of {statement.name}."
+        raise Refused("bad-members", Fault("members", what, f"Write them as the {one}s' labels are written."))
+    taken = {each.id.lower() for each in there}
     for place, label in enumerate(listed.members):
-        if known[place] is not None:
-            continue
-        beside, after = _neighbour(known, place)
-        made = Column(id=new_id(label, taken), label=label, absent=True)
-        known[place] = made.id
-        at = next(n for n, column in enumerate(columns) if column.id == beside)
-        columns.insert(at + after, made)
-        for n, column in enumerate(columns):
-            if column.sum and beside in column.sum:
-                at = column.sum.index(beside) + after
-                columns[n] = column.model_copy(update={"sum": (*column.sum[:at], made.id, *column.sum[at:])})
-    return statement.model_copy(update={"columns": tuple(columns)})
+        if known[place] is None:
+            beside, after = _neighbour(known, place)
+            known[place] = id = new_id(label, taken)
+            yield _Placeholder(id, label, beside, after)
 
 
 def _neighbour(known: Sequence[str | None], place: int) -> tuple[str, int]:
@@ -95,9 +79,31 @@ def _neighbour(known: Sequence[str | None], place: int) -> tuple[str, int]:
     return next(id for id in known[place:] if id is not None), 0
 
 
-def _joined(line: Line, beside: str, id: str, after: int) -> Line:
+def _with_lines(statement: Statement, listed: Members) -> Statement:
+    lines = list(statement.lines)
+    for made in _placeholders(statement, listed):
+        at = next(n for n, line in enumerate(lines) if line.id == made.beside)
+        lines.insert(at + made.after, Line(id=made.id, label=made.label, absent=True))
+        lines = [_joined(line, made) for line in lines]
+    return statement.model_copy(update={"lines": tuple(lines)})
+
+
+def _with_columns(statement: Statement, listed: Members) -> Statement:
+    columns = list(statement.columns)
+    for made in _placeholders(statement, listed):
+        at = next(n for n, column in enumerate(columns) if column.id == made.beside)
+        columns.insert(at + made.after, Column(id=made.id, label=made.label, absent=True))
+        for n, column in enumerate(columns):
+            if column.sum and made.beside in column.sum:
+                at = column.sum.index(made.beside) + made.after
+                columns[n] = column.model_copy(update={"sum": (*column.sum[:at], made.id, *column.sum[at:])})
+    return statement.model_copy(update={"columns": tuple(columns)})
+
+
+def _joined(line: Line, made: _Placeholder) -> Line:
+    """A total that counts the neighbour counts the placeholder too."""
     for at, (part, sign) in enumerate(line.parts):
-        if part == beside:
-            parts = (*line.parts[: at + after], (id, sign), *line.parts[at + after :])
-            return line.model_copy(update={"parts": parts})
+        if part == made.beside:
+            at += made.after
+            return line.model_copy(update={"parts": (*line.parts[:at], (made.id, sign), *line.parts[at:])})
     return line
