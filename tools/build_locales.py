@@ -2,130 +2,210 @@
 
 Run by hand when the data changes, never at install or in tests:
 
-    npm pack cldr-core@48.2.0 cldr-numbers-full@48.2.0   # then unpack both
-    python tools/build_locales.py CORE_FOLDER NUMBERS_FOLDER
+    npm pack cldr-core@48.2.0 cldr-numbers-full@48.2.0 cldr-dates-full@48.2.0 cldr-localenames-full@48.2.0
+    # unpack each, then:
+    python tools/build_locales.py CORE NUMBERS DATES NAMES
 
-Writes one file per locale to src/humble_sum/core/locales/data/.
+Writes to src/humble_sum/core/locales/data/, a line for each locale with what differs from its parent:
+numbers.jsonl, currencies.jsonl, dates.jsonl; and what all locales share to shared.json.
 """
 
 import json
 import sys
+from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
 TARGET = Path(__file__).parent.parent / "src/humble_sum/core/locales/data"
-# Our tag, the CLDR folder that holds its data (a default-content locale has none of its own).
-LOCALES = {"en-US": "en", "en-IN": "en-IN", "de-DE": "de"}
-POWERS = {
-    "thousands": 3,
-    "lakhs": 5,
-    "millions": 6,
-    "crores": 7,
-    "billions": 9,
-    "lakh_crores": 12,
-    "trillions": 12,
-}
-# Words for sizes a locale has none for: CLDR's Indian English ones, and our own for hundreds.
-LEFT_OUT = {
-    "short": {"hundreds": "\u00a0hundred", "lakhs": "L", "crores": "Cr", "lakh_crores": "LCr"}
-    | {"millions": "M", "billions": "B", "trillions": "T"},
-    "full": {
-        "hundreds": "\u00a0hundred",
-        "lakhs": "\u00a0lakh",
-        "crores": "\u00a0crore",
-        "lakh_crores": "\u00a0lakh\u00a0crore",
-        "millions": "\u00a0million",
-        "billions": "\u00a0billion",
-        "trillions": "\u00a0trillion",
-    },
-}
-PLURALS = {
-    "hundreds": "hundreds",
-    "thousands": "thousands",
-    "lakhs": "lakhs",
-    "millions": "millions",
-    "crores": "crores",
-    "billions": "billions",
-    "lakh_crores": "lakh crores",
-    "trillions": "trillions",
-}
-# Lakh crores and trillions are one power: a locale's word for it is given to the one it means.
-INDIAN = {"lakhs", "crores", "lakh_crores"}
+ROOT = "und"
+WIDTHS = ("full", "long", "medium", "short")
+Flat = dict[str, Any]
 
 
 def load(path: Path) -> Any:
     return json.loads(path.read_text(encoding="utf-8"))
 
 
-def words(patterns: dict[str, str]) -> dict[str, str]:
-    """Size name to the text CLDR puts after a figure of exactly that size."""
-    found = {}
-    for size, power in POWERS.items():
-        pattern = patterns[f"{10**power}-count-other"]
-        if not pattern.startswith("0") or pattern.startswith("00") or pattern.strip("0") == "":
+def numbers_of(folder: Path) -> Flat:
+    """Number conventions of a locale: symbols and patterns of each numbering system it uses."""
+    data = load(folder / "numbers.json")["main"][folder.name]["numbers"]
+    own, native = data["defaultNumberingSystem"], data["otherNumberingSystems"].get("native", "latn")
+    found: Flat = {"system": own, "native": native, "least": int(data["minimumGroupingDigits"])}
+    for system in {own, native, "latn"}:
+        symbols = data.get(f"symbols-numberSystem-{system}")
+        if symbols is None:
             continue
-        if power == 12 and ("lakh" in pattern.lower() or "L" in pattern) != (size == "lakh_crores"):
-            continue
-        found[size] = pattern[1:].replace("'", "").replace(" ", "\u00a0")
+        for key, name in (
+            ("decimal", "decimal"),
+            ("group", "group"),
+            ("minusSign", "minus"),
+            ("plusSign", "plus"),
+            ("percentSign", "percent"),
+            ("currencyDecimal", "money_decimal"),
+            ("currencyGroup", "money_group"),
+        ):
+            if key in symbols:
+                found[f"{system}.{name}"] = symbols[key]
+        money = data[f"currencyFormats-numberSystem-{system}"]
+        decimal = data[f"decimalFormats-numberSystem-{system}"]
+        found |= {
+            f"{system}.number_pattern": decimal["standard"],
+            f"{system}.percent_pattern": data[f"percentFormats-numberSystem-{system}"]["standard"],
+            f"{system}.money_pattern": money["standard"],
+            f"{system}.money_letters": money.get("standard-alphaNextToNumber", money["standard"]),
+            f"{system}.named": {k[18:]: v for k, v in money.items() if k.startswith("unitPattern-count-")},
+            f"{system}.short": compact(decimal["short"]["decimalFormat"]),
+            f"{system}.long": compact(decimal["long"]["decimalFormat"]),
+        }
     return found
 
 
-def sizes(pattern: str) -> list[int]:
-    """Group sizes from the right of a UTS #35 pattern: #,##,##0 gives [3, 2]."""
-    groups = [len(group) for group in pattern.split(";")[0].split(".")[0].split(",")]
-    return [groups[-1]] if len(groups) == 2 else [groups[-1], groups[-2]]
-
-
-def conventions(folder: Path) -> dict[str, Any]:
-    numbers = load(folder / "numbers.json")["main"][folder.name]["numbers"]
-    system = numbers["defaultNumberingSystem"]
-    symbols = numbers[f"symbols-numberSystem-{system}"]
-    money = numbers[f"currencyFormats-numberSystem-{system}"]
-    compact = numbers[f"decimalFormats-numberSystem-{system}"]
-    decimal = compact["standard"]
-    full = words(compact["long"]["decimalFormat"])
-    short = full | words(compact["short"]["decimalFormat"])
-    caption = {size: word.replace("\u00a0", " ").strip() for size, word in full.items()}
-    english = folder.name.startswith("en")
-    named = load(folder / "currencies.json")["main"][folder.name]["numbers"]["currencies"]
+def compact(patterns: dict[str, str]) -> dict[str, dict[str, str]]:
+    """Compact patterns by power of ten and plural form; forms like "other" are left out."""
+    found: dict[str, dict[str, str]] = {}
+    for key, pattern in patterns.items():
+        size, _, plural = key.partition("-count-")
+        if "alt" not in plural:
+            found.setdefault(str(len(size) - 1), {})[plural] = pattern
     return {
-        "decimal": symbols["decimal"],
-        "group": symbols["group"],
-        "minus": symbols["minusSign"].replace("-", "\u2212"),
-        "plus": symbols["plusSign"],
-        "percent": numbers[f"percentFormats-numberSystem-{system}"]["standard"].replace(
-            "%", symbols["percentSign"]
-        ),
-        "grouping": sizes(decimal),
-        "minimum_grouping": int(numbers["minimumGroupingDigits"]),
-        "money": money["standard"],
-        "money_beside_letters": money["standard-alphaNextToNumber"],
-        "money_by_name": money["unitPattern-count-other"],
-        "short": LEFT_OUT["short"] | short,
-        "full": LEFT_OUT["full"] | full,
-        "caption": PLURALS | ({} if english else caption),
-        "symbols": {
-            code: entry["symbol"] for code, entry in named.items() if entry.get("symbol", code) != code
+        power: {p: text for p, text in forms.items() if p == "other" or text != forms["other"]}
+        for power, forms in found.items()
+    }
+
+
+def currencies_of(folder: Path) -> Flat:
+    """Signs and names of currencies by code: [symbol, short symbol, name, names by plural form]."""
+    data = load(folder / "currencies.json")["main"][folder.name]["numbers"]["currencies"]
+    found: Flat = {}
+    for code, entry in data.items():
+        name = entry.get("displayName", code)
+        forms = {
+            key[18:]: text
+            for key, text in entry.items()
+            if key.startswith("displayName-count-") and text != name
+        }
+        found[code] = [entry.get("symbol", code), entry.get("symbol-alt-narrow", ""), name, forms]
+    return found
+
+
+def dates_of(folder: Path) -> Flat:
+    """Patterns and names of the Gregorian calendar."""
+    data = load(folder / "ca-gregorian.json")["main"][folder.name]["dates"]["calendars"]["gregorian"]
+    found: Flat = {}
+    for width in WIDTHS:
+        for kind in ("date", "time"):
+            pattern = data[f"{kind}Formats"][width]
+            digits = ""
+            if isinstance(pattern, dict):
+                digits, pattern = pattern.get("_numbers", ""), pattern["_value"]
+            found[f"{kind}.{width}"] = pattern
+            if digits:
+                found[f"{kind}.{width}.digits"] = digits
+    for context in ("format", "stand-alone"):
+        for width in ("wide", "abbreviated"):
+            found[f"months.{context}.{width}"] = list(data["months"][context][width].values())
+            found[f"days.{context}.{width}"] = list(data["days"][context][width].values())
+    periods = data["dayPeriods"]["format"]["abbreviated"]
+    found["periods"] = [periods["am"], periods["pm"]]
+    return found
+
+
+def parents(core: Path) -> Callable[[str], str | None]:
+    """The parent of a locale by UTS #35 inheritance; none for the root."""
+    listed = load(core / "supplemental/parentLocales.json")["supplemental"]["parentLocales"]["parentLocale"]
+    likely = load(core / "supplemental/likelySubtags.json")["supplemental"]["likelySubtags"]
+
+    def parent(tag: str) -> str | None:
+        if tag == ROOT:
+            return None
+        if tag in listed:
+            return ROOT if listed[tag] == "root" else str(listed[tag])
+        language, _, last = tag.rpartition("-")
+        if not language:
+            return ROOT
+        if len(last) == 4 and last.isalpha() and likely.get(language, "").split("-")[1:2] != [last]:
+            return ROOT
+        return language
+
+    return parent
+
+
+def write_lines(
+    name: str, main: Path, read: Callable[[Path], Flat], parent: Callable[[str], str | None]
+) -> None:
+    """One line for each locale: its tag, and what differs from the nearest locale it inherits from."""
+    whole = {folder.name: read(folder) for folder in sorted(main.iterdir())}
+    lines = []
+    for tag, data in whole.items():
+        above = parent(tag)
+        while above is not None and above not in whole:
+            above = parent(above)
+        base = whole[above] if above else {}
+        own = {key: value for key, value in data.items() if base.get(key) != value}
+        gone = sorted(key for key in base if key not in data)
+        line = {"up": above} | ({"gone": gone} if gone else {}) | {"is": own}
+        lines.append(f"{tag}\t{json.dumps(line, ensure_ascii=False, sort_keys=True, separators=(',', ':'))}")
+    (TARGET / name).write_text("\n".join(lines) + "\n", encoding="utf-8")
+
+
+def shared(core: Path, names: Path, tags: list[str]) -> Flat:
+    """Digits, plural rules, tag data and English names of locales."""
+    supplemental = core / "supplemental"
+    systems = load(supplemental / "numberingSystems.json")["supplemental"]["numberingSystems"]
+    plurals = load(supplemental / "plurals.json")["supplemental"]["plurals-type-cardinal"]
+    aliases = load(supplemental / "aliases.json")["supplemental"]["metadata"]["alias"]
+    likely = load(supplemental / "likelySubtags.json")["supplemental"]["likelySubtags"]
+    fractions = load(supplemental / "currencyData.json")["supplemental"]["currencyData"]["fractions"]
+    said = {
+        kind: load(names / f"main/en/{kind}.json")["main"]["en"]["localeDisplayNames"][kind]
+        for kind in ("languages", "scripts", "territories", "variants")
+    }
+    languages = {tag.split("-")[0] for tag in tags}
+    return {
+        "digits": {id: s["_digits"] for id, s in systems.items() if s["_type"] == "numeric"},
+        "plurals": {
+            language: {
+                key.removeprefix("pluralRule-count-"): rule.split("@")[0].strip()
+                for key, rule in rules.items()
+                if not key.endswith("-other")
+            }
+            for language, rules in plurals.items()
         },
-        "short_symbols": {
-            code: entry["symbol-alt-narrow"] for code, entry in named.items() if "symbol-alt-narrow" in entry
+        "likely": {
+            tag: full
+            for tag, full in likely.items()
+            if full.split("-")[0] in languages or tag.split("-")[0] in languages
         },
-        "names": {
-            code: [
-                entry.get("displayName-count-one", entry["displayName"]),
-                entry.get("displayName-count-other", entry["displayName"]),
-            ]
-            for code, entry in named.items()
+        "languages": {
+            old: new["_replacement"]
+            for old, new in aliases["languageAlias"].items()
+            if new["_replacement"].split("-")[0] in languages
         },
+        "territories": {
+            old: new["_replacement"].split()[0]
+            for old, new in aliases["territoryAlias"].items()
+            if len(old) == 2
+        },
+        "default": load(core / "defaultContent.json")["defaultContent"],
+        "cash": {
+            code: int(each["_digits"])
+            for code, each in fractions.items()
+            if code != "DEFAULT" and "_digits" in each
+        },
+        "names": said,
     }
 
 
 def main() -> None:
-    core, numbers = (Path(argument) for argument in sys.argv[1:3])
-    for tag, folder in LOCALES.items():
-        data = conventions(numbers / "main" / folder)
-        text = json.dumps(data, ensure_ascii=False, sort_keys=True, separators=(",", ":"))
-        (TARGET / f"{tag}.json").write_text(text.replace('},"', '},\n"') + "\n", encoding="utf-8")
+    core, numbers, dates, names = (Path(argument) for argument in sys.argv[1:5])
+    parent = parents(core)
+    write_lines("numbers.jsonl", numbers / "main", numbers_of, parent)
+    write_lines("currencies.jsonl", numbers / "main", currencies_of, parent)
+    write_lines("dates.jsonl", dates / "main", dates_of, parent)
+    tags = [folder.name for folder in (numbers / "main").iterdir()]
+    data = shared(core, names, tags)
+    text = json.dumps(data, ensure_ascii=False, sort_keys=True, separators=(",", ":"))
+    (TARGET / "shared.json").write_text(text.replace('},"', '},\n"') + "\n", encoding="utf-8")
     (TARGET / "LICENSE").write_text((core / "LICENSE").read_text(encoding="utf-8"), encoding="utf-8")
 
 

@@ -48,8 +48,26 @@ class RefusalTest(unittest.TestCase):
             with self.subTest(word=word):
                 self.assertIn("clauses.zero", self.refused({"zero": {"word": word}}))
 
-    def test_an_unknown_locale_says_which_there_are(self) -> None:
-        self.assertIn("en-IN", self.refused({"locale": "xx-YY"}))
+    def test_what_is_no_language_tag_is_refused(self) -> None:
+        for tag in ("", "e", "en IN", "../en", "x" * 50):
+            self.assertIn("language tag", self.refused({"locale": tag}))
+
+    def test_clauses_that_contradict_each_other_are_refused_with_the_way_out(self) -> None:
+        for data, said in (
+            ({"scale": "fit", "scale_word": "caption"}, "say scale_word short or full"),
+            ({"scale": "lakhs", "ladder": "indian"}, "say scale fit"),
+            ({"step": "0.05", "decimals": {"fixed": 0}}, "add decimals"),
+            ({"step": "5", "decimals": {"significant": 3}}, "keep one of them"),
+            ({"decimals": {"fixed": 2, "significant": 3}}, "keep one of them"),
+            ({"step": "0"}, "more than zero"),
+            ({"step": "five"}, "not a decimal"),
+            ({"bands": [{"when": {}, "mark": "x"}]}, "a band needs"),
+            ({"bands": [{"when": {"above": "5"}, "tone": "rust"}]}, "add a mark"),
+            ({"before": "a\u202eb"}, "U+202E"),
+            ({"currency": "rupees"}, "ISO 4217"),
+        ):
+            with self.subTest(data):
+                self.assertIn(said, self.refused(data))
 
     def test_what_is_not_an_object_is_refused(self) -> None:
         values: tuple[Any, ...] = (None, [], "lakhs", 3)
@@ -70,8 +88,8 @@ class NamedTest(unittest.TestCase):
         self.assertEqual(read_clauses(clauses.spelled()), clauses)
 
     def test_in_force_has_every_clause(self) -> None:
-        self.assertEqual(set(InForce().model_dump()), set(NAMES))
-        self.assertEqual(set(Clauses.model_fields), set(InForce.model_fields))
+        self.assertEqual(set(InForce().model_dump()), {*NAMES, "fitted"})
+        self.assertEqual(set(Clauses.model_fields) | {"fitted"}, set(InForce.model_fields))
 
     def test_the_schema_promises_no_default(self) -> None:
         self.assertFalse([f for f in Clauses.model_json_schema()["properties"].values() if "default" in f])

@@ -21,7 +21,7 @@ def rules(draw: st.DrawFn) -> InForce:
         {
             "currency": draw(st.sampled_from([None, "INR", "JPY", "KWD"])),
             "money_shown": draw(st.sampled_from(["every", "caption"])),
-            "scale": draw(st.sampled_from(get_args(Scale))),
+            "scale": draw(st.sampled_from(get_args(Scale)[:-1])),
             "scale_word": draw(st.sampled_from(["caption", "short", "full", "none"])),
             "decimals": draw(st.one_of(st.just("currency"), st.integers(0, 6).map(lambda n: {"fixed": n}))),
             "rounding": draw(st.sampled_from(get_args(Mode))),
@@ -43,7 +43,7 @@ def digits_of(text: str, rule: InForce) -> Decimal:
 class PropertyTest(unittest.TestCase):
     @given(amounts, rules())
     def test_what_is_printed_reads_back_as_the_units(self, amount: Decimal, rule: InForce) -> None:
-        bare = rule.model_copy(update={"scale_word": "none", "money_shown": "caption"})
+        bare = rule.at(scale_word="none", money_shown="caption")
         printed = print_amount(amount, bare)
         assert printed.units is not None
         if printed.kind == "amount":
@@ -80,7 +80,7 @@ class PropertyTest(unittest.TestCase):
         rule = InForce(currency="INR", scale="crores", locale="en-IN", zero="dash", negative="brackets")
         self.assertEqual(digits_of(exact_text(amount, rule), rule), abs(amount))
 
-    @given(amounts, st.sampled_from(get_args(Scale)))
+    @given(amounts, st.sampled_from(get_args(Scale)[:-1]))
     def test_the_scaled_amount_is_not_rounded(self, amount: Decimal, scale: Any) -> None:
         rule = InForce(scale=scale)
         self.assertEqual(digits_of(scaled_text(amount, rule), rule), abs(amount.scaleb(-rule.power)))
@@ -153,5 +153,5 @@ class MoneyTest(unittest.TestCase):
 
     def test_one_of_a_currency_is_singular(self) -> None:
         rule = InForce.model_validate({"currency": "USD", "money_sign": "name"})
-        self.assertEqual(print_amount(Decimal(1), rule).text, "1 US dollar")
-        self.assertEqual(print_amount(Decimal(2), rule).text, "2 US dollars")
+        self.assertEqual(print_amount(Decimal(1), rule).text, "1\u00a0US\u00a0dollar")
+        self.assertEqual(print_amount(Decimal(2), rule).text, "2\u00a0US\u00a0dollars")

@@ -1,18 +1,15 @@
-"""The solved cases: every one whose clauses are held here has to print to the letter."""
+"""The solved cases: every one has to print to the letter."""
 
-import re
 import unittest
+from datetime import date, time
 from decimal import Decimal
 from typing import Any
 
-from humble_sum.core.clauses import InForce, read_clauses
-from humble_sum.core.faults import Refused
-from humble_sum.core.locales import TAGS
+from humble_sum.core.clauses import InForce
+from humble_sum.core.dates import date_text, time_text
 from humble_sum.core.printing import print_amount
 from tests.making import cases
 
-MINUS = re.compile(r"^\(?-")
-NOT_HELD = {"step", "plus", "ladder"}
 KINDS: dict[str, dict[str, Any]] = {
     "number": {"form": "number"},
     "percent": {"form": "percent"},
@@ -21,55 +18,46 @@ KINDS: dict[str, dict[str, Any]] = {
     "code": {"decimals": "currency", "money_sign": "code"},
     "narrow": {"decimals": "currency", "money_sign": "short"},
     "name": {"decimals": "currency", "money_sign": "name"},
+    "compact-short": {"form": "number", "scale": "fit", "scale_word": "short", "decimals": {"fixed": 1}},
+    "compact-long": {"form": "number", "scale": "fit", "scale_word": "full", "decimals": {"fixed": 1}},
 }
 
 
-def held(rule: dict[str, Any]) -> bool:
-    decimals = rule.get("decimals", {"fixed": 0})
-    return not NOT_HELD & set(rule) and (decimals == "currency" or "fixed" in decimals)
+def in_print(text: str) -> str:
+    """A case's text as we print it: a minus for a hyphen-minus, no-break spaces."""
+    sign = next((n for n, character in enumerate(text) if character.isdigit()), 0)
+    return (text[:sign].replace("-", "\u2212") + text[sign:]).replace(" ", "\u00a0")
 
 
 class PrintingCasesTest(unittest.TestCase):
     def test_printing_cases(self) -> None:
-        tried = 0
         for case in cases("printing"):
-            if not held(case["rule"]):
-                continue
-            tried += 1
             value = None if case["value"] is None else Decimal(case["value"])
             with self.subTest(**case):
                 clauses = InForce.model_validate(case["rule"])
-                self.assertEqual(print_amount(value, clauses).text, case["text"])
-        self.assertEqual(tried, 95)
-
-    def test_a_case_not_held_yet_is_refused_by_name_and_not_printed_wrongly(self) -> None:
-        for case in cases("printing"):
-            if held(case["rule"]):
-                continue
-            with self.subTest(**case), self.assertRaises(Refused) as caught:
-                read_clauses(case["rule"])
-            self.assertRegex(str(caught.exception), "step|plus|ladder|scale|decimals")
+                self.assertEqual(print_amount(value, clauses).text, case["text"].replace(" ", "\u00a0"))
 
     def test_locale_cases(self) -> None:
-        tried = 0
         for case in cases("locales"):
             kind = case["kind"]
-            # German accounting has no brackets of its own; with us brackets are the rule's choice.
-            if (
-                kind not in KINDS
-                or case["locale"] not in TAGS
-                or (kind, case["locale"]) == ("accounting", "de-DE")
-            ):
+            # Where a locale's accounting has no brackets of its own: with us they are the rule's choice.
+            if kind not in KINDS or (kind == "accounting" and "(" not in case["text"]):
                 continue
-            tried += 1
             rule = {"locale": case["locale"], "currency": case.get("currency")} | KINDS[kind]
             if "decimals" in case:
                 rule["decimals"] = {"fixed": case["decimals"]}
             with self.subTest(**case):
                 printed = print_amount(Decimal(case["value"]), InForce.model_validate(rule))
-                # Where the locale has a hyphen-minus, print has a minus.
-                self.assertEqual(
-                    printed.text,
-                    case["text"].replace("-", "−") if MINUS.match(case["text"]) else case["text"],
-                )
-        self.assertGreaterEqual(tried, 80)
+                self.assertEqual(printed.text, in_print(case["text"]))
+
+    def test_date_and_time_cases(self) -> None:
+        for case in cases("locales"):
+            kind, _, length = case["kind"].partition("-")
+            if kind == "date":
+                text = date_text(date.fromisoformat(case["value"]), case["locale"], length=length)
+            elif kind == "time":
+                text = time_text(time.fromisoformat(case["value"]), case["locale"], length=length)
+            else:
+                continue
+            with self.subTest(**case):
+                self.assertEqual(text.replace("\u202f", " "), case["text"].replace("\u202f", " "))

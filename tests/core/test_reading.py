@@ -7,7 +7,8 @@ from hypothesis import strategies as st
 
 from humble_sum.core.clauses import InForce
 from humble_sum.core.inferring import decided_by, infer
-from humble_sum.core.locales import TAGS, locale
+from humble_sum.core.locales import locale
+from humble_sum.core.locales.data import tags
 from humble_sum.core.printing import print_amount
 from humble_sum.core.reading import (
     ARABIC,
@@ -222,7 +223,7 @@ class RoundTripTest(unittest.TestCase):
         st.decimals(allow_nan=False, allow_infinity=False, min_value=-(10**18), max_value=10**18, places=4),
         st.fixed_dictionaries(
             {
-                "locale": st.sampled_from(TAGS),
+                "locale": st.sampled_from(["en-IN", "en-US", "de-DE"]),
                 "form": st.sampled_from(["amount", "number", "percent"]),
                 "currency": st.sampled_from([None, "INR", "EUR", "USD", "KWD", "JPY"]),
                 "money_sign": st.sampled_from(["symbol", "code", "name", "none"]),
@@ -241,6 +242,26 @@ class RoundTripTest(unittest.TestCase):
         rule = InForce.model_validate(clauses)
         reading = read(print_amount(amount, rule).text, convention_of(locale(rule.locale)))
         self.assertEqual(reading.amount, amount, reading)
+
+    @settings(max_examples=400)
+    @given(
+        st.decimals(allow_nan=False, allow_infinity=False, min_value=-(10**18), max_value=10**18, places=4),
+        st.sampled_from(sorted(tags())),
+        st.sampled_from(["locale", "latin", "native"]),
+        st.sampled_from(["number", "percent", "amount"]),
+        st.sampled_from(["minus", "brackets"]),
+    )
+    def test_every_locale_of_cldr_is_read_back(
+        self, amount: Decimal, tag: str, digits: Any, form: str, negative: str
+    ) -> None:
+        if tag == "tok":  # groups in twos, which would make numbers of two numbers side by side
+            return
+        clauses = {"locale": tag, "digits": digits, "form": form, "negative": negative, "currency": "EUR"}
+        rule = InForce.model_validate(clauses | {"money_sign": "code", "decimals": {"fixed": 8}})
+        of = locale(tag, digits)
+        marks = {".": POINT, ",": COMMA}.get(of.decimal, ARABIC)
+        printed = print_amount(amount, rule).text
+        self.assertEqual(read(printed, marks).amount, amount, printed)
 
 
 class ColumnTest(unittest.TestCase):

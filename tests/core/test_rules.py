@@ -57,7 +57,9 @@ class CascadeTest(unittest.TestCase):
     @given(rulebooks())
     def test_deciding_all_at_once_is_deciding_each(self, book: Rulebook) -> None:
         places = product("ab", "ab")
-        for (line, column), decided in zip(places, decide_all(book, "a", "ab", "ab"), strict=True):
+        for (line, column), decided in zip(
+            places, decide_all(book, "a", [("a", "line"), ("b", "line")], "ab"), strict=True
+        ):
             self.assertEqual(decided, decide(book, "a", line, column))
 
     def test_a_rule_with_one_clause_leaves_the_rest_to_broader_rules(self) -> None:

@@ -6,7 +6,7 @@ from decimal import Decimal
 from humble_sum.core.clauses import NAMES, Clauses, InForce, read_clauses
 from humble_sum.core.proofs import Figure, prove
 from humble_sum.core.rules import Rulebook, decide
-from humble_sum.core.sentences import SentenceWord, sentence
+from humble_sum.core.sentences import MORE, SentenceWord, more_words, sentence
 from humble_sum.core.specimens import specimens
 from humble_sum.core.tracing import drift_text, trace
 from humble_sum.records.demo import demo_pack
@@ -65,7 +65,11 @@ class TraceTest(unittest.TestCase):
 class SentenceTest(unittest.TestCase):
     def words(self, **clauses: object) -> dict[str, SentenceWord]:
         book = Rulebook(rules=(rule("house", dict(clauses)),))
-        return {w.clause: w for w in sentence(decide(book, "s", "a", "now")) if isinstance(w, SentenceWord)}
+        decided = decide(book, "s", "a", "now")
+        said = {w.clause: w for w in sentence(decided) if isinstance(w, SentenceWord)}
+        more = {w.clause: w for w in more_words(decided)}
+        self.assertEqual(set(said) & set(more), set())
+        return said | more
 
     def test_the_sentence_reads_as_one(self) -> None:
         figure = demo_figure("costs", "y26")
@@ -79,7 +83,7 @@ class SentenceTest(unittest.TestCase):
 
     def test_every_choice_is_a_value_the_rule_takes_and_the_present_one_is_among_them(self) -> None:
         words = self.words(currency="CHF", scale="lakhs", zero={"word": "nothing"}, decimals={"fixed": 7})
-        self.assertEqual(set(words), set(NAMES))
+        self.assertEqual(set(words) | set(MORE) | {"ladder"}, set(NAMES))
         for clause, word in words.items():
             self.assertIn(word.value, [choice.value for choice in word.choices], clause)
             for choice in word.choices:

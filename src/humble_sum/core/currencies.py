@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import unicodedata
 from typing import Literal
 
 from humble_sum.core.locales import Locale, locale
+from humble_sum.core.locales.plurals import plural
 
 MoneySign = Literal["symbol", "short", "code", "name", "none"]
 
@@ -22,7 +24,7 @@ MINOR_UNITS = {
 
 def known(code: str) -> bool:
     """Whether the code names a currency."""
-    return code in locale("en-US").names
+    return code in locale("en").currencies
 
 
 def minor_units(code: str) -> int:
@@ -30,13 +32,26 @@ def minor_units(code: str) -> int:
     return MINOR_UNITS.get(code, 2)
 
 
-def sign(code: str, form: MoneySign, of: Locale, singular: bool = False) -> str:
-    """The text that stands for the currency in a figure; empty for "none"."""
+def sign(code: str, form: MoneySign, of: Locale, digits: str = "2") -> str:
+    """The text that stands for the currency in a figure; empty for "none".
+
+    `digits` are the plain ones of the figure, for the plural form of a name.
+    """
     if form == "none":
         return ""
     if form == "code":
         return code
+    symbol, short, name, forms = of.currencies.get(code, [code, "", code, {}])
     if form == "name":
-        return of.names.get(code, (code, code))[0 if singular else 1]
-    symbol = of.symbols.get(code, code)
-    return of.short_symbols.get(code, symbol) if form == "short" else symbol
+        return str(forms.get(plural_form(digits, of), forms.get("other", name)))
+    return str(short or symbol) if form == "short" else str(symbol)
+
+
+def plural_form(digits: str, of: Locale) -> str:
+    """The plural form of a number shown as these plain digits."""
+    return plural(of.language, digits)
+
+
+def stands_close(character: str) -> bool:
+    """Whether a sign that ends so stands close to the digits: it is no letter (UTS #35)."""
+    return unicodedata.category(character)[0] in "SZ"

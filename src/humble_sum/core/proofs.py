@@ -10,16 +10,18 @@ from functools import cached_property
 from typing import Literal
 
 from humble_sum.core import currencies
-from humble_sum.core.clauses import InForce
+from humble_sum.core.clauses import RECORD, InForce, SignificantDigits
 from humble_sum.core.grid import Grid, GridRelation, grid_of
 from humble_sum.core.locales import locale
-from humble_sum.core.printing import Printed, print_amount
+from humble_sum.core.printing import Natural, Printed, fitted, print_amount, rounded, unit_exponent
 from humble_sum.core.relations import Cell, Relation
 from humble_sum.core.rounding import Mode, Position, position, round_units
 from humble_sum.core.rules import Decided, decide_all
+from humble_sum.core.scaling import caption_word
 from humble_sum.core.statements import Hold, Nudge, Pack, Statement
 
 Status = Literal["foots", "gap", "break", "incomplete", "mixed"]
+UNCOUNTED = ("text", "yes_no", "date", "time")  # forms that print no number of units
 
 
 @dataclass(frozen=True)
@@ -37,24 +39,34 @@ class Figure:
     held: Hold | None = None
     nudge: Nudge | None = None
     resting: Nudge | None = None
+    usual: Natural = "either"
 
     @property
     def clauses(self) -> InForce:
         return self.decided.clauses
 
     @cached_property
+    def exponent(self) -> int:
+        """One unit is 10**exponent."""
+        return self.clauses.exponent if self.exact is None else unit_exponent(self.exact, self.clauses)
+
+    @cached_property
     def position(self) -> Position | None:
-        return None if self.exact is None else position(self.exact, self.clauses.exponent)
+        if self.exact is None or self.clauses.form in UNCOUNTED:
+            return None
+        return position(self.exact, self.exponent)
 
     @cached_property
     def natural(self) -> int | None:
         """The whole units of its own rounding."""
-        return None if self.position is None else round_units(self.position, self.clauses.rounding)
+        if self.position is None:
+            return None
+        return rounded(self.position, self.clauses.rounding, self.clauses.multiple)
 
     @cached_property
     def units(self) -> int | None:
         """The whole units it prints."""
-        if self.exact is None:
+        if self.position is None:
             return None
         held = held_units(self.held, self.clauses) if self.held else None
         if held is not None:
@@ -63,7 +75,8 @@ class Figure:
 
     @cached_property
     def printed(self) -> Printed:
-        return print_amount(self.exact, self.clauses, self.units, self.money)
+        moved = self.units if self.moved else None
+        return print_amount(self.exact, self.clauses, moved, self.money, self.usual)
 
     @property
     def drift(self) -> Decimal | None:
@@ -108,6 +121,7 @@ class Figures(Mapping[Cell, Figure]):
         first = grid.cells[0][0] if grid.cells else ""
         # Where a rule shows money on the first line and totals only, these are its lines.
         self._money = {line.id for line in grid.statement.figured if line.adds} | {first}
+        self._usual = {line.id: line.natural for line in grid.statement.figured}
 
     def __getitem__(self, cell: Cell) -> Figure:
         figure = self._made.get(cell)
@@ -120,6 +134,7 @@ class Figures(Mapping[Cell, Figure]):
                 cell[0] in self._money,
                 self._holds.get(cell),
                 self._nudges.get(cell),
+                self._usual[cell[0]],
             )
         return figure
 
@@ -164,9 +179,9 @@ class Proof:
 def prove(pack: Pack, statement: Statement, grid: Grid | None = None) -> Proof:
     """Check every relation of the statement as printed; `grid` where it is at hand already."""
     grid = grid or grid_of(statement)
-    lines = [line.id for line in statement.figured]
+    lines = [(line.id, line.kind) for line in statement.figured]
     columns = [column.id for column in statement.columns]
-    decided = decide_all(pack.rulebook, statement.id, lines, columns)
+    decided = _settled(grid, pack, decide_all(pack.rulebook, statement.id, lines, columns))
     holds = {(h.line, h.column): h for h in pack.holds if h.statement == statement.id}
     nudges = {(n.line, n.column): n for n in pack.nudges if n.statement == statement.id}
     figures = Figures(grid, decided, holds, nudges)
@@ -176,20 +191,56 @@ def prove(pack: Pack, statement: Statement, grid: Grid | None = None) -> Proof:
     return Proof(statement, grid, figures, checks, caption, exceptions)
 
 
+def _settled(grid: Grid, pack: Pack, decided: Sequence[Decided]) -> list[Decided]:
+    """Clauses with what hangs on the figures settled: a line's own currency, and a scale that fits
+    a column, which is chosen by the column's largest amount under the rule."""
+    if not any(each.clauses.currency == RECORD or each.clauses.scale == "fit" for each in decided):
+        return list(decided)
+    width = len(grid.statement.columns)
+    own = [line.currency or pack.currency for line in grid.statement.figured]
+    largest: dict[tuple[int, int], Decimal] = {}
+    for number, each in enumerate(decided):
+        amount = grid.amounts[number]
+        if each.clauses.scale == "fit" and amount is not None:
+            key = (id(each), number % width)
+            largest[key] = max(largest.get(key, Decimal(0)), amount.copy_abs())
+    known: dict[tuple[int, str | None, int | None], Decided] = {}
+    result = []
+    for number, each in enumerate(decided):
+        currency = own[number // width] if each.clauses.currency == RECORD else each.clauses.currency
+        most = largest.get((id(each), number % width))
+        power = None if most is None else fitted(most, each.clauses.at(currency=currency)).power
+        made = known.get((id(each), currency, power))
+        if made is None:
+            clauses = each.clauses.at(currency=currency, fitted=power)
+            made = known[id(each), currency, power] = Decided(clauses, each.origins)
+        result.append(made)
+    return result
+
+
 def _printed_units(
     grid: Grid, decided: Sequence[Decided], figures: Figures, marked: Collection[Cell]
-) -> tuple[list[int | None], list[int]]:
-    """The whole units every figure prints, and the exponent of its unit, by figure number."""
+) -> tuple[list[int | None], list[int | None]]:
+    """The whole units every figure prints, and the exponent of its unit, by figure number; None for
+    what prints no number."""
     units: list[int | None] = []
-    exponents: list[int] = []
-    known: dict[int, tuple[int, Mode]] = {}
+    exponents: list[int | None] = []
+    known: dict[int, tuple[int | None, Mode, int]] = {}
     for number, each in enumerate(decided):
         found = known.get(id(each))
         if found is None:
-            found = known[id(each)] = (each.clauses.exponent, each.clauses.rounding)
-        exponent, mode = found
+            clauses = each.clauses
+            same = clauses.form not in UNCOUNTED and not isinstance(clauses.decimals, SignificantDigits)
+            exponent = clauses.exponent if same else None
+            found = known[id(each)] = (exponent, clauses.rounding, clauses.multiple)
+        exponent, mode, multiple = found
+        if exponent is None:
+            figure = figures[grid.cells[number]]
+            units.append(figure.units)
+            exponents.append(None if each.clauses.form in UNCOUNTED else figure.exponent)
+            continue
         where = grid.position(number, exponent)
-        units.append(None if where is None else round_units(where, mode))
+        units.append(None if where is None else rounded(where, mode, multiple))
         exponents.append(exponent)
     for cell in marked:
         if cell in grid.number:
@@ -204,21 +255,20 @@ def _figure(
     money: bool,
     hold: Hold | None,
     nudge: Nudge | None,
+    usual: Natural,
 ) -> Figure:
-    clauses = decided.clauses
-    if exact is None:
-        return Figure(cell, exact, decided, money, hold)
-    active = resting = None
-    if nudge is not None:
-        where = position(exact, clauses.exponent)
-        applies = (
-            nudge.exponent == clauses.exponent
-            and nudge.natural == round_units(where, clauses.rounding)
-            and nudge.units in (where.floor, where.floor + 1)
-            and not where.whole
-        )
-        active, resting = (nudge, None) if applies else (None, nudge)
-    return Figure(cell, exact, decided, money, hold, active, resting)
+    figure = Figure(cell, exact, decided, money, hold, usual=usual)
+    where = figure.position
+    if nudge is None or where is None:
+        return figure
+    applies = (
+        nudge.exponent == figure.exponent
+        and nudge.natural == figure.natural
+        and nudge.units in (where.floor, where.floor + 1)
+        and not where.whole
+    )
+    active, resting = (nudge, None) if applies else (None, nudge)
+    return Figure(cell, exact, decided, money, hold, active, resting, usual)
 
 
 def held_units(hold: Hold, clauses: InForce) -> int | None:
@@ -228,30 +278,28 @@ def held_units(hold: Hold, clauses: InForce) -> int | None:
     return round_units(position(hold.printed, clauses.exponent), clauses.rounding)
 
 
-def _check(each: GridRelation, units: Sequence[int | None], exponents: Sequence[int]) -> Check:
+def _check(each: GridRelation, units: Sequence[int | None], exponents: Sequence[int | None]) -> Check:
     relation = each.relation
     if each.miss is None:
         return Check(relation, "incomplete")
     if each.miss:
         return Check(relation, "incomplete" if each.short else "break", miss=each.miss)
     unit, whole = exponents[each.total], units[each.total]
-    if any(exponents[part] != unit for part, _ in each.parts):
+    if whole is None or any(exponents[part] != unit for part, _ in each.parts):
         return Check(relation, "mixed")
-    assert whole is not None
     gap = whole - sum(sign * (units[part] or 0) for part, sign in each.parts)
     return Check(relation, "gap" if gap else "foots", gap)
 
 
 def unit_said(clauses: InForce) -> str:
     """What a caption says of figures printed under these clauses: "₹ lakhs", "€", or nothing."""
-    if clauses.form == "percent":
+    if clauses.form not in ("amount", "number"):
         return ""
-    of = locale(clauses.locale)
     words = []
     if clauses.form == "amount" and clauses.currency and clauses.money_shown == "caption":
-        words.append(currencies.sign(clauses.currency, clauses.money_sign, of))
-    if clauses.scale != "ones" and clauses.scale_word == "caption":
-        words.append(of.caption[clauses.scale])
+        words.append(currencies.sign(clauses.currency, clauses.money_sign, locale(clauses.locale)))
+    if clauses.scale not in ("ones", "fit") and clauses.scale_word == "caption":
+        words.append(caption_word(clauses.locale, clauses.scale))
     return " ".join(word for word in words if word)
 
 

@@ -6,7 +6,7 @@ import re
 import unicodedata
 from functools import cache
 
-from humble_sum.core.locales import TAGS, locale
+from humble_sum.core.locales import OFFERED, locale
 
 # Marks of direction and width that locales put around signs; they say nothing about the amount.
 UNSEEN = dict.fromkeys(
@@ -15,6 +15,9 @@ UNSEEN = dict.fromkeys(
         "\u200b\u200e\u200f\u061c\u202a\u202b\u202c\u202d\u202e\u2066\u2067\u2068\u2069\ufeff",
     )
 )
+
+READ = OFFERED  # locales whose currency signs are read; of the first few the names too
+NAMED = ("en-IN", "en-US", "de-DE")
 
 POWERS = {
     "hundred": 2,
@@ -74,13 +77,16 @@ NEWER_ZEROS = (
 )
 NEWER_DIGITS = {zero + digit: str(digit) for zero in NEWER_ZEROS for digit in range(10)}
 HAN_DIGITS = {ord(character): str(digit) for digit, character in enumerate("\u3007一二三四五六七八九")}
-HAN_NUMBER = re.compile("[-\u2212(]?[\u3007一二三四五六七八九][\u3007一二三四五六七八九,.]+\\)?%?")
+HAN_NUMBER = re.compile("[\u3007一二三四五六七八九][\u3007一二三四五六七八九,.\u066c]+")
 
 
 def normal(text: str) -> str:
     """The cell's text with one shape for each character: widths, spaces, digits, directions."""
     plain = unicodedata.normalize("NFKC", text.translate(UNSEEN)).translate(UNSEEN).translate(SAME_MARKS)
-    if HAN_NUMBER.fullmatch(plain.strip()):
+    # One Han digit is a word; several together are a number where no other ideograph stands by.
+    if HAN_NUMBER.search(plain) and not any(
+        "\u3400" <= rest <= "\u9fff" for rest in HAN_NUMBER.sub("", plain)
+    ):
         plain = plain.translate(HAN_DIGITS)
     return "".join(_digit(character) for character in plain).strip()
 
@@ -104,15 +110,15 @@ def currency_signs() -> tuple[Signs, Signs]:
     signs come first.
     """
     signs: dict[str, str] = {"Rs.": "INR", "Rs": "INR", "US$": "USD", "$": "USD", "¥": "JPY", "£": "GBP"}
-    for tag in TAGS:
-        of = locale(tag)
-        for code, sign in (*sorted(of.symbols.items()), *sorted(of.short_symbols.items())):
-            signs.setdefault(normal(sign), code)
-    for tag in TAGS:
-        for code, names in sorted(locale(tag).names.items()):
-            signs.setdefault(code, code)
-            for name in names:
-                signs.setdefault(name, code)
+    for currencies in (locale(tag).currencies for tag in READ):
+        for code, (symbol, short, _, _) in sorted(currencies.items()):
+            for sign in (symbol, short):
+                if (plain := normal(sign)) and sign != code:
+                    signs.setdefault(plain, code)
+    for currencies in (locale(tag).currencies for tag in NAMED):
+        for code, (_, _, name, forms) in sorted(currencies.items()):
+            for sign in (code, name, *forms.values()):
+                signs.setdefault(sign, code)
     longest_first = sorted(signs.items(), key=lambda item: (-len(item[0]), item[0]))
     by_first: dict[str, list[tuple[str, str]]] = {}
     by_last: dict[str, list[tuple[str, str]]] = {}

@@ -354,7 +354,7 @@ def _published(pack: Pack, proof: Proof, columns: _Columns) -> Iterator[Hold]:
             statement=proof.statement.id,
             line=line,
             column=id,
-            printed=of_units(figure.units, figure.clauses.exponent),
+            printed=of_units(figure.units, figure.exponent),
             reason=f"As published, {pack.period}",
         )
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Annotated, Any
+from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
@@ -13,37 +13,66 @@ from humble_sum.core.clauses import NAMES, Clauses, InForce
 Id = Annotated[str, Field(pattern=r"^[A-Za-z0-9][A-Za-z0-9_.-]{0,63}$")]
 
 
+LineKind = Literal["heading", "line", "subtotal", "total", "memo", "per_unit", "count", "percent"]
+Place = Literal["page", "tile", "chart", "passage"]
+Level = Literal["everywhere", "statement", "kind", "column", "line", "figure"]
+
+
 class Reach(BaseModel):
-    """Where a rule applies. Nothing named is everywhere; names together all have to match."""
+    """Where a rule applies. Nothing named is everywhere; names together all have to match.
+
+    A line and a column together are one figure. Places and editions left out are all of them.
+    """
 
     model_config = ConfigDict(extra="forbid", frozen=True)
     statement: Id | None = None
+    kind: LineKind | None = Field(default=None, description="Lines of this kind.")
     column: Id | None = None
     line: Id | None = None
+    places: tuple[Place, ...] = ()
+    editions: tuple[Id, ...] = ()
 
     @property
-    def narrowness(self) -> int:
-        """Orders reaches from broad to narrow: everywhere, statement, column, line."""
-        return (self.line is not None) * 4 + (self.column is not None) * 2 + (self.statement is not None)
+    def narrowness(self) -> tuple[int, int]:
+        """Orders reaches from broad to narrow: everywhere, statement, kind, column, line, figure; and
+        at one level, those only in some places or editions after the others."""
+        level = (
+            (self.line is not None) * 8
+            + (self.column is not None) * 4
+            + (self.kind is not None) * 2
+            + (self.statement is not None)
+        )
+        return level, bool(self.editions) * 2 + bool(self.places)
 
     @property
-    def level(self) -> str:
+    def level(self) -> Level:
         """The narrowest thing named."""
         if self.line is not None:
-            return "line"
+            return "line" if self.column is None else "figure"
         if self.column is not None:
             return "column"
+        if self.kind is not None:
+            return "kind"
         return "statement" if self.statement is not None else "everywhere"
+
+    def within(self, statement: str, place: Place, edition: str | None) -> bool:
+        """Whether the reach touches a statement in a place and an edition at all."""
+        return (
+            self.statement in (None, statement)
+            and (not self.places or place in self.places)
+            and (not self.editions or edition in self.editions)
+        )
 
 
 class Rule(BaseModel):
-    """A reach and some clauses."""
+    """A reach and some clauses. One that is switched off decides nothing and keeps its place."""
 
     model_config = ConfigDict(extra="forbid", frozen=True)
     id: Id
     name: Annotated[str, Field(min_length=1, max_length=120)]
     reach: Reach = Reach()
     clauses: Clauses
+    off: bool = False
 
 
 class Rulebook(BaseModel):
@@ -61,26 +90,38 @@ class Decided:
     origins: dict[str, Rule | None]
 
 
-def decide(rulebook: Rulebook, statement: str, line: str, column: str) -> Decided:
-    """Every clause of the figure at `line` × `column`, with its origin."""
-    return decide_all(rulebook, statement, [line], [column])[0]
+Lines = Sequence[tuple[str, LineKind]]  # ids and kinds
+
+
+def decide(rulebook: Rulebook, statement: str, line: str, column: str, kind: LineKind = "line") -> Decided:
+    """Every clause of the figure at `line` × `column` on the page, with its origin."""
+    return decide_all(rulebook, statement, [(line, kind)], [column])[0]
 
 
 def decide_all(
-    rulebook: Rulebook, statement: str, lines: Sequence[str], columns: Sequence[str]
+    rulebook: Rulebook,
+    statement: str,
+    lines: Lines,
+    columns: Sequence[str],
+    place: Place = "page",
+    edition: str | None = None,
 ) -> list[Decided]:
     """`decide` for every line × column, line by line; figures under the same rules share one answer."""
     rules = sorted(
-        (rule for rule in rulebook.rules if rule.reach.statement in (None, statement)),
+        (rule for rule in rulebook.rules if not rule.off and rule.reach.within(statement, place, edition)),
         key=lambda rule: rule.reach.narrowness,
     )
     known: dict[tuple[str, ...], Decided] = {}
 
-    def row(line: str | None) -> list[Decided]:
+    def row(line: str | None, kind: LineKind) -> list[Decided]:
         decided = []
         for column in columns:
             covering = tuple(
-                r for r in rules if r.reach.line in (None, line) and r.reach.column in (None, column)
+                rule
+                for rule in rules
+                if rule.reach.line in (None, line)
+                and rule.reach.kind in (None, kind)
+                and rule.reach.column in (None, column)
             )
             key = tuple(rule.id for rule in covering)
             if key not in known:
@@ -88,10 +129,10 @@ def decide_all(
             decided.append(known[key])
         return decided
 
-    # Most lines have no rule of their own, and are decided alike.
+    # Most lines have no rule of their own, and those of one kind are decided alike.
     named = {rule.reach.line for rule in rules}
-    usual = row(None)
-    return [each for line in lines for each in (row(line) if line in named else usual)]
+    usual = {kind: row(None, kind) for kind in {kind for _, kind in lines}}
+    return [each for id, kind in lines for each in (row(id, kind) if id in named else usual[kind])]
 
 
 def _combine(broad_to_narrow: tuple[Rule, ...]) -> Decided:

@@ -7,17 +7,65 @@ from typing import Any, Literal
 
 from humble_sum.core import currencies
 from humble_sum.core.amounts import scaled
-from humble_sum.core.clauses import POWERS, Clauses, FixedDecimals, InForce, Word
-from humble_sum.core.locales import NAMES as LOCALE_NAMES
-from humble_sum.core.locales import TAGS, locale
+from humble_sum.core.clauses import (
+    POWERS,
+    RECORD,
+    Band,
+    Clauses,
+    CountWords,
+    Decimals,
+    FixedDecimals,
+    InForce,
+    SignificantDigits,
+    UpToDecimals,
+    Word,
+    YesNoWords,
+)
+from humble_sum.core.locales import OFFERED, locale, name_of, resolve
 from humble_sum.core.printing import print_amount
 from humble_sum.core.rules import Decided
+from humble_sum.core.scaling import caption_word
 from humble_sum.core.specimens import IN_UNITS
 from humble_sum.core.tracing import ROUNDINGS
 
 OFFERED_CURRENCIES = ("INR", "EUR", "USD", "GBP", "JPY", "KWD")
 OFFERED_DECIMALS = 4
-FORMS = {"amount": "amounts", "number": "numbers", "percent": "percentages"}
+FORMS = {
+    "amount": "amounts",
+    "number": "numbers",
+    "percent": "percentages",
+    "basis_points": "basis points",
+    "points": "percentage points",
+    "multiple": "multiples",
+    "yes_no": "yes or no",
+    "date": "dates",
+    "time": "times",
+    "text": "text, as it is",
+}
+LADDERS_SAID = {
+    None: "the locale’s sizes",
+    "western": "K, M, B",
+    "indian": "K, lakh, crore",
+    "myriad": "10⁴, 10⁸",
+}
+TONES = {"plain": "in plain ink", "rust": "in rust"}
+DIGITS = {"locale": "the locale’s", "latin": "Latin", "native": "native"}
+PLUS = {"never": "no plus", "always": "a plus"}
+LINE_UP = {True: "lined up past brackets", False: "not lined up"}
+RISES = ({"when": {"above": "0"}, "mark": "▲"}, {"when": {"below": "0"}, "mark": "▼"})
+# Clauses a sentence leaves unsaid until they decide something, and what they are called.
+MORE = {
+    "step": "a rounding step",
+    "plus": "a plus sign",
+    "negative_tone": "a tone for negatives",
+    "bands": "marks by condition",
+    "before": "text before",
+    "after": "text after",
+    "words": "words for units, or for yes and no",
+    "width": "a width",
+    "digits": "other digits",
+    "line_up": "digits lined up",
+}
 MONEY_SIGNS = {
     "symbol": "as a symbol",
     "short": "as a short symbol",
@@ -60,6 +108,21 @@ ROUNDS_AWAY = {
 }
 
 
+Free = Literal["currency", "word", "locale", "step", "beside", "threshold", "units", "width"]
+FREE: dict[str, Free] = {
+    "currency": "currency",
+    "zero": "word",
+    "missing": "word",
+    "locale": "locale",
+    "step": "step",
+    "before": "beside",
+    "after": "beside",
+    "bands": "threshold",
+    "words": "units",
+    "width": "width",
+}
+
+
 @dataclass(frozen=True)
 class Choice:
     """One value a word can take: its JSON, what it is called, and a figure printed by it."""
@@ -73,7 +136,7 @@ class Choice:
 class SentenceWord:
     """A word of the sentence that opens: its clause, the value now, where that was decided.
 
-    `free` says what may be typed besides the choices: a currency code or a word.
+    `free` says what may be typed besides the choices.
     """
 
     clause: str
@@ -83,7 +146,7 @@ class SentenceWord:
     rule: str | None
     rule_name: str
     choices: tuple[Choice, ...]
-    free: Literal["currency", "word"] | None = None
+    free: Free | None = None
 
 
 def sentence(decided: Decided) -> list[str | SentenceWord]:
@@ -91,35 +154,72 @@ def sentence(decided: Decided) -> list[str | SentenceWord]:
     clauses = decided.clauses
 
     def word(clause: str) -> SentenceWord:
-        rule = decided.origins[clause]
-        value = clauses.model_dump(mode="json")[clause]
-        return SentenceWord(
-            clause,
-            label(clause, clauses),
-            value,
-            rule.reach.level if rule else "default",
-            rule.id if rule else None,
-            rule.name if rule else "Default",
-            _choices(clause, clauses),
-            {"currency": "currency", "zero": "word", "missing": "word"}.get(clause),  # type: ignore[arg-type]
-        )
+        return word_of(clause, decided)
 
     said: list[str | SentenceWord] = ["Show", word("form")]
+    numeric = clauses.form not in ("yes_no", "date", "time", "text")
     if clauses.form == "amount":
-        said += ["in", word("currency")]
-    if clauses.form != "percent":
-        said += [word("scale") if clauses.form == "amount" else "in"]
-        said += [] if clauses.form == "amount" else [word("scale")]
-    said += ["with", word("decimals"), ", digits grouped", word("grouping"), "."]
+        said += ["in", word("currency"), word("scale")]
+    elif clauses.form in ("number", "multiple"):
+        said += ["in", word("scale")]
+    if clauses.scale == "fit" and numeric:
+        said += ["of", word("ladder")]
+    if numeric:
+        said += ["with", word("decimals"), ", digits grouped", word("grouping"), "."]
     if clauses.form == "amount" and clauses.currency is not None:
         said += ["Currency", word("money_sign")]
         said += [word("money_shown"), "."] if clauses.money_sign != "none" else ["."]
-    if clauses.form != "percent" and clauses.scale != "ones":
+    if clauses.form in ("amount", "number") and clauses.scale != "ones":
         said += ["Scale said", word("scale_word"), "."]
-    said += ["Negatives", word("negative"), ", exact zeros as", word("zero")]
-    said += [", small amounts as", word("rounds_away"), ", missing as", word("missing"), "."]
-    said += ["Round", word("rounding"), ", marks as in", word("locale"), "."]
+    if numeric:
+        said += ["Negatives", word("negative"), ", exact zeros as", word("zero")]
+        said += [", small amounts as", word("rounds_away"), ", missing as", word("missing"), "."]
+        said += ["Round", word("rounding"), ", marks as in", word("locale"), "."]
+    else:
+        said += [", missing as", word("missing"), ", as in", word("locale"), "."]
+    for clause, lead in LEADS.items():
+        if _decides(clause, decided):
+            said += [lead, word(clause), "."]
     return said
+
+
+LEADS = {
+    "step": "Round to steps of",
+    "plus": "Rises have",
+    "negative_tone": "Negatives stand",
+    "bands": "Mark",
+    "before": "Before it",
+    "after": "After it",
+    "words": "Say",
+    "width": "At most",
+    "digits": "Digits are",
+    "line_up": "Digits are",
+}
+
+
+def more_words(decided: Decided) -> list[SentenceWord]:
+    """The words a sentence does not have yet, each to be added with one of its choices."""
+    return [word_of(clause, decided) for clause in MORE if not _decides(clause, decided)]
+
+
+def word_of(clause: str, decided: Decided) -> SentenceWord:
+    """One clause of a figure as a word that opens."""
+    rule, clauses = decided.origins[clause], decided.clauses
+    return SentenceWord(
+        clause,
+        label(clause, clauses),
+        clauses.model_dump(mode="json", by_alias=True, include={clause})[clause],
+        rule.reach.level if rule else "default",
+        rule.id if rule else None,
+        rule.name if rule else "Default",
+        _choices(clause, clauses),
+        FREE.get(clause),
+    )
+
+
+def _decides(clause: str, decided: Decided) -> bool:
+    """Whether a clause is other than what prints when no rule speaks."""
+    return bool(getattr(decided.clauses, clause) != Clauses.model_fields[clause].default)
 
 
 def label(clause: str, clauses: InForce) -> str:
@@ -130,6 +230,8 @@ def label(clause: str, clauses: InForce) -> str:
         case "currency":
             if clauses.currency is None:
                 return "no currency"
+            if clauses.currency == RECORD:
+                return "each line’s currency"
             form = "symbol" if clauses.money_sign == "none" else clauses.money_sign
             return currencies.sign(clauses.currency, form, locale(clauses.locale))
         case "money_sign":
@@ -145,7 +247,7 @@ def label(clause: str, clauses: InForce) -> str:
         case "rounding":
             return ROUNDINGS[clauses.rounding].lower()
         case "locale":
-            return LOCALE_NAMES[clauses.locale]
+            return locale_said(clauses.locale)
         case "grouping":
             return _bare("large", clauses)
         case "negative":
@@ -154,25 +256,82 @@ def label(clause: str, clauses: InForce) -> str:
             return _bare("zero", clauses) or "a blank"
         case "rounds_away":
             return _bare("rounds away", clauses)
-        case _:
+        case "missing":
             return print_amount(None, clauses).text or "a blank"
+        case "ladder":
+            return LADDERS_SAID[clauses.ladder]
+        case "step":
+            return clauses.step or "the last digit"
+        case "plus":
+            return PLUS[clauses.plus]
+        case "negative_tone":
+            return TONES[clauses.negative_tone]
+        case "digits":
+            return DIGITS[clauses.digits]
+        case "line_up":
+            return LINE_UP[clauses.line_up]
+        case "before":
+            return clauses.before or "nothing"
+        case "after":
+            return clauses.after or "nothing"
+        case "bands":
+            return bands_said(clauses.bands)
+        case "words":
+            return _words_said(clauses.words)
+        case _:
+            return f"{clauses.width.most} characters" if clauses.width else "any width"
 
 
-def decimals_said(decimals: FixedDecimals | str) -> str:
+def locale_said(tag: str) -> str:
+    """What a locale is called; one that is not known says whose data it is printed by."""
+    resolved = resolve(tag)
+    return name_of(tag) if resolved.exact else f"{name_of(tag)} (as {name_of(resolved.data)})"
+
+
+def bands_said(bands: tuple[Band, ...]) -> str:
+    """Marks by condition in words: "▲ above 0, ▼ below 0"."""
+    said = []
+    for band in bands:
+        when = band.when.model_dump(mode="json", by_alias=True, exclude_none=True)
+        bounds = " and ".join(f"{word} {amount}" for word, amount in when.items())
+        tone = " in rust" if band.tone == "rust" else ""
+        said.append(f"{band.mark or 'no mark'} {bounds}{tone}")
+    return ", ".join(said) or "nothing"
+
+
+def _words_said(words: YesNoWords | CountWords | None) -> str:
+    if isinstance(words, YesNoWords):
+        return f"{words.yes} or {words.no}"
+    return f"{words.one}, {words.many}" if words else "no words"
+
+
+def decimals_said(decimals: Decimals) -> str:
     """A number of decimals in words."""
-    if not isinstance(decimals, FixedDecimals):
-        return "the currency’s own decimals"
-    return {0: "no decimals", 1: "one decimal"}.get(decimals.fixed, f"{decimals.fixed} decimals")
+    match decimals:
+        case FixedDecimals(fixed=n):
+            return {0: "no decimals", 1: "one decimal"}.get(n, f"{n} decimals")
+        case UpToDecimals(up_to=n):
+            return "up to one decimal" if n == 1 else f"up to {n} decimals"
+        case SignificantDigits(significant=n):
+            return f"{n} significant digits"
+        case _:
+            return "the currency’s own decimals"
 
 
 def _scale(scale: str, clauses: InForce) -> str:
-    return "ones" if scale == "ones" else locale(clauses.locale).caption[scale]
+    if scale == "fit":
+        return "whatever scale fits"
+    return "ones" if scale == "ones" else caption_word(clauses.locale, scale)
 
 
 def _bare(sort: str, clauses: InForce) -> str:
     """A specimen without currency or scale word, which other words of the sentence say."""
-    bare = clauses.model_copy(update={"money_sign": "none", "scale_word": "none"})
-    return print_amount(scaled(IN_UNITS[sort], clauses.exponent), bare).text
+    bare = clauses.at(money_sign="none", scale_word="none", before="", after="", bands=(), words=None)
+    if clauses.scale == "fit":
+        bare = bare.at(scale="ones")
+    if clauses.form in ("yes_no", "date", "time", "text"):
+        bare = bare.at(form="number")
+    return print_amount(scaled(IN_UNITS[sort], bare.exponent), bare).text
 
 
 EXAMPLE_SORT = {"zero": "zero", "rounds_away": "rounds away", "grouping": "large", "rounding": "tie"}
@@ -184,25 +343,30 @@ def _choices(clause: str, clauses: InForce) -> tuple[Choice, ...]:
         case "form":
             values = list(FORMS.items())
         case "currency":
-            values = [(code, code) for code in OFFERED_CURRENCIES] + [(None, "no currency")]
-            if clauses.currency not in (None, *OFFERED_CURRENCIES):
+            values = [(code, code) for code in OFFERED_CURRENCIES]
+            values += [(RECORD, "each line’s own"), (None, "no currency")]
+            if clauses.currency not in (None, RECORD, *OFFERED_CURRENCIES):
                 values.insert(0, (clauses.currency, str(clauses.currency)))
         case "money_sign":
             values = list(MONEY_SIGNS.items())
         case "money_shown":
             values = list(MONEY_SHOWN.items())
         case "scale":
-            values = [(scale, _scale(scale, clauses)) for scale in POWERS]
+            values = [(scale, _scale(scale, clauses)) for scale in (*POWERS, "fit")]
         case "scale_word":
             values = list(SCALE_WORDS.items())
         case "decimals":
             fixed = sorted({*range(OFFERED_DECIMALS + 1), clauses.places})
             values = [({"fixed": n}, decimals_said(FixedDecimals(fixed=n))) for n in fixed]
-            values.append(("currency", "the currency’s own decimals"))
+            values.append(("currency", decimals_said("currency")))
+            values += [({"up_to": n}, decimals_said(UpToDecimals(up_to=n))) for n in (2, 4)]
+            values += [({"significant": n}, decimals_said(SignificantDigits(significant=n))) for n in (3, 4)]
         case "rounding":
             values = [(mode, said.lower()) for mode, said in ROUNDINGS.items()]
         case "locale":
-            values = [(tag, LOCALE_NAMES[tag]) for tag in TAGS]
+            values = [(tag, name_of(tag)) for tag in OFFERED]
+            if clauses.locale not in OFFERED:
+                values.insert(0, (clauses.locale, locale_said(clauses.locale)))
         case "grouping":
             values = list(GROUPINGS.items())
         case "negative":
@@ -212,8 +376,37 @@ def _choices(clause: str, clauses: InForce) -> tuple[Choice, ...]:
             values += _words(clauses.zero, "nil")
         case "rounds_away":
             values = list(ROUNDS_AWAY.items())
-        case _:
+        case "missing":
             values = [("blank", "a blank"), ("dash", "a dash"), *_words(clauses.missing, "n/a")]
+        case "ladder":
+            values = list(LADDERS_SAID.items())
+        case "step":
+            values = [(None, "the last digit"), *((step, step) for step in ("0.05", "0.5", "5", "50"))]
+        case "plus":
+            values = list(PLUS.items())
+        case "negative_tone":
+            values = list(TONES.items())
+        case "digits":
+            values = list(DIGITS.items())
+        case "line_up":
+            values = list(LINE_UP.items())
+        case "bands":
+            values = [([], "nothing"), (list(RISES), "▲ above 0, ▼ below 0")]
+        case "words":
+            litres = {"one": "litre", "many": "litres"}
+            values = [
+                (None, "no words"),
+                (litres, "litre, litres"),
+                ({"yes": "on", "no": "off"}, "on or off"),
+            ]
+        case "width":
+            values = [
+                (None, "any width"),
+                ({"most": 8, "gives_way": "decimals"}, "8 characters, fewer decimals"),
+            ]
+            values.append(({"most": 8, "gives_way": "scale"}, "8 characters, a larger scale"))
+        case _:
+            values = [("", "nothing")]
     return tuple(Choice(value, said, _example(clause, value, clauses)) for value, said in values)
 
 
@@ -224,9 +417,11 @@ def _words(now: str | Word, usual: str) -> list[tuple[Any, str]]:
 
 def _example(clause: str, value: Any, clauses: InForce) -> str:
     chosen = getattr(Clauses.model_validate({clause: value}), clause)
-    tried = clauses.model_copy(update={clause: chosen})
+    tried = clauses.at(**{clause: chosen})
     if clause == "missing":
         return print_amount(None, tried).text
+    if tried.form in ("date", "time", "yes_no", "text") or clause in ("locale", "ladder"):
+        return ""
     sort = EXAMPLE_SORT.get(clause, "negative")
     # The same exact amount for every choice, so that the choices can be told apart.
-    return print_amount(scaled(IN_UNITS[sort], clauses.exponent), tried).text
+    return print_amount(scaled(IN_UNITS[sort], clauses.exponent), tried).whole

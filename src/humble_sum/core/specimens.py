@@ -33,6 +33,6 @@ def specimens(clauses: InForce) -> list[Specimen]:
     found = []
     for sort, units in IN_UNITS.items():
         amount = scaled(units, clauses.exponent)
-        found.append(Specimen(sort, exact_text(amount, clauses), print_amount(amount, clauses).text))
+        found.append(Specimen(sort, exact_text(amount, clauses), print_amount(amount, clauses).whole))
     found.append(Specimen("missing", "", print_amount(None, clauses).text))
     return found

@@ -8,9 +8,8 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from humble_sum.core.amounts import Amount
 from humble_sum.core.clauses import Currency
-from humble_sum.core.rules import Id, Rulebook
+from humble_sum.core.rules import Id, LineKind, Rulebook
 
-LineKind = Literal["heading", "line", "subtotal", "total", "memo", "per_unit", "count", "percent"]
 APART: tuple[LineKind, ...] = ("memo", "per_unit", "count", "percent")  # kinds that no total counts
 RATIOS: tuple[LineKind, ...] = ("per_unit", "percent")  # kinds that do not add across columns either
 Natural = Literal["either", "positive", "negative"]
@@ -69,6 +68,7 @@ class Line(BaseModel):
     parts: tuple[Part, ...] = ()
     amounts: dict[Id, Amount | None] = Field(default_factory=dict)
     natural: Natural = "either"
+    currency: Currency = Field(default=None, description="The line's own, where it is not the pack's.")
     indent: Annotated[int, Field(ge=0, le=8)] | None = Field(
         default=None, description="Steps in from the margin; left out, the kind decides."
     )

@@ -9,7 +9,8 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 
 from humble_sum.core.faults import Fault, Refused
-from humble_sum.core.statements import APART, Line, LineKind, Part, Statement
+from humble_sum.core.rules import LineKind
+from humble_sum.core.statements import APART, Line, Part, Statement
 
 
 def totals_of(statement: Statement, line: str) -> list[tuple[Line, int]]:

@@ -72,7 +72,7 @@ def _check(tie: Tie, figures: list[Figure]) -> TieCheck:
         assert figure.exact is not None and first.exact is not None
         if miss := EXACT.subtract(figure.exact, first.exact):
             return TieCheck(tie, "break", miss=miss)
-    if any(figure.clauses.exponent != first.clauses.exponent for figure in figures):
+    if any(figure.exponent != first.exponent for figure in figures):
         return TieCheck(tie, "mixed")
     for figure in figures[1:]:
         assert figure.units is not None and first.units is not None

@@ -6,10 +6,10 @@ from dataclasses import dataclass
 from decimal import Decimal
 
 from humble_sum.core.amounts import amount_text, cut_endless
-from humble_sum.core.locales import locale
 from humble_sum.core.printing import exact_text, scaled_text, units_text
 from humble_sum.core.proofs import Figure
 from humble_sum.core.rules import Rule
+from humble_sum.core.scaling import caption_word, scale_of_power
 
 ROUNDINGS = {
     "half_up": "Half up",
@@ -25,6 +25,13 @@ DRESSING = {
     "zero": ("zero",),
     "rounds_away": ("rounds_away", "negative"),
     "missing": ("missing",),
+}
+
+
+FORM_STEPS = {
+    "percent": ("Percent", "a hundredth is one"),
+    "points": ("Percentage points", "a hundredth is one"),
+    "basis_points": ("Basis points", "a ten-thousandth is one"),
 }
 
 
@@ -51,17 +58,23 @@ def trace(figure: Figure) -> list[Step]:
             Step("Printed", printed.text, "what a missing amount prints", by("missing")),
         ]
     steps = [Step("Exact", exact_text(figure.exact, clauses), "the stored amount", by("currency"))]
-    if clauses.form == "percent":
-        steps.append(Step("Percent", scaled_text(figure.exact, clauses), "a hundredth is one", by("form")))
-    elif clauses.scale != "ones":
-        word = locale(clauses.locale).caption[clauses.scale]
+    if clauses.form in FORM_STEPS:
+        name, why = FORM_STEPS[clauses.form]
+        steps.append(Step(name, scaled_text(figure.exact, clauses), why, by("form")))
+    elif clauses.power:
+        scale = scale_of_power(clauses.power) if clauses.scale == "fit" else clauses.scale
+        word = caption_word(clauses.locale, scale) if scale else f"10^{clauses.power}"
         reason = f"divided by 10 to the power {clauses.power}"
         steps.append(Step(f"In {word}", scaled_text(figure.exact, clauses), reason, by("scale")))
-    assert printed.natural is not None and printed.units is not None
+    if printed.natural is None or printed.units is None:
+        return [
+            *steps,
+            Step("Printed", printed.whole or "blank", "not a number of units", by("form", "words")),
+        ]
     steps.append(
         Step(
             ROUNDINGS[clauses.rounding],
-            units_text(printed.natural, clauses),
+            units_text(printed.natural, printed.exponent, clauses),
             "rounded once, from the exact amount",
             by("decimals", "rounding"),
         )
@@ -71,18 +84,18 @@ def trace(figure: Figure) -> list[Step]:
     if printed.kind == "amount" and printed.units >= 0:
         names = ()
     dressed = by(*names, "grouping", "money_shown")
-    steps.append(Step("Printed", printed.text or "blank", _dressing(printed.kind), dressed))
+    steps.append(Step("Printed", printed.whole or "blank", _dressing(printed.kind), dressed))
     return steps
 
 
 def _nudged(figure: Figure) -> Step:
     if figure.held is not None:
         reason = figure.held.reason or "held, so footing may not move it"
-        return Step("Held", units_text(figure.printed.units or 0, figure.clauses), reason)
+        return Step("Held", units_text(figure.units or 0, figure.exponent, figure.clauses), reason)
     if figure.nudge is None:
         resting = " (one made at another unit is resting)" if figure.resting else ""
         return Step("Nudge", "none", f"prints its own rounding{resting}")
-    return Step("Nudge", units_text(figure.nudge.units, figure.clauses), figure.nudge.reason)
+    return Step("Nudge", units_text(figure.nudge.units, figure.exponent, figure.clauses), figure.nudge.reason)
 
 
 def _dressing(kind: str) -> str:

@@ -30,7 +30,7 @@ def write_csv(pack: Pack, proof: Proof) -> bytes:
         ["", *(column.label for column in statement.columns)],
     ]
     for row in rows(proof):
-        texts = [figure.printed.text for figure in row.figures]
+        texts = [figure.printed.whole for figure in row.figures]
         table.append([row.line.label, *(texts or [""] * len(statement.columns))])
     for record in table:
         writer.writerow([neutral(text) for text in record])

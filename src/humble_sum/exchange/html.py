@@ -27,6 +27,7 @@ td.hangs data { padding-right: 0; min-width: 4.9em; }
 .hang { display: inline-block; min-width: .7em; text-align: start; }
 .heading th { font-weight: 600; padding-top: .6rem; }
 .total th, .total td { font-weight: 600; }
+td.rust { color: #a83c14; }
 .subtotal data, .total data { border-top: 1px solid; }
 .last data { border-bottom: 3px double; }
 @media print { :root { background: none; } main { border: 0; margin: 0; padding: 0; max-width: none; } }
@@ -76,10 +77,11 @@ def _row(row: Row, columns: int) -> str:
 
 def _cell(figure: Figure) -> str:
     printed = figure.printed
-    text = escape(printed.text)
+    text = escape(printed.whole)
     exact = "" if figure.exact is None else amount_text(figure.exact)
-    if not printed.hang:
-        return f'<td><data value="{exact}">{text}</data></td>'
-    lead = escape(printed.text[: -len(printed.hang)])
+    tone = " rust" if printed.tone == "rust" else ""
+    if not printed.hang or printed.after:
+        return f'<td class="figure{tone}"><data value="{exact}"><bdi>{text}</bdi></data></td>'
+    lead = escape(printed.whole[: -len(printed.hang)])
     hang = f'<span class="hang">{escape(printed.hang)}</span>'
-    return f'<td class="hangs"><data value="{exact}">{lead}{hang}</data></td>'
+    return f'<td class="figure hangs{tone}"><data value="{exact}"><bdi>{lead}{hang}</bdi></data></td>'

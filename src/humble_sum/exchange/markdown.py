@@ -22,7 +22,7 @@ def write_markdown(pack: Pack, proof: Proof) -> bytes:
     out.append("| | " + " | ".join(escaped(column.label) for column in statement.columns) + " |")
     out.append("|---|" + "---:|" * len(statement.columns))
     for row in rows(proof):
-        texts = [figure.printed.text for figure in row.figures] or [""] * len(statement.columns)
+        texts = [figure.printed.whole for figure in row.figures] or [""] * len(statement.columns)
         cells = [escaped(text) for text in (row.line.label, *texts)]
         if row.line.kind in ("heading", "total"):
             cells = [f"**{cell}**" if cell else "" for cell in cells]

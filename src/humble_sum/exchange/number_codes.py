@@ -5,7 +5,8 @@ from __future__ import annotations
 from decimal import Decimal
 
 from humble_sum.core.amounts import scaled
-from humble_sum.core.clauses import InForce, Word
+from humble_sum.core.clauses import FixedDecimals, InForce, Word
+from humble_sum.core.locales import locale
 from humble_sum.core.printing import print_amount
 from humble_sum.core.proofs import Figure
 
@@ -24,7 +25,7 @@ def number_code(figure: Figure) -> tuple[str, bool]:
     code = "" if figure.moved else live_code(figure)
     if code:
         return code, True
-    text = quoted(figure.printed.text) or '""'
+    text = quoted(figure.printed.whole) or '""'
     # A section each for positive, negative and zero: no sign is added to any of them.
     return f"{text};{text};{text}", False
 
@@ -33,11 +34,21 @@ def live_code(figure: Figure) -> str:
     """A code that prints by the rule whatever the cell holds, or nothing where codes cannot."""
     clauses = figure.clauses
     commas = "" if clauses.form == "percent" else COMMAS.get(clauses.scale)
-    if commas is None:
+    if commas is None or clauses.form not in ("amount", "number", "percent"):
+        return ""
+    if not isinstance(clauses.decimals, FixedDecimals) and clauses.decimals != "currency":
+        return ""
+    if any((clauses.bands, clauses.before, clauses.after, clauses.words, clauses.width, clauses.step)):
+        return ""
+    if (
+        clauses.plus == "always"
+        or clauses.digits == "native"
+        or locale(clauses.locale, clauses.digits).digits
+    ):
         return ""
     grouping = "none" if clauses.grouping == "none" else "threes"
     # What the code shows, were its marks the printed ones.
-    shown = clauses.model_copy(update={"rounding": "half_up", "grouping": grouping, "rounds_away": "signed"})
+    shown = clauses.at(rounding="half_up", grouping=grouping, rounds_away="signed")
     if print_amount(figure.exact, shown, money=figure.money).text != figure.printed.text:
         return ""
     digits = "0" if grouping == "none" else "#,##0"

@@ -101,7 +101,7 @@ def _row(sheet: Worksheet, row: Row) -> bool:
 
 def _figure(cell: Cell, figure: Figure) -> bool:
     if figure.exact is None:
-        _text(cell, figure.printed.text)
+        _text(cell, figure.printed.whole)
         return True
     # Given a number, openpyxl writes 17 digits of a double: 91847350.10 as 91847350.09999999.
     cell.value = amount_text(figure.exact)
@@ -113,7 +113,7 @@ def _figure(cell: Cell, figure: Figure) -> bool:
         natural = print_amount(figure.exact, figure.clauses, money=figure.money).text
         reason = figure.nudge.reason if figure.nudge else (figure.held.reason if figure.held else "")
         said.append(
-            f"Printed {figure.printed.text}, nudged from {natural}. "
+            f"Printed {figure.printed.whole}, nudged from {natural}. "
             f"Exact {exact_text(figure.exact, figure.clauses)}. {reason}".strip()
         )
     if not _fits(figure.exact):

@@ -11,7 +11,7 @@ from sqlalchemy import delete, func, select
 from sqlalchemy.orm import Session, selectinload
 
 from humble_sum.core.faults import Fault, Refused
-from humble_sum.core.rules import Rule, Rulebook
+from humble_sum.core.rules import Reach, Rule, Rulebook
 from humble_sum.core.statements import Column, Hold, Line, Members, Nudge, Pack, Statement, Tie
 from humble_sum.records.tables import (
     AmountRow,
@@ -81,6 +81,7 @@ def _statement_row(pack_id: str, place: int, statement: Statement) -> StatementR
                 label=line.label,
                 kind=line.kind,
                 natural=line.natural,
+                currency=line.currency,
                 indent=line.indent,
                 absent=line.absent,
                 parts=[PartRow(position=m, code=id, sign=sign) for m, (id, sign) in enumerate(line.parts)],
@@ -147,6 +148,7 @@ def _statement(row: StatementRow) -> Statement:
                     "label": line.label,
                     "kind": line.kind,
                     "natural": line.natural,
+                    "currency": line.currency,
                     "indent": line.indent,
                     "absent": line.absent,
                     "parts": [(part.code, part.sign) for part in line.parts],
@@ -188,8 +190,9 @@ def read_state(session: Session, pack_id: str) -> dict[str, Any]:
                     {
                         "id": row.code,
                         "name": row.name,
-                        "reach": {"statement": row.statement, "column": row.column, "line": row.line},
+                        "reach": {name: getattr(row, name) for name in Reach.model_fields},
                         "clauses": row.clauses,
+                        "off": row.off,
                     }
                 )
                 for row in rows(RuleRow, RuleRow.position)
@@ -244,6 +247,7 @@ def write_state(session: Session, pack_id: str, state: dict[str, Any]) -> None:
                 code=rule["id"],
                 name=rule["name"],
                 clauses=rule["clauses"],
+                off=rule.get("off", False),
                 **rule["reach"],
             )
         )

@@ -91,6 +91,7 @@ class LineRow(Base):
     label: Mapped[str]
     kind: Mapped[str]
     natural: Mapped[str] = mapped_column(default="either")
+    currency: Mapped[str | None]
     indent: Mapped[int | None] = mapped_column(Integer)
     absent: Mapped[bool] = mapped_column(Boolean, default=False)
     parts: Mapped[list[PartRow]] = relationship(order_by="PartRow.position", cascade="all, delete-orphan")
@@ -140,6 +141,10 @@ class RuleRow(Base):
     statement: Mapped[str | None]
     column: Mapped[str | None]
     line: Mapped[str | None]
+    kind: Mapped[str | None]
+    places: Mapped[list[Any]] = mapped_column(JSON, default=list)
+    editions: Mapped[list[Any]] = mapped_column(JSON, default=list)
+    off: Mapped[bool] = mapped_column(Boolean, default=False)
     clauses: Mapped[dict[str, Any]]
 
 

@@ -8,7 +8,7 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from humble_sum.core.amounts import of_units
-from humble_sum.core.clauses import InForce, read_clauses
+from humble_sum.core.clauses import read_clauses
 from humble_sum.core.faults import Fault, Refused
 from humble_sum.core.findings import spot_said
 from humble_sum.core.footing.plan import NoPlan, plan
@@ -33,6 +33,7 @@ from humble_sum.server.restructuring import (
     SetMembers,
     restructure,
 )
+from humble_sum.server.views import Apply
 
 
 class _Change(BaseModel):
@@ -48,7 +49,7 @@ class SetClause(_Change):
     column: Id
     clause: str
     value: Any = Field(description="The clause's value, as rulebook files spell it.")
-    apply: Literal["origin", "everywhere", "statement", "column", "line"] = "origin"
+    apply: Apply = "origin"
 
 
 class DropClause(_Change):
@@ -135,23 +136,27 @@ def _set_clause(whole: PackProof, change: SetClause, proof: Proof) -> tuple[Pack
     figure = figure_of(proof, change.line, change.column)
     clauses = read_clauses({change.clause: change.value})
     origin = figure.decided.origins[change.clause]
+    line, column = proof.statement.line(change.line), proof.statement.column(change.column)
+    assert line is not None and column is not None
     reach = {
         "origin": origin.reach if origin else Reach(),
         "everywhere": Reach(),
         "statement": Reach(statement=change.statement),
         "column": Reach(statement=change.statement, column=change.column),
         "line": Reach(statement=change.statement, line=change.line),
+        "figure": Reach(statement=change.statement, line=change.line, column=change.column),
+        "kind": Reach(statement=change.statement, kind=line.kind),
     }[change.apply]
-    line, column = proof.statement.line(change.line), proof.statement.column(change.column)
-    assert line is not None and column is not None
     name = {
         "everywhere": "House rule",
         "statement": proof.statement.name,
         "column": f"Column {column.label}",
         "line": f"Line {line.label}",
-    }[reach.level]
+        "figure": f"{line.label}, {column.label}",
+        "kind": f"Lines of kind {line.kind.replace('_', ' ')}",
+    }[reach.level][:120]
     rulebook = with_clauses(pack.rulebook, reach, name, clauses)
-    said = label(change.clause, InForce(**(figure.clauses.named() | clauses.named())))
+    said = label(change.clause, figure.clauses.at(**clauses.named()))
     return (
         pack.model_copy(update={"rulebook": rulebook}),
         f"{name}: {change.clause.replace('_', ' ')} {said}",

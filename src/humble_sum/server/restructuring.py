@@ -9,9 +9,9 @@ from pydantic import BaseModel, ConfigDict, Field
 from humble_sum.core import members, structure
 from humble_sum.core.faults import Fault, Refused
 from humble_sum.core.ids import new_id
-from humble_sum.core.rules import Id, Rulebook
+from humble_sum.core.rules import Id, LineKind, Rulebook
 from humble_sum.core.soundness import check
-from humble_sum.core.statements import Label, LineKind, Members, Natural, Pack, Statement
+from humble_sum.core.statements import Label, Members, Natural, Pack, Statement
 
 
 class _Restructure(BaseModel):

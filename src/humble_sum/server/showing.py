@@ -12,7 +12,8 @@ from humble_sum.core.footing.problem import added_drift_said
 from humble_sum.core.footing.ways import ways
 from humble_sum.core.printing import exact_text, print_amount, scaled_text
 from humble_sum.core.proofs import Check, Figure, Proof
-from humble_sum.core.sentences import SentenceWord, sentence
+from humble_sum.core.scaling import NO_BREAK
+from humble_sum.core.sentences import SentenceWord, more_words, sentence
 from humble_sum.core.specimens import specimens
 from humble_sum.core.ties import PackProof, TieCheck
 from humble_sum.core.tracing import drift_text, trace
@@ -105,8 +106,11 @@ def _cell(figure: Figure) -> FigureCell:
         nudged = "up" if printed.units > printed.natural else "down"
     return FigureCell(
         column=figure.cell[1],
-        text=printed.text,
-        hang=printed.hang,
+        text=NO_BREAK.join(part for part in (printed.before, printed.text, printed.after) if part),
+        hang="" if printed.after else printed.hang,
+        mark=printed.mark,
+        tone=printed.tone,
+        too_wide=printed.too_wide,
         exact=exact_text(figure.exact, figure.clauses) or printed.text,
         sort=printed.kind,
         drift=None if drift is None else drift_text(drift),
@@ -173,12 +177,17 @@ def figure_view(whole: PackProof, proof: Proof, figure: Figure, revision: int) -
             for step in trace(figure)
         ],
         sentence=[part if isinstance(part, str) else _word(part) for part in sentence(figure.decided)],
+        more=[_word(part) for part in more_words(figure.decided)],
         reaches=[
             ReachView(apply="origin", label="where each word was set"),
             ReachView(apply="everywhere", label="everywhere"),
             ReachView(apply="statement", label=f"in {proof.statement.name}"),
+            ReachView(
+                apply="kind", label=f"on every {line.kind.replace('_', ' ')} in {proof.statement.name}"
+            ),
             ReachView(apply="column", label=f"in column {column.label}"),
             ReachView(apply="line", label=f"on line {line.label}"),
+            ReachView(apply="figure", label="on this figure"),
         ],
         specimens=[SpecimenView(sort=s.sort, exact=s.exact, text=s.text) for s in specimens(figure.clauses)],
         gaps=_gaps(whole, proof, figure),
@@ -238,8 +247,8 @@ def footing_view(proof: Proof, revision: int) -> FootingView:
                 column=column.id,
                 label=f"{line.label}, {column.label}",
                 exact=scaled_text(figure.exact, figure.clauses),
-                natural=print_amount(figure.exact, figure.clauses, money=figure.money).text,
-                printed=figure.printed.text,
+                natural=print_amount(figure.exact, figure.clauses, money=figure.money).whole,
+                printed=figure.printed.whole,
                 reason=nudge.reason,
                 plan=nudge.plan,
                 made=nudge.made,

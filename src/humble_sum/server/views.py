@@ -6,7 +6,10 @@ from typing import Any, Literal
 
 from pydantic import BaseModel, Field
 
-from humble_sum.core.statements import LineKind
+from humble_sum.core.rules import Level, LineKind
+from humble_sum.core.sentences import Free
+
+Apply = Literal["origin", "everywhere", "statement", "kind", "column", "line", "figure"]
 
 
 class StatementView(BaseModel):
@@ -56,8 +59,11 @@ class FigureCell(BaseModel):
     column: str
     text: str
     hang: str
+    mark: str
+    tone: Literal["plain", "rust"]
+    too_wide: bool
     exact: str
-    sort: Literal["amount", "zero", "rounds_away", "missing"]
+    sort: Literal["amount", "zero", "rounds_away", "missing", "text"]
     drift: str | None
     drift_share: int
     held: bool
@@ -149,11 +155,11 @@ class WordView(BaseModel):
     clause: str
     label: str
     value: Any
-    level: Literal["default", "everywhere", "statement", "column", "line"]
+    level: Literal["default"] | Level
     rule: str | None
     rule_name: str
     choices: list[ChoiceView]
-    free: Literal["currency", "word"] | None
+    free: Free | None
 
 
 class SpecimenView(BaseModel):
@@ -181,7 +187,7 @@ class GapView(BaseModel):
 class ReachView(BaseModel):
     """Where a change to the sentence can apply."""
 
-    apply: Literal["origin", "everywhere", "statement", "column", "line"]
+    apply: Apply
     label: str
 
 
@@ -224,6 +230,7 @@ class FigureView(BaseModel):
     label: str
     steps: list[StepView]
     sentence: list[str | WordView]
+    more: list[WordView] = Field(description="Words the sentence does not have yet.")
     reaches: list[ReachView]
     specimens: list[SpecimenView]
     gaps: list[GapView]

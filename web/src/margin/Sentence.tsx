@@ -24,7 +24,7 @@ export function Sentence({ figure, statement, act }: Props) {
     if (word.rule) act({ kind: "drop_clause", statement, rule: word.rule, clause: word.clause });
   };
 
-  const typed = wordsOf(figure).find((word) => word.clause === typing);
+  const typed = [...wordsOf(figure), ...figure.more].find((word) => word.clause === typing);
   const levels = new Set(wordsOf(figure).map((word) => word.level));
   const reach = figure.reaches.find((each) => each.apply === apply);
   return (
@@ -49,6 +49,7 @@ export function Sentence({ figure, statement, act }: Props) {
           ),
         )}
       </div>
+      <More words={figure.more} onChoose={choose} onType={setTyping} />
       {typed?.free ? (
         <AnotherWord
           key={typed.clause}
@@ -87,3 +88,52 @@ export function Sentence({ figure, statement, act }: Props) {
     </section>
   );
 }
+
+interface MoreProps {
+  words: WordView[];
+  onChoose: (clause: string, value: unknown) => void;
+  onType: (clause: string) => void;
+}
+
+/** Words the sentence does not have yet, behind a plus. */
+function More({ words, onChoose, onType }: MoreProps) {
+  const [open, setOpen] = useState(false);
+  return (
+    <div className="mt-1">
+      <button
+        type="button"
+        aria-expanded={open}
+        className="rounded-sm border border-hairline bg-paper px-1.5 hover:border-teal"
+        onClick={() => setOpen(!open)}
+      >
+        + more
+      </button>
+      {open ? (
+        <div className="mt-1 flex flex-wrap gap-1.5">
+          {words.map((word) => (
+            <Word
+              key={word.clause}
+              word={word}
+              shown={MORE[word.clause] ?? word.clause}
+              onChoose={(value) => onChoose(word.clause, value)}
+              onType={() => onType(word.clause)}
+            />
+          ))}
+        </div>
+      ) : null}
+    </div>
+  );
+}
+
+const MORE: Partial<Record<string, string>> = {
+  step: "a rounding step",
+  plus: "a plus sign",
+  negative_tone: "a tone for negatives",
+  bands: "marks by condition",
+  before: "text before",
+  after: "text after",
+  words: "words for units",
+  width: "a width",
+  digits: "other digits",
+  line_up: "lining up",
+};

@@ -5,15 +5,27 @@ import type { WordView } from "../api/client";
 import { MENU, MENU_ITEM } from "../ui/menu";
 import { LEVELS, same } from "./choosing";
 
+const ANOTHER: Record<NonNullable<WordView["free"]>, string> = {
+  currency: "another currency…",
+  word: "another word…",
+  locale: "another locale…",
+  step: "another step…",
+  beside: "text…",
+  threshold: "▲ ▼, with a threshold for rust…",
+  units: "other words…",
+  width: "another width…",
+};
+
 interface Props {
   word: WordView;
   onChoose: (value: unknown) => void;
   onDrop?: () => void;
   onType?: () => void;
+  shown?: string;
 }
 
 /** A word of a sentence: Enter opens it, arrows choose, Escape leaves. */
-export function Word({ word, onChoose, onDrop, onType }: Props) {
+export function Word({ word, onChoose, onDrop, onType, shown }: Props) {
   const mark = LEVELS.find(({ level }) => level === word.level)?.mark ?? "";
   const at = word.choices.findIndex((choice) => same(choice.value, word.value));
   const name = word.clause.replaceAll("_", " ");
@@ -27,7 +39,7 @@ export function Word({ word, onChoose, onDrop, onType }: Props) {
         title={word.rule_name ? `${name}, set by ${word.rule_name}` : undefined}
         className={`rounded-t-sm border-b-3 bg-paper px-1.5 leading-5 font-medium hover:bg-teal-faint data-[state=open]:bg-teal-wash ${mark}`}
       >
-        {word.label}
+        {shown ?? word.label}
       </DropdownMenu.Trigger>
 
       <DropdownMenu.Content
@@ -63,7 +75,7 @@ export function Word({ word, onChoose, onDrop, onType }: Props) {
               onType();
             }}
           >
-            {word.free === "currency" ? "another currency…" : "another word…"}
+            {ANOTHER[word.free]}
           </DropdownMenu.Item>
         ) : null}
         {exception && onDrop ? (

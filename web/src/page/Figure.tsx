@@ -22,6 +22,8 @@ export const Figure = memo(function Figure({ line, figure, lens, checks, selecte
     selected ? "selected" : "",
     part && marked ? "part" : "",
     figure.held && marked ? "held" : "",
+    figure.tone === "rust" ? "rust" : "",
+    figure.too_wide ? "wide" : "",
   ];
   return (
     <td
@@ -61,6 +63,7 @@ function Printed({ figure, marked }: { figure: FigureCell; marked: boolean }) {
   return (
     <span className="digits">
       {marked ? <Marks figure={figure} /> : null}
+      {figure.mark ? <span className="band">{figure.mark}</span> : null}
       <bdi>
         {lead}
         <span className="hang">{figure.hang}</span>
@@ -102,6 +105,9 @@ function Marks({ figure }: { figure: FigureCell }) {
         </span>
       ) : null}
       {figure.held ? <span className="sr-only">held </span> : null}
+      {figure.too_wide ? (
+        <span className="sr-only">wider than its rule allows; print fewer decimals or a larger scale </span>
+      ) : null}
     </>
   );
 }

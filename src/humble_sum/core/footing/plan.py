@@ -88,7 +88,7 @@ def problem_of(whole: PackProof, moving: Sequence[Proof]) -> Stated:
     for proof in moving:
         owner = proof.statement.id
         for figure in proof.figures.values():
-            if figure.exact is not None:
+            if figure.position is not None:
                 id = spot_id((owner, *figure.cell))
                 entries[id] = entry_of(figure, id)
         for check in proof.checks:
@@ -123,7 +123,8 @@ def entry_of(figure: Figure, id: str = "") -> Entry:
     where, natural = figure.position, figure.natural
     assert where is not None and natural is not None
     held = figure.units if figure.held is not None else None
-    return Entry(id, where, natural, figure.clauses.rounding, held, keep_amount=True)
+    stepped = figure.clauses.multiple > 1
+    return Entry(id, where, natural, figure.clauses.rounding, held, keep_amount=True, fixed=stepped)
 
 
 def _nudges(moving: Sequence[Proof], stated: Stated, footed: Footed, made: str) -> tuple[Nudge, ...]:
@@ -164,7 +165,7 @@ def nudge(proof: Proof, figure: Figure, units: int, reason: str, plan: str, made
         line=line,
         column=column,
         units=units,
-        exponent=figure.clauses.exponent,
+        exponent=figure.exponent,
         natural=figure.natural,
         reason=reason,
         plan=plan,
@@ -175,7 +176,7 @@ def nudge(proof: Proof, figure: Figure, units: int, reason: str, plan: str, made
 def nudge_reason(figure: Figure, units: int, cause: str) -> str:
     """Why this figure moved, in words; `cause` is a relation by name."""
     assert figure.exact is not None and figure.natural is not None
-    rounded = units_text(figure.natural, figure.clauses)
+    rounded = units_text(figure.natural, figure.exponent, figure.clauses)
     return (
         f"Exact {scaled_text(figure.exact, figure.clauses)} rounds to {rounded}. Among the closest calls "
         f"that let {cause} add. "

@@ -18,7 +18,7 @@ class Entry:
     """One figure of a problem, measured in units.
 
     `held` is the whole number of units it must print. `keep_amount` forbids printing zero where
-    its own rounding is not zero.
+    its own rounding is not zero. `fixed` leaves it no choice, as where it is rounded in steps.
     """
 
     id: str
@@ -27,10 +27,13 @@ class Entry:
     mode: Mode = "half_up"
     held: int | None = None
     keep_amount: bool = False
+    fixed: bool = False
 
     @property
     def window(self) -> tuple[int, ...]:
         """The whole numbers of units it may print when not held: floor and ceiling."""
+        if self.fixed:
+            return (self.natural,)
         if self.where.whole:
             return (self.where.floor,)
         both = (self.where.floor, self.where.floor + 1)

@@ -17,7 +17,8 @@ from humble_sum.core.intake.found_sums import FoundSum, Parts, found_columns, fo
 from humble_sum.core.intake.kinds import kind_apart, natural_sign
 from humble_sum.core.intake.table import Cell, Table
 from humble_sum.core.reading import POINT, Convention
-from humble_sum.core.statements import RATIOS, Column, Line, LineKind, Statement
+from humble_sum.core.rules import LineKind
+from humble_sum.core.statements import RATIOS, Column, Line, Statement
 
 How = Literal["", "formula", "found"]
 

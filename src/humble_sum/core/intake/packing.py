@@ -14,10 +14,10 @@ from humble_sum.core.intake.draft import Draft, statement_of
 from humble_sum.core.intake.found_ties import found_ties
 from humble_sum.core.printing import print_amount
 from humble_sum.core.relations import exact_amounts
-from humble_sum.core.rules import Reach, Rule, Rulebook
+from humble_sum.core.rules import LineKind, Reach, Rule, Rulebook
 from humble_sum.core.sentences import FORMS, GROUPINGS, NEGATIVES, decimals_said
 from humble_sum.core.soundness import check
-from humble_sum.core.statements import Column, LineKind, Pack, Statement, Tie
+from humble_sum.core.statements import Column, Pack, Statement, Tie
 
 
 def name_of(made: Draft) -> str:
