@@ -12,6 +12,7 @@ from openpyxl import Workbook, load_workbook
 from scipy.optimize import linprog
 from scipy.sparse import csr_array
 
+from humble_sum.core.bulk import print_texts
 from humble_sum.core.clauses import InForce
 from humble_sum.core.footing.problem import Entry, Equation, Problem, equations_as_rows, foot
 from humble_sum.core.intake.found_sums import found_sums
@@ -110,11 +111,15 @@ def nested(lines: int, columns: int) -> list[list[Decimal]]:
 
 def main() -> None:
     amounts = [Decimal(n * 7919 % 10**11) / 100 - 400_000_000 for n in range(50_000)]
-    printing, yardstick = seconds(
+    printing, one_by_one, yardstick = seconds(
+        lambda: print_texts(amounts, RULE),
         lambda: [print_amount(amount, RULE) for amount in amounts],
         lambda: [f"{amount:,.2f}" for amount in amounts],
     )
-    print(f"printing, against a plain format of the same decimals: {printing / yardstick:.1f}×")
+    print(
+        f"printing texts, against a plain format of the same decimals: {printing / yardstick:.1f}×; "
+        f"figures one by one: {one_by_one / yardstick:.1f}×"
+    )
     texts = [f"{n * 7919 % 10**9 / 100:,.2f}" for n in range(1, 50_000)]
     clean = [text.replace(",", "") for text in texts]
     reading, grouped, own = seconds(

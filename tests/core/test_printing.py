@@ -5,6 +5,7 @@ from typing import Any, get_args
 from hypothesis import given
 from hypothesis import strategies as st
 
+from humble_sum.core.bulk import print_texts
 from humble_sum.core.clauses import Grouping, InForce, Negative, RoundsAway, Scale
 from humble_sum.core.printing import exact_text, print_amount, scaled_text
 from humble_sum.core.rounding import Mode
@@ -84,6 +85,19 @@ class PropertyTest(unittest.TestCase):
     def test_the_scaled_amount_is_not_rounded(self, amount: Decimal, scale: Any) -> None:
         rule = InForce(scale=scale)
         self.assertEqual(digits_of(scaled_text(amount, rule), rule), abs(amount.scaleb(-rule.power)))
+
+
+class BulkTest(unittest.TestCase):
+    @given(st.lists(st.one_of(st.none(), amounts)), rules())
+    def test_many_at_once_print_as_each_does(self, many: list[Decimal | None], rule: InForce) -> None:
+        self.assertEqual(print_texts(many, rule), [print_amount(amount, rule).whole for amount in many])
+
+    @given(amounts, st.sampled_from(["mr-IN", "es-ES", "de-CH", "nl-NL", "ar-EG", "sv-SE", "tr-TR"]))
+    def test_in_other_locales_too(self, amount: Decimal, tag: str) -> None:
+        others: tuple[dict[str, Any], ...] = ({}, {"form": "percent"}, {"currency": "EUR"})
+        for more in others:
+            rule = InForce.model_validate({"locale": tag, "zero": "dash", "decimals": {"fixed": 2}} | more)
+            self.assertEqual(print_texts([amount], rule), [print_amount(amount, rule).whole])
 
 
 class LookAlikesTest(unittest.TestCase):

@@ -148,6 +148,11 @@ class Figures(Mapping[Cell, Figure]):
         return cell in self._grid.number
 
     @property
+    def decided(self) -> Sequence[Decided]:
+        """The clauses of every figure, in page order; figures decided alike share theirs."""
+        return self._decided
+
+    @property
     def nudged(self) -> int:
         """How many figures print a nudge that is in force."""
         return sum(self[cell].nudge is not None for cell in self._nudges if cell in self)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
@@ -89,6 +90,12 @@ class Decided:
     clauses: InForce
     origins: dict[str, Rule | None]
 
+    @cached_property
+    def narrowest(self) -> Rule | None:
+        """The rule of narrowest reach that decides anything."""
+        rules = [rule for rule in self.origins.values() if rule is not None]
+        return max(rules, key=lambda rule: rule.reach.narrowness, default=None)
+
 
 Lines = Sequence[tuple[str, LineKind]]  # ids and kinds
 
@@ -157,7 +164,7 @@ def with_clauses(rulebook: Rulebook, reach: Reach, name: str, clauses: Clauses) 
             merged = Clauses(**(rule.clauses.named() | clauses.named()))
             rules[place] = rule.model_copy(update={"clauses": merged})
             return Rulebook(rules=tuple(rules))
-    rules.append(Rule(id=_new_id(rulebook), name=name, reach=reach, clauses=clauses))
+    rules.append(Rule(id=new_rule_id(rulebook), name=name, reach=reach, clauses=clauses))
     return Rulebook(rules=tuple(rules))
 
 
@@ -174,7 +181,8 @@ def without_clause(rulebook: Rulebook, rule_id: str, clause: str) -> Rulebook:
     return Rulebook(rules=tuple(rules))
 
 
-def _new_id(rulebook: Rulebook) -> str:
+def new_rule_id(rulebook: Rulebook) -> str:
+    """An id that no rule has."""
     taken = {rule.id for rule in rulebook.rules}
     number = len(taken) + 1
     while f"rule-{number}" in taken:

@@ -10,6 +10,7 @@ from pydantic import ConfigDict, Field, ValidationError
 from humble_sum.core.faults import Fault, Refused, faults_of
 from humble_sum.core.soundness import check
 from humble_sum.core.statements import Pack
+from humble_sum.exchange.rulebook_json import spelled
 
 KIND = "humble-sum/pack"
 VERSION = 1
@@ -104,12 +105,7 @@ def write_pack(pack: Pack) -> bytes:
     """The pack as a file. What is written reads back equal."""
     data: dict[str, Any] = {"kind": KIND, "version": VERSION}
     data |= pack.model_dump(mode="json", exclude_defaults=True, exclude={"rulebook"})
-    rules = [
-        rule.model_dump(mode="json", exclude_none=True, exclude={"clauses"}) for rule in pack.rulebook.rules
-    ]
-    for written, rule in zip(rules, pack.rulebook.rules, strict=True):
-        written["clauses"] = rule.clauses.spelled()
-    data["rulebook"] = {"rules": rules}
+    data["rulebook"] = {"rules": spelled(pack.rulebook)}
     return (json.dumps(data, ensure_ascii=False, indent=1) + "\n").encode()
 
 

@@ -12,7 +12,7 @@ from starlette.middleware.trustedhost import TrustedHostMiddleware
 
 from humble_sum import __version__
 from humble_sum.records.database import Database
-from humble_sum.server import bare, figures, packs, problems, statements
+from humble_sum.server import bare, figures, packs, problems, rulebook, statements
 from humble_sum.server.desk import Desk
 from humble_sum.server.examples import add_examples
 from humble_sum.server.intakes import Intakes
@@ -38,7 +38,7 @@ def create_app(database: Database, hosts: tuple[str, ...] = LOOPBACK) -> FastAPI
     problems.install(app)
     app.add_middleware(TrustedHostMiddleware, allowed_hosts=list(hosts))
     api = APIRouter(prefix="/api", responses=packs.problem_responses(problems.Problem))
-    for router in (packs.router, statements.router, figures.router, bare.router):
+    for router in (packs.router, statements.router, rulebook.router, figures.router, bare.router):
         api.include_router(router)
     app.include_router(api)
     _serve_site(app)
@@ -54,6 +54,7 @@ def _serve_site(app: FastAPI) -> None:
 
     @app.get("/", include_in_schema=False)
     @app.get("/figures", include_in_schema=False)
+    @app.get("/rulebook/{rest:path}", include_in_schema=False)
     @app.get("/packs/{rest:path}", include_in_schema=False)
     def page(rest: str = "") -> FileResponse:
         return FileResponse(SITE / "index.html", headers={"Cache-Control": "no-cache"})

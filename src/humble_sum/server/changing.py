@@ -33,6 +33,7 @@ from humble_sum.server.restructuring import (
     SetMembers,
     restructure,
 )
+from humble_sum.server.ruling import RULING, Ruling, rule
 from humble_sum.server.views import Apply
 
 
@@ -110,7 +111,8 @@ Change = Annotated[
     | DissolveTotal
     | MoveLine
     | SetLine
-    | SetMembers,
+    | SetMembers
+    | Ruling,
     Field(discriminator="kind"),
 ]
 
@@ -126,6 +128,8 @@ def apply(whole: PackProof, change: Change) -> tuple[Pack, str]:
         "close_gap": _close_gap,
         "clear_nudges": _clear_nudges,
     }
+    if change.kind in RULING:
+        return rule(whole.pack, change)
     if change.kind in RESTRUCTURING:
         return restructure(whole.pack, proof_of(whole, change.statement).statement, change)
     return make[change.kind](whole, change, proof_of(whole, change.statement))

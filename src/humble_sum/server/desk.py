@@ -50,6 +50,11 @@ class Desk:
 
         return self._once(("proof", row.id, row.revision), prove_whole)
 
+    def tried(self, whole: PackProof, pack: Pack) -> PackProof:
+        """A pack that is not kept, proved from one that is."""
+        proofs = {s.id: self._proof(pack, s, whole) for s in pack.statements}
+        return PackProof(pack, proofs, check_ties(pack, proofs))
+
     def _proof(self, pack: Pack, statement: Statement, last: PackProof | None) -> Proof:
         if last is not None and (before := last.proofs.get(statement.id)) is not None:
             same = before.statement is statement or before.statement == statement

@@ -92,6 +92,9 @@ def _examples() -> dict[str, Any]:
         f"post {one}/undo": _json(outcome),
         f"post {one}/redo": _json(outcome),
         f"get {one}/history": [_json(change)],
+        f"get {one}/rulebook": {"revision": 1, "rules": [], "styles": [], "kinds": ["line"], "most": 0},
+        f"post {one}/trial": {"revision": 1, "says": "House rule: scale crores", "figures": 62}
+        | {"new_gaps": 3, "closed_gaps": 9, "gaps": 9, "changed": [], "proof": _json(page)},
         f"get {of}/proof": _json(page),
         f"get {of}/rows": _json(rows_view(proof, 1, 0, SHORTENED)),
         f"get {of}/figures/{{line}}/{{column}}": _json(figure_view(whole, proof, figure, 1)),

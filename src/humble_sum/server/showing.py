@@ -17,6 +17,7 @@ from humble_sum.core.sentences import SentenceWord, more_words, sentence
 from humble_sum.core.specimens import specimens
 from humble_sum.core.ties import PackProof, TieCheck
 from humble_sum.core.tracing import drift_text, trace
+from humble_sum.core.words import in_words
 from humble_sum.exchange.layout import Row, rows
 from humble_sum.server.placing import structure_view
 from humble_sum.server.views import (
@@ -39,6 +40,7 @@ from humble_sum.server.views import (
     WordView,
 )
 
+MOST_SAID = 24  # digits of an amount that is said in words
 LARGE = 1_500  # figures from which a page is sent row by row, as it is looked at
 ROWS_AT_FIRST = (0, 80)
 
@@ -101,6 +103,7 @@ def _line(row: Row, sent: bool) -> LineView:
 
 def _cell(figure: Figure) -> FigureCell:
     printed, drift = figure.printed, figure.drift
+    narrowest = figure.decided.narrowest
     nudged = None
     if figure.moved and printed.units is not None and printed.natural is not None:
         nudged = "up" if printed.units > printed.natural else "down"
@@ -111,6 +114,8 @@ def _cell(figure: Figure) -> FigureCell:
         mark=printed.mark,
         tone=printed.tone,
         too_wide=printed.too_wide,
+        origin=narrowest.reach.level if narrowest else "default",
+        origin_rule=narrowest.name if narrowest else "Default",
         exact=exact_text(figure.exact, figure.clauses) or printed.text,
         sort=printed.kind,
         drift=None if drift is None else drift_text(drift),
@@ -176,8 +181,8 @@ def figure_view(whole: PackProof, proof: Proof, figure: Figure, revision: int) -
             )
             for step in trace(figure)
         ],
-        sentence=[part if isinstance(part, str) else _word(part) for part in sentence(figure.decided)],
-        more=[_word(part) for part in more_words(figure.decided)],
+        sentence=[part if isinstance(part, str) else word_view(part) for part in sentence(figure.decided)],
+        more=[word_view(part) for part in more_words(figure.decided)],
         reaches=[
             ReachView(apply="origin", label="where each word was set"),
             ReachView(apply="everywhere", label="everywhere"),
@@ -191,6 +196,7 @@ def figure_view(whole: PackProof, proof: Proof, figure: Figure, revision: int) -
         ],
         specimens=[SpecimenView(sort=s.sort, exact=s.exact, text=s.text) for s in specimens(figure.clauses)],
         gaps=_gaps(whole, proof, figure),
+        in_words=_in_words(figure),
         structure=structure_view(proof.statement, line),
         held=figure.held is not None,
         hold_reason=figure.held.reason if figure.held else "",
@@ -198,7 +204,15 @@ def figure_view(whole: PackProof, proof: Proof, figure: Figure, revision: int) -
     )
 
 
-def _word(word: SentenceWord) -> WordView:
+def _in_words(figure: Figure) -> str:
+    """The exact amount in words; quotients without an end are not said."""
+    if figure.exact is None or len(figure.exact.as_tuple().digits) > MOST_SAID:
+        return ""
+    indian = figure.clauses.locale.endswith("-IN") or figure.clauses.scale in ("lakhs", "crores")
+    return in_words(figure.exact, "indian" if indian else "international")
+
+
+def word_view(word: SentenceWord) -> WordView:
     return WordView(
         clause=word.clause,
         label=word.label,

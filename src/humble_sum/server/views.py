@@ -62,6 +62,10 @@ class FigureCell(BaseModel):
     mark: str
     tone: Literal["plain", "rust"]
     too_wide: bool
+    origin: Literal["default"] | Level = Field(
+        description="How narrow the narrowest rule is that decides it."
+    )
+    origin_rule: str
     exact: str
     sort: Literal["amount", "zero", "rounds_away", "missing", "text"]
     drift: str | None
@@ -234,6 +238,7 @@ class FigureView(BaseModel):
     reaches: list[ReachView]
     specimens: list[SpecimenView]
     gaps: list[GapView]
+    in_words: str = Field(description="The exact amount in English words.")
     structure: StructureView
     held: bool
     hold_reason: str

@@ -83,6 +83,9 @@ export type DraftView = Schemas["DraftView"];
 export type SourceColumn = Schemas["SourceColumnView"];
 export type Acceptance = Schemas["Acceptance"];
 
+export type RulebookView = Schemas["RulebookView"];
+export type RuleView = Schemas["RuleView"];
+export type TrialView = Schemas["TrialView"];
 export type Forward = Schemas["Forward"];
 export type ComparisonView = Schemas["ComparisonView"];
 

@@ -2,7 +2,7 @@ import { queryOptions, useMutation, useQuery, useQueryClient } from "@tanstack/r
 import type { QueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 
-import type { Change, FigureView, Outcome, ProofView } from "./client";
+import type { Change, FigureView, Outcome, ProofView, RulebookView, TrialView } from "./client";
 import { api, Refusal, taken } from "./client";
 
 export interface Where {
@@ -152,14 +152,20 @@ async function run(
   if (deed === "redo") {
     return taken(api.POST("/api/packs/{pack}/redo", { params, body: { revision, statement, figure, rows } }));
   }
-  let change: Change | null;
-  if ("from" in deed) {
-    change = deed.from(await client.query(figureQuery(where, deed.place, revision)));
-  } else {
-    change = deed;
-  }
+  const change = await changeIn(client, where, deed);
   if (!change) return null;
   return taken(api.POST("/api/packs/{pack}/changes", { params, body: { revision, change, figure, rows } }));
+}
+
+/** The change a deed is, worked out from the figure as it stands where it has to be. */
+export async function changeIn(
+  client: QueryClient,
+  where: Where,
+  deed: Exclude<Deed, string>,
+): Promise<Change | null> {
+  if (!("from" in deed)) return deed;
+  const { revision } = await client.query({ ...packQuery(where.pack), staleTime: "static" });
+  return deed.from(await client.query(figureQuery(where, deed.place, revision)));
 }
 
 function keep(client: QueryClient, where: Where, inHand: Place | null, outcome: Outcome): void {
@@ -170,4 +176,40 @@ function keep(client: QueryClient, where: Where, inHand: Place | null, outcome: 
   client.setQueryData(packQuery(where.pack).queryKey, outcome.pack);
   client.setQueryData(proofQuery(where).queryKey, outcome.proof);
   void client.invalidateQueries({ queryKey: ["history", where.pack] });
+}
+
+export const rulebookQuery = (pack: string, revision: number) =>
+  queryOptions({
+    queryKey: ["rulebook", pack, revision],
+    queryFn: () => taken(api.GET("/api/packs/{pack}/rulebook", { params: { path: { pack } } })),
+    staleTime: Infinity,
+    placeholderData: (last: RulebookView | undefined) => last,
+  });
+
+/** A change on trial: what it is, and what it would do. */
+export interface Trial {
+  change: Change;
+  view: TrialView;
+}
+
+/** Tries a change without keeping it; the page to show is that of the change's statement. */
+export function useTrial(
+  pack: string,
+  onTried: (trial: Trial) => void,
+  onRefusal: (refusal: Refusal) => void,
+) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: async (change: Change) => {
+      const { revision } = await client.query({ ...packQuery(pack), staleTime: "static" });
+      const params = { path: { pack } };
+      const view = await taken(api.POST("/api/packs/{pack}/trial", { params, body: { revision, change } }));
+      return { change, view };
+    },
+    onSuccess: onTried,
+    onError: (error) => {
+      if (!(error instanceof Refusal)) throw error;
+      onRefusal(error);
+    },
+  });
 }

@@ -1,9 +1,9 @@
-import { useQuery } from "@tanstack/react-query";
-import { useCallback, useMemo, useRef, useState } from "react";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 
 import type { CheckView, PackName, PackView, Problem, ProofView } from "../api/client";
-import type { Deed, Place } from "../api/queries";
-import { proofQuery, useDeeds } from "../api/queries";
+import type { Deed, Place, Trial } from "../api/queries";
+import { changeIn, proofQuery, useDeeds, useTrial } from "../api/queries";
 import { Margin } from "../margin/Margin";
 import { cycle, stepDecimals } from "../margin/choosing";
 import type { Drop } from "../page/dragging";
@@ -23,14 +23,22 @@ interface Props {
   address: Address;
   go: (to: Partial<Address>) => void;
   onTake: (file: File) => void;
+  trial: Trial | null;
+  onTrial: (trial: Trial | null) => void;
   problem: Problem | null;
   onProblem: (problem: Problem | null) => void;
 }
 
 /** Spine, page, margin and rail, and the keys that act on them. */
-export function Desk({ pack, statement, packs, address, go, onTake, problem, onProblem }: Props) {
+export function Desk(props: Props) {
+  const { pack, statement, packs, address, go, onTake, trial, onTrial, problem, onProblem } = props;
   const where = useMemo(() => ({ pack: pack.id, statement }), [pack.id, statement]);
-  const proof = useQuery(proofQuery(where)).data;
+  const kept = useQuery(proofQuery(where)).data;
+  const tried = trial?.view.proof.statement === statement ? trial.view.proof : null;
+  const proof = tried ?? kept;
+  const [trying, setTrying] = useState(false);
+  const [seen, setSeen] = useState<number | null>(null);
+  const [copied, setCopied] = useState<Place | null>(null);
   const [says, setSays] = useState("");
   const [chosenCheck, setChosenCheck] = useState<string | null>(null);
   const [until, setUntil] = useState<string | null>(null);
@@ -107,7 +115,37 @@ export function Desk({ pack, statement, packs, address, go, onTake, problem, onP
     [gaps, active, visit],
   );
 
-  const act = useCallback((deed: Deed) => deeds.mutate(deed), [deeds]);
+  const onTried = useCallback(
+    (made: Trial) => {
+      setSeen(null);
+      onTrial(made);
+      onProblem(null);
+    },
+    [onProblem, onTrial],
+  );
+  const trier = useTrial(pack.id, onTried, onRefusal);
+  const client = useQueryClient();
+  const act = useCallback(
+    (deed: Deed) => {
+      if (!trying || typeof deed === "string") {
+        deeds.mutate(deed);
+        return;
+      }
+      void changeIn(client, where, deed).then((change) => {
+        if (change) (RULES.has(change.kind) ? trier : deeds).mutate(change);
+      });
+    },
+    [client, deeds, trier, trying, where],
+  );
+  // Another statement is looked at: the trial is made again, for its page.
+  useEffect(() => {
+    if (!trial || trial.view.proof.statement === statement || trier.isPending) return;
+    trier.mutate({ ...trial.change, statement });
+  }, [statement, trial, trier]);
+  const keepTrial = useCallback(() => {
+    if (trial) deeds.mutate(trial.change);
+    onTrial(null);
+  }, [deeds, onTrial, trial]);
   const held = useMemo(() => {
     const line = proof?.lines.find((each) => each.id === place?.line);
     return line?.figures.find((figure) => figure.column === place?.column)?.held ?? false;
@@ -173,6 +211,23 @@ export function Desk({ pack, statement, packs, address, go, onTake, problem, onP
       b: clause("negative"),
       z: clause("zero"),
       s: clause("scale"),
+      "4": () => go({ lens: "origin" }),
+      t: () => {
+        setTrying(!trying);
+        setSays(trying ? "Changes are kept at once" : "Changes of rules are tried first");
+      },
+      k: keepTrial,
+      d: () => onTrial(null),
+      y: () => {
+        setCopied(place);
+        setSays("The clauses of this line are copied; v gives them to the chosen lines");
+      },
+      v: () => {
+        if (!copied || !place) return;
+        const lines = chosen.size > 0 ? [...chosen] : [place.line];
+        const figure: [string, string, string] = [statement, copied.line, copied.column];
+        act({ kind: "copy_clauses", statement, figure, lines });
+      },
       g: () => setNaming(true),
       m: () => openWord(margin.current?.querySelector<HTMLElement>("[data-word=total]")),
       "-": () => {
@@ -181,7 +236,7 @@ export function Desk({ pack, statement, packs, address, go, onTake, problem, onP
       "?": () => setSheet("keys"),
       "/": () => setSheet("find"),
     };
-  }, [act, foot, go, place, statement, step, toggleHold]);
+  }, [act, chosen, copied, foot, go, keepTrial, onTrial, place, statement, step, toggleHold, trying]);
   useKeys(keys);
 
   if (!proof) return <p className="p-10">Opening…</p>;
@@ -196,6 +251,7 @@ export function Desk({ pack, statement, packs, address, go, onTake, problem, onP
         onPack={(id) => go({ pack: id, statement: null, place: null })}
         onTake={onTake}
         onFigures={() => go({ screen: "figures" })}
+        onRulebook={() => go({ screen: "rulebook" })}
       />
       <TopBar
         name={proof.name}
@@ -227,6 +283,18 @@ export function Desk({ pack, statement, packs, address, go, onTake, problem, onP
       />
       <Margin
         ref={margin}
+        trial={trial}
+        seen={seen}
+        trying={trying}
+        onTrying={() => setTrying(!trying)}
+        onSeen={(changed, at) => {
+          setSeen(at);
+          const to = { line: changed.line, column: changed.column };
+          go({ statement: changed.statement, place: to });
+          showFigure(to);
+        }}
+        onKeep={keepTrial}
+        onDrop={() => onTrial(null)}
         where={where}
         place={place}
         proof={proof}
@@ -267,6 +335,8 @@ export function Desk({ pack, statement, packs, address, go, onTake, problem, onP
             { name: "Print lens", key: "1", run: () => go({ lens: "print" }) },
             { name: "Exact lens", key: "2", run: () => go({ lens: "exact" }) },
             { name: "Drift lens", key: "3", run: () => go({ lens: "drift" }) },
+            { name: "Origin lens", key: "4", run: () => go({ lens: "origin" }) },
+            { name: "Rulebook", key: "", run: () => go({ screen: "rulebook" }) },
             { name: "All keys", key: "?", run: () => setSheet("keys") },
           ]}
           onPlace={(to) => {
@@ -279,6 +349,9 @@ export function Desk({ pack, statement, packs, address, go, onTake, problem, onP
     </div>
   );
 }
+
+/** Changes of rules, which can be tried before they are kept. */
+const RULES = new Set(["set_clause", "drop_clause", "set_rule_clause", "copy_clauses", "use_style"]);
 
 /** The lines chosen with shift and the arrows: from where it began to the figure in hand. */
 function linesBetween(proof: ProofView | undefined, from: string | null, to: Place | null): Set<string> {

@@ -3,8 +3,10 @@ import { useState } from "react";
 
 import type { Problem } from "../api/client";
 import { Refusal, takePack } from "../api/client";
+import type { Trial } from "../api/queries";
 import { packQuery, packsQuery } from "../api/queries";
 import { Figures } from "../figures/Figures";
+import { Rulebook } from "../rulebook/Rulebook";
 import { Button } from "../ui/Button";
 import { Notice } from "../ui/Notice";
 import { useAddress } from "./address";
@@ -15,6 +17,7 @@ export function Opening() {
   const [address, go] = useAddress();
   const client = useQueryClient();
   const [problem, setProblem] = useState<Problem | null>(null);
+  const [trial, setTrial] = useState<Trial | null>(null);
   const packs = useQuery(packsQuery);
   const chosen = address.pack ?? packs.data?.[0]?.id ?? null;
   const pack = useQuery({ ...packQuery(chosen ?? ""), enabled: chosen !== null });
@@ -49,9 +52,25 @@ export function Opening() {
       />
     );
   }
+  if (chosen !== null && pack.data && statement && address.screen === "rulebook") {
+    return (
+      <Rulebook
+        key={chosen}
+        pack={pack.data}
+        statement={statement.id}
+        packs={packs.data ?? []}
+        go={go}
+        onTake={(file) => void take(file)}
+        trial={trial}
+        onTrial={setTrial}
+      />
+    );
+  }
   if (chosen !== null && pack.data && statement) {
     return (
       <Desk
+        trial={trial}
+        onTrial={setTrial}
         key={`${chosen} ${statement.id}`}
         pack={pack.data}
         statement={statement.id}

@@ -2,12 +2,12 @@ import { useCallback, useEffect, useState } from "react";
 
 import type { Place } from "../api/queries";
 
-export type Lens = "print" | "exact" | "drift";
-export const LENSES: readonly Lens[] = ["print", "exact", "drift"];
+export type Lens = "print" | "exact" | "drift" | "origin";
+export const LENSES: readonly Lens[] = ["print", "exact", "drift", "origin"];
 
 /** Where the analyst is: kept in the address, so that it survives the browser being closed. */
 export interface Address {
-  screen: "page" | "figures";
+  screen: "page" | "figures" | "rulebook";
   pack: string | null;
   statement: string | null;
   place: Place | null;
@@ -20,8 +20,8 @@ function read(): Address {
   const [line, column] = hash.slice(1).split("/").map(decodeURIComponent);
   const lens = new URLSearchParams(search).get("lens");
   return {
-    screen: packs === "figures" ? "figures" : "page",
-    pack: packs === "packs" && pack ? pack : null,
+    screen: packs === "figures" || packs === "rulebook" ? packs : "page",
+    pack: (packs === "packs" || packs === "rulebook") && pack ? pack : null,
     statement: statement ?? null,
     place: line && column ? { line, column } : null,
     lens: LENSES.find((known) => known === lens) ?? "drift",
@@ -31,7 +31,9 @@ function read(): Address {
 function write(address: Address): string {
   const { screen, pack, statement, place, lens } = address;
   if (screen === "figures") return "/figures";
-  const path = ["packs", pack, statement].filter((step) => step !== null).map(encodeURIComponent);
+  const path = [screen === "rulebook" ? "rulebook" : "packs", pack, statement]
+    .filter((step) => step !== null)
+    .map(encodeURIComponent);
   const hash = place ? `#${encodeURIComponent(place.line)}/${encodeURIComponent(place.column)}` : "";
   return `/${path.join("/")}?lens=${lens}${hash}`;
 }

@@ -2,8 +2,10 @@ import type { KeyboardEvent, Ref } from "react";
 import { useDeferredValue } from "react";
 
 import type { Problem, ProofView } from "../api/client";
-import type { Deed, Place, Where } from "../api/queries";
+import type { Deed, Place, Trial, Where } from "../api/queries";
 import { useFigure } from "../api/queries";
+import { TrialCard } from "../rulebook/TrialCard";
+import { Key } from "../ui/Key";
 import { Held } from "./Held";
 import { Nudges } from "./Nudges";
 import { Refused } from "./Refused";
@@ -15,6 +17,13 @@ import { Ways } from "./Ways";
 
 interface Props {
   ref: Ref<HTMLElement>;
+  trial: Trial | null;
+  seen: number | null;
+  trying: boolean;
+  onTrying: () => void;
+  onSeen: (changed: Trial["view"]["changed"][number], at: number) => void;
+  onKeep: () => void;
+  onDrop: () => void;
   where: Where;
   place: Place | null;
   proof: ProofView;
@@ -48,6 +57,15 @@ export function Margin(props: Props) {
       {problem ? (
         <Refused problem={problem} statement={where.statement} act={act} onClose={() => onProblem(null)} />
       ) : null}
+      {props.trial ? (
+        <TrialCard
+          trial={props.trial}
+          at={props.seen}
+          onSee={props.onSeen}
+          onKeep={props.onKeep}
+          onDrop={props.onDrop}
+        />
+      ) : null}
       {place ? <Figure {...props} place={place} /> : <p>Choose a figure to see how it came to print.</p>}
     </aside>
   );
@@ -67,6 +85,16 @@ function Figure(props: Props & { place: Place }) {
         <Trace figure={figure} />
       </section>
       <Sentence figure={figure} statement={where.statement} act={act} />
+      <label className="flex items-center gap-2 text-soft">
+        <input type="checkbox" className="accent-teal" checked={props.trying} onChange={props.onTrying} />
+        Try changes of rules before they are kept <Key>t</Key>
+      </label>
+      {figure.in_words ? (
+        <section aria-label="In words">
+          <h2 className="mb-1 text-[12px] font-semibold text-soft">In words</h2>
+          <p>{figure.in_words}</p>
+        </section>
+      ) : null}
       <Specimens figure={figure} />
       <Ways figure={figure} statement={where.statement} act={act} />
       <Structure

@@ -2,6 +2,7 @@ import { memo } from "react";
 
 import type { CheckView, FigureCell } from "../api/client";
 import type { Place } from "../api/queries";
+import { LEVELS } from "../margin/choosing";
 import type { Lens } from "../desk/address";
 
 interface Props {
@@ -52,11 +53,20 @@ export const Figure = memo(function Figure({ line, figure, lens, checks, selecte
         ) : (
           <Printed figure={figure} marked={marked} />
         )}
+        {lens === "origin" ? (
+          <span className={`origin ${originMark(figure.origin)}`} title={figure.origin_rule}>
+            <span className="sr-only"> set by {figure.origin_rule}</span>
+          </span>
+        ) : null}
         {lens === "drift" && figure.drift !== null ? <Drift figure={figure} drift={figure.drift} /> : null}
       </span>
     </td>
   );
 });
+
+function originMark(level: FigureCell["origin"]): string {
+  return LEVELS.find((each) => each.level === level)?.mark ?? "";
+}
 
 function Printed({ figure, marked }: { figure: FigureCell; marked: boolean }) {
   const lead = figure.hang ? figure.text.slice(0, -figure.hang.length) : figure.text;

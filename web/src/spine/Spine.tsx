@@ -17,6 +17,8 @@ interface Props {
   onPack: (id: string) => void;
   onTake: (file: File) => void;
   onFigures: () => void;
+  onRulebook: () => void;
+  rulebook?: boolean;
 }
 
 const FILES: readonly [string, string][] = [
@@ -28,7 +30,8 @@ const FILES: readonly [string, string][] = [
 ];
 
 /** The pack, its statements with their gaps, files to take away, and what is saved. */
-export function Spine({ pack, packs, statement, act, onStatement, onPack, onTake, onFigures }: Props) {
+export function Spine(props: Props) {
+  const { pack, packs, statement, act, onStatement, onPack, onTake, onFigures, onRulebook, rulebook } = props;
   const [showHistory, setShowHistory] = useState(false);
   return (
     <nav
@@ -45,7 +48,7 @@ export function Spine({ pack, packs, statement, act, onStatement, onPack, onTake
           <li key={each.id}>
             <button
               type="button"
-              aria-current={each.id === statement ? "page" : undefined}
+              aria-current={each.id === statement && !rulebook ? "page" : undefined}
               className="flex w-full justify-between border-l-3 border-transparent px-3.5 py-1 text-left hover:bg-teal-faint aria-[current]:border-teal aria-[current]:bg-teal-wash aria-[current]:font-semibold"
               onClick={() => onStatement(each.id)}
             >
@@ -58,6 +61,14 @@ export function Spine({ pack, packs, statement, act, onStatement, onPack, onTake
       <Heading>Work</Heading>
       <button type="button" className="px-[17px] py-1 text-left hover:bg-teal-faint" onClick={onFigures}>
         Figures
+      </button>
+      <button
+        type="button"
+        aria-current={rulebook ? "page" : undefined}
+        className="border-l-3 border-transparent px-3.5 py-1 text-left hover:bg-teal-faint aria-[current]:border-teal aria-[current]:bg-teal-wash aria-[current]:font-semibold"
+        onClick={onRulebook}
+      >
+        Rulebook
       </button>
       <Heading>Take away</Heading>
       <ul>

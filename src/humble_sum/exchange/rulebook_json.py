@@ -1,0 +1,43 @@
+"""Rulebooks as JSON files, kind "humble-sum/rulebook", version 1."""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+
+from pydantic import ValidationError
+
+from humble_sum.core.faults import Fault, Refused, faults_of
+from humble_sum.core.rules import Rulebook
+
+KIND = "humble-sum/rulebook"
+VERSION = 1
+
+
+def rulebook_of(data: object) -> Rulebook:
+    """The rulebook in parsed JSON: a file of its own, or the part of a pack file. Raises Refused."""
+    if isinstance(data, dict) and "rulebook" in data and "rules" not in data:
+        data = data["rulebook"]
+    if not isinstance(data, dict) or "rules" not in data:
+        raise Refused("not-a-rulebook", Fault("rules", "This is not a rulebook.", 'It has {"rules": [...]}.'))
+    if data.get("kind", KIND) != KIND or data.get("version", VERSION) != VERSION:
+        raise Refused("not-a-rulebook", Fault("kind", f'A rulebook file says "{KIND}", version {VERSION}.'))
+    try:
+        return Rulebook.model_validate({"rules": data["rules"]})
+    except ValidationError as error:
+        raise Refused("bad-rulebook", faults_of(error)) from None
+
+
+def spelled(rulebook: Rulebook) -> list[dict[str, Any]]:
+    """The rules as JSON, with only what each says."""
+    return [
+        rule.model_dump(mode="json", exclude_none=True, exclude_defaults=True, exclude={"clauses"})
+        | {"clauses": rule.clauses.spelled()}
+        for rule in rulebook.rules
+    ]
+
+
+def write_rulebook(rulebook: Rulebook) -> bytes:
+    """The rulebook as a file. What is written reads back equal."""
+    data = {"kind": KIND, "version": VERSION, "rules": spelled(rulebook)}
+    return (json.dumps(data, ensure_ascii=False, indent=1) + "\n").encode()

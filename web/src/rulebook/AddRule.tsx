@@ -1,0 +1,95 @@
+import { useLayoutEffect, useRef, useState } from "react";
+
+import type { Change, LineView, PackView } from "../api/client";
+import { Button } from "../ui/Button";
+import { Field } from "../ui/Field";
+
+interface Props {
+  pack: PackView;
+  kinds: string[];
+  statement: string;
+  onAdd: (change: Change) => void;
+  onClose: () => void;
+}
+
+/** A new rule: what it is called and where it applies; its words come after. */
+export function AddRule({ pack, kinds, statement, onAdd, onClose }: Props) {
+  const [name, setName] = useState("");
+  const [where, setWhere] = useState("");
+  const [kind, setKind] = useState("");
+  const form = useRef<HTMLFormElement>(null);
+  useLayoutEffect(() => form.current?.querySelector("input")?.focus(), []);
+  return (
+    <form
+      ref={form}
+      className="space-y-2 rounded-lg border-2 border-teal bg-paper p-3.5"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (!name.trim()) return;
+        const reach = {
+          statement: where || null,
+          kind: (kind || null) as LineView["kind"] | null,
+          places: [],
+          editions: [],
+        };
+        onAdd({ kind: "add_rule", statement, name: name.trim(), reach, clauses: {} });
+      }}
+    >
+      <Field label="Name of the rule" value={name} onChange={setName} placeholder="Lines of kind per unit" />
+      <div className="flex flex-wrap gap-4">
+        <Choice
+          label="Statements"
+          value={where}
+          options={[["", "everywhere"], ...pack.statements.map((s): [string, string] => [s.id, s.name])]}
+          onChange={setWhere}
+        />
+        <Choice
+          label="Lines"
+          value={kind}
+          options={[
+            ["", "of every kind"],
+            ...kinds.map((each): [string, string] => [each, `of kind ${each.replaceAll("_", " ")}`]),
+          ]}
+          onChange={setKind}
+        />
+      </div>
+      <p className="text-soft">
+        For a column, a line or one figure, change a word on the page and choose where it applies.
+      </p>
+      <div className="flex gap-2">
+        <Button main type="submit" className="px-2! py-0.5!">
+          Add it
+        </Button>
+        <Button className="px-2! py-0.5!" onClick={onClose}>
+          Leave it
+        </Button>
+      </div>
+    </form>
+  );
+}
+
+interface ChoiceProps {
+  label: string;
+  value: string;
+  options: [string, string][];
+  onChange: (value: string) => void;
+}
+
+function Choice({ label, value, options, onChange }: ChoiceProps) {
+  return (
+    <label className="text-[12px] font-semibold text-soft">
+      {label}
+      <select
+        value={value}
+        className="ml-2 border-b border-teal bg-paper px-1 py-0.5 text-[13.5px] font-normal text-ink"
+        onChange={(event) => onChange(event.target.value)}
+      >
+        {options.map(([id, said]) => (
+          <option key={id} value={id}>
+            {said}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}

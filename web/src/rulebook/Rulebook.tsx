@@ -1,0 +1,244 @@
+import { useQuery } from "@tanstack/react-query";
+import { useCallback, useMemo, useState } from "react";
+
+import type { Change, PackName, PackView, Problem, RuleView } from "../api/client";
+import type { Deed, Trial } from "../api/queries";
+import { rulebookQuery, useDeeds, useTrial } from "../api/queries";
+import type { Address } from "../desk/address";
+import { useKeys } from "../desk/useKeys";
+import { Spine } from "../spine/Spine";
+import { Button } from "../ui/Button";
+import { Notice } from "../ui/Notice";
+import { AddRule } from "./AddRule";
+import { RuleCard } from "./RuleCard";
+import { RuleInHand } from "./RuleInHand";
+import { TrialCard } from "./TrialCard";
+
+interface Props {
+  pack: PackView;
+  statement: string;
+  packs: PackName[];
+  go: (to: Partial<Address>) => void;
+  onTake: (file: File) => void;
+  trial: Trial | null;
+  onTrial: (trial: Trial | null) => void;
+}
+
+const NOWHERE = null;
+const NO_ROWS = (): [number, number] => [0, 80];
+
+/** The rulebook: rules as sentences from broad to narrow, each change first a trial. */
+export function Rulebook({ pack, statement, packs, go, onTake, trial, onTrial }: Props) {
+  const where = useMemo(() => ({ pack: pack.id, statement }), [pack.id, statement]);
+  const book = useQuery(rulebookQuery(pack.id, pack.revision)).data;
+  const [chosen, setChosen] = useState<string | null>(null);
+  const [adding, setAdding] = useState(false);
+  const [says, setSays] = useState("Narrower rules win, then later ones, clause by clause");
+  const [problem, setProblem] = useState<Problem | null>(null);
+  const onRefusal = useCallback((refusal: { problem: Problem }) => setProblem(refusal.problem), []);
+  const onDone = useCallback((said: string) => {
+    setSays(said);
+    setProblem(null);
+  }, []);
+  const deeds = useDeeds(where, NOWHERE, NO_ROWS, onRefusal, onDone);
+  const onTried = useCallback(
+    (tried: Trial) => {
+      setProblem(null);
+      onTrial(tried);
+    },
+    [onTrial],
+  );
+  const trying = useTrial(pack.id, onTried, onRefusal);
+  const act = useCallback((deed: Deed) => deeds.mutate(deed), [deeds]);
+  const attempt = useCallback((change: Change) => trying.mutate(change), [trying]);
+  const keep = useCallback(() => {
+    if (trial) act(trial.change);
+    onTrial(null);
+  }, [act, onTrial, trial]);
+
+  const rules = book?.rules ?? [];
+  const at = rules.findIndex((rule) => rule.id === chosen);
+  const rule: RuleView | undefined = rules[at < 0 ? 0 : at];
+  const place = Math.max(at, 0);
+  const choose = (to: number) => {
+    const next = rules[Math.min(Math.max(to, 0), rules.length - 1)];
+    if (!next) return;
+    setChosen(next.id);
+    document.getElementById(`rule-${next.id}`)?.scrollIntoView({ block: "nearest" });
+  };
+  const keys = useMemo(
+    () => ({
+      a: () => setAdding(true),
+      k: keep,
+      d: () => onTrial(null),
+      t: () => go({ screen: "page" }),
+      u: () => act("undo"),
+      U: () => act("redo"),
+    }),
+    [act, go, keep, onTrial],
+  );
+  useKeys(keys);
+
+  const file = (chosenFile: File) =>
+    void chosenFile.text().then((text) => {
+      try {
+        const rulebook = JSON.parse(text) as Record<string, unknown>;
+        attempt({ kind: "use_rulebook", statement, rulebook });
+      } catch {
+        setProblem({
+          type: "about:blank",
+          title: "This is not a rulebook",
+          status: 422,
+          detail: `${chosenFile.name} is not JSON.`,
+          faults: [],
+        });
+      }
+    });
+
+  return (
+    <div className="desk grid h-full grid-cols-[152px_minmax(0,1fr)_288px] grid-rows-[46px_minmax(0,1fr)_62px] xl:grid-cols-[190px_minmax(0,1fr)_336px] min-[1700px]:grid-cols-[230px_minmax(0,1fr)_420px]">
+      <Spine
+        pack={pack}
+        packs={packs}
+        statement={statement}
+        act={act}
+        onStatement={(id) => go({ screen: "page", statement: id, place: null })}
+        onPack={(id) => go({ pack: id, statement: null, place: null })}
+        onTake={onTake}
+        onFigures={() => go({ screen: "figures" })}
+        onRulebook={() => go({ screen: "rulebook" })}
+        rulebook
+      />
+      <header className="col-span-2 flex items-center gap-3 border-b border-hairline bg-panel px-4">
+        <h1 className="text-[15px] font-semibold">Rulebook</h1>
+        <p role="status" className="min-w-0 flex-1 truncate text-soft">
+          {says}
+        </p>
+        <Button shortcut="t" onClick={() => go({ screen: "page" })}>
+          {trial ? "See it on the page" : "To the page"}
+        </Button>
+        <Button main shortcut="a" onClick={() => setAdding(true)}>
+          Add a rule
+        </Button>
+      </header>
+      <main className="space-y-2.5 overflow-auto p-4" aria-label="Rules">
+        {adding && book ? (
+          <AddRule
+            pack={pack}
+            kinds={book.kinds}
+            statement={statement}
+            onAdd={(change) => {
+              setAdding(false);
+              act(change);
+            }}
+            onClose={() => setAdding(false)}
+          />
+        ) : null}
+        <ol className="space-y-2.5">
+          {rules.map((each, number) => (
+            <RuleCard
+              key={each.id}
+              rule={each}
+              most={book?.most ?? 0}
+              chosen={each.id === rule?.id}
+              first={number === 0}
+              last={number === rules.length - 1}
+              onChoose={() => setChosen(each.id)}
+              onStep={(by) => choose(place + by)}
+              onMove={(by) => {
+                const before = by < 0 ? rules[number - 1] : rules[number + 2];
+                act({ kind: "move_rule", statement, rule: each.id, before: before?.id ?? null });
+              }}
+              onDuplicate={() => act({ kind: "duplicate_rule", statement, rule: each.id })}
+              onSwitch={() => act({ kind: "edit_rule", statement, rule: each.id, off: !each.off })}
+              onRemove={() => act({ kind: "remove_rule", statement, rule: each.id })}
+              onClause={(clause, value) =>
+                attempt({ kind: "set_rule_clause", statement, rule: each.id, clause, value })
+              }
+              onDropClause={(clause) => act({ kind: "drop_clause", statement, rule: each.id, clause })}
+            />
+          ))}
+        </ol>
+        <Styles
+          styles={book?.styles ?? []}
+          pack={pack.id}
+          onStyle={(style) => attempt({ kind: "use_style", statement, style })}
+          onFile={file}
+        />
+      </main>
+      <aside
+        aria-label="Margin"
+        className="space-y-4 overflow-y-auto border-l border-hairline bg-panel-light p-4"
+      >
+        {problem ? <Notice problem={problem} onClose={() => setProblem(null)} /> : null}
+        {trial ? (
+          <TrialCard
+            trial={trial}
+            at={null}
+            onSee={(changed) =>
+              go({
+                screen: "page",
+                statement: changed.statement,
+                place: { line: changed.line, column: changed.column },
+              })
+            }
+            onKeep={keep}
+            onDrop={() => onTrial(null)}
+          />
+        ) : null}
+        {rule ? <RuleInHand rule={rule} place={place} count={rules.length} /> : null}
+      </aside>
+      <footer className="col-span-2 flex items-center gap-3 border-t border-hairline bg-panel px-4">
+        <h2 className="font-semibold">Footing</h2>
+        <p className="text-soft">
+          {gapsOf(pack)} gaps under these rules{trial ? `, ${trial.view.gaps} with the change on trial` : ""}
+        </p>
+      </footer>
+    </div>
+  );
+}
+
+function gapsOf(pack: PackView): number {
+  return pack.statements.reduce((sum, each) => sum + each.gaps, 0);
+}
+
+interface StylesProps {
+  styles: { id: string; label: string }[];
+  pack: string;
+  onStyle: (style: string) => void;
+  onFile: (file: File) => void;
+}
+
+/** House styles to start from, and rulebook files in and out. */
+function Styles({ styles, pack, onStyle, onFile }: StylesProps) {
+  return (
+    <section aria-label="Styles and files" className="flex flex-wrap items-center gap-2 pt-2">
+      <span className="text-soft">Start from a house style:</span>
+      {styles.map((style) => (
+        <Button key={style.id} className="px-2! py-0.5!" onClick={() => onStyle(style.id)}>
+          {style.label}
+        </Button>
+      ))}
+      <a
+        className="rounded-md border border-hairline bg-paper px-2 py-0.5 font-medium hover:border-teal"
+        href={`/api/packs/${pack}/rulebook/file`}
+        download
+      >
+        Rulebook file
+      </a>
+      <label className="relative rounded-md border border-hairline bg-paper px-2 py-0.5 font-medium focus-within:outline-2 hover:border-teal">
+        Use a rulebook file…
+        <input
+          type="file"
+          accept=".json,application/json"
+          className="sr-only"
+          onChange={(event) => {
+            const chosen = event.target.files?.[0];
+            if (chosen) onFile(chosen);
+            event.target.value = "";
+          }}
+        />
+      </label>
+    </section>
+  );
+}
