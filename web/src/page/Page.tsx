@@ -102,6 +102,7 @@ export function Page(props: Props) {
           <table
             className={windowed ? "statement windowed" : "statement"}
             role="grid"
+            tabIndex={-1}
             aria-label={proof.title}
             aria-rowcount={proof.lines.length + 1}
             onKeyDown={onKeyDown}
@@ -148,6 +149,9 @@ const FRAMES = 20; // how long a row may take to be drawn
 
 /** Puts the focus on a figure of the page once it is there to take it. */
 export function showFigure(place: Place, frames = FRAMES): void {
+  // While its row is not drawn the table has the focus, so that no key is lost.
+  const there = document.getElementById(`figure-${place.line}-${place.column}`);
+  if (!there) document.querySelector<HTMLElement>(".statement")?.focus({ preventScroll: true });
   requestAnimationFrame(() => {
     const figure = document.getElementById(`figure-${place.line}-${place.column}`);
     if (!figure && frames > 0) showFigure(place, frames - 1);
