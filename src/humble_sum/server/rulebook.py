@@ -10,7 +10,7 @@ from pydantic import BaseModel, Field
 from humble_sum.core.clauses import NAMES, InForce
 from humble_sum.core.proofs import Figure
 from humble_sum.core.rulebooks import STYLES, RuleStanding, standings
-from humble_sum.core.rules import Decided, Level, Reach, Rule
+from humble_sum.core.rules import Decided, Id, Level, Reach, Rule
 from humble_sum.core.sentences import word_of
 from humble_sum.core.specimens import specimens
 from humble_sum.core.statements import Pack
@@ -92,6 +92,12 @@ class RulebookView(BaseModel):
     most: int = Field(description="The most clauses any rule decides, for drawing.")
 
 
+class TrialRequest(ChangeRequest):
+    """A change to try; `page` is the statement to show, where it is not the change's own."""
+
+    page: Id | None = None
+
+
 class ChangedView(BaseModel):
     """A figure that a change on trial would print otherwise."""
 
@@ -156,7 +162,7 @@ def rulebook_file(request: Request, pack: str) -> Response:
 
 
 @router.post("/trial")
-def try_change(request: Request, pack: str, body: ChangeRequest) -> TrialView:
+def try_change(request: Request, pack: str, body: TrialRequest) -> TrialView:
     """What a change would do to the pack. Nothing is kept."""
     desk = desk_of(request)
     with desk.database.reading() as session:
@@ -164,7 +170,7 @@ def try_change(request: Request, pack: str, body: ChangeRequest) -> TrialView:
         whole = desk.proved(session, row)
         new, says = apply(whole, body.change)
         tried = desk.tried(whole, new)
-        proof = proof_of(tried, body.change.statement)
+        proof = proof_of(tried, body.page or body.change.statement)
         changed = _changed(whole, tried)
         before, after = _gaps(whole), _gaps(tried)
         return TrialView(

@@ -169,12 +169,18 @@ export async function changeIn(
 }
 
 function keep(client: QueryClient, where: Where, inHand: Place | null, outcome: Outcome): void {
-  if (inHand && outcome.figure) {
+  if (inHand && outcome.figure && outcome.proof.statement === where.statement) {
     const { queryKey } = figureQuery(where, inHand, outcome.pack.revision);
     client.setQueryData(queryKey, outcome.figure);
   }
   client.setQueryData(packQuery(where.pack).queryKey, outcome.pack);
-  client.setQueryData(proofQuery(where).queryKey, outcome.proof);
+  // The page answered with is that of the change's statement; the others may have changed with it.
+  const { statement } = outcome.proof;
+  client.setQueryData(proofQuery({ ...where, statement }).queryKey, outcome.proof);
+  void client.invalidateQueries({
+    queryKey: ["proof", where.pack],
+    predicate: (query) => query.queryKey[2] !== statement,
+  });
   void client.invalidateQueries({ queryKey: ["history", where.pack] });
 }
 
@@ -200,10 +206,12 @@ export function useTrial(
 ) {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: async (change: Change) => {
+    mutationFn: async ({ change, page }: { change: Change; page: string }) => {
       const { revision } = await client.query({ ...packQuery(pack), staleTime: "static" });
       const params = { path: { pack } };
-      const view = await taken(api.POST("/api/packs/{pack}/trial", { params, body: { revision, change } }));
+      const view = await taken(
+        api.POST("/api/packs/{pack}/trial", { params, body: { revision, change, page } }),
+      );
       return { change, view };
     },
     onSuccess: onTried,

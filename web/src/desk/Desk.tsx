@@ -132,15 +132,16 @@ export function Desk(props: Props) {
         return;
       }
       void changeIn(client, where, deed).then((change) => {
-        if (change) (RULES.has(change.kind) ? trier : deeds).mutate(change);
+        if (change && RULES.has(change.kind)) trier.mutate({ change, page: statement });
+        else if (change) deeds.mutate(change);
       });
     },
-    [client, deeds, trier, trying, where],
+    [client, deeds, statement, trier, trying, where],
   );
   // Another statement is looked at: the trial is made again, for its page.
   useEffect(() => {
     if (!trial || trial.view.proof.statement === statement || trier.isPending) return;
-    trier.mutate({ ...trial.change, statement });
+    trier.mutate({ change: trial.change, page: statement });
   }, [statement, trial, trier]);
   const keepTrial = useCallback(() => {
     if (trial) deeds.mutate(trial.change);

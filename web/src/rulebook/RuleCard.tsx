@@ -46,7 +46,7 @@ export function RuleCard(props: Props) {
   return (
     <li
       id={`rule-${rule.id}`}
-      className={`grid grid-cols-[9.5rem_minmax(0,1fr)_6.5rem] gap-4 rounded-lg border bg-paper px-3.5 py-2.5 ${chosen ? "border-2 border-teal" : "border-hairline"} ${rule.off ? "opacity-60" : ""}`}
+      className={`grid grid-cols-[9.5rem_minmax(0,1fr)_6.5rem] gap-4 rounded-lg border px-3.5 py-2.5 ${chosen ? "border-2 border-teal" : "border-hairline"} ${rule.off ? "border-dashed bg-panel-light" : "bg-paper"}`}
     >
       <div>
         <button

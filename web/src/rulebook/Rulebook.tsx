@@ -50,7 +50,10 @@ export function Rulebook({ pack, statement, packs, go, onTake, trial, onTrial }:
   );
   const trying = useTrial(pack.id, onTried, onRefusal);
   const act = useCallback((deed: Deed) => deeds.mutate(deed), [deeds]);
-  const attempt = useCallback((change: Change) => trying.mutate(change), [trying]);
+  const attempt = useCallback(
+    (change: Change) => trying.mutate({ change, page: statement }),
+    [statement, trying],
+  );
   const keep = useCallback(() => {
     if (trial) act(trial.change);
     onTrial(null);

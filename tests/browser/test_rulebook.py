@@ -1,0 +1,83 @@
+"""The rulebook in the browser: rules read, tried, kept or dropped, added and used from a file."""
+
+from pathlib import Path
+
+from tests.browser.desk import DeskTest, Keys
+
+
+class RulebookTest(DeskTest):
+    def open_book(self) -> None:
+        self.button("Rulebook").click()
+        self.until(lambda: self.all("main li [data-word]"), "the rules are there")
+
+    def choose(self, clause: str, choice: str) -> None:
+        """Choose another value for a clause of the first rule."""
+        self.one(f"main li:first-child [data-word={clause}]").click()
+        self.until(lambda: self.all("[role=menu]"), "the word opens")
+        self.button(choice).click()
+
+    def test_a_change_is_tried_looked_at_on_the_page_and_kept_or_dropped(self) -> None:
+        self.open_book()
+        self.clean()
+        self.choose("scale", "crores")
+        self.until(lambda: "figures change" in self.margin(), "it is on trial")
+        self.assertIn("51 gaps under these rules", self.one("footer").text)
+        self.keys("t")
+        self.until(lambda: self.all("[data-caption]"), "the page opens")
+        self.assertEqual(self.one("[data-caption]").text, "₹ crores")
+        self.assertIn("0 changes today", self.one("nav").text)
+        self.clean()
+        self.keys("d")
+        self.until(lambda: self.one("[data-caption]").text == "₹ lakhs", "dropped")
+
+        self.one("#figure-costs-y26").click()
+        self.until(lambda: self.all("[data-word=decimals]"), "the sentence")
+        self.keys("t", "]")
+        self.until(lambda: "figures change" in self.margin(), "tried from the page")
+        self.assertEqual(self.figure("costs", "y26"), "(2,770.4)")
+        self.button("Position").click()
+        self.until(lambda: self.all("#figure-assets-y26 bdi"), "another page")
+        self.until(lambda: self.figure("assets", "y26") == "6,042.4", "is on trial too")
+        self.keys("k")
+        self.until(lambda: "1 change today" in self.one("nav").text, "kept")
+        self.assertEqual(self.figure("assets", "y26"), "6,042.4")
+
+    def test_rules_are_added_switched_off_and_read_from_a_file(self) -> None:
+        self.open_book()
+        self.keys("a")
+        self.until(lambda: self.all("main form input"), "a new rule")
+        self.keys("Totals", Keys.ENTER)
+        self.until(lambda: "Totals" in self.one("main ol").text, "it is there")
+        self.assertIn("It says nothing yet", self.one("main li:last-child").text)
+        self.one("main li:last-child [aria-label^='More clauses']").click()
+        self.one("main li:last-child [data-word=plus]").click()
+        self.button("a plus").click()
+        self.until(lambda: "On trial" in self.margin(), "its first word is tried")
+        self.keys("k")
+        self.until(lambda: "Rises have" in self.one("main li:last-child").text, "and kept")
+        self.one("main li:last-child").find_element("xpath", ".//button[.='Switch off']").click()
+        self.until(lambda: "switched off" in self.one("main li:last-child").text, "switched off")
+        bad = Path(self.profile.name) / "bad.json"
+        bad.write_text("{}")
+        self.one("main input[type=file]").send_keys(str(bad))
+        self.until(lambda: "This is not a rulebook" in self.margin(), "a bad file is refused")
+        self.clean()
+
+    def test_origins_copied_clauses_and_another_locale(self) -> None:
+        self.keys("4")
+        self.until(lambda: self.all(".origin"), "the Origin lens")
+        self.clean()
+        self.one("#figure-salv-y26").click()
+        self.keys("y")
+        self.one("#figure-int-y26").click()
+        self.keys("v")
+        self.until(lambda: "Clauses given to 1 line" in self.said(), "given")
+        self.keys("u")
+        self.until(lambda: "Undone" in self.said(), "taken back")
+        self.open_book()
+        self.choose("locale", "Marathi, India")
+        self.until(lambda: "figures change" in self.margin(), "tried in Marathi")
+        self.keys("k", "t")
+        self.until(lambda: self.all("#figure-costs-y26 bdi"), "the page")
+        self.until(lambda: self.figure("costs", "y26") == "(२,७७०)", "in its own digits")
+        self.clean()
