@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 import socket
 from pathlib import Path
 
@@ -24,5 +25,8 @@ def serve_records(folder: Path, host: str, port: int, with_demo: bool = False) -
     if with_demo:
         ensure_demo(database)
     print(f"Humble Sum is at http://{host}:{listener.getsockname()[1]}/  (Ctrl+C stops it)", flush=True)
+    # Proved packs are many small objects that live long. Looking through them for rubbish at every
+    # few hundred new ones took as long as the answers themselves.
+    gc.set_threshold(50_000, 20, 100)
     app = create_app(database, LOOPBACK if host in LOOPBACK else ("*",))
     uvicorn.Server(uvicorn.Config(app, log_level="warning")).run(sockets=[listener])

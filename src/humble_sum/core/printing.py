@@ -220,42 +220,41 @@ def exact_text(amount: Decimal | None, clauses: InForce) -> str:
         return ""
     if clauses.form in ("text", "yes_no", "date", "time"):
         return format(amount, "f")
-    _, _, own = amount.as_tuple()
-    assert isinstance(own, int)
-    minor = currencies.minor_units(clauses.currency) if clauses.currency and clauses.form == "amount" else 0
-    plain = _every_digit(clauses, max(minor, -own, 0), money=True)
-    return cut_endless(print_amount(amount, plain).text, locale(clauses.locale).decimal)
+    money = clauses.form == "amount"
+    minor = currencies.minor_units(clauses.currency) if clauses.currency and money else 0
+    return _every_digit(amount, _own_places(amount, minor), "amount" if money else "number", *_marks(clauses))
 
 
 def scaled_text(amount: Decimal, clauses: InForce) -> str:
     """The amount as the scale has it, before rounding: every digit, grouped, with a minus."""
     value = EXACT.normalize(scaled(amount, -fitted(amount, clauses).power))
-    _, _, own = value.as_tuple()
-    assert isinstance(own, int)
-    plain = _every_digit(clauses, max(-own, 0), money=False)
-    return cut_endless(print_amount(value, plain).text, locale(clauses.locale).decimal)
+    return _every_digit(value, _own_places(value, 0), "number", *_marks(clauses))
+
+
+def _own_places(amount: Decimal, least: int) -> int:
+    _, _, exponent = amount.as_tuple()
+    assert isinstance(exponent, int)
+    return max(least, -exponent)
+
+
+def _marks(clauses: InForce) -> tuple[str | None, ...]:
+    """The clauses that a figure with all its digits still hangs on."""
+    return (clauses.currency, clauses.money_sign, clauses.locale, clauses.digits, clauses.grouping)
+
+
+# Exact amounts look the same under most changes of a rule, so they are remembered.
+@lru_cache(maxsize=65_536)
+def _every_digit(amount: Decimal, places: int, form: str, *marks: str | None) -> str:
+    clauses = _plain(places, form, *marks)
+    return cut_endless(print_amount(amount, clauses).text, locale(clauses.locale).decimal)
 
 
 @lru_cache(maxsize=1_024)
-def _every_digit(clauses: InForce, places: int, money: bool) -> InForce:
-    """The clauses changed to print an amount unscaled, with a minus, to so many decimals."""
-    return clauses.at(
-        form=clauses.form if money and clauses.form == "amount" else "number",
-        money_shown="every",
-        scale="ones",
-        fitted=None,
-        scale_word="none",
-        decimals=FixedDecimals.model_construct(fixed=places),
-        step=None,
-        negative="minus",
-        zero="figure",
-        plus="never",
-        before="",
-        after="",
-        bands=(),
-        words=None,
-        width=None,
-    )
+def _plain(places: int, form: str, *marks: str | None) -> InForce:
+    """Clauses that print an amount unscaled, with a minus, to so many decimals."""
+    named = dict(zip(("currency", "money_sign", "locale", "digits", "grouping"), marks, strict=True))
+    decimals = FixedDecimals.model_construct(fixed=places)
+    return InForce().at(form=form, money_shown="every", decimals=decimals, negative="minus", **named)
 
 
 def units_text(units: int, exponent: int, clauses: InForce) -> str:

@@ -10,6 +10,7 @@ from functools import cached_property
 from typing import Literal
 
 from humble_sum.core import currencies
+from humble_sum.core.bulk import print_texts
 from humble_sum.core.clauses import RECORD, InForce, SignificantDigits
 from humble_sum.core.grid import Grid, GridRelation, grid_of
 from humble_sum.core.locales import locale
@@ -152,6 +153,28 @@ class Figures(Mapping[Cell, Figure]):
         """The clauses of every figure, in page order; figures decided alike share theirs."""
         return self._decided
 
+    @cached_property
+    def texts(self) -> list[str]:
+        """Every figure as printed, in page order; those printed by one rule are printed together."""
+        alike: dict[int, list[int]] = {}
+        for number, each in enumerate(self._decided):
+            alike.setdefault(id(each), []).append(number)
+        texts = [""] * len(self._decided)
+        cells, amounts = self._grid.cells, self._grid.amounts
+        for numbers in alike.values():
+            clauses = self._decided[numbers[0]].clauses
+            # These look at the line too, not only at the amount.
+            if clauses.money_shown == "first_and_totals" or clauses.negative == "unsigned":
+                found = [self[cells[number]].printed.whole for number in numbers]
+            else:
+                found = print_texts([amounts[number] for number in numbers], clauses)
+            for number, text in zip(numbers, found, strict=True):
+                texts[number] = text
+        for cell in {*self._holds, *self._nudges}:
+            if cell in self:
+                texts[self._grid.number[cell]] = self[cell].printed.whole
+        return texts
+
     @property
     def nudged(self) -> int:
         """How many figures print a nudge that is in force."""
@@ -244,9 +267,16 @@ def _printed_units(
             units.append(figure.units)
             exponents.append(None if each.clauses.form in UNCOUNTED else figure.exponent)
             continue
-        where = grid.position(number, exponent)
-        units.append(None if where is None else rounded(where, mode, multiple))
         exponents.append(exponent)
+        amount, shift = grid.whole[number], exponent + grid.places
+        if amount is None or shift <= 0 or mode != "half_up" or multiple != 1:
+            where = grid.position(number, exponent)
+            units.append(None if where is None else rounded(where, mode, multiple))
+            continue
+        # The usual rounding of a large page in one go: half a unit more, and the rest cut off.
+        parts = 10**shift
+        size = (2 * abs(amount) + parts) // (2 * parts)
+        units.append(-size if amount < 0 else size)
     for cell in marked:
         if cell in grid.number:
             units[grid.number[cell]] = figures[cell].units
@@ -263,8 +293,7 @@ def _figure(
     usual: Natural,
 ) -> Figure:
     figure = Figure(cell, exact, decided, money, hold, usual=usual)
-    where = figure.position
-    if nudge is None or where is None:
+    if nudge is None or (where := figure.position) is None:
         return figure
     applies = (
         nudge.exponent == figure.exponent

@@ -8,7 +8,7 @@ from decimal import Decimal
 
 from humble_sum.core.amounts import EXACT
 from humble_sum.core.proofs import Figure, Proof, Status, prove
-from humble_sum.core.statements import Pack, Spot, Tie
+from humble_sum.core.statements import Pack, Spot, Statement, Tie
 
 
 @dataclass(frozen=True)
@@ -48,13 +48,35 @@ class PackProof:
         return owned + sum(check.status == status for check in self.proofs[statement].checks)
 
 
-def prove_pack(pack: Pack) -> PackProof:
-    """Every statement of the pack, and what ties them."""
-    proofs = {statement.id: prove(pack, statement) for statement in pack.statements}
-    return PackProof(pack, proofs, check_ties(pack, proofs))
+def prove_pack(pack: Pack, last: PackProof | None = None) -> PackProof:
+    """Every statement of the pack, and what ties them. Of the proof of an earlier state of the pack,
+    `last`, whatever the change left alone is taken over."""
+    proofs = {statement.id: _proof(pack, statement, last) for statement in pack.statements}
+    return PackProof(pack, proofs, _checks(pack, proofs))
 
 
-def check_ties(pack: Pack, proofs: Mapping[str, Proof]) -> tuple[TieCheck, ...]:
+def _proof(pack: Pack, statement: Statement, last: PackProof | None) -> Proof:
+    before = last.proofs.get(statement.id) if last else None
+    if last is None or before is None:
+        return prove(pack, statement)
+    if before.statement is not statement and before.statement != statement:
+        return prove(pack, statement)
+    if bearing_on(last.pack, statement.id) == bearing_on(pack, statement.id):
+        return before
+    return prove(pack, statement, before.grid)
+
+
+def bearing_on(pack: Pack, statement: str) -> tuple[object, ...]:
+    """What of a pack decides how a statement prints, besides the statement itself."""
+    return (
+        pack.currency,
+        [rule for rule in pack.rulebook.rules if rule.reach.statement in (None, statement)],
+        [hold for hold in pack.holds if hold.statement == statement],
+        [nudge for nudge in pack.nudges if nudge.statement == statement],
+    )
+
+
+def _checks(pack: Pack, proofs: Mapping[str, Proof]) -> tuple[TieCheck, ...]:
     """Every tie of the pack, from the proofs of its statements by id."""
     return tuple(_check(tie, [figure_at(proofs, spot) for spot in tie.figures]) for tie in pack.ties)
 

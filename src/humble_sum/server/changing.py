@@ -18,7 +18,7 @@ from humble_sum.core.proofs import Proof
 from humble_sum.core.rules import Id, Reach, with_clauses, without_clause
 from humble_sum.core.sentences import label
 from humble_sum.core.statements import Hold, Pack, Spot
-from humble_sum.core.ties import PackProof
+from humble_sum.core.ties import PackProof, prove_pack
 from humble_sum.records.packs import now
 from humble_sum.server.desk import figure_of, proof_of
 from humble_sum.server.problems import CannotFoot
@@ -97,8 +97,19 @@ class ClearNudges(_Change):
     kind: Literal["clear_nudges"]
 
 
+RuleChange = Annotated[SetClause | DropClause | Ruling, Field(discriminator="kind")]
+
+
+class Together(_Change):
+    """Several changes of rules, made as one: kept together and undone together."""
+
+    kind: Literal["together"]
+    changes: Annotated[list[RuleChange], Field(min_length=1, max_length=60)]
+
+
 Change = Annotated[
-    SetClause
+    Together
+    | SetClause
     | DropClause
     | HoldFigure
     | ReleaseFigures
@@ -128,11 +139,22 @@ def apply(whole: PackProof, change: Change) -> tuple[Pack, str]:
         "close_gap": _close_gap,
         "clear_nudges": _clear_nudges,
     }
+    if isinstance(change, Together):
+        return _together(whole, change)
     if change.kind in RULING:
         return rule(whole.pack, change)
     if change.kind in RESTRUCTURING:
         return restructure(whole.pack, proof_of(whole, change.statement).statement, change)
     return make[change.kind](whole, change, proof_of(whole, change.statement))
+
+
+def _together(whole: PackProof, change: Together) -> tuple[Pack, str]:
+    said = []
+    for each in change.changes:
+        new, says = apply(whole, each)
+        said.append(says)
+        whole = prove_pack(new, whole)
+    return whole.pack, "; ".join(said)
 
 
 def _set_clause(whole: PackProof, change: SetClause, proof: Proof) -> tuple[Pack, str]:

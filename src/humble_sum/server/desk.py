@@ -12,9 +12,9 @@ from typing import Any, TypeVar, cast
 from sqlalchemy.orm import Session
 
 from humble_sum.core.faults import Fault, Refused
-from humble_sum.core.proofs import Figure, Proof, prove
-from humble_sum.core.statements import Pack, Statement
-from humble_sum.core.ties import PackProof, check_ties
+from humble_sum.core.proofs import Figure, Proof
+from humble_sum.core.statements import Pack
+from humble_sum.core.ties import PackProof, prove_pack
 from humble_sum.records.database import Database
 from humble_sum.records.history import at_revision, changes_on, next_redo, next_undo
 from humble_sum.records.packs import load_pack, pack_row
@@ -22,6 +22,7 @@ from humble_sum.records.tables import PackRow
 from humble_sum.server.views import PackView, StatementView
 
 MOST_KEPT = 64
+MOST_TRIALS = 8
 Made = TypeVar("Made")
 
 
@@ -32,6 +33,7 @@ class Desk:
         self.database = database
         self._kept: OrderedDict[tuple[str | int, ...], Any] = OrderedDict()
         self._last: dict[str, PackProof] = {}
+        self._trials: OrderedDict[tuple[str, int, str], PackProof] = OrderedDict()
         self._lock = threading.Lock()
 
     def pack(self, session: Session, row: PackRow) -> Pack:
@@ -41,33 +43,39 @@ class Desk:
         """The pack proved at its revision. Statements that a change left alone are not proved again."""
 
         def prove_whole() -> PackProof:
-            pack = self.pack(session, row)
-            last = self._last.get(row.id)
-            proofs = {s.id: self._proof(pack, s, last) for s in pack.statements}
-            whole = PackProof(pack, proofs, check_ties(pack, proofs))
-            self._last[row.id] = whole
-            return whole
+            self._last[row.id] = prove_pack(self.pack(session, row), self._last.get(row.id))
+            return self._last[row.id]
 
         return self._once(("proof", row.id, row.revision), prove_whole)
 
-    def tried(self, whole: PackProof, pack: Pack) -> PackProof:
-        """A pack that is not kept, proved from one that is."""
-        proofs = {s.id: self._proof(pack, s, whole) for s in pack.statements}
-        return PackProof(pack, proofs, check_ties(pack, proofs))
+    def tried(self, row: PackRow, trial: str) -> PackProof:
+        """The pack as a change on trial would have it. Raises Refused when it is no longer in hand."""
+        with self._lock:
+            found = self._trials.get((row.id, row.revision, trial))
+        if found is None:
+            what = "This trial is no longer in hand."
+            raise Refused("no-such-trial", Fault("trial", what, "Try the change again."))
+        return found
 
-    def _proof(self, pack: Pack, statement: Statement, last: PackProof | None) -> Proof:
-        if last is not None and (before := last.proofs.get(statement.id)) is not None:
-            same = before.statement is statement or before.statement == statement
-            if same and bearing_on(last.pack, statement.id) == bearing_on(pack, statement.id):
-                return before
-            if same:
-                return prove(pack, statement, before.grid)
-        return prove(pack, statement)
+    def try_out(self, row: PackRow, trial: str, make: Callable[[], PackProof]) -> PackProof:
+        """Keep a trial in hand under its name, for its pages and figures to be looked at."""
+        key = (row.id, row.revision, trial)
+        with self._lock:
+            found = self._trials.get(key)
+        made = found or make()
+        with self._lock:
+            self._trials[key] = made
+            self._trials.move_to_end(key)
+            while len(self._trials) > MOST_TRIALS:
+                self._trials.popitem(last=False)
+        return made
 
-    def open(self, session: Session, pack_id: str, statement_id: str) -> tuple[PackRow, PackProof, Proof]:
-        """A pack's row, the pack proved, and the proof of one of its statements."""
+    def open(
+        self, session: Session, pack_id: str, statement_id: str, trial: str | None = None
+    ) -> tuple[PackRow, PackProof, Proof]:
+        """A pack's row, the pack proved as it is or on trial, and the proof of one of its statements."""
         row = pack_row(session, pack_id)
-        whole = self.proved(session, row)
+        whole = self.tried(row, trial) if trial else self.proved(session, row)
         return row, whole, proof_of(whole, statement_id)
 
     @contextmanager
@@ -128,15 +136,6 @@ class Desk:
             while len(self._kept) > MOST_KEPT:
                 self._kept.popitem(last=False)
         return made
-
-
-def bearing_on(pack: Pack, statement: str) -> tuple[object, ...]:
-    """What of a pack decides how a statement prints, besides the statement itself."""
-    return (
-        [rule for rule in pack.rulebook.rules if rule.reach.statement in (None, statement)],
-        [hold for hold in pack.holds if hold.statement == statement],
-        [nudge for nudge in pack.nudges if nudge.statement == statement],
-    )
 
 
 def proof_of(whole: PackProof, id: str) -> Proof:

@@ -93,7 +93,12 @@ def _examples() -> dict[str, Any]:
         f"post {one}/redo": _json(outcome),
         f"get {one}/history": [_json(change)],
         f"get {one}/rulebook": {"revision": 1, "rules": [], "styles": [], "kinds": ["line"], "most": 0},
-        f"post {one}/trial": {"revision": 1, "says": "House rule: scale crores", "figures": 62}
+        f"post {one}/trial": {
+            "id": "5f0c1a9be2d37c48",
+            "revision": 1,
+            "says": "House rule: scale crores",
+            "figures": 62,
+        }
         | {"new_gaps": 3, "closed_gaps": 9, "gaps": 9, "changed": [], "proof": _json(page)},
         f"get {of}/proof": _json(page),
         f"get {of}/rows": _json(rows_view(proof, 1, 0, SHORTENED)),

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated, Any
 
-from fastapi import APIRouter, Body, Request
+from fastapi import APIRouter, Body, Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel, ConfigDict, Field
 from sqlalchemy.orm import Session
@@ -30,6 +30,7 @@ PACK_BODY = {
 }
 
 
+Trial = Annotated[str | None, Query(description="The name of a trial: read as the pack would be.")]
 IN_HAND = "Line and column of the figure in hand, to have its margin in the answer."
 
 
@@ -41,6 +42,9 @@ class ChangeRequest(BaseModel):
 
     revision: int
     change: Change = Field(discriminator="kind")
+    page: Id | None = Field(
+        default=None, description="The statement to answer with, where it is not the change's own."
+    )
     figure: tuple[Id, Id] | None = Field(default=None, description=IN_HAND)
     rows: tuple[int, int] | None = Field(default=None, description=IN_VIEW)
 
@@ -55,6 +59,11 @@ class StepRequest(BaseModel):
     statement: str
     figure: tuple[Id, Id] | None = Field(default=None, description=IN_HAND)
     rows: tuple[int, int] | None = Field(default=None, description=IN_VIEW)
+
+
+def answered(view: BaseModel) -> Response:
+    """The answer as JSON. A page is large, and FastAPI would check it and convert it once more."""
+    return Response(view.model_dump_json(), media_type="application/json")
 
 
 def desk_of(request: Request) -> Desk:
@@ -93,7 +102,7 @@ def open_pack(request: Request, pack: str) -> PackView:
         return desk.view(session, pack_row(session, pack))
 
 
-@router.post("/packs/{pack}/changes")
+@router.post("/packs/{pack}/changes", response_model=Outcome)
 def change_pack(
     request: Request,
     pack: str,
@@ -122,7 +131,7 @@ def change_pack(
             }
         ),
     ],
-) -> Outcome:
+) -> Response:
     """Make one change, in one transaction. A stale revision is refused with 409."""
     desk = desk_of(request)
     with desk.changing(pack, body.revision) as (session, row):
@@ -133,11 +142,11 @@ def change_pack(
             desk.remember(row, new)
         else:
             says = "Nothing to change: it is so already"
-        return _outcome(desk, session, row, body.change.statement, body, says, changed)
+        return _outcome(desk, session, row, body.page or body.change.statement, body, says, changed)
 
 
-@router.post("/packs/{pack}/undo")
-def undo_change(request: Request, pack: str, body: StepRequest) -> Outcome:
+@router.post("/packs/{pack}/undo", response_model=Outcome)
+def undo_change(request: Request, pack: str, body: StepRequest) -> Response:
     """Take back the last change."""
     desk = desk_of(request)
     with desk.changing(pack, body.revision) as (session, row):
@@ -145,8 +154,8 @@ def undo_change(request: Request, pack: str, body: StepRequest) -> Outcome:
         return _outcome(desk, session, row, body.statement, body, f"Undone: {change.summary}")
 
 
-@router.post("/packs/{pack}/redo")
-def redo_change(request: Request, pack: str, body: StepRequest) -> Outcome:
+@router.post("/packs/{pack}/redo", response_model=Outcome)
+def redo_change(request: Request, pack: str, body: StepRequest) -> Response:
     """Put back the change undone last."""
     desk = desk_of(request)
     with desk.changing(pack, body.revision) as (session, row):
@@ -178,17 +187,18 @@ def _outcome(
     asked: ChangeRequest | StepRequest,
     says: str,
     changed: bool = True,
-) -> Outcome:
+) -> Response:
     whole = desk.proved(session, row)
     proof = proof_of(whole, statement)
     figure = proof.figures.get(asked.figure) if asked.figure else None
-    return Outcome(
+    outcome = Outcome(
         changed=changed,
         says=says,
         pack=desk.view(session, row),
         proof=proof_view(whole, proof, row.revision, asked.rows),
         figure=figure_view(whole, proof, figure, row.revision) if figure else None,
     )
+    return answered(outcome)
 
 
 def problem_responses(model: type[BaseModel]) -> dict[int | str, dict[str, Any]]:

@@ -2,31 +2,34 @@
 
 from __future__ import annotations
 
+import json
+from hashlib import sha256
 from typing import Any, Literal
 
 from fastapi import APIRouter, Request, Response
 from pydantic import BaseModel, Field
 
 from humble_sum.core.clauses import NAMES, InForce
-from humble_sum.core.proofs import Figure
+from humble_sum.core.proofs import Proof
+from humble_sum.core.relations import Cell
 from humble_sum.core.rulebooks import STYLES, RuleStanding, standings
-from humble_sum.core.rules import Decided, Id, Level, Reach, Rule
+from humble_sum.core.rules import Decided, Level, Reach, Rule
 from humble_sum.core.sentences import word_of
 from humble_sum.core.specimens import specimens
 from humble_sum.core.statements import Pack
-from humble_sum.core.ties import PackProof
+from humble_sum.core.ties import PackProof, prove_pack
 from humble_sum.exchange.rulebook_json import write_rulebook
 from humble_sum.records.packs import pack_row
-from humble_sum.server.changing import apply
+from humble_sum.server.changing import Together, apply
 from humble_sum.server.desk import proof_of
-from humble_sum.server.packs import ChangeRequest, desk_of
+from humble_sum.server.packs import ChangeRequest, Trial, answered, desk_of
 from humble_sum.server.showing import proof_view, word_view
 from humble_sum.server.statements import file_name
 from humble_sum.server.views import ProofView, SpecimenView, WordView
 
 router = APIRouter(prefix="/packs/{pack}", tags=["rulebook"])
 
-MOST_CHANGED = 300  # changed figures listed; all are counted
+MOST_CHANGED = 100  # changed figures listed; all are counted
 # The clauses that make a rule's first sentence, with what leads to each.
 TOGETHER = {
     "form": "",
@@ -92,12 +95,6 @@ class RulebookView(BaseModel):
     most: int = Field(description="The most clauses any rule decides, for drawing.")
 
 
-class TrialRequest(ChangeRequest):
-    """A change to try; `page` is the statement to show, where it is not the change's own."""
-
-    page: Id | None = None
-
-
 class ChangedView(BaseModel):
     """A figure that a change on trial would print otherwise."""
 
@@ -112,6 +109,7 @@ class ChangedView(BaseModel):
 class TrialView(BaseModel):
     """What a change would do: figures that change, gaps that come and go, and the page as it would be."""
 
+    id: str = Field(description="Names the trial where pages and figures are read.")
     revision: int
     says: str
     figures: int
@@ -123,12 +121,12 @@ class TrialView(BaseModel):
 
 
 @router.get("/rulebook")
-def see_rulebook(request: Request, pack: str) -> RulebookView:
+def see_rulebook(request: Request, pack: str, trial: Trial = None) -> RulebookView:
     """Every rule as a sentence, and what it decides."""
     desk = desk_of(request)
     with desk.database.reading() as session:
         row = pack_row(session, pack)
-        whole = desk.proved(session, row)
+        whole = desk.tried(row, trial) if trial else desk.proved(session, row)
         found = standings(whole)
         rules = [_rule(whole.pack, rule, found[rule.id]) for rule in whole.pack.rulebook.rules]
         return RulebookView(
@@ -161,28 +159,43 @@ def rulebook_file(request: Request, pack: str) -> Response:
     return Response(write_rulebook(found.rulebook), media_type="application/json", headers=headers)
 
 
-@router.post("/trial")
-def try_change(request: Request, pack: str, body: TrialRequest) -> TrialView:
-    """What a change would do to the pack. Nothing is kept."""
+@router.post("/trial", response_model=TrialView)
+def try_change(request: Request, pack: str, body: ChangeRequest) -> Response:
+    """What a change would do to the pack. Nothing is kept; the answer names the trial, by which its
+    pages and figures can be read for as long as the pack stays as it is."""
     desk = desk_of(request)
+    changes = body.change.changes if isinstance(body.change, Together) else [body.change]
     with desk.database.reading() as session:
         row = pack_row(session, pack)
         whole = desk.proved(session, row)
-        new, says = apply(whole, body.change)
-        tried = desk.tried(whole, new)
+        tried, said, trial = whole, [], ""
+        for change in changes:
+            # Each trial goes on from the one before it, which is as a rule still in hand.
+            trial = _trial_id(trial, change)
+            new, says = apply(tried, change)
+            said.append(says)
+            tried = desk.try_out(row, trial, lambda new=new, tried=tried: prove_pack(new, tried))  # type: ignore[misc]
         proof = proof_of(tried, body.page or body.change.statement)
         changed = _changed(whole, tried)
         before, after = _gaps(whole), _gaps(tried)
-        return TrialView(
+        view = TrialView(
+            id=trial,
             revision=row.revision,
-            says=says,
+            says="; ".join(said),
             figures=len(changed),
             new_gaps=len(after - before),
             closed_gaps=len(before - after),
             gaps=len(after),
-            changed=changed[:MOST_CHANGED],
+            changed=[_changed_view(*each) for each in changed[:MOST_CHANGED]],
             proof=proof_view(tried, proof, row.revision, body.rows),
         )
+        return answered(view)
+
+
+def _trial_id(before: str, change: BaseModel) -> str:
+    """A trial's name, the same whenever the same changes are tried."""
+    spelled = json.dumps(change.model_dump(mode="json"), sort_keys=True)
+    return sha256(f"{before} {spelled}".encode()).hexdigest()[:16]
 
 
 def _gaps(whole: PackProof) -> set[tuple[str, str]]:
@@ -190,35 +203,31 @@ def _gaps(whole: PackProof) -> set[tuple[str, str]]:
     return found | {("", tie.tie.id) for tie in whole.ties if tie.status == "gap"}
 
 
-def _changed(before: PackProof, after: PackProof) -> list[ChangedView]:
-    found = []
+def _changed(before: PackProof, after: PackProof) -> list[tuple[Proof, Cell, str, str]]:
+    """Every figure that prints otherwise, with what it printed and what it would."""
+    found: list[tuple[Proof, Cell, str, str]] = []
     for id, proof in after.proofs.items():
         old = before.proofs.get(id)
         if old is None or old is proof:
             continue
-        for cell in proof.grid.cells:
-            if cell not in old.figures:
-                continue
-            now, was = proof.figures[cell], old.figures[cell]
-            if now.decided is was.decided and now.units == was.units:
-                continue
-            if _text(now) != _text(was):
-                label = f"{proof.grid.labels[cell[0]]}, {proof.grid.heads[cell[1]]}"
-                found.append(
-                    ChangedView(
-                        statement=id,
-                        line=cell[0],
-                        column=cell[1],
-                        label=label,
-                        was=_text(was) or "a blank",
-                        now=_text(now) or "a blank",
-                    )
-                )
+        was, now, cells = old.figures.texts, proof.figures.texts, proof.grid.cells
+        if old.grid is not proof.grid:
+            numbers = [old.grid.number.get(cell) for cell in cells]
+            was = [now[n] if place is None else was[place] for n, place in enumerate(numbers)]
+        figures = zip(cells, was, now, strict=True)
+        found += [(proof, cell, old_text, text) for cell, old_text, text in figures if old_text != text]
     return found
 
 
-def _text(figure: Figure) -> str:
-    return figure.printed.whole
+def _changed_view(proof: Proof, cell: Cell, was: str, now: str) -> ChangedView:
+    return ChangedView(
+        statement=proof.statement.id,
+        line=cell[0],
+        column=cell[1],
+        label=f"{proof.grid.labels[cell[0]]}, {proof.grid.heads[cell[1]]}",
+        was=was or "a blank",
+        now=now or "a blank",
+    )
 
 
 def _rule(pack: Pack, rule: Rule, standing: RuleStanding) -> RuleView:

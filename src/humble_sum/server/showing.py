@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections import Counter
 from itertools import islice
+from typing import Literal
 
 from humble_sum.core.amounts import scaled, total
 from humble_sum.core.findings import check_said, relation_said, signed_mark, tie_check_said, tie_said
@@ -104,7 +105,7 @@ def _line(row: Row, sent: bool) -> LineView:
 def _cell(figure: Figure) -> FigureCell:
     printed, drift = figure.printed, figure.drift
     narrowest = figure.decided.narrowest
-    nudged = None
+    nudged: Literal["up", "down"] | None = None
     if figure.moved and printed.units is not None and printed.natural is not None:
         nudged = "up" if printed.units > printed.natural else "down"
     return FigureCell(
@@ -133,6 +134,7 @@ def _check(proof: Proof, check: Check, large: bool) -> CheckView:
         line=relation.total[0],
         column=relation.total[1],
         name=relation_said(proof, relation),
+        elsewhere=[],
         status=check.status,
         mark=signed_mark(check.gap) if check.status == "gap" else "",
         says="" if large else check_said(proof, check),

@@ -10,7 +10,7 @@ from fastapi import APIRouter, Query, Request, Response
 from humble_sum.core.faults import Fault, Refused
 from humble_sum.exchange.outputs import OUTPUTS
 from humble_sum.server.desk import figure_of
-from humble_sum.server.packs import desk_of
+from humble_sum.server.packs import Trial, answered, desk_of
 from humble_sum.server.showing import figure_view, footing_view, proof_view, rows_view
 from humble_sum.server.views import FigureView, FootingView, ProofView, RowsView
 
@@ -28,43 +28,52 @@ FILE: dict[int | str, dict[str, Any]] = {
 Row = Annotated[int, Query(ge=0, description="A row of the page, from 0.")]
 
 
-@router.get("/proof")
+@router.get("/proof", response_model=ProofView)
 def proof_of(
-    request: Request, pack: str, statement: str, first: Row | None = None, last: Row | None = None
-) -> ProofView:
+    request: Request,
+    pack: str,
+    statement: str,
+    first: Row | None = None,
+    last: Row | None = None,
+    trial: Trial = None,
+) -> Response:
     """The statement as its readers will see it, with every relation checked. A large one is sent
     with the figures of its rows from `first` to before `last`."""
     desk = desk_of(request)
     with desk.database.reading() as session:
-        row, whole, proof = desk.open(session, pack, statement)
+        row, whole, proof = desk.open(session, pack, statement, trial)
         wanted = None if first is None or last is None else (first, last)
-        return proof_view(whole, proof, row.revision, wanted)
+        return answered(proof_view(whole, proof, row.revision, wanted))
 
 
-@router.get("/rows")
-def rows_of(request: Request, pack: str, statement: str, first: Row, last: Row) -> RowsView:
+@router.get("/rows", response_model=RowsView)
+def rows_of(
+    request: Request, pack: str, statement: str, first: Row, last: Row, trial: Trial = None
+) -> Response:
     """Rows of the page from `first` to before `last`, with their figures."""
     desk = desk_of(request)
     with desk.database.reading() as session:
-        row, _, proof = desk.open(session, pack, statement)
-        return rows_view(proof, row.revision, first, min(last, first + MOST_ROWS))
+        row, _, proof = desk.open(session, pack, statement, trial)
+        return answered(rows_view(proof, row.revision, first, min(last, first + MOST_ROWS)))
 
 
 @router.get("/figures/{line}/{column}")
-def figure(request: Request, pack: str, statement: str, line: str, column: str) -> FigureView:
+def figure(
+    request: Request, pack: str, statement: str, line: str, column: str, trial: Trial = None
+) -> FigureView:
     """One figure: its trace, its rule as a sentence, specimens, and ways to close its gap."""
     desk = desk_of(request)
     with desk.database.reading() as session:
-        row, whole, proof = desk.open(session, pack, statement)
+        row, whole, proof = desk.open(session, pack, statement, trial)
         return figure_view(whole, proof, figure_of(proof, line, column), row.revision)
 
 
 @router.get("/nudges")
-def nudges(request: Request, pack: str, statement: str) -> FootingView:
+def nudges(request: Request, pack: str, statement: str, trial: Trial = None) -> FootingView:
     """Every figure moved: exact, rounded, printed, and why."""
     desk = desk_of(request)
     with desk.database.reading() as session:
-        row, _, proof = desk.open(session, pack, statement)
+        row, _, proof = desk.open(session, pack, statement, trial)
         return footing_view(proof, row.revision)
 
 

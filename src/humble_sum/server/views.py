@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from typing import Any, Literal
+from dataclasses import dataclass
+from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, Field
 
@@ -49,7 +50,8 @@ class ColumnView(BaseModel):
     derived: bool
 
 
-class FigureCell(BaseModel):
+@dataclass(frozen=True, slots=True)
+class FigureCell:
     """A figure on the page.
 
     `hang` is the end of `text` that stands past the digits. `drift` is printed minus exact in
@@ -62,9 +64,9 @@ class FigureCell(BaseModel):
     mark: str
     tone: Literal["plain", "rust"]
     too_wide: bool
-    origin: Literal["default"] | Level = Field(
-        description="How narrow the narrowest rule is that decides it."
-    )
+    origin: Annotated[
+        Literal["default"] | Level, Field(description="How narrow the narrowest rule is that decides it.")
+    ]
     origin_rule: str
     exact: str
     sort: Literal["amount", "zero", "rounds_away", "missing", "text"]
@@ -74,19 +76,23 @@ class FigureCell(BaseModel):
     nudged: Literal["up", "down"] | None
 
 
-class LineView(BaseModel):
+@dataclass(frozen=True, slots=True)
+class LineView:
     id: str
     label: str
     kind: LineKind
     indent: int
-    absent: bool = Field(description="A placeholder: the figures taken in have no such row.")
+    absent: Annotated[bool, Field(description="A placeholder: the figures taken in have no such row.")]
     last: bool
     parts: list[str]
-    figured: bool = Field(description="Whether the line has figures, sent or not.")
-    figures: list[FigureCell] = Field(description="Of a large statement only the rows asked for have them.")
+    figured: Annotated[bool, Field(description="Whether the line has figures, sent or not.")]
+    figures: Annotated[
+        list[FigureCell], Field(description="Of a large statement only the rows asked for have them.")
+    ]
 
 
-class CheckView(BaseModel):
+@dataclass(frozen=True, slots=True)
+class CheckView:
     """A relation as printed: a bead on the rail."""
 
     id: str
@@ -94,12 +100,13 @@ class CheckView(BaseModel):
     line: str
     column: str
     name: str
-    elsewhere: list[list[str]] = Field(
-        default=[], description="Of a tie: statement, line and column of the figures in other statements."
-    )
+    elsewhere: Annotated[
+        list[list[str]],
+        Field(description="Of a tie: statement, line and column of the figures in other statements."),
+    ]
     status: Literal["foots", "gap", "break", "incomplete", "mixed"]
-    mark: str = Field(description='What the bead says: "+1", "−2", or nothing where it foots.')
-    says: str = Field(description="What is found of it, in a sentence; empty in a large statement.")
+    mark: Annotated[str, Field(description='What the bead says: "+1", "−2", or nothing where it foots.')]
+    says: Annotated[str, Field(description="What is found of it, in a sentence; empty in a large statement.")]
 
 
 class RowsView(BaseModel):

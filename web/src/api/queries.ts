@@ -2,12 +2,20 @@ import { queryOptions, useMutation, useQuery, useQueryClient } from "@tanstack/r
 import type { QueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 
-import type { Change, FigureView, Outcome, ProofView, RulebookView, TrialView } from "./client";
+import type { Change, FigureView, Outcome, ProofView, RulebookView } from "./client";
 import { api, Refusal, taken } from "./client";
 
 export interface Where {
   pack: string;
   statement: string;
+  /** A change on trial: what is read is as the pack would be. */
+  trial?: Tried | null;
+}
+
+/** A trial's name on the server, and the change it is, to make it again where it was forgotten. */
+export interface Tried {
+  id: string;
+  change: Change;
 }
 
 export interface Place {
@@ -28,12 +36,33 @@ export const packQuery = (pack: string) =>
 
 export const proofQuery = (where: Where) =>
   queryOptions({
-    queryKey: ["proof", where.pack, where.statement],
+    queryKey: ["proof", where.pack, where.statement, where.trial?.id ?? ""],
     queryFn: () =>
-      taken(api.GET("/api/packs/{pack}/statements/{statement}/proof", { params: { path: { ...where } } })),
+      reading(where, (read) =>
+        taken(api.GET("/api/packs/{pack}/statements/{statement}/proof", { params: read })),
+      ),
     // Every answer is new, so comparing it with the last one finds nothing to keep.
     structuralSharing: false,
   });
+
+interface Read {
+  path: { pack: string; statement: string };
+  query: { trial?: string };
+}
+
+/** Reads from a statement. A trial that the server has forgotten is made once more. */
+async function reading<T>({ pack, statement, trial }: Where, get: (read: Read) => Promise<T>): Promise<T> {
+  const read = { path: { pack, statement }, query: trial ? { trial: trial.id } : {} };
+  try {
+    return await get(read);
+  } catch (error) {
+    if (!trial || !(error instanceof Refusal) || error.kind !== "no-such-trial") throw error;
+    const { revision } = await taken(api.GET("/api/packs/{pack}", { params: { path: { pack } } }));
+    const body = { revision, change: trial.change };
+    await taken(api.POST("/api/packs/{pack}/trial", { params: { path: { pack } }, body }));
+    return get(read);
+  }
+}
 
 const CHUNK = 60; // rows asked for at once
 
@@ -44,12 +73,14 @@ export function useRows(where: Where, proof: ProofView, [first, last]: readonly 
   const until = Math.ceil(last / CHUNK) * CHUNK;
   const wanting = proof.lines.slice(first, last).some((line) => line.figured && line.figures.length === 0);
   const rows = useQuery({
-    queryKey: ["rows", where.pack, where.statement, proof.revision, from, until],
+    queryKey: ["rows", where.pack, where.statement, where.trial?.id ?? "", proof.revision, from, until],
     queryFn: () =>
-      taken(
-        api.GET("/api/packs/{pack}/statements/{statement}/rows", {
-          params: { path: { ...where }, query: { first: from, last: until } },
-        }),
+      reading(where, ({ path, query }) =>
+        taken(
+          api.GET("/api/packs/{pack}/statements/{statement}/rows", {
+            params: { path, query: { ...query, first: from, last: until } },
+          }),
+        ),
       ),
     enabled: wanting,
     staleTime: Infinity,
@@ -68,21 +99,33 @@ export function useRows(where: Where, proof: ProofView, [first, last]: readonly 
 
 const figureQuery = (where: Where, place: Place, revision: number) =>
   queryOptions({
-    queryKey: ["figure", where.pack, where.statement, place.line, place.column, revision],
+    queryKey: [
+      "figure",
+      where.pack,
+      where.statement,
+      place.line,
+      place.column,
+      revision,
+      where.trial?.id ?? "",
+    ],
     queryFn: () =>
-      taken(
-        api.GET("/api/packs/{pack}/statements/{statement}/figures/{line}/{column}", {
-          params: { path: { ...where, ...place } },
-        }),
+      reading(where, ({ path, query }) =>
+        taken(
+          api.GET("/api/packs/{pack}/statements/{statement}/figures/{line}/{column}", {
+            params: { path: { ...path, ...place }, query },
+          }),
+        ),
       ),
     staleTime: Infinity,
   });
 
 const nudgesQuery = (where: Where, revision: number) =>
   queryOptions({
-    queryKey: ["nudges", where.pack, where.statement, revision],
+    queryKey: ["nudges", where.pack, where.statement, revision, where.trial?.id ?? ""],
     queryFn: () =>
-      taken(api.GET("/api/packs/{pack}/statements/{statement}/nudges", { params: { path: { ...where } } })),
+      reading(where, (read) =>
+        taken(api.GET("/api/packs/{pack}/statements/{statement}/nudges", { params: read })),
+      ),
     staleTime: Infinity,
   });
 
@@ -154,7 +197,12 @@ async function run(
   }
   const change = await changeIn(client, where, deed);
   if (!change) return null;
-  return taken(api.POST("/api/packs/{pack}/changes", { params, body: { revision, change, figure, rows } }));
+  return taken(
+    api.POST("/api/packs/{pack}/changes", {
+      params,
+      body: { revision, change, page: statement, figure, rows },
+    }),
+  );
 }
 
 /** The change a deed is, worked out from the figure as it stands where it has to be. */
@@ -168,7 +216,8 @@ export async function changeIn(
   return deed.from(await client.query(figureQuery(where, deed.place, revision)));
 }
 
-function keep(client: QueryClient, where: Where, inHand: Place | null, outcome: Outcome): void {
+function keep(client: QueryClient, on: Where, inHand: Place | null, outcome: Outcome): void {
+  const where = { ...on, trial: null };
   if (inHand && outcome.figure && outcome.proof.statement === where.statement) {
     const { queryKey } = figureQuery(where, inHand, outcome.pack.revision);
     client.setQueryData(queryKey, outcome.figure);
@@ -179,45 +228,18 @@ function keep(client: QueryClient, where: Where, inHand: Place | null, outcome: 
   client.setQueryData(proofQuery({ ...where, statement }).queryKey, outcome.proof);
   void client.invalidateQueries({
     queryKey: ["proof", where.pack],
-    predicate: (query) => query.queryKey[2] !== statement,
+    predicate: (query) => query.queryKey[2] !== statement && query.queryKey[3] === "",
   });
   void client.invalidateQueries({ queryKey: ["history", where.pack] });
 }
 
-export const rulebookQuery = (pack: string, revision: number) =>
+export const rulebookQuery = (pack: string, revision: number, trial: Tried | null) =>
   queryOptions({
-    queryKey: ["rulebook", pack, revision],
-    queryFn: () => taken(api.GET("/api/packs/{pack}/rulebook", { params: { path: { pack } } })),
+    queryKey: ["rulebook", pack, revision, trial?.id ?? ""],
+    queryFn: () =>
+      reading({ pack, statement: "", trial }, ({ path, query }) =>
+        taken(api.GET("/api/packs/{pack}/rulebook", { params: { path, query } })),
+      ),
     staleTime: Infinity,
     placeholderData: (last: RulebookView | undefined) => last,
   });
-
-/** A change on trial: what it is, and what it would do. */
-export interface Trial {
-  change: Change;
-  view: TrialView;
-}
-
-/** Tries a change without keeping it; the page to show is that of the change's statement. */
-export function useTrial(
-  pack: string,
-  onTried: (trial: Trial) => void,
-  onRefusal: (refusal: Refusal) => void,
-) {
-  const client = useQueryClient();
-  return useMutation({
-    mutationFn: async ({ change, page }: { change: Change; page: string }) => {
-      const { revision } = await client.query({ ...packQuery(pack), staleTime: "static" });
-      const params = { path: { pack } };
-      const view = await taken(
-        api.POST("/api/packs/{pack}/trial", { params, body: { revision, change, page } }),
-      );
-      return { change, view };
-    },
-    onSuccess: onTried,
-    onError: (error) => {
-      if (!(error instanceof Refusal)) throw error;
-      onRefusal(error);
-    },
-  });
-}

@@ -1,9 +1,11 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { useQuery } from "@tanstack/react-query";
+import { useCallback, useMemo, useRef, useState } from "react";
 
 import type { CheckView, PackName, PackView, Problem, ProofView } from "../api/client";
-import type { Deed, Place, Trial } from "../api/queries";
-import { changeIn, proofQuery, useDeeds, useTrial } from "../api/queries";
+import type { Deed, Place } from "../api/queries";
+import { proofQuery, useDeeds } from "../api/queries";
+import type { Trial } from "../api/trials";
+import { together, triedOf, useTrial } from "../api/trials";
 import { Margin } from "../margin/Margin";
 import { cycle, stepDecimals } from "../margin/choosing";
 import type { Drop } from "../page/dragging";
@@ -25,18 +27,33 @@ interface Props {
   onTake: (file: File) => void;
   trial: Trial | null;
   onTrial: (trial: Trial | null) => void;
+  trying: boolean;
+  onTrying: (trying: boolean) => void;
   problem: Problem | null;
   onProblem: (problem: Problem | null) => void;
 }
 
 /** Spine, page, margin and rail, and the keys that act on them. */
 export function Desk(props: Props) {
-  const { pack, statement, packs, address, go, onTake, trial, onTrial, problem, onProblem } = props;
-  const where = useMemo(() => ({ pack: pack.id, statement }), [pack.id, statement]);
-  const kept = useQuery(proofQuery(where)).data;
-  const tried = trial?.view.proof.statement === statement ? trial.view.proof : null;
-  const proof = tried ?? kept;
-  const [trying, setTrying] = useState(false);
+  const {
+    pack,
+    statement,
+    packs,
+    address,
+    go,
+    onTake,
+    trial,
+    onTrial,
+    trying,
+    onTrying,
+    problem,
+    onProblem,
+  } = props;
+  const tried = useMemo(() => triedOf(trial, pack), [trial, pack]);
+  const where = useMemo(() => ({ pack: pack.id, statement, trial: tried }), [pack.id, statement, tried]);
+  // The page as it was stays in view until the one on trial has come.
+  const kept = useQuery(proofQuery({ ...where, trial: null })).data;
+  const proof = useQuery({ ...proofQuery(where), enabled: tried !== null }).data ?? kept;
   const [seen, setSeen] = useState<number | null>(null);
   const [copied, setCopied] = useState<Place | null>(null);
   const [says, setSays] = useState("");
@@ -116,36 +133,35 @@ export function Desk(props: Props) {
   );
 
   const onTried = useCallback(
-    (made: Trial) => {
+    (made: Trial | null) => {
       setSeen(null);
       onTrial(made);
       onProblem(null);
     },
     [onProblem, onTrial],
   );
-  const trier = useTrial(pack.id, onTried, onRefusal);
-  const client = useQueryClient();
+  const trier = useTrial({
+    pack,
+    statement,
+    trial,
+    inView,
+    onTrial: onTried,
+    onOther: deeds.mutate,
+    onRefusal,
+  });
   const act = useCallback(
     (deed: Deed) => {
-      if (!trying || typeof deed === "string") {
-        deeds.mutate(deed);
-        return;
-      }
-      void changeIn(client, where, deed).then((change) => {
-        if (change && RULES.has(change.kind)) trier.mutate({ change, page: statement });
-        else if (change) deeds.mutate(change);
-      });
+      const first = trying || trial !== null;
+      if (deed === "undo" && trial) trier.mutate("back");
+      else if (!first || typeof deed === "string") deeds.mutate(deed);
+      else trier.mutate(deed);
     },
-    [client, deeds, statement, trier, trying, where],
+    [deeds, trial, trier, trying],
   );
-  // Another statement is looked at: the trial is made again, for its page.
-  useEffect(() => {
-    if (!trial || trial.view.proof.statement === statement || trier.isPending) return;
-    trier.mutate({ change: trial.change, page: statement });
-  }, [statement, trial, trier]);
   const keepTrial = useCallback(() => {
-    if (trial) deeds.mutate(trial.change);
-    onTrial(null);
+    const change = trial && together(trial.changes);
+    // The trial stays in view until the change is kept.
+    if (change) deeds.mutate(change, { onSuccess: () => onTrial(null) });
   }, [deeds, onTrial, trial]);
   const held = useMemo(() => {
     const line = proof?.lines.find((each) => each.id === place?.line);
@@ -214,7 +230,7 @@ export function Desk(props: Props) {
       s: clause("scale"),
       "4": () => go({ lens: "origin" }),
       t: () => {
-        setTrying(!trying);
+        onTrying(!trying);
         setSays(trying ? "Changes are kept at once" : "Changes of rules are tried first");
       },
       k: keepTrial,
@@ -237,7 +253,21 @@ export function Desk(props: Props) {
       "?": () => setSheet("keys"),
       "/": () => setSheet("find"),
     };
-  }, [act, chosen, copied, foot, go, keepTrial, onTrial, place, statement, step, toggleHold, trying]);
+  }, [
+    act,
+    chosen,
+    copied,
+    foot,
+    go,
+    keepTrial,
+    onTrial,
+    onTrying,
+    place,
+    statement,
+    step,
+    toggleHold,
+    trying,
+  ]);
   useKeys(keys);
 
   if (!proof) return <p className="p-10">Opening…</p>;
@@ -287,7 +317,7 @@ export function Desk(props: Props) {
         trial={trial}
         seen={seen}
         trying={trying}
-        onTrying={() => setTrying(!trying)}
+        onTrying={() => onTrying(!trying)}
         onSeen={(changed, at) => {
           setSeen(at);
           const to = { line: changed.line, column: changed.column };
@@ -350,9 +380,6 @@ export function Desk(props: Props) {
     </div>
   );
 }
-
-/** Changes of rules, which can be tried before they are kept. */
-const RULES = new Set(["set_clause", "drop_clause", "set_rule_clause", "copy_clauses", "use_style"]);
 
 /** The lines chosen with shift and the arrows: from where it began to the figure in hand. */
 function linesBetween(proof: ProofView | undefined, from: string | null, to: Place | null): Set<string> {

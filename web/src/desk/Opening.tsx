@@ -3,8 +3,8 @@ import { useState } from "react";
 
 import type { Problem } from "../api/client";
 import { Refusal, takePack } from "../api/client";
-import type { Trial } from "../api/queries";
 import { packQuery, packsQuery } from "../api/queries";
+import type { Trial } from "../api/trials";
 import { Figures } from "../figures/Figures";
 import { Rulebook } from "../rulebook/Rulebook";
 import { Button } from "../ui/Button";
@@ -18,6 +18,7 @@ export function Opening() {
   const client = useQueryClient();
   const [problem, setProblem] = useState<Problem | null>(null);
   const [trial, setTrial] = useState<Trial | null>(null);
+  const [trying, setTrying] = useState(false);
   const packs = useQuery(packsQuery);
   const chosen = address.pack ?? packs.data?.[0]?.id ?? null;
   const pack = useQuery({ ...packQuery(chosen ?? ""), enabled: chosen !== null });
@@ -71,6 +72,8 @@ export function Opening() {
       <Desk
         trial={trial}
         onTrial={setTrial}
+        trying={trying}
+        onTrying={setTrying}
         key={`${chosen} ${statement.id}`}
         pack={pack.data}
         statement={statement.id}

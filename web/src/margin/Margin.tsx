@@ -2,8 +2,9 @@ import type { KeyboardEvent, Ref } from "react";
 import { useDeferredValue } from "react";
 
 import type { Problem, ProofView } from "../api/client";
-import type { Deed, Place, Trial, Where } from "../api/queries";
+import type { Deed, Place, Where } from "../api/queries";
 import { useFigure } from "../api/queries";
+import type { Trial } from "../api/trials";
 import { TrialCard } from "../rulebook/TrialCard";
 import { Key } from "../ui/Key";
 import { Held } from "./Held";
@@ -42,6 +43,8 @@ interface Props {
 /** Everything about the figure in hand: trace, rule, specimens, and ways to close its gap. */
 export function Margin(props: Props) {
   const { ref, where, place, act, onLeave, problem, onProblem } = props;
+  // The page is repainted first, and the margin right after it.
+  const trial = useDeferredValue(props.trial);
   function onKeyDown(event: KeyboardEvent) {
     if (event.key === "Escape" && !event.defaultPrevented) onLeave();
   }
@@ -57,9 +60,9 @@ export function Margin(props: Props) {
       {problem ? (
         <Refused problem={problem} statement={where.statement} act={act} onClose={() => onProblem(null)} />
       ) : null}
-      {props.trial ? (
+      {trial ? (
         <TrialCard
-          trial={props.trial}
+          trial={trial}
           at={props.seen}
           onSee={props.onSeen}
           onKeep={props.onKeep}
@@ -74,7 +77,6 @@ export function Margin(props: Props) {
 function Figure(props: Props & { place: Place }) {
   const { where, place, proof, revision, act, chosen, naming, onNaming, onHold, onSelect } = props;
   const { data, error } = useFigure(where, place, revision);
-  // The page is repainted first, and the margin right after it.
   const figure = useDeferredValue(data);
   if (error) return <p role="alert">{error.message}</p>;
   if (!figure) return <p>Opening…</p>;
@@ -86,7 +88,12 @@ function Figure(props: Props & { place: Place }) {
       </section>
       <Sentence figure={figure} statement={where.statement} act={act} />
       <label className="flex items-center gap-2 text-soft">
-        <input type="checkbox" className="accent-teal" checked={props.trying} onChange={props.onTrying} />
+        <input
+          type="checkbox"
+          className="accent-teal"
+          checked={props.trying || props.trial !== null}
+          onChange={props.onTrying}
+        />
         Try changes of rules before they are kept <Key>t</Key>
       </label>
       {figure.in_words ? (

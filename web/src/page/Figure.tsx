@@ -39,10 +39,10 @@ export const Figure = memo(function Figure({ line, figure, lens, checks, selecte
       onClick={(event) => event.currentTarget.focus()}
     >
       {lens === "drift" ? checks.map((check) => <Flag key={check.id} check={check} />) : null}
-      <span className="figure">
+      <span className={figure.hang && lens !== "exact" ? "figure" : "figure unhung"}>
         {lens === "exact" ? (
           <>
-            <span className="digits screen-only pr-(--hang) font-sans text-[13px]">
+            <span className="digits screen-only font-sans text-[13px]">
               <Marks figure={figure} />
               <bdi>{figure.exact}</bdi>
             </span>
@@ -68,16 +68,22 @@ function originMark(level: FigureCell["origin"]): string {
   return LEVELS.find((each) => each.level === level)?.mark ?? "";
 }
 
+/** The figure as readers see it. Most have no pencil marks, and get no more elements than they need. */
 function Printed({ figure, marked }: { figure: FigureCell; marked: boolean }) {
   const lead = figure.hang ? figure.text.slice(0, -figure.hang.length) : figure.text;
+  const text = (
+    <bdi>
+      {lead}
+      {figure.hang ? <span className="hang">{figure.hang}</span> : null}
+    </bdi>
+  );
+  const pencilled = marked && (figure.nudged || figure.held || figure.too_wide);
+  if (!pencilled && !figure.mark && figure.tone === "plain") return text;
   return (
     <span className="digits">
       {marked ? <Marks figure={figure} /> : null}
       {figure.mark ? <span className="band">{figure.mark}</span> : null}
-      <bdi>
-        {lead}
-        <span className="hang">{figure.hang}</span>
-      </bdi>
+      {text}
     </span>
   );
 }

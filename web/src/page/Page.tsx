@@ -34,9 +34,11 @@ export function Page(props: Props) {
   const checks = useMemo(() => byFigure(proof.checks), [proof.checks]);
   const parts = useMemo(() => partsOf(proof, place), [proof, place]);
   const figured = useMemo(() => proof.lines.filter((line) => line.figured), [proof.lines]);
-  const [first, last, windowed] = useWindow(desk, proof, place);
-  useRows(where, proof, [first, last]);
-  useEffect(() => onView([first, last]), [first, last, onView]);
+  const { drawn, seen, windowed } = useWindow(desk, proof, place);
+  const [first, last] = drawn;
+  const [top, bottom] = seen;
+  useRows(where, proof, drawn);
+  useEffect(() => onView([top, bottom]), [top, bottom, onView]);
   const { dragged, target, onGrip } = useDragging(proof.lines, onDrop);
 
   function onKeyDown(event: KeyboardEvent) {

@@ -6,17 +6,24 @@ import type { ProofView } from "../api/client";
 import type { Place } from "../api/queries";
 
 export const ROW = 24; // pixels: every row of a windowed page is as high
-const BEYOND = 12; // rows drawn above and below the view
+const BEYOND = 6; // rows drawn above and below the view
+
+/** The rows to draw, and the rows seen, each from its first to before its last. */
+interface Window {
+  drawn: [number, number];
+  seen: [number, number];
+  windowed: boolean;
+}
 
 /**
- * The rows to draw, from first to before last, and whether others are left out. The selected
- * row comes into view when it is chosen, and paper gets every row.
+ * The part of the page to draw, where others are left out. The selected row comes into view when
+ * it is chosen, and paper gets every row.
  */
 export function useWindow(
   desk: RefObject<HTMLElement | null>,
   proof: ProofView,
   place: Place | null,
-): [number, number, boolean] {
+): Window {
   const count = proof.lines.length;
   const windowed = proof.large;
   const [view, setView] = useState({ top: 0, height: 800 });
@@ -54,7 +61,12 @@ export function useWindow(
     page.scrollTo({ top: top - page.clientHeight / 2, behavior: "instant" });
   }, [desk, row]);
 
-  if (!windowed || printing) return [0, count, false];
-  const first = Math.max(0, Math.floor(view.top / ROW) - BEYOND);
-  return [first, Math.min(count, Math.ceil((view.top + view.height) / ROW) + BEYOND), true];
+  if (!windowed || printing) return { drawn: [0, count], seen: [0, count], windowed: false };
+  const top = Math.floor(view.top / ROW);
+  const bottom = Math.ceil((view.top + view.height) / ROW);
+  const within = (beyond: number): [number, number] => [
+    Math.max(0, top - beyond),
+    Math.min(count, bottom + beyond),
+  ];
+  return { drawn: within(BEYOND), seen: within(0), windowed: true };
 }

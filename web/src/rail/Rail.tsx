@@ -1,5 +1,5 @@
 import { Check } from "lucide-react";
-import { memo, useEffect, useMemo, useRef } from "react";
+import { memo, useDeferredValue, useEffect, useMemo, useRef } from "react";
 
 import type { CheckView, ProofView } from "../api/client";
 
@@ -11,7 +11,9 @@ interface Props {
 
 /** One bead for each relation: a tick that foots, a square with the gap that does not. */
 export function Rail({ proof, active, onVisit }: Props) {
-  const groups = useMemo(() => groupsOf(proof), [proof]);
+  // The page is repainted first, and the beads right after it.
+  const proved = useDeferredValue(proof);
+  const groups = useMemo(() => groupsOf(proved), [proved]);
   return (
     <footer className="col-span-2 flex items-center gap-3 border-t border-hairline bg-panel px-4 print:hidden">
       <h2 className="font-semibold">Footing</h2>

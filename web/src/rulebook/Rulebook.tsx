@@ -1,9 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
 import { useCallback, useMemo, useState } from "react";
 
-import type { Change, PackName, PackView, Problem, RuleView } from "../api/client";
-import type { Deed, Trial } from "../api/queries";
-import { rulebookQuery, useDeeds, useTrial } from "../api/queries";
+import type { PackName, PackView, Problem, RuleView } from "../api/client";
+import type { Deed } from "../api/queries";
+import { rulebookQuery, useDeeds } from "../api/queries";
+import type { Trial } from "../api/trials";
+import { together, triedOf, useTrial } from "../api/trials";
 import type { Address } from "../desk/address";
 import { useKeys } from "../desk/useKeys";
 import { Spine } from "../spine/Spine";
@@ -30,7 +32,8 @@ const NO_ROWS = (): [number, number] => [0, 80];
 /** The rulebook: rules as sentences from broad to narrow, each change first a trial. */
 export function Rulebook({ pack, statement, packs, go, onTake, trial, onTrial }: Props) {
   const where = useMemo(() => ({ pack: pack.id, statement }), [pack.id, statement]);
-  const book = useQuery(rulebookQuery(pack.id, pack.revision)).data;
+  const tried = useMemo(() => triedOf(trial, pack), [trial, pack]);
+  const book = useQuery(rulebookQuery(pack.id, pack.revision, tried)).data;
   const [chosen, setChosen] = useState<string | null>(null);
   const [adding, setAdding] = useState(false);
   const [says, setSays] = useState("Narrower rules win, then later ones, clause by clause");
@@ -42,22 +45,34 @@ export function Rulebook({ pack, statement, packs, go, onTake, trial, onTrial }:
   }, []);
   const deeds = useDeeds(where, NOWHERE, NO_ROWS, onRefusal, onDone);
   const onTried = useCallback(
-    (tried: Trial) => {
+    (made: Trial | null) => {
       setProblem(null);
-      onTrial(tried);
+      onTrial(made);
     },
     [onTrial],
   );
-  const trying = useTrial(pack.id, onTried, onRefusal);
-  const act = useCallback((deed: Deed) => deeds.mutate(deed), [deeds]);
-  const attempt = useCallback(
-    (change: Change) => trying.mutate({ change, page: statement }),
-    [statement, trying],
+  const trying = useTrial({
+    pack,
+    statement,
+    trial,
+    inView: NO_ROWS,
+    onTrial: onTried,
+    onOther: deeds.mutate,
+    onRefusal,
+  });
+  const act = useCallback(
+    (deed: Deed) => {
+      if (deed === "undo" && trial) trying.mutate("back");
+      else if (typeof deed === "string") deeds.mutate(deed);
+      else trying.mutate(deed);
+    },
+    [deeds, trial, trying],
   );
   const keep = useCallback(() => {
-    if (trial) act(trial.change);
-    onTrial(null);
-  }, [act, onTrial, trial]);
+    const change = trial && together(trial.changes);
+    // The trial stays in view until the change is kept.
+    if (change) deeds.mutate(change, { onSuccess: () => onTrial(null) });
+  }, [deeds, onTrial, trial]);
 
   const rules = book?.rules ?? [];
   const at = rules.findIndex((rule) => rule.id === chosen);
@@ -86,7 +101,7 @@ export function Rulebook({ pack, statement, packs, go, onTake, trial, onTrial }:
     void chosenFile.text().then((text) => {
       try {
         const rulebook = JSON.parse(text) as Record<string, unknown>;
-        attempt({ kind: "use_rulebook", statement, rulebook });
+        act({ kind: "use_rulebook", statement, rulebook });
       } catch {
         setProblem({
           type: "about:blank",
@@ -156,7 +171,7 @@ export function Rulebook({ pack, statement, packs, go, onTake, trial, onTrial }:
               onSwitch={() => act({ kind: "edit_rule", statement, rule: each.id, off: !each.off })}
               onRemove={() => act({ kind: "remove_rule", statement, rule: each.id })}
               onClause={(clause, value) =>
-                attempt({ kind: "set_rule_clause", statement, rule: each.id, clause, value })
+                act({ kind: "set_rule_clause", statement, rule: each.id, clause, value })
               }
               onDropClause={(clause) => act({ kind: "drop_clause", statement, rule: each.id, clause })}
             />
@@ -165,7 +180,7 @@ export function Rulebook({ pack, statement, packs, go, onTake, trial, onTrial }:
         <Styles
           styles={book?.styles ?? []}
           pack={pack.id}
-          onStyle={(style) => attempt({ kind: "use_style", statement, style })}
+          onStyle={(style) => act({ kind: "use_style", statement, style })}
           onFile={file}
         />
       </main>

@@ -1,4 +1,4 @@
-import type { Trial } from "../api/queries";
+import type { Trial } from "../api/trials";
 import { Button } from "../ui/Button";
 
 interface Props {
@@ -25,7 +25,10 @@ export function TrialCard({ trial, at, onSee, onKeep, onDrop }: Props) {
       </p>
       <ol className="mt-1 max-h-40 overflow-auto">
         {view.changed.map((changed, place) => (
-          <li key={`${changed.statement} ${changed.line} ${changed.column}`}>
+          <li
+            className="[content-visibility:auto] [contain-intrinsic-height:auto_42px]"
+            key={`${changed.statement} ${changed.line} ${changed.column}`}
+          >
             <button
               type="button"
               aria-current={place === at}

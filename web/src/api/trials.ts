@@ -1,0 +1,126 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useRef } from "react";
+
+import type { Change, PackView, TrialView } from "./client";
+import { api, Refusal, taken } from "./client";
+import type { Deed, Tried } from "./queries";
+import { changeIn, proofQuery } from "./queries";
+
+type Together = Extract<Change, { kind: "together" }>;
+export type RuleChange = Together["changes"][number];
+
+/** Changes of rules on trial, and what they would do together. */
+export interface Trial {
+  changes: RuleChange[];
+  view: TrialView;
+}
+
+/** Changes of rules, which are tried before they are kept. */
+const RULES: ReadonlySet<string> = new Set<RuleChange["kind"]>([
+  "set_clause",
+  "drop_clause",
+  "set_rule_clause",
+  "add_rule",
+  "edit_rule",
+  "move_rule",
+  "duplicate_rule",
+  "remove_rule",
+  "use_style",
+  "use_rulebook",
+  "copy_clauses",
+]);
+
+function isRule(change: Change): change is RuleChange {
+  return RULES.has(change.kind);
+}
+
+/** Several changes as one: kept together and undone together. */
+export function together(changes: RuleChange[]): Change | null {
+  const [first, ...others] = changes;
+  if (!first || others.length === 0) return first ?? null;
+  return { kind: "together", statement: first.statement, changes };
+}
+
+/** What to read by, for as long as the pack is as it was when the changes were tried. */
+export function triedOf(trial: Trial | null, pack: PackView): Tried | null {
+  const change = trial && together(trial.changes);
+  return change && trial.view.revision === pack.revision ? { id: trial.view.id, change } : null;
+}
+
+/** Another value for the word that was changed last takes the place of that change. */
+function joined(changes: RuleChange[], change: RuleChange): RuleChange[] {
+  const last = changes.at(-1);
+  const valued = "value" in change && last && "value" in last;
+  const again = valued && JSON.stringify({ ...last, value: 0 }) === JSON.stringify({ ...change, value: 0 });
+  return again ? [...changes.slice(0, -1), change] : [...changes, change];
+}
+
+/** What to try: a change on top of the trial, the trial again, or the trial without its last change. */
+type Attempt = Exclude<Deed, string> | "again" | "back";
+
+interface Trying {
+  pack: PackView;
+  statement: string;
+  trial: Trial | null;
+  inView: () => [number, number];
+  onTrial: (trial: Trial | null) => void;
+  onOther: (change: Change) => void;
+  onRefusal: (refusal: Refusal) => void;
+}
+
+/**
+ * Tries changes of rules, one after another, each on top of the last. Nothing is kept. A change of
+ * something else than rules is handed on.
+ */
+export function useTrial({ pack, statement, trial, inView, onTrial, onOther, onRefusal }: Trying) {
+  const client = useQueryClient();
+  const latest = useRef(trial);
+  useEffect(() => {
+    latest.current = trial;
+  }, [trial]);
+
+  const trying = useMutation({
+    scope: { id: `trials-${pack.id}` },
+    mutationFn: async (attempt: Attempt): Promise<Trial | Change | null> => {
+      let changes = latest.current?.changes ?? [];
+      if (attempt === "back") changes = changes.slice(0, -1);
+      else if (attempt !== "again") {
+        const tried = triedOf(latest.current, pack);
+        const change = await changeIn(client, { pack: pack.id, statement, trial: tried }, attempt);
+        if (!change || !isRule(change)) return change;
+        changes = joined(changes, change);
+      }
+      const change = together(changes);
+      if (!change) return null;
+      const params = { path: { pack: pack.id } };
+      const body = { revision: pack.revision, change, page: statement, rows: inView() };
+      return { changes, view: await taken(api.POST("/api/packs/{pack}/trial", { params, body })) };
+    },
+    onSuccess: (made, attempt) => {
+      if (made && "kind" in made) {
+        onOther(made);
+        return;
+      }
+      if (!made && attempt !== "back") return;
+      latest.current = made;
+      const tried = triedOf(made, pack);
+      if (made && tried) {
+        client.setQueryData(proofQuery({ pack: pack.id, statement, trial: tried }).queryKey, made.view.proof);
+      }
+      onTrial(made);
+    },
+    onError: (error, attempt) => {
+      if (!(error instanceof Refusal)) throw error;
+      if (attempt === "again") onTrial(null);
+      onRefusal(error);
+    },
+  });
+
+  // The pack has changed under the trial, so it is made again.
+  const stale = trial !== null && trial.view.revision !== pack.revision;
+  const { mutate, isPending } = trying;
+  useEffect(() => {
+    if (stale && !isPending) mutate("again");
+  }, [stale, isPending, mutate]);
+  return trying;
+}
