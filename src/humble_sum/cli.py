@@ -9,19 +9,20 @@ from __future__ import annotations
 import json
 import os
 import sys
+from dataclasses import asdict
 from pathlib import Path
 from typing import Annotated, Any, Literal
 
 import typer
 
-from humble_sum.core.amounts import of_units, read_amount
-from humble_sum.core.clauses import InForce, read_clauses
+from humble_sum.core.amounts import of_units
+from humble_sum.core.clauses import read_clauses
 from humble_sum.core.faults import Fault, Refused
 from humble_sum.core.findings import findings_of, signed_mark
 from humble_sum.core.intake.packing import Kept, name_of, pack_of
-from humble_sum.core.printing import print_amount
 from humble_sum.core.proofs import Figure, Proof, prove
 from humble_sum.core.rules import Reach, Rule, Rulebook
+from humble_sum.core.showing import show as show_values
 from humble_sum.core.statements import Hold, Pack, Statement
 from humble_sum.core.ties import prove_pack
 from humble_sum.core.tracing import trace
@@ -108,22 +109,21 @@ def show(
 ) -> None:
     """Print each value by a rule.
 
-    An empty line of standard input is a missing value. Put -- before values that start with a minus:
+    An empty line of standard input is a missing value. With --json each line says the text, the whole
+    number of units and the power of ten of one, what sort of value it is, its mark and tone, and
+    whether it is wider than its rule allows. Put -- before values that start with a minus:
 
     humble-sum show --rule '{"scale": "lakhs", "negative": "brackets"}' -- -277037049.75
     """
-    clauses = InForce(**read_clauses(_json_or_file(rule)).named())
-    for number, text in enumerate(values or (line.rstrip("\r\n") for line in sys.stdin), 1):
+    clauses = read_clauses(_json_or_file(rule))
+    given = values or (line.rstrip("\r\n") for line in sys.stdin)
+    for number, text in enumerate(given, 1):
         try:
-            value = read_amount(text) if text.strip() else None
-        except ValueError as error:
-            raise Refused("bad-amount", Fault(f"value {number}", f"{error}.")) from None
-        printed = print_amount(value, clauses)
-        if as_json:
-            answer = {"text": printed.text, "units": printed.units, "sort": printed.kind}
-            print(json.dumps(answer, ensure_ascii=False))
-        else:
-            print(printed.text)
+            (shown,) = show_values([text if text.strip() else None], clauses)
+        except Refused as refused:
+            what = refused.faults[0].what
+            raise Refused(refused.kind, Fault(f"value {number}", what)) from None
+        print(json.dumps(asdict(shown), ensure_ascii=False) if as_json else shown.text)
 
 
 @app.command()

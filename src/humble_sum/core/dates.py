@@ -28,6 +28,11 @@ def time_text(clock: time, tag: str, digits: Digits = "locale", length: Length =
     return _written(data[f"time.{length}"], None, clock, tag, _digits(data, f"time.{length}", tag, digits))
 
 
+def month_text(month: int, tag: str) -> str:
+    """The name of a month (1 to 12) by itself, abbreviated: Apr, avr."""
+    return str(_data(tag)["months.stand-alone.abbreviated"][month - 1])
+
+
 def date_number(amount: Decimal) -> date | None:
     """The day that a number such as 20260331 means, or None."""
     text = format(amount, "f")

@@ -13,6 +13,7 @@ from humble_sum.core import currencies
 from humble_sum.core.bulk import print_texts
 from humble_sum.core.clauses import RECORD, InForce, SignificantDigits
 from humble_sum.core.grid import Grid, GridRelation, grid_of
+from humble_sum.core.headings import heading
 from humble_sum.core.locales import locale
 from humble_sum.core.printing import Natural, Printed, fitted, print_amount, rounded, unit_exponent
 from humble_sum.core.relations import Cell, Relation
@@ -185,7 +186,8 @@ class Figures(Mapping[Cell, Figure]):
 class Proof:
     """A statement proved: figures in page order, checks in relation order, captions.
 
-    `grid` is its exact side, with which a change of rules is proved again.
+    `grid` is its exact side, with which a change of rules is proved again. `heads` are what stands
+    over its columns.
     """
 
     statement: Statement
@@ -194,6 +196,7 @@ class Proof:
     checks: tuple[Check, ...]
     caption: str
     exceptions: tuple[str, ...]
+    heads: tuple[str, ...]
 
     @property
     def gaps(self) -> list[Check]:
@@ -216,7 +219,9 @@ def prove(pack: Pack, statement: Statement, grid: Grid | None = None) -> Proof:
     units, exponents = _printed_units(grid, decided, figures, {*holds, *nudges})
     checks = tuple(_check(each, units, exponents) for each in grid.relations)
     caption, exceptions = _captions(statement, decided)
-    return Proof(statement, grid, figures, checks, caption, exceptions)
+    width = len(columns)
+    heads = tuple(heading(c.label, c.date, decided[n::width]) for n, c in enumerate(statement.columns))
+    return Proof(statement, grid, figures, checks, caption, exceptions, heads)
 
 
 def _settled(grid: Grid, pack: Pack, decided: Sequence[Decided]) -> list[Decided]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from decimal import Decimal
 
@@ -24,15 +25,22 @@ class Specimen:
     """A sample: what sort it is, its exact amount as text, and how it prints."""
 
     sort: str
+    amount: Decimal | None
     exact: str
     text: str
 
 
-def specimens(clauses: InForce) -> list[Specimen]:
-    """The built-in specimens under these clauses."""
+OWN = "yours"
+
+
+def specimens(clauses: InForce, own: Sequence[Decimal] = ()) -> list[Specimen]:
+    """The built-in specimens under these clauses, and then the user's own amounts."""
     found = []
     for sort, units in IN_UNITS.items():
         amount = scaled(units, clauses.exponent)
-        found.append(Specimen(sort, exact_text(amount, clauses), print_amount(amount, clauses).whole))
-    found.append(Specimen("missing", "", print_amount(None, clauses).text))
+        found.append(Specimen(sort, amount, exact_text(amount, clauses), print_amount(amount, clauses).whole))
+    found.append(Specimen("missing", None, "", print_amount(None, clauses).text))
+    found += [
+        Specimen(OWN, each, exact_text(each, clauses), print_amount(each, clauses).whole) for each in own
+    ]
     return found

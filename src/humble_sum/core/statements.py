@@ -8,6 +8,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from humble_sum.core.amounts import Amount
 from humble_sum.core.clauses import Currency
+from humble_sum.core.headings import PeriodDate
 from humble_sum.core.rules import Id, LineKind, Rulebook
 
 APART: tuple[LineKind, ...] = ("memo", "per_unit", "count", "percent")  # kinds that no total counts
@@ -22,12 +23,14 @@ class Column(BaseModel):
     """A period given by the figures' owner, or derived from others.
 
     A derived column is a difference, a sum, or shares: a column's figures over one line's. An
-    `absent` column is a placeholder: the figures taken in have no such column.
+    `absent` column is a placeholder: the figures taken in have no such column. A column with a
+    `date` is headed by it, in the locale its figures print in; its label names it elsewhere.
     """
 
     model_config = ConfigDict(extra="forbid", frozen=True)
     id: Id
     label: Label
+    date: PeriodDate | None = None
     difference: tuple[Id, Id] | None = Field(
         default=None, description="Derived: the first column minus the second."
     )
@@ -165,7 +168,10 @@ class Tie(BaseModel):
 
 
 class Pack(BaseModel):
-    """One entity and period: its statements, ties between them, rulebook, holds and nudges."""
+    """One entity and period: its statements, ties between them, rulebook, holds and nudges.
+
+    `specimens` are its owner's own sample amounts, to see what a rule would print.
+    """
 
     model_config = ConfigDict(extra="forbid", frozen=True)
     entity: Label
@@ -176,6 +182,7 @@ class Pack(BaseModel):
     rulebook: Rulebook = Rulebook()
     holds: tuple[Hold, ...] = ()
     nudges: tuple[Nudge, ...] = ()
+    specimens: tuple[Amount, ...] = Field(default=(), max_length=24)
 
     def statement(self, id: str) -> Statement | None:
         return next((statement for statement in self.statements if statement.id == id), None)

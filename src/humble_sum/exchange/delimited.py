@@ -27,7 +27,7 @@ def write_csv(pack: Pack, proof: Proof) -> bytes:
         [statement.title],
         [pack.period],
         [caption(proof)],
-        ["", *(column.label for column in statement.columns)],
+        ["", *proof.heads],
     ]
     for row in rows(proof):
         texts = [figure.printed.whole for figure in row.figures]

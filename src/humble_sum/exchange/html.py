@@ -37,7 +37,7 @@ td.rust { color: #a83c14; }
 def write_html(pack: Pack, proof: Proof) -> bytes:
     """The statement as its readers see it. Each figure's exact amount is in its data element."""
     statement = proof.statement
-    heads = "".join(f'<th scope="col">{escape(column.label)}</th>' for column in statement.columns)
+    heads = "".join(f'<th scope="col">{escape(head)}</th>' for head in proof.heads)
     body = "\n".join(_row(row, len(statement.columns)) for row in rows(proof))
     page = f"""<!doctype html>
 <html lang="en">

@@ -19,7 +19,7 @@ def write_markdown(pack: Pack, proof: Proof) -> bytes:
     statement = proof.statement
     said = ", ".join(filter(None, (pack.period, caption(proof))))
     out = [f"## {escaped(statement.title)}", "", f"{escaped(pack.entity)}, {escaped(said)}", ""]
-    out.append("| | " + " | ".join(escaped(column.label) for column in statement.columns) + " |")
+    out.append("| | " + " | ".join(escaped(head) for head in proof.heads) + " |")
     out.append("|---|" + "---:|" * len(statement.columns))
     for row in rows(proof):
         texts = [figure.printed.whole for figure in row.figures] or [""] * len(statement.columns)

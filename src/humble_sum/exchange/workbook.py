@@ -48,9 +48,9 @@ def write_xlsx(pack: Pack, proof: Proof) -> bytes:
         _text(_at(sheet, sheet.max_row, 1), text, bold)
     sheet.append([""])
     head = sheet.max_row
-    for number, column in enumerate(proof.statement.columns, 2):
+    for number, over in enumerate(proof.heads, 2):
         cell = _at(sheet, head, number)
-        _text(cell, column.label)
+        _text(cell, over)
         cell.alignment = Alignment(horizontal="right")
     live = True
     for row in rows(proof):

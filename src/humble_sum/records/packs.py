@@ -10,6 +10,7 @@ from typing import Any
 from sqlalchemy import delete, func, select
 from sqlalchemy.orm import Session, selectinload
 
+from humble_sum.core.amounts import amount_text, read_amount
 from humble_sum.core.faults import Fault, Refused
 from humble_sum.core.rules import Reach, Rule, Rulebook
 from humble_sum.core.statements import Column, Hold, Line, Members, Nudge, Pack, Statement, Tie
@@ -71,7 +72,7 @@ def _statement_row(pack_id: str, place: int, statement: Statement) -> StatementR
         title=statement.title,
         members=[members.model_dump(mode="json") for members in statement.members],
         columns=[
-            ColumnRow(position=n, code=c.id, label=c.label, **_terms(c))
+            ColumnRow(position=n, code=c.id, label=c.label, date=c.date, **_terms(c))
             for n, c in enumerate(statement.columns)
         ],
         lines=[
@@ -134,6 +135,7 @@ def _statement(row: StatementRow) -> Statement:
             Column(
                 id=c.code,
                 label=c.label,
+                date=c.date,
                 difference=(c.first, c.second) if c.first and c.second else None,
                 sum=tuple(c.adds) if c.adds else None,
                 share=(c.share[0], c.share[1]) if c.share else None,
@@ -170,11 +172,12 @@ def state_of(pack: Pack) -> dict[str, Any]:
         "rules": rules,
         "holds": [hold.model_dump(mode="json") for hold in pack.holds],
         "nudges": [nudge.model_dump(mode="json") for nudge in pack.nudges],
+        "specimens": [amount_text(amount) for amount in pack.specimens],
     }
 
 
 def read_state(session: Session, pack_id: str) -> dict[str, Any]:
-    """Ties, rulebook, holds and nudges, as fields of a pack."""
+    """Ties, rulebook, holds, nudges and specimens, as fields of a pack."""
 
     def rows(table: Any, order: Any) -> Any:
         return session.scalars(select(table).where(table.pack == pack_id).order_by(order))
@@ -222,13 +225,14 @@ def read_state(session: Session, pack_id: str) -> dict[str, Any]:
             )
             for row in rows(NudgeRow, NudgeRow.id)
         ),
+        "specimens": tuple(read_amount(text) for text in pack_row(session, pack_id).specimens),
     }
 
 
 def write_state(session: Session, pack_id: str, state: dict[str, Any]) -> None:
     """Put the given parts of a state in place of what was there.
 
-    The parts are ties, rules, holds, nudges and statements. Of the statements, those given take
+    The parts are ties, rules, holds, nudges, specimens and statements. Of the statements, those given take
     the place of those with their ids, in their order, and every other stays.
     """
     for statement in state.get("statements", []):
@@ -256,6 +260,8 @@ def write_state(session: Session, pack_id: str, state: dict[str, Any]) -> None:
     for entry in state.get("nudges", []):
         texts = {"units": str(entry["units"]), "natural": str(entry["natural"])}
         session.add(NudgeRow(pack=pack_id, **(entry | texts)))
+    if "specimens" in state:
+        pack_row(session, pack_id).specimens = state["specimens"]
     session.flush()
 
 

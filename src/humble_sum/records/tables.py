@@ -43,6 +43,7 @@ class PackRow(Base):
     currency: Mapped[str | None]
     revision: Mapped[int] = mapped_column(Integer, default=1)
     created: Mapped[str]
+    specimens: Mapped[list[str]] = mapped_column(JSON, default=list)
     statements: Mapped[list[StatementRow]] = relationship(
         order_by="StatementRow.position", cascade="all, delete-orphan"
     )
@@ -74,6 +75,7 @@ class ColumnRow(Base):
     position: Mapped[int]
     code: Mapped[str]
     label: Mapped[str]
+    date: Mapped[str | None]
     first: Mapped[str | None]
     second: Mapped[str | None]
     adds: Mapped[list[str] | None] = mapped_column(JSON(none_as_null=True))

@@ -12,7 +12,7 @@ from starlette.middleware.trustedhost import TrustedHostMiddleware
 
 from humble_sum import __version__
 from humble_sum.records.database import Database
-from humble_sum.server import bare, figures, packs, problems, rulebook, statements
+from humble_sum.server import bare, figures, localities, packs, problems, rulebook, statements
 from humble_sum.server.desk import Desk
 from humble_sum.server.examples import add_examples
 from humble_sum.server.intakes import Intakes
@@ -38,7 +38,14 @@ def create_app(database: Database, hosts: tuple[str, ...] = LOOPBACK) -> FastAPI
     problems.install(app)
     app.add_middleware(TrustedHostMiddleware, allowed_hosts=list(hosts))
     api = APIRouter(prefix="/api", responses=packs.problem_responses(problems.Problem))
-    for router in (packs.router, statements.router, rulebook.router, figures.router, bare.router):
+    for router in (
+        packs.router,
+        statements.router,
+        rulebook.router,
+        localities.router,
+        figures.router,
+        bare.router,
+    ):
         api.include_router(router)
     app.include_router(api)
     _serve_site(app)

@@ -2,53 +2,58 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from dataclasses import asdict
+from typing import Annotated, Any
 
 from fastapi import APIRouter
 from pydantic import BaseModel, ConfigDict, Field
 
 from humble_sum.core.amounts import Amount
-from humble_sum.core.clauses import Clauses, InForce
+from humble_sum.core.clauses import Clauses, Tone
 from humble_sum.core.footing.bare import Answered, BareProblem, answer, read_problem
-from humble_sum.core.printing import print_amount
+from humble_sum.core.printing import Kind
+from humble_sum.core.showing import show
 
 router = APIRouter(tags=["by themselves"])
+
+
+EXAMPLE: dict[str, Any] = {
+    "rule": {"scale": "lakhs", "negative": "brackets", "locale": "en-IN"},
+    "values": ["-277037049.75", "0", None],
+}
 
 
 class ShowRequest(BaseModel):
     """Clauses and the values to print by them; null is a missing value."""
 
-    model_config = ConfigDict(
-        json_schema_extra={
-            "examples": [
-                {
-                    "rule": {"scale": "lakhs", "negative": "brackets", "locale": "en-IN"},
-                    "values": ["-277037049.75", "0", None],
-                }
-            ]
-        }
-    )
+    model_config = ConfigDict(json_schema_extra={"examples": [EXAMPLE]})
     rule: Clauses
     values: Annotated[list[Amount | None], Field(max_length=100_000)]
 
 
-class Shown(BaseModel):
-    """A printed value: its text, the whole number of units printed, and what sort it is."""
+class ShownView(BaseModel):
+    """A printed value.
 
-    model_config = ConfigDict(
-        json_schema_extra={"examples": [{"text": "(2,770)", "units": "-2770", "sort": "amount"}]}
-    )
+    `units` is the whole number printed, each 10**`exponent`, as text; null where no number is.
+    """
+
     text: str
     units: str | None
-    sort: Literal["amount", "zero", "rounds_away", "missing"]
+    exponent: int
+    sort: Kind
+    mark: str
+    tone: Tone
+    hang: str = Field(description="The end of the text that stands past the digits.")
+    too_wide: bool
 
 
 @router.post("/show")
-def show(body: ShowRequest) -> list[Shown]:
+def show_values(body: ShowRequest) -> list[ShownView]:
     """Print values under a rule, without keeping anything."""
-    clauses = InForce(**body.rule.named())
-    printed = [print_amount(value, clauses) for value in body.values]
-    return [Shown(text=p.text, units=None if p.units is None else str(p.units), sort=p.kind) for p in printed]
+    return [
+        ShownView(**asdict(shown) | {"units": None if shown.units is None else str(shown.units)})
+        for shown in show(body.values, body.rule)
+    ]
 
 
 @router.post("/foot")

@@ -7,7 +7,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from humble_sum.core.amounts import of_units
+from humble_sum.core.amounts import Amount, of_units
 from humble_sum.core.clauses import read_clauses
 from humble_sum.core.faults import Fault, Refused
 from humble_sum.core.findings import spot_said
@@ -29,6 +29,7 @@ from humble_sum.server.restructuring import (
     GroupLines,
     MakePart,
     MoveLine,
+    SetColumn,
     SetLine,
     SetMembers,
     restructure,
@@ -97,6 +98,13 @@ class ClearNudges(_Change):
     kind: Literal["clear_nudges"]
 
 
+class SetSpecimens(_Change):
+    """Keep these amounts as the pack's own specimens, in place of those it had."""
+
+    kind: Literal["set_specimens"]
+    amounts: Annotated[list[Amount], Field(max_length=24)]
+
+
 RuleChange = Annotated[SetClause | DropClause | Ruling, Field(discriminator="kind")]
 
 
@@ -116,12 +124,14 @@ Change = Annotated[
     | Foot
     | CloseGap
     | ClearNudges
+    | SetSpecimens
     | MakePart
     | FlipSign
     | GroupLines
     | DissolveTotal
     | MoveLine
     | SetLine
+    | SetColumn
     | SetMembers
     | Ruling,
     Field(discriminator="kind"),
@@ -138,6 +148,7 @@ def apply(whole: PackProof, change: Change) -> tuple[Pack, str]:
         "foot": _foot,
         "close_gap": _close_gap,
         "clear_nudges": _clear_nudges,
+        "set_specimens": _set_specimens,
     }
     if isinstance(change, Together):
         return _together(whole, change)
@@ -286,6 +297,12 @@ def _clear_nudges(whole: PackProof, change: ClearNudges, proof: Proof) -> tuple[
         pack.model_copy(update={"nudges": others}),
         f"Let every figure of {proof.statement.name} print its own rounding",
     )
+
+
+def _set_specimens(whole: PackProof, change: SetSpecimens, proof: Proof) -> tuple[Pack, str]:
+    amounts = tuple(dict.fromkeys(change.amounts))
+    count = "1 specimen" if len(amounts) == 1 else f"{len(amounts)} specimens"
+    return whole.pack.model_copy(update={"specimens": amounts}), f"{count} of your own kept"
 
 
 def _without(pack: Pack, spots: Collection[Spot]) -> tuple[Hold, ...]:

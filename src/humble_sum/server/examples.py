@@ -17,6 +17,7 @@ from humble_sum.core.ties import prove_pack
 from humble_sum.exchange.pack_json import write_pack
 from humble_sum.exchange.sources.text import read_text
 from humble_sum.records.demo import demo_pack
+from humble_sum.server import bare
 from humble_sum.server.comparing import ComparisonView, comparison_view
 from humble_sum.server.drafts import ConventionView, IntakeView, draft_view
 from humble_sum.server.intakes import SAID
@@ -93,6 +94,10 @@ def _examples() -> dict[str, Any]:
         f"post {one}/redo": _json(outcome),
         f"get {one}/history": [_json(change)],
         f"get {one}/rulebook": {"revision": 1, "rules": [], "styles": [], "kinds": ["line"], "most": 0},
+        f"get {one}/locales": [
+            {"tag": "mr-IN", "says": "Marathi, India", "amount": "(२,७७०)"}
+            | {"percent": "१२.३%", "date": "३१ मार्च, २०२६"}
+        ],
         f"post {one}/trial": {
             "id": "5f0c1a9be2d37c48",
             "revision": 1,
@@ -103,6 +108,7 @@ def _examples() -> dict[str, Any]:
         f"get {of}/proof": _json(page),
         f"get {of}/rows": _json(rows_view(proof, 1, 0, SHORTENED)),
         f"get {of}/figures/{{line}}/{{column}}": _json(figure_view(whole, proof, figure, 1)),
+        f"get {one}/figures/{{line}}/{{column}}": _json(figure_view(whole, proof, figure, 1)),
         f"get {of}/nudges": _json(footing_view(prove(footed, statement), 2)),
         "post /api/intakes": _json(intake),
         "post /api/intakes/pasted": _json(intake),
@@ -112,7 +118,7 @@ def _examples() -> dict[str, Any]:
         "post /api/intakes/{intake}/accept": _json(view),
         "post /api/intakes/{intake}/compare": _json(_comparison(pack)),
         "post /api/intakes/{intake}/roll": _json(view),
-        "post /api/show": [{"text": "(2,770)", "units": "-2770", "sort": "amount"}],
+        "post /api/show": [_json(shown) for shown in bare.show_values(bare.ShowRequest(**bare.EXAMPLE))],
         "post /api/foot": {
             "feasible": True,
             "printed": {"a": 10, "b": 11, "t": 21},

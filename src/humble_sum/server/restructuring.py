@@ -8,6 +8,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from humble_sum.core import members, structure
 from humble_sum.core.faults import Fault, Refused
+from humble_sum.core.headings import PeriodDate
 from humble_sum.core.ids import new_id
 from humble_sum.core.rules import Id, LineKind, Rulebook
 from humble_sum.core.soundness import check
@@ -69,6 +70,15 @@ class SetLine(_Restructure):
     indent: Annotated[int, Field(ge=0, le=8)] | None = None
 
 
+class SetColumn(_Restructure):
+    """Change what a column is called, and the day or month that heads it; null has the label head it."""
+
+    kind: Literal["set_column"]
+    column: Id
+    label: Label
+    date: PeriodDate | None = None
+
+
 class SetMembers(_Restructure):
     """Choose who should be there: absent members get placeholders. An empty list takes the choice back."""
 
@@ -79,7 +89,16 @@ class SetMembers(_Restructure):
     members: Annotated[list[Label], Field(max_length=2_000)]
 
 
-RESTRUCTURING = ("make_part", "flip_sign", "group", "dissolve", "move_line", "set_line", "set_members")
+RESTRUCTURING = (
+    "make_part",
+    "flip_sign",
+    "group",
+    "dissolve",
+    "move_line",
+    "set_line",
+    "set_column",
+    "set_members",
+)
 
 
 def restructure(pack: Pack, statement: Statement, change: Any) -> tuple[Pack, str]:
@@ -147,8 +166,20 @@ def _changed(statement: Statement, change: Any) -> tuple[Statement, str]:
             ), f"{name(change.line)} moved {before}"
         case SetLine():
             return _said_of(statement, change, name(change.line))
+        case SetColumn():
+            return _column(statement, change)
         case _:
             return _members(statement, change)
+
+
+def _column(statement: Statement, change: SetColumn) -> tuple[Statement, str]:
+    old = statement.column(change.column)
+    if old is None:
+        raise Refused("no-such-column", Fault("column", f'There is no column "{change.column}".'))
+    new = old.model_copy(update={"label": change.label, "date": change.date})
+    columns = tuple(new if column is old else column for column in statement.columns)
+    says = f"{old.label} headed by {'its date' if change.date else change.label}"
+    return statement.model_copy(update={"columns": columns}), says
 
 
 def _members(statement: Statement, change: SetMembers) -> tuple[Statement, str]:

@@ -15,7 +15,6 @@ from humble_sum.core.relations import Cell
 from humble_sum.core.rulebooks import STYLES, RuleStanding, standings
 from humble_sum.core.rules import Decided, Level, Reach, Rule
 from humble_sum.core.sentences import word_of
-from humble_sum.core.specimens import specimens
 from humble_sum.core.statements import Pack
 from humble_sum.core.ties import PackProof, prove_pack
 from humble_sum.exchange.rulebook_json import write_rulebook
@@ -23,7 +22,7 @@ from humble_sum.records.packs import pack_row
 from humble_sum.server.changing import Together, apply
 from humble_sum.server.desk import proof_of
 from humble_sum.server.packs import ChangeRequest, Trial, answered, desk_of
-from humble_sum.server.showing import proof_view, word_view
+from humble_sum.server.showing import proof_view, specimen_views, word_view
 from humble_sum.server.statements import file_name
 from humble_sum.server.views import ProofView, SpecimenView, WordView
 
@@ -244,7 +243,6 @@ def _rule(pack: Pack, rule: Rule, standing: RuleStanding) -> RuleView:
     for name, lead in PHRASES.items():
         if name in named:
             said += [lead, words[name], "."]
-    shown = specimens(decided.clauses)
     return RuleView(
         id=rule.id,
         name=rule.name,
@@ -258,7 +256,7 @@ def _rule(pack: Pack, rule: Rule, standing: RuleStanding) -> RuleView:
         decides=dict(standing.decides),
         sentence=said,
         more=[words[name] for name in NAMES if name not in named],
-        specimens=[SpecimenView(sort=s.sort, exact=s.exact, text=s.text) for s in shown],
+        specimens=specimen_views(decided.clauses, pack.specimens),
     )
 
 

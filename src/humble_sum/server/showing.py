@@ -3,16 +3,22 @@
 from __future__ import annotations
 
 from collections import Counter
+from collections.abc import Sequence
+from decimal import Decimal
 from itertools import islice
 from typing import Literal
 
-from humble_sum.core.amounts import scaled, total
+from humble_sum.core.amounts import amount_text, scaled, total
+from humble_sum.core.clauses import InForce
+from humble_sum.core.deciding import decisions
 from humble_sum.core.findings import check_said, relation_said, signed_mark, tie_check_said, tie_said
 from humble_sum.core.footing.plan import added_drift
 from humble_sum.core.footing.problem import added_drift_said
 from humble_sum.core.footing.ways import ways
 from humble_sum.core.printing import exact_text, print_amount, scaled_text
 from humble_sum.core.proofs import Check, Figure, Proof
+from humble_sum.core.remedies import remedies
+from humble_sum.core.rules import Decided
 from humble_sum.core.scaling import NO_BREAK
 from humble_sum.core.sentences import SentenceWord, more_words, sentence
 from humble_sum.core.specimens import specimens
@@ -26,6 +32,8 @@ from humble_sum.server.views import (
     ChoiceView,
     ClauseOrigin,
     ColumnView,
+    DecidedView,
+    DecisionView,
     FigureCell,
     FigureView,
     FootingView,
@@ -34,6 +42,7 @@ from humble_sum.server.views import (
     NudgeView,
     ProofView,
     ReachView,
+    RemedyView,
     RowsView,
     SpecimenView,
     StepView,
@@ -65,7 +74,10 @@ def proof_view(
         period=pack.period,
         caption=proof.caption,
         exceptions=list(proof.exceptions),
-        columns=[ColumnView(id=c.id, label=c.label, derived=c.derived) for c in statement.columns],
+        columns=[
+            ColumnView(id=c.id, label=c.label, heading=head, derived=c.derived)
+            for c, head in zip(statement.columns, proof.heads, strict=True)
+        ],
         lines=[_line(row, first <= n < last) for n, row in enumerate(rows(proof))],
         checks=[
             *(_check(proof, c, large) for c in proof.checks if not large or c.status != "foots"),
@@ -159,6 +171,7 @@ def _tie(whole: PackProof, statement: str, check: TieCheck) -> CheckView:
 
 def figure_view(whole: PackProof, proof: Proof, figure: Figure, revision: int) -> FigureView:
     """The margin of one figure."""
+    pack = whole.pack
     line = proof.statement.line(figure.cell[0])
     column = proof.statement.column(figure.cell[1])
     assert line is not None and column is not None
@@ -166,6 +179,8 @@ def figure_view(whole: PackProof, proof: Proof, figure: Figure, revision: int) -
         revision=revision,
         line=line.id,
         column=column.id,
+        column_label=column.label,
+        column_date=column.date,
         label=f"{line.label}, {column.label}",
         steps=[
             StepView(
@@ -185,6 +200,10 @@ def figure_view(whole: PackProof, proof: Proof, figure: Figure, revision: int) -
         ],
         sentence=[part if isinstance(part, str) else word_view(part) for part in sentence(figure.decided)],
         more=[word_view(part) for part in more_words(figure.decided)],
+        decisions=decision_views(figure.decided),
+        remedies=[
+            RemedyView(says=r.says, clause=r.clause, value=r.value, text=r.text) for r in remedies(figure)
+        ],
         reaches=[
             ReachView(apply="origin", label="where each word was set"),
             ReachView(apply="everywhere", label="everywhere"),
@@ -196,7 +215,7 @@ def figure_view(whole: PackProof, proof: Proof, figure: Figure, revision: int) -
             ReachView(apply="line", label=f"on line {line.label}"),
             ReachView(apply="figure", label="on this figure"),
         ],
-        specimens=[SpecimenView(sort=s.sort, exact=s.exact, text=s.text) for s in specimens(figure.clauses)],
+        specimens=specimen_views(figure.clauses, pack.specimens),
         gaps=_gaps(whole, proof, figure),
         in_words=_in_words(figure),
         structure=structure_view(proof.statement, line),
@@ -204,6 +223,32 @@ def figure_view(whole: PackProof, proof: Proof, figure: Figure, revision: int) -
         hold_reason=figure.held.reason if figure.held else "",
         can_hold=figure.exact is not None,
     )
+
+
+def decision_views(decided: Decided) -> list[DecisionView]:
+    """Which rule decided which clauses of a figure."""
+    return [
+        DecisionView(
+            rule=each.rule.id if each.rule else None,
+            name=each.rule.name if each.rule else "Default",
+            level=each.rule.reach.level if each.rule else "default",
+            clauses=[DecidedView(clause=name, says=said) for name, said in each.clauses],
+        )
+        for each in decisions(decided)
+    ]
+
+
+def specimen_views(clauses: InForce, own: Sequence[Decimal]) -> list[SpecimenView]:
+    """The specimens under these clauses, the pack's own among them."""
+    return [
+        SpecimenView(
+            sort=s.sort,
+            amount=None if s.amount is None else amount_text(s.amount),
+            exact=s.exact,
+            text=s.text,
+        )
+        for s in specimens(clauses, own)
+    ]
 
 
 def _in_words(figure: Figure) -> str:

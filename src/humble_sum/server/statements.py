@@ -9,12 +9,13 @@ from fastapi import APIRouter, Query, Request, Response
 
 from humble_sum.core.faults import Fault, Refused
 from humble_sum.exchange.outputs import OUTPUTS
+from humble_sum.records.packs import pack_row
 from humble_sum.server.desk import figure_of
 from humble_sum.server.packs import Trial, answered, desk_of
 from humble_sum.server.showing import figure_view, footing_view, proof_view, rows_view
 from humble_sum.server.views import FigureView, FootingView, ProofView, RowsView
 
-router = APIRouter(prefix="/packs/{pack}/statements/{statement}", tags=["statements"])
+router = APIRouter(prefix="/packs/{pack}", tags=["statements"])
 
 MOST_ROWS = 400
 FILE: dict[int | str, dict[str, Any]] = {
@@ -28,7 +29,7 @@ FILE: dict[int | str, dict[str, Any]] = {
 Row = Annotated[int, Query(ge=0, description="A row of the page, from 0.")]
 
 
-@router.get("/proof", response_model=ProofView)
+@router.get("/statements/{statement}/proof", response_model=ProofView)
 def proof_of(
     request: Request,
     pack: str,
@@ -46,7 +47,7 @@ def proof_of(
         return answered(proof_view(whole, proof, row.revision, wanted))
 
 
-@router.get("/rows", response_model=RowsView)
+@router.get("/statements/{statement}/rows", response_model=RowsView)
 def rows_of(
     request: Request, pack: str, statement: str, first: Row, last: Row, trial: Trial = None
 ) -> Response:
@@ -57,7 +58,7 @@ def rows_of(
         return answered(rows_view(proof, row.revision, first, min(last, first + MOST_ROWS)))
 
 
-@router.get("/figures/{line}/{column}")
+@router.get("/statements/{statement}/figures/{line}/{column}")
 def figure(
     request: Request, pack: str, statement: str, line: str, column: str, trial: Trial = None
 ) -> FigureView:
@@ -68,7 +69,36 @@ def figure(
         return figure_view(whole, proof, figure_of(proof, line, column), row.revision)
 
 
-@router.get("/nudges")
+@router.get("/figures/{line}/{column}")
+def find_figure(
+    request: Request,
+    pack: str,
+    line: str,
+    column: str,
+    statement: Annotated[str | None, Query(description="Where several have the line.")] = None,
+) -> FigureView:
+    """One figure, by line and column alone where one statement has them: how it came to print, step
+    by step, and which rule decided each of its clauses."""
+    desk = desk_of(request)
+    with desk.database.reading() as session:
+        row = pack_row(session, pack)
+        whole = desk.proved(session, row)
+        having = [
+            id
+            for id, proof in whole.proofs.items()
+            if (line, column) in proof.figures and statement in (None, id)
+        ]
+        if not having:
+            what = f'There is no figure at line "{line}", column "{column}".'
+            raise Refused("no-such-figure", Fault("figure", what))
+        if len(having) > 1:
+            what = f"Several statements have this figure: {', '.join(having)}."
+            raise Refused("several-figures", Fault("figure", what, "Name one with ?statement=."))
+        proof = whole.proofs[having[0]]
+        return figure_view(whole, proof, proof.figures[line, column], row.revision)
+
+
+@router.get("/statements/{statement}/nudges")
 def nudges(request: Request, pack: str, statement: str, trial: Trial = None) -> FootingView:
     """Every figure moved: exact, rounded, printed, and why."""
     desk = desk_of(request)
@@ -77,7 +107,7 @@ def nudges(request: Request, pack: str, statement: str, trial: Trial = None) -> 
         return footing_view(proof, row.revision)
 
 
-@router.get("/files/{format}", response_class=Response, responses=FILE)
+@router.get("/statements/{statement}/files/{format}", response_class=Response, responses=FILE)
 def take_away(request: Request, pack: str, statement: str, format: str) -> Response:
     """The statement as a file: xlsx, html, csv, md, or the pack as json."""
     output = OUTPUTS.get(format)

@@ -47,6 +47,7 @@ class PackName(BaseModel):
 class ColumnView(BaseModel):
     id: str
     label: str
+    heading: str = Field(description="What readers see over it: a date follows the locale.")
     derived: bool
 
 
@@ -175,7 +176,33 @@ class WordView(BaseModel):
 
 class SpecimenView(BaseModel):
     sort: str
+    amount: str | None = Field(description="The exact amount as plain decimal text.")
     exact: str
+    text: str
+
+
+class DecidedView(BaseModel):
+    """A clause, and what it says now."""
+
+    clause: str
+    says: str
+
+
+class DecisionView(BaseModel):
+    """A rule, null for the defaults, and the clauses of the figure that it decided."""
+
+    rule: str | None
+    name: str
+    level: Literal["default"] | Level
+    clauses: list[DecidedView]
+
+
+class RemedyView(BaseModel):
+    """A clause that would let a figure fit that is wider than its rule allows."""
+
+    says: str
+    clause: str
+    value: Any
     text: str
 
 
@@ -238,10 +265,14 @@ class FigureView(BaseModel):
     revision: int
     line: str
     column: str
+    column_label: str
+    column_date: str | None
     label: str
     steps: list[StepView]
     sentence: list[str | WordView]
     more: list[WordView] = Field(description="Words the sentence does not have yet.")
+    decisions: list[DecisionView] = Field(description="Every clause, under the rule that decided it.")
+    remedies: list[RemedyView]
     reaches: list[ReachView]
     specimens: list[SpecimenView]
     gaps: list[GapView]

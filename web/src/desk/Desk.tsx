@@ -339,6 +339,7 @@ export function Desk(props: Props) {
           select(to);
           showFigure(to);
         }}
+        onRule={(rule) => go({ screen: "rulebook", rule })}
         onLeave={() => place && showFigure(place)}
         problem={problem}
         onProblem={onProblem}

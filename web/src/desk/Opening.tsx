@@ -57,6 +57,7 @@ export function Opening() {
     return (
       <Rulebook
         key={chosen}
+        chosen={address.rule}
         pack={pack.data}
         statement={statement.id}
         packs={packs.data ?? []}

@@ -11,6 +11,8 @@ export interface Address {
   pack: string | null;
   statement: string | null;
   place: Place | null;
+  /** The rule in hand on the rulebook screen. */
+  rule: string | null;
   lens: Lens;
 }
 
@@ -24,17 +26,19 @@ function read(): Address {
     pack: (packs === "packs" || packs === "rulebook") && pack ? pack : null,
     statement: statement ?? null,
     place: line && column ? { line, column } : null,
+    rule: packs === "rulebook" && line ? line : null,
     lens: LENSES.find((known) => known === lens) ?? "drift",
   };
 }
 
 function write(address: Address): string {
-  const { screen, pack, statement, place, lens } = address;
+  const { screen, pack, statement, place, rule, lens } = address;
   if (screen === "figures") return "/figures";
   const path = [screen === "rulebook" ? "rulebook" : "packs", pack, statement]
     .filter((step) => step !== null)
     .map(encodeURIComponent);
-  const hash = place ? `#${encodeURIComponent(place.line)}/${encodeURIComponent(place.column)}` : "";
+  const steps = screen === "rulebook" ? [rule ?? ""] : place ? [place.line, place.column] : [""];
+  const hash = steps[0] ? `#${steps.map(encodeURIComponent).join("/")}` : "";
   return `/${path.join("/")}?lens=${lens}${hash}`;
 }
 

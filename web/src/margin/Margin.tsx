@@ -7,9 +7,11 @@ import { useFigure } from "../api/queries";
 import type { Trial } from "../api/trials";
 import { TrialCard } from "../rulebook/TrialCard";
 import { Key } from "../ui/Key";
+import { Decisions } from "./Decisions";
 import { Held } from "./Held";
 import { Nudges } from "./Nudges";
 import { Refused } from "./Refused";
+import { Remedies } from "./Remedies";
 import { Sentence } from "./Sentence";
 import { Specimens } from "./Specimens";
 import { Structure } from "./Structure";
@@ -36,6 +38,7 @@ interface Props {
   onHold: () => void;
   onSelect: (place: Place) => void;
   onLeave: () => void;
+  onRule: (rule: string) => void;
   problem: Problem | null;
   onProblem: (problem: Problem | null) => void;
 }
@@ -54,7 +57,7 @@ export function Margin(props: Props) {
     <aside
       ref={ref}
       aria-label="Margin"
-      className="space-y-4 overflow-y-auto border-l border-hairline bg-panel-light p-4 print:hidden"
+      className="relative space-y-4 overflow-y-auto border-l border-hairline bg-panel-light p-4 print:hidden"
       onKeyDown={onKeyDown}
     >
       {problem ? (
@@ -86,6 +89,7 @@ function Figure(props: Props & { place: Place }) {
         <Held figure={figure} statement={where.statement} act={act} onHold={onHold} />
         <Trace figure={figure} />
       </section>
+      <Remedies figure={figure} statement={where.statement} act={act} />
       <Sentence figure={figure} statement={where.statement} act={act} />
       <label className="flex items-center gap-2 text-soft">
         <input
@@ -102,7 +106,11 @@ function Figure(props: Props & { place: Place }) {
           <p>{figure.in_words}</p>
         </section>
       ) : null}
-      <Specimens figure={figure} />
+      <Decisions figure={figure} onRule={props.onRule} />
+      <Specimens
+        specimens={figure.specimens}
+        onOwn={(amounts) => act({ kind: "set_specimens", statement: where.statement, amounts })}
+      />
       <Ways figure={figure} statement={where.statement} act={act} />
       <Structure
         figure={figure}

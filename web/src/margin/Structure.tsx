@@ -3,6 +3,7 @@ import { useLayoutEffect, useRef, useState } from "react";
 import type { Change, FigureView, LineView, WordView } from "../api/client";
 import type { Deed } from "../api/queries";
 import { Button } from "../ui/Button";
+import { Heading } from "./Heading";
 import { Members } from "./Members";
 import { Word } from "./Word";
 
@@ -97,6 +98,12 @@ export function Structure({ figure, statement, chosen, naming, onNaming, act }: 
           onClose={() => onNaming(false)}
         />
       ) : null}
+      <Heading
+        key={`${figure.column} ${figure.column_label}`}
+        figure={figure}
+        statement={statement}
+        act={act}
+      />
       <Members lists={structure.members} statement={statement} act={act} />
     </section>
   );

@@ -114,7 +114,7 @@ export function Page(props: Props) {
                 <td />
                 {proof.columns.map((column) => (
                   <th key={column.id} scope="col">
-                    <span>{column.label}</span>
+                    <bdi>{column.heading}</bdi>
                   </th>
                 ))}
               </tr>

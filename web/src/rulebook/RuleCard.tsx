@@ -73,6 +73,7 @@ export function RuleCard(props: Props) {
                 key={part.clause}
                 word={part}
                 decides={rule.decides[part.clause] ?? 0}
+                off={rule.off || rule.standing === "idle"}
                 onChoose={(value) => onClause(part.clause, value)}
                 onDrop={() => onDropClause(part.clause)}
                 onType={() => setTyping(part.clause)}
@@ -136,18 +137,19 @@ export function RuleCard(props: Props) {
 interface RuleWordProps {
   word: WordView;
   decides: number;
+  off: boolean;
   onChoose: (value: unknown) => void;
   onDrop: () => void;
   onType: () => void;
 }
 
-/** A word of a rule, struck through where it decides nothing. */
-function RuleWord({ word, decides, onChoose, onDrop, onType }: RuleWordProps) {
+/** A word of a rule, which says so where it decides nothing. */
+function RuleWord({ word, decides, off, onChoose, onDrop, onType }: RuleWordProps) {
   return (
-    <span className={decides === 0 ? "line-through decoration-rust" : ""}>
+    <span>
       {" "}
       <Word word={word} onChoose={onChoose} onDrop={onDrop} onType={onType} />
-      <span className="sr-only">{decides === 0 ? " decides nothing" : ` decides ${decides} figures`}</span>
+      {decides === 0 && !off ? <span className="ml-1 text-[12px] text-rust">(decides none)</span> : null}
     </span>
   );
 }

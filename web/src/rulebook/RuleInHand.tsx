@@ -1,7 +1,16 @@
 import type { RuleView } from "../api/client";
+import { Specimens } from "../margin/Specimens";
 
-/** The rule in hand: where it stands, and what it would print for specimens. */
-export function RuleInHand({ rule, place, count }: { rule: RuleView; place: number; count: number }) {
+interface Props {
+  rule: RuleView;
+  place: number;
+  count: number;
+  onOwn: (amounts: string[]) => void;
+}
+
+/** The rule in hand: where it stands, how many figures each clause decides, and its specimens. */
+export function RuleInHand({ rule, place, count, onOwn }: Props) {
+  const words = rule.sentence.filter((part) => typeof part !== "string");
   return (
     <>
       <h2 className="flex justify-between font-semibold">
@@ -13,19 +22,26 @@ export function RuleInHand({ rule, place, count }: { rule: RuleView; place: numb
       <p className="text-soft">
         Reaches {rule.reaches === 1 ? "1 figure" : `${rule.reaches} figures`} {rule.reach_said}.
       </p>
-      <section aria-label="Specimens">
-        <h3 className="mb-1 text-[12px] font-semibold text-soft">Specimens</h3>
-        <dl>
-          {rule.specimens.map((specimen) => (
-            <div key={specimen.sort} className="flex justify-between border-b border-hairline py-0.5">
-              <dt className="text-soft">
-                {specimen.sort} <span className="text-[12px]">{specimen.exact}</span>
-              </dt>
-              <dd className="font-serif">{specimen.text}</dd>
-            </div>
-          ))}
-        </dl>
-      </section>
+      {words.length > 0 ? (
+        <section aria-labelledby="decides">
+          <h3 id="decides" className="mb-1 text-[12px] font-semibold text-soft">
+            Figures each clause decides
+          </h3>
+          <dl>
+            {words.map(({ clause, label }) => (
+              <div key={clause} className="flex justify-between gap-3 border-b border-hairline py-0.5">
+                <dt>
+                  <span className="text-soft">{clause.replaceAll("_", " ")}</span> {label}
+                </dt>
+                <dd className={rule.decides[clause] ? "" : "text-rust"}>
+                  {rule.decides[clause] || (rule.off ? "off" : "none")}
+                </dd>
+              </div>
+            ))}
+          </dl>
+        </section>
+      ) : null}
+      <Specimens specimens={rule.specimens} onOwn={onOwn} />
     </>
   );
 }

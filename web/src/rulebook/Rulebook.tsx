@@ -12,6 +12,7 @@ import { Spine } from "../spine/Spine";
 import { Button } from "../ui/Button";
 import { Notice } from "../ui/Notice";
 import { AddRule } from "./AddRule";
+import { Locales } from "./Locales";
 import { RuleCard } from "./RuleCard";
 import { RuleInHand } from "./RuleInHand";
 import { TrialCard } from "./TrialCard";
@@ -20,6 +21,7 @@ interface Props {
   pack: PackView;
   statement: string;
   packs: PackName[];
+  chosen: string | null;
   go: (to: Partial<Address>) => void;
   onTake: (file: File) => void;
   trial: Trial | null;
@@ -30,12 +32,13 @@ const NOWHERE = null;
 const NO_ROWS = (): [number, number] => [0, 80];
 
 /** The rulebook: rules as sentences from broad to narrow, each change first a trial. */
-export function Rulebook({ pack, statement, packs, go, onTake, trial, onTrial }: Props) {
+export function Rulebook({ pack, statement, packs, chosen, go, onTake, trial, onTrial }: Props) {
   const where = useMemo(() => ({ pack: pack.id, statement }), [pack.id, statement]);
   const tried = useMemo(() => triedOf(trial, pack), [trial, pack]);
   const book = useQuery(rulebookQuery(pack.id, pack.revision, tried)).data;
-  const [chosen, setChosen] = useState<string | null>(null);
+  const setChosen = useCallback((rule: string) => go({ rule }), [go]);
   const [adding, setAdding] = useState(false);
+  const [comparing, setComparing] = useState(false);
   const [says, setSays] = useState("Narrower rules win, then later ones, clause by clause");
   const [problem, setProblem] = useState<Problem | null>(null);
   const onRefusal = useCallback((refusal: { problem: Problem }) => setProblem(refusal.problem), []);
@@ -89,6 +92,7 @@ export function Rulebook({ pack, statement, packs, go, onTake, trial, onTrial }:
       a: () => setAdding(true),
       k: keep,
       d: () => onTrial(null),
+      l: () => setComparing(true),
       t: () => go({ screen: "page" }),
       u: () => act("undo"),
       U: () => act("redo"),
@@ -132,6 +136,9 @@ export function Rulebook({ pack, statement, packs, go, onTake, trial, onTrial }:
         <p role="status" className="min-w-0 flex-1 truncate text-soft">
           {says}
         </p>
+        <Button shortcut="l" onClick={() => setComparing(true)}>
+          Locales
+        </Button>
         <Button shortcut="t" onClick={() => go({ screen: "page" })}>
           {trial ? "See it on the page" : "To the page"}
         </Button>
@@ -139,7 +146,7 @@ export function Rulebook({ pack, statement, packs, go, onTake, trial, onTrial }:
           Add a rule
         </Button>
       </header>
-      <main className="space-y-2.5 overflow-auto p-4" aria-label="Rules">
+      <main className="relative space-y-2.5 overflow-auto p-4" aria-label="Rules">
         {adding && book ? (
           <AddRule
             pack={pack}
@@ -186,7 +193,7 @@ export function Rulebook({ pack, statement, packs, go, onTake, trial, onTrial }:
       </main>
       <aside
         aria-label="Margin"
-        className="space-y-4 overflow-y-auto border-l border-hairline bg-panel-light p-4"
+        className="relative space-y-4 overflow-y-auto border-l border-hairline bg-panel-light p-4"
       >
         {problem ? <Notice problem={problem} onClose={() => setProblem(null)} /> : null}
         {trial ? (
@@ -204,8 +211,28 @@ export function Rulebook({ pack, statement, packs, go, onTake, trial, onTrial }:
             onDrop={() => onTrial(null)}
           />
         ) : null}
-        {rule ? <RuleInHand rule={rule} place={place} count={rules.length} /> : null}
+        {rule ? (
+          <RuleInHand
+            rule={rule}
+            place={place}
+            count={rules.length}
+            onOwn={(amounts) => deeds.mutate({ kind: "set_specimens", statement, amounts })}
+          />
+        ) : null}
       </aside>
+      {comparing && rule ? (
+        <Locales
+          pack={pack.id}
+          revision={pack.revision}
+          rule={rule}
+          trial={tried}
+          onChoose={(tag) => {
+            setComparing(false);
+            act({ kind: "set_rule_clause", statement, rule: rule.id, clause: "locale", value: tag });
+          }}
+          onClose={() => setComparing(false)}
+        />
+      ) : null}
       <footer className="col-span-2 flex items-center gap-3 border-t border-hairline bg-panel px-4">
         <h2 className="font-semibold">Footing</h2>
         <p className="text-soft">

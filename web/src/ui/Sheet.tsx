@@ -7,11 +7,12 @@ interface Props {
   onClose: () => void;
   title: string;
   says: string;
+  wide?: boolean;
   children: ReactNode;
 }
 
 /** A sheet laid over the desk; Escape takes it away. */
-export function Sheet({ open, onClose, title, says, children }: Props) {
+export function Sheet({ open, onClose, title, says, wide = false, children }: Props) {
   return (
     <Dialog.Root
       open={open}
@@ -21,7 +22,9 @@ export function Sheet({ open, onClose, title, says, children }: Props) {
     >
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 bg-ink/30 print:hidden" />
-        <Dialog.Content className="fixed top-1/2 left-1/2 max-h-[85vh] w-[30rem] max-w-[92vw] -translate-x-1/2 -translate-y-1/2 overflow-auto rounded-md border border-hairline bg-panel-light p-5 print:hidden">
+        <Dialog.Content
+          className={`fixed top-1/2 left-1/2 max-h-[85vh] ${wide ? "w-[52rem]" : "w-[30rem]"} max-w-[92vw] -translate-x-1/2 -translate-y-1/2 overflow-auto rounded-md border border-hairline bg-panel-light p-5 print:hidden`}
+        >
           <Dialog.Title className="text-[15px] font-semibold">{title}</Dialog.Title>
           <Dialog.Description className="mb-3 text-soft">{says}</Dialog.Description>
           {children}

@@ -1,0 +1,76 @@
+import { useState } from "react";
+
+import type { FigureView } from "../api/client";
+import type { Deed } from "../api/queries";
+import { Button } from "../ui/Button";
+import { Field } from "../ui/Field";
+
+interface Props {
+  figure: FigureView;
+  statement: string;
+  act: (deed: Deed) => void;
+}
+
+/** What stands over the figure's column: its label, or a day or month that follows the locale. */
+export function Heading({ figure, statement, act }: Props) {
+  const [open, setOpen] = useState(false);
+  const { column, column_label, column_date } = figure;
+  if (!open) {
+    return (
+      <p className="mt-2 text-soft">
+        Column {column_label}, headed by {column_date ? `the date ${column_date}` : "its name"}.{" "}
+        <button type="button" className="text-teal underline" onClick={() => setOpen(true)}>
+          Change the heading
+        </button>
+      </p>
+    );
+  }
+  return (
+    <Editor
+      label={column_label}
+      date={column_date ?? ""}
+      onClose={() => setOpen(false)}
+      onSave={(label, date) => {
+        setOpen(false);
+        act({ kind: "set_column", statement, column, label, date: date || null });
+      }}
+    />
+  );
+}
+
+interface EditorProps {
+  label: string;
+  date: string;
+  onSave: (label: string, date: string) => void;
+  onClose: () => void;
+}
+
+function Editor(props: EditorProps) {
+  const [label, setLabel] = useState(props.label);
+  const [date, setDate] = useState(props.date);
+  return (
+    <form
+      className="mt-2 space-y-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (label.trim()) props.onSave(label.trim(), date.trim());
+      }}
+    >
+      <Field label="Name of the column" value={label} onChange={setLabel} placeholder="2025–26" />
+      <Field
+        label="Day or month that heads it, if any"
+        value={date}
+        onChange={setDate}
+        placeholder="2026-03-31 or 2026-03"
+      />
+      <div className="flex gap-1.5">
+        <Button type="submit" className="px-2! py-0.5!">
+          Use it
+        </Button>
+        <Button className="px-2! py-0.5!" onClick={props.onClose}>
+          Leave it
+        </Button>
+      </div>
+    </form>
+  );
+}
