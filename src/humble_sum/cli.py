@@ -271,7 +271,9 @@ def take(
 @app.command()
 def render(
     pack: PackArgument,
-    to: Annotated[Literal["html", "csv", "xlsx", "json", "md"], typer.Option(help="The format.")] = "html",
+    to: Annotated[
+        Literal["html", "csv", "xlsx", "json", "md", "txt"], typer.Option(help="The format.")
+    ] = "html",
     statement: StatementOption = None,
     rule: RuleOption = None,
     out: Annotated[Path | None, typer.Option(help="The file. Otherwise standard output.")] = None,

@@ -64,7 +64,8 @@ class ShowTest(CliTest):
 
     def test_json_adds_units_and_sort(self) -> None:
         shown = json.loads(self.run_it("show", "--rule", LAKHS, "--json", "--", "-21350"))
-        self.assertEqual(shown, {"text": "0", "units": 0, "sort": "rounds_away"})
+        told = {"text": "0", "units": 0, "exponent": 5, "sort": "rounds_away", "hang": ""}
+        self.assertEqual(shown, told | {"mark": "", "tone": "plain", "too_wide": False})
 
     def test_bad_rules_and_values_are_refused_by_name(self) -> None:
         for rule, value, said in (

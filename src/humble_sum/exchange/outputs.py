@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from humble_sum.core.proofs import Proof
 from humble_sum.core.statements import Pack
 from humble_sum.exchange.delimited import write_csv
+from humble_sum.exchange.fixed_width import write_fixed_width
 from humble_sum.exchange.html import write_html
 from humble_sum.exchange.markdown import write_markdown
 from humble_sum.exchange.pack_json import write_pack
@@ -32,5 +33,6 @@ OUTPUTS = {
     "html": Output("Web page", "text/html; charset=utf-8", write_html),
     "csv": Output("CSV", "text/csv; charset=utf-8", write_csv),
     "md": Output("Markdown", "text/markdown; charset=utf-8", write_markdown),
+    "txt": Output("Plain text", "text/plain; charset=utf-8", write_fixed_width),
     "json": Output("Pack file", "application/json", lambda pack, _: write_pack(pack)),
 }

@@ -26,6 +26,7 @@ const FILES: readonly [string, string][] = [
   ["html", "Web page (HTML)"],
   ["csv", "Table (CSV)"],
   ["md", "Text (Markdown)"],
+  ["txt", "Text, fixed width (TXT)"],
   ["json", "Pack file (JSON)"],
 ];
 
