@@ -4,8 +4,8 @@ import unittest
 from decimal import Decimal
 from typing import Any
 
-from humble_sum.core.clauses import InForce
-from humble_sum.core.locales import locale, name_of, resolve
+from humble_sum.core.clauses import LADDERS, InForce
+from humble_sum.core.locales import OFFERED, locale, name_of, resolve
 from humble_sum.core.locales.plurals import plural
 from humble_sum.core.printing import print_amount
 from humble_sum.core.proofs import prove
@@ -144,3 +144,38 @@ class LocaleTest(unittest.TestCase):
         self.assertEqual(
             printed("1234.5", locale="fr-CH", currency="CHF", decimals="currency"), f"1'234.50{NB}CHF"
         )
+
+
+class LadderTest(unittest.TestCase):
+    def test_a_scale_that_fits_is_said_in_the_ladder_asked_for(self) -> None:
+        amount = "2770370497500"
+        for tag, ladder, text in (
+            ("en-US", None, "2.8T"),
+            ("en-IN", None, "2.8LCr"),
+            ("en-IN", "western", "2.8T"),
+            ("en-US", "indian", "2.8LCr"),
+            ("ja-JP", None, "2.8兆"),
+            ("en-US", "myriad", f"2.8{NB}×{NB}10¹²"),
+            ("de-DE", "western", f"2,8{NB}Bio."),
+        ):
+            with self.subTest(tag=tag, ladder=ladder):
+                made = printed(amount, scale="fit", ladder=ladder, locale=tag, decimals={"fixed": 1})
+                self.assertEqual(made, text)
+
+    def test_in_every_locale_offered_a_ladder_leaves_no_size_unsaid(self) -> None:
+        for tag in OFFERED:
+            for ladder, powers in LADDERS.items():
+                for power in powers:
+                    made = printed(f"12e{power}", scale="fit", ladder=ladder, locale=tag, digits="latin")
+                    with self.subTest(tag=tag, ladder=ladder, power=power):
+                        self.assertRegex(made, r"12\D|\D12")
+                        self.assertNotRegex(made, r"12[.,\u00a0\u202f]?0{2}")
+
+    def test_less_than_a_unit_is_said_before_the_currency_and_after_the_minus(self) -> None:
+        for clauses, text in (
+            ({}, "−<$1"),
+            ({"negative": "brackets"}, "(<$1)"),
+            ({"locale": "de-DE", "currency": "EUR"}, f"−<1{NB}€"),
+        ):
+            rule = {"rounds_away": "less_than", "currency": "USD"} | clauses
+            self.assertEqual(printed("-0.2", **rule), text)

@@ -5,10 +5,13 @@ import json
 import re
 import unittest
 from pathlib import Path
+from typing import Any
 
 import jsonschema
+from tools import write_clauses
 from tools.write_formats import formats
 
+from humble_sum.core.clauses import Clauses
 from humble_sum.exchange.pack_json import write_pack
 from humble_sum.records.demo import demo_pack
 from tests.making import cases
@@ -41,12 +44,34 @@ def imports(file: Path) -> set[str]:
     return found
 
 
+def named_values(field: dict[str, Any], schema: dict[str, Any]) -> list[str]:
+    """The values a clause's schema names, in alternatives and definitions too."""
+    if "$ref" in field:
+        return []
+    found = list(field.get("enum", [])) + ([field["const"]] if "const" in field else [])
+    for alternative in field.get("anyOf", []):
+        found += named_values(alternative, schema)
+    return found
+
+
 class FormatsTest(unittest.TestCase):
     def test_published_files_are_what_the_code_says(self) -> None:
         for name, content in formats().items():
             with self.subTest(name):
                 published = json.loads((ROOT / "docs/formats" / name).read_text(encoding="utf-8"))
                 self.assertEqual(published, content, "run: python tools/write_formats.py")
+
+    def test_the_page_of_clauses_prints_every_value(self) -> None:
+        published = (ROOT / "docs/clauses.md").read_text(encoding="utf-8")
+        self.assertEqual(published, write_clauses.page(), "run: python -m tools.write_clauses")
+        shown = {
+            (clause, json.dumps(value)) for clause, values, _, _ in write_clauses.ROWS for value in values
+        }
+        schema = Clauses.model_json_schema()
+        for clause, field in schema["properties"].items():
+            self.assertIn(clause, {name for name, _ in shown})
+            for value in named_values(field, schema):
+                self.assertIn((clause, json.dumps(value)), shown)
 
     def test_the_schemas_accept_what_the_readers_accept(self) -> None:
         schemas = formats()

@@ -2,6 +2,7 @@
 
 import json
 
+from humble_sum.core.clauses import NAMES
 from humble_sum.exchange.pack_json import read_pack
 from tests.server.test_server import ServerTest
 
@@ -91,3 +92,87 @@ class RulebookTest(ServerTest):
         self.assertEqual(share, "३४%")
         self.change(kind="set_rule_clause", rule="house", clause="locale", value="sv-SE")
         self.assertEqual(self.texts()["costs", "y26"], "(2\u00a0770)")
+
+    def test_a_trial_is_read_like_the_pack_until_the_pack_changes(self) -> None:
+        revision = self.get(self.pack)["revision"]
+        rule = {"kind": "set_rule_clause", "statement": "income", "rule": "house"}
+        changes = [
+            rule | {"clause": "scale", "value": "crores"},
+            rule | {"clause": "decimals", "value": {"fixed": 2}},
+        ]
+        body = {
+            "revision": revision,
+            "change": {"kind": "together", "statement": "income", "changes": changes},
+        }
+        tried = self.post(f"{self.pack}/trial", body | {"page": "position"})
+        self.assertEqual((tried["proof"]["statement"], tried["proof"]["caption"]), ("position", "₹ crores"))
+        trial = f"?trial={tried['id']}"
+        self.assertEqual(self.get(f"{self.income}/proof{trial}")["caption"], "₹ crores")
+        figure = self.get(f"{self.income}/figures/costs/y26{trial}")
+        self.assertEqual(figure["steps"][-1]["value"], "(27.70)")
+        book = self.get(f"{self.pack}/rulebook{trial}")
+        self.assertIn("2 decimals", [p["label"] for p in book["rules"][0]["sentence"] if isinstance(p, dict)])
+        self.assertEqual(self.get(f"{self.income}/proof")["caption"], "₹ lakhs")
+        kept = self.post(f"{self.pack}/changes", body)
+        self.assertEqual(kept["pack"]["changes_today"], 1)
+        self.assertEqual(self.texts()["costs", "y26"], "(27.70)")
+        self.problem(self.get(f"{self.income}/proof{trial}", 404), "no-such-trial")
+        self.step("undo")
+        self.assertEqual(self.texts()["costs", "y26"], "(2,770)")
+
+    def test_the_same_changes_are_the_same_trial(self) -> None:
+        change = {"kind": "set_rule_clause", "statement": "income", "rule": "house", "clause": "plus"}
+        body = {"revision": self.get(self.pack)["revision"], "change": change | {"value": "always"}}
+        first, again = (self.post(f"{self.pack}/trial", body)["id"] for _ in range(2))
+        self.assertEqual(first, again)
+        other = body | {"change": change | {"value": "never"}}
+        self.assertNotEqual(self.post(f"{self.pack}/trial", other)["id"], first)
+
+    def test_a_figure_is_found_by_line_and_column_with_the_rules_that_decided(self) -> None:
+        found = self.get(f"{self.pack}/figures/costs/y26")
+        self.assertEqual([each["name"] for each in found["decisions"]], ["Income", "House rule", "Default"])
+        self.assertEqual(sum(len(each["clauses"]) for each in found["decisions"]), len(NAMES))
+        said = self.problem(self.get(f"{self.pack}/figures/fin/y26", 409), "several-figures")
+        self.assertIn("income", said)
+        self.assertEqual(self.get(f"{self.pack}/figures/fin/y26?statement=cash")["line"], "fin")
+        self.problem(self.get(f"{self.pack}/figures/nothing/y26", 404), "no-such-figure")
+
+    def test_specimens_of_your_own_are_kept_and_undone(self) -> None:
+        answer = self.change(kind="set_specimens", amounts=["-0.005", "1e9", "-0.005"])
+        self.assertEqual(answer["says"], "2 specimens of your own kept")
+        rule = self.get(f"{self.pack}/rulebook")["rules"][0]
+        own = [each for each in rule["specimens"] if each["sort"] == "yours"]
+        self.assertEqual([each["text"] for each in own], ["0", "10,000"])
+        self.problem(self.change(422, kind="set_specimens", amounts=["about 5"]), "bad-request")
+        pack = read_pack(self.client.get(f"{self.income}/files/json").content)
+        self.assertEqual([str(amount) for amount in pack.specimens], ["-0.005", "1000000000"])
+        self.step("undo")
+        shown = self.get(f"{self.pack}/rulebook")["rules"][0]["specimens"]
+        self.assertNotIn("yours", [each["sort"] for each in shown])
+
+    def test_a_column_is_headed_by_a_date(self) -> None:
+        made = self.change(kind="set_column", column="y26", label="This year", date="2026-03-31")
+        self.assertEqual(made["proof"]["columns"][0]["heading"], "31 March 2026")
+        self.change(kind="set_rule_clause", rule="house", clause="locale", value="sv-SE")
+        csv = self.client.get(f"{self.income}/files/csv").content.decode()
+        self.assertIn("31 mars 2026", csv)
+        self.step("undo")
+        self.step("undo")
+        self.assertEqual(self.get(f"{self.income}/proof")["columns"][0]["heading"], "2025–26")
+        self.problem(
+            self.change(422, kind="set_column", column="y26", label="A", date="2026-02-30"), "bad-request"
+        )
+        self.problem(self.change(404, kind="set_column", column="none", label="A"), "no-such-column")
+
+    def test_locales_side_by_side(self) -> None:
+        found = {each["tag"]: each for each in self.get(f"{self.pack}/locales?rule=house&also=gsw-LI")}
+        self.assertEqual(next(iter(found)), "gsw-LI")
+        self.assertEqual(
+            [
+                found[tag][name]
+                for tag, name in (("mr-IN", "amount"), ("tr-TR", "percent"), ("ja-JP", "date"))
+            ],
+            ["−२,७७०", "%12,3", "2026年3月31日"],
+        )
+        self.assertIn("(as German)", self.get(f"{self.pack}/locales?rule=house&also=de-XQ")[0]["says"])
+        self.problem(self.get(f"{self.pack}/locales?rule=house&also=1", 422), "bad-rule")

@@ -56,10 +56,11 @@ Grouping = Literal["locale", "threes", "lakhs", "fours", "none"]
 Negative = Literal["minus", "trailing_minus", "brackets", "cr", "triangle", "unsigned"]
 Tone = Literal["plain", "rust"]
 RoundsAway = Literal["figure", "signed", "dash", "less_than", "reveal"]
-LADDERS: dict[Ladder, tuple[int, ...]] = {
-    "western": (3, 6, 9, 12),
-    "indian": (3, 5, 7, 12),
-    "myriad": (4, 8, 12),
+# The powers of ten of each ladder, and the scales that are said so; myriads have no scale of ours.
+LADDERS: dict[Ladder, dict[int, str]] = {
+    "western": {3: "thousands", 6: "millions", 9: "billions", 12: "trillions"},
+    "indian": {3: "thousands", 5: "lakhs", 7: "crores", 12: "lakh_crores"},
+    "myriad": {4: "", 8: "", 12: ""},
 }
 FORM_POWERS: dict[Form, int] = {"percent": -2, "points": -2, "basis_points": -4}
 POWERS: dict[str, int] = {

@@ -23,7 +23,7 @@ from humble_sum.core.clauses import (
 from humble_sum.core.dates import date_number, date_text, time_number, time_text
 from humble_sum.core.locales import Locale, Pattern, locale
 from humble_sum.core.rounding import Mode, Position, position, round_units
-from humble_sum.core.scaling import NO_BREAK, ladder_of, scale_of_power, with_word
+from humble_sum.core.scaling import NO_BREAK, ladder_of, with_fitting_word, with_word
 
 DASH = "\u2013"
 TRIANGLE = "\u25b3"
@@ -325,7 +325,7 @@ def _dress(
     """The text of a figure, and the end of it that hangs past the digits."""
     sign = _money_sign(digits, clauses, of) if money or clauses.money_shown == "every" else ""
     shows_money = bool(sign)
-    number = mark + number_text(digits, clauses, of, shows_money)
+    number = number_text(digits, clauses, of, shows_money)
     if clauses.form in MONEY_FORMS or clauses.form == "number":
         number = _with_scale(number, digits, clauses, of)
     pattern = of.number
@@ -349,7 +349,17 @@ def _dress(
         pattern = _money_pattern(sign, of)
     else:
         sign = ""
+    if mark:
+        pattern = _marked(pattern, mark)
     return _signed(number, pattern, sign, signed, clauses, of, usual)
+
+
+def _marked(pattern: Pattern, mark: str) -> Pattern:
+    """A pattern with a mark before all but the minus: <₹1, −<₹1."""
+    before, minus_before = mark + pattern.before, pattern.minus_before
+    place = minus_before.find("-") + 1
+    minus_before = minus_before[:place] + mark + minus_before[place:]
+    return Pattern(before, pattern.after, minus_before, pattern.minus_after, pattern.grouping)
 
 
 def _money_sign(digits: str, clauses: InForce, of: Locale) -> str:
@@ -367,7 +377,7 @@ def _with_scale(number: str, digits: str, clauses: InForce, of: Locale) -> str:
         return number
     if clauses.scale == "fit":
         length: Literal["short", "full"] = "full" if clauses.scale_word == "full" else "short"
-        return with_word(number, digits, scale_of_power(clauses.power), clauses.power, length, of)
+        return with_fitting_word(number, digits, clauses.power, length, clauses.ladder, of)
     if clauses.scale_word not in ("short", "full"):
         return number
     return with_word(number, digits, clauses.scale, clauses.power, clauses.scale_word, of)

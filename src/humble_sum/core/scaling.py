@@ -13,6 +13,7 @@ from humble_sum.core.locales.plurals import plural
 
 Length = Literal["short", "full"]
 NO_BREAK = "\u00a0"
+SUPERSCRIPTS = {ord(digit): raised for digit, raised in zip("0123456789", "⁰¹²³⁴⁵⁶⁷⁸⁹", strict=True)}
 # Words for sizes a locale has none for, so that a scale asked for is always said.
 LEFT_OUT: Mapping[Length, Mapping[str, str]] = {
     "short": {
@@ -85,19 +86,48 @@ def _filled(pattern: str) -> str:
     return f"{text[:start]}{{}}{text[end:]}"
 
 
+@cache
 def ladder_of(tag: str, length: Length, ladder: Ladder | None) -> tuple[Size, ...]:
-    """The sizes a scale that fits may take: the locale's own, or those of a ladder it has words for."""
-    own = sizes(tag, length)
-    return tuple(size for size in own if ladder is None or size.power in LADDERS[ladder])
+    """The sizes a scale that fits may take: the locale's own, or those of a ladder, said in the
+    locale's words where it has them."""
+    own = {size.power: size for size in sizes(tag, length)}
+    if ladder is None:
+        return tuple(own.values())
+    if ladder == "myriad" and 4 not in own:
+        own = {}  # no mixing of powers with words of another ladder
+    found = []
+    for power, scale in LADDERS[ladder].items():
+        size = own.get(power)
+        if size is None or _other_twelve(scale, size):
+            size = Size(power, power, {"other": _left_out(scale, power, length)})
+        found.append(Size(power, power, size.patterns))
+    return tuple(found)
+
+
+def with_fitting_word(
+    number: str, digits: str, power: int, length: Length, ladder: Ladder | None, of: Locale
+) -> str:
+    """A number with the word for the size of a ladder that was chosen to fit it."""
+    size = next(size for size in ladder_of(of.tag, length, ladder) if size.power == power)
+    return _said(size, number, digits, of)
 
 
 def with_word(number: str, digits: str, scale: str, power: int, length: Length, of: Locale) -> str:
     """A number with the word for its scale; `digits` are its plain ones, for the plural form."""
     for size in sizes(of.tag, length):
         if size.power == power and not _other_twelve(scale, size):
-            form = plural(of.language, digits)
-            return size.patterns.get(form, size.patterns["other"]).format(number)
-    return LEFT_OUT[length].get(scale, "{}").format(number)
+            return _said(size, number, digits, of)
+    return _left_out(scale, power, length).format(number)
+
+
+def _said(size: Size, number: str, digits: str, of: Locale) -> str:
+    form = plural(of.language, digits)
+    return size.patterns.get(form, size.patterns["other"]).format(number)
+
+
+def _left_out(scale: str, power: int, length: Length) -> str:
+    exponent = str(power).translate(SUPERSCRIPTS)
+    return LEFT_OUT[length].get(scale, f"{{}}{NO_BREAK}×{NO_BREAK}10{exponent}")
 
 
 def _other_twelve(scale: str, size: Size) -> bool:
@@ -120,6 +150,8 @@ def caption_word(tag: str, scale: str) -> str:
     return CAPTIONS[scale]
 
 
-def scale_of_power(power: int) -> str:
-    """The name of a scale for a power, for words a locale does not have; empty for other powers."""
-    return next((name for name, own in POWERS.items() if own == power and name != "ones"), "")
+def fitting_scale(power: int, tag: str, ladder: Ladder | None) -> str:
+    """The name of the scale that was chosen to fit; empty for powers that none of ours has."""
+    size = next((size for size in ladder_of(tag, "short", ladder) if size.power == power), None)
+    names = [name for name, own in POWERS.items() if own == power and name != "ones"]
+    return next((name for name in names if size is None or not _other_twelve(name, size)), "")

@@ -8,7 +8,7 @@ from decimal import Decimal
 from typing import Any
 
 from humble_sum.core.amounts import read_amount
-from humble_sum.core.clauses import Clauses, InForce, Tone, read_clauses
+from humble_sum.core.clauses import RECORD, Clauses, InForce, Tone, read_clauses
 from humble_sum.core.faults import Fault, Refused
 from humble_sum.core.printing import Kind, print_amount
 
@@ -70,6 +70,8 @@ def show(values: Iterable[Value], rule: Clauses | Mapping[str, Any]) -> list[Sho
     ['31 March 2026', '३१ मार्च, २०२६']
     """
     clauses = InForce(**(rule if isinstance(rule, Clauses) else read_clauses(dict(rule))).named())
+    if clauses.currency == RECORD:
+        clauses = clauses.at(currency=None)  # values by themselves have no record to say it
     shown = []
     for number, value in enumerate(values, 1):
         try:

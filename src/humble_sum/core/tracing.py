@@ -9,7 +9,7 @@ from humble_sum.core.amounts import amount_text, cut_endless
 from humble_sum.core.printing import exact_text, scaled_text, units_text
 from humble_sum.core.proofs import Figure
 from humble_sum.core.rules import Rule
-from humble_sum.core.scaling import caption_word, scale_of_power
+from humble_sum.core.scaling import caption_word, fitting_scale
 
 ROUNDINGS = {
     "half_up": "Half up",
@@ -62,7 +62,9 @@ def trace(figure: Figure) -> list[Step]:
         name, why = FORM_STEPS[clauses.form]
         steps.append(Step(name, scaled_text(figure.exact, clauses), why, by("form")))
     elif clauses.power:
-        scale = scale_of_power(clauses.power) if clauses.scale == "fit" else clauses.scale
+        scale: str = clauses.scale
+        if scale == "fit":
+            scale = fitting_scale(clauses.power, clauses.locale, clauses.ladder)
         word = caption_word(clauses.locale, scale) if scale else f"10^{clauses.power}"
         reason = f"divided by 10 to the power {clauses.power}"
         steps.append(Step(f"In {word}", scaled_text(figure.exact, clauses), reason, by("scale")))
