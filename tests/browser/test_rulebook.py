@@ -84,3 +84,78 @@ class RulebookTest(DeskTest):
         self.until(lambda: self.all("#figure-costs-y26 bdi"), "the page")
         self.until(lambda: self.figure("costs", "y26") == "(२,७७०)", "in its own digits")
         self.clean()
+
+    def tab_to(self, name: str) -> None:
+        """Tab until the control whose name starts so has the focus."""
+        for _ in range(80):
+            self.keys(Keys.TAB)
+            label = self.script(
+                "const at = document.activeElement; return (at.ariaLabel ?? at.textContent).trim()"
+            )
+            if label.startswith(name):
+                return
+        self.fail(f"Tab did not come to {name}")
+
+    def pick(self, choice: str) -> None:
+        """Open the word in hand, and choose by arrows and Enter."""
+        self.keys(Keys.ENTER)
+        self.until(lambda: self.all("[role=menu]"), "the word opens")
+        for _ in range(50):
+            if self.script("return document.activeElement.textContent").lstrip("•").startswith(choice):
+                break
+            self.keys(Keys.ARROW_DOWN)
+        self.keys(Keys.ENTER)
+        self.until(lambda: not self.all("[role=menu]"), f"{choice} is chosen")
+
+    def test_the_story_by_keyboard_alone(self) -> None:
+        self.keys("/")
+        self.until(lambda: self.all("[role=dialog] input"), "the finder")
+        self.keys("Rulebook", Keys.ENTER)
+        self.until(lambda: self.all("main li [data-word]"), "the rules are there")
+        self.until(lambda: self.in_hand() == "House rule", "the first rule has the focus")
+
+        self.keys("a")
+        self.until(lambda: self.all("main form input"), "a new rule")
+        self.keys("Fares per passenger", Keys.TAB, Keys.TAB, "of kind per", Keys.TAB, Keys.ENTER)
+        self.until(lambda: self.in_hand() == "Fares per passenger", "it has the focus, on trial")
+        self.tab_to("More clauses")
+        self.keys(Keys.ENTER)
+        self.tab_to("decimals")
+        self.pick("the currency’s own decimals")
+        self.until(lambda: "own decimals" in self.rule("Fares per passenger"), "its first word")
+
+        self.keys("a")
+        self.until(lambda: self.all("main form input"), "another rule")
+        self.keys("Rises and falls", Keys.ENTER)
+        self.until(lambda: self.in_hand() == "Rises and falls", "it has the focus")
+        self.tab_to("More clauses")
+        self.keys(Keys.ENTER)
+        self.tab_to("bands")
+        self.pick("▲ ▼, with a threshold")
+        self.until(lambda: self.all("main li form input"), "a threshold can be typed")
+        self.keys("-0.10", Keys.ENTER)
+        self.until(lambda: "▼ below -0.10 in rust" in self.rule("Rises and falls"), "marks by condition")
+        self.assertIn("figures change", self.margin())
+        self.keys("t")
+        self.until(lambda: self.all(".band"), "the marks are on the page, on trial")
+        self.assertIn("0 changes today", self.one("nav").text)
+        self.keys("k")
+        self.until(lambda: "1 change today" in self.one("nav").text, "all of it is kept as one change")
+        self.keys("u")
+        self.until(lambda: not self.all(".band"), "and undone as one")
+
+        self.keys("4")
+        self.until(lambda: self.all(".origin"), "the Origin lens")
+        self.one("#figure-salv-y26").send_keys("")  # as a reader of the page comes back to it
+        self.keys("y", Keys.ARROW_UP)
+        self.keys(Keys.SHIFT + Keys.ARROW_UP)
+        self.keys("v")
+        self.until(lambda: "Clauses given to" in self.said(), "given to the chosen lines")
+        self.keys("u")
+        self.until(lambda: "Undone" in self.said(), "taken back")
+
+    def in_hand(self) -> str:
+        return str(self.script("return document.activeElement.textContent"))
+
+    def rule(self, name: str) -> str:
+        return next(card.text for card in self.all("main li") if card.text.startswith(name))

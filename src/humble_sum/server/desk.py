@@ -33,7 +33,7 @@ class Desk:
         self.database = database
         self._kept: OrderedDict[tuple[str | int, ...], Any] = OrderedDict()
         self._last: dict[str, PackProof] = {}
-        self._trials: OrderedDict[tuple[str, int, str], PackProof] = OrderedDict()
+        self._trials: OrderedDict[tuple[str, str], PackProof] = OrderedDict()
         self._lock = threading.Lock()
 
     def pack(self, session: Session, row: PackRow) -> Pack:
@@ -51,7 +51,7 @@ class Desk:
     def tried(self, row: PackRow, trial: str) -> PackProof:
         """The pack as a change on trial would have it. Raises Refused when it is no longer in hand."""
         with self._lock:
-            found = self._trials.get((row.id, row.revision, trial))
+            found = self._trials.get((row.id, trial))
         if found is None:
             what = "This trial is no longer in hand."
             raise Refused("no-such-trial", Fault("trial", what, "Try the change again."))
@@ -59,7 +59,7 @@ class Desk:
 
     def try_out(self, row: PackRow, trial: str, make: Callable[[], PackProof]) -> PackProof:
         """Keep a trial in hand under its name, for its pages and figures to be looked at."""
-        key = (row.id, row.revision, trial)
+        key = (row.id, trial)
         with self._lock:
             found = self._trials.get(key)
         made = found or make()

@@ -161,13 +161,13 @@ def rulebook_file(request: Request, pack: str) -> Response:
 @router.post("/trial", response_model=TrialView)
 def try_change(request: Request, pack: str, body: ChangeRequest) -> Response:
     """What a change would do to the pack. Nothing is kept; the answer names the trial, by which its
-    pages and figures can be read for as long as the pack stays as it is."""
+    pages and figures can be read until others have taken its place."""
     desk = desk_of(request)
     changes = body.change.changes if isinstance(body.change, Together) else [body.change]
     with desk.database.reading() as session:
         row = pack_row(session, pack)
         whole = desk.proved(session, row)
-        tried, said, trial = whole, [], ""
+        tried, said, trial = whole, [], str(row.revision)
         for change in changes:
             # Each trial goes on from the one before it, which is as a rule still in hand.
             trial = _trial_id(trial, change)
@@ -192,7 +192,7 @@ def try_change(request: Request, pack: str, body: ChangeRequest) -> Response:
 
 
 def _trial_id(before: str, change: BaseModel) -> str:
-    """A trial's name, the same whenever the same changes are tried."""
+    """A trial's name, the same whenever the same changes are tried on the same revision."""
     spelled = json.dumps(change.model_dump(mode="json"), sort_keys=True)
     return sha256(f"{before} {spelled}".encode()).hexdigest()[:16]
 

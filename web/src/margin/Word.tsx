@@ -22,10 +22,12 @@ interface Props {
   onDrop?: () => void;
   onType?: () => void;
   shown?: string;
+  /** What dropping the word is called, where it can always be dropped. */
+  drops?: string;
 }
 
 /** A word of a sentence: Enter opens it, arrows choose, Escape leaves. */
-export function Word({ word, onChoose, onDrop, onType, shown }: Props) {
+export function Word({ word, onChoose, onDrop, onType, shown, drops }: Props) {
   const mark = LEVELS.find(({ level }) => level === word.level)?.mark ?? "";
   const at = word.choices.findIndex((choice) => same(choice.value, word.value));
   const name = word.clause.replaceAll("_", " ");
@@ -78,11 +80,11 @@ export function Word({ word, onChoose, onDrop, onType, shown }: Props) {
             {ANOTHER[word.free]}
           </DropdownMenu.Item>
         ) : null}
-        {exception && onDrop ? (
+        {(exception || drops) && onDrop ? (
           <>
             <DropdownMenu.Separator className="my-1 border-t border-hairline" />
             <DropdownMenu.Item className={MENU_ITEM} onSelect={onDrop}>
-              leave it to the broader rule
+              {drops ?? "leave it to the broader rule"}
             </DropdownMenu.Item>
           </>
         ) : null}

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useCallback, useMemo, useState } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 
 import type { PackName, PackView, Problem, RuleView } from "../api/client";
 import type { Deed } from "../api/queries";
@@ -85,8 +85,20 @@ export function Rulebook({ pack, statement, packs, chosen, go, onTake, trial, on
     const next = rules[Math.min(Math.max(to, 0), rules.length - 1)];
     if (!next) return;
     setChosen(next.id);
-    document.getElementById(`rule-${next.id}`)?.scrollIntoView({ block: "nearest" });
+    showRule(next.id);
   };
+  // The focus begins at the rule in hand, and goes to a new one.
+  const known = useRef<string[] | null>(null);
+  useEffect(() => {
+    if (!book) return;
+    const ids = book.rules.map((each) => each.id);
+    const fresh = known.current && ids.find((id) => !known.current?.includes(id));
+    const first = known.current === null ? (chosen ?? ids[0]) : fresh;
+    known.current = ids;
+    if (!first) return;
+    if (fresh) setChosen(fresh);
+    showRule(first);
+  }, [book, chosen, setChosen]);
   const keys = useMemo(
     () => ({
       a: () => setAdding(true),
@@ -241,6 +253,13 @@ export function Rulebook({ pack, statement, packs, chosen, go, onTake, trial, on
       </footer>
     </div>
   );
+}
+
+/** Brings a rule into view, with the focus on its name. */
+function showRule(id: string): void {
+  const card = document.getElementById(`rule-${id}`);
+  card?.scrollIntoView({ block: "nearest" });
+  card?.querySelector("button")?.focus({ preventScroll: true });
 }
 
 function gapsOf(pack: PackView): number {
