@@ -6,8 +6,8 @@ from pathlib import Path
 from typing import Any
 
 from humble_sum.core.footing.bare import BareProblem
-from humble_sum.core.rules import Rulebook
 from humble_sum.exchange.pack_json import pack_schema
+from humble_sum.exchange.rulebook_json import RulebookFile
 from humble_sum.records.database import Database
 from humble_sum.server.app import create_app
 
@@ -24,7 +24,7 @@ def formats() -> dict[str, Any]:
     return {
         "openapi.json": openapi,
         "pack.schema.json": pack_schema(),
-        "rulebook.schema.json": DIALECT | Rulebook.model_json_schema(),
+        "rulebook.schema.json": DIALECT | RulebookFile.model_json_schema(),
         "footing.schema.json": DIALECT | BareProblem.model_json_schema(),
     }
 

@@ -82,6 +82,16 @@ class RulebookTest(ServerTest):
         self.assertEqual(self.get(f"{self.income}/proof")["caption"], "₹ crores")
         self.change(kind="use_rulebook", rulebook=file)
         self.assertEqual(self.get(f"{self.income}/proof")["caption"], "₹ lakhs")
+        stranger = {
+            "id": "x",
+            "name": "Stranger",
+            "reach": {"line": "elsewhere"},
+            "clauses": {"plus": "always"},
+        }
+        answer = self.change(kind="use_rulebook", rulebook={"rules": [*file["rules"], stranger]})
+        self.assertTrue(answer["says"].startswith("Nothing to change"), answer["says"])
+        answer = self.change(kind="use_rulebook", rulebook={"rules": [*file["rules"][:1], stranger]})
+        self.assertTrue(answer["says"].endswith("are not here: Stranger"), answer["says"])
         self.problem(self.change(422, kind="use_rulebook", rulebook={"rules": [{"id": "?"}]}), "bad-rulebook")
         self.problem(self.change(404, kind="use_style", style="none"), "no-such-style")
 

@@ -6,6 +6,7 @@ from collections.abc import Iterator, Mapping, Sequence
 from graphlib import CycleError, TopologicalSorter
 
 from humble_sum.core.faults import Fault, Refused
+from humble_sum.core.rules import Reach
 from humble_sum.core.statements import APART, RATIOS, Column, Line, Pack, Statement
 
 
@@ -29,6 +30,11 @@ def check(pack: Pack) -> None:
         faults += _twice(["/".join(mark) for mark in marks], name)
     if faults:
         raise Refused("bad-pack", faults)
+
+
+def has_place(pack: Pack, reach: Reach) -> bool:
+    """Whether the statement, line and column a reach names are in the pack."""
+    return next(_place_faults(pack, reach.statement, reach.line, reach.column, ""), None) is None
 
 
 def sound(statement: Statement) -> bool:

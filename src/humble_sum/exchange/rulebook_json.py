@@ -3,15 +3,23 @@
 from __future__ import annotations
 
 import json
-from typing import Any
+from typing import Any, Literal
 
-from pydantic import ValidationError
+from pydantic import ConfigDict, ValidationError
 
 from humble_sum.core.faults import Fault, Refused, faults_of
 from humble_sum.core.rules import Rulebook
 
 KIND = "humble-sum/rulebook"
 VERSION = 1
+
+
+class RulebookFile(Rulebook):
+    """A rulebook file: rules in order, with the file's kind and version."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True, title="Humble Sum rulebook")
+    kind: Literal["humble-sum/rulebook"] = "humble-sum/rulebook"
+    version: Literal[1] = 1
 
 
 def rulebook_of(data: object) -> Rulebook:
@@ -23,7 +31,7 @@ def rulebook_of(data: object) -> Rulebook:
     if data.get("kind", KIND) != KIND or data.get("version", VERSION) != VERSION:
         raise Refused("not-a-rulebook", Fault("kind", f'A rulebook file says "{KIND}", version {VERSION}.'))
     try:
-        return Rulebook.model_validate({"rules": data["rules"]})
+        return Rulebook(rules=RulebookFile.model_validate(data).rules)
     except ValidationError as error:
         raise Refused("bad-rulebook", faults_of(error)) from None
 

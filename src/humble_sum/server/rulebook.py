@@ -175,7 +175,8 @@ def try_change(request: Request, pack: str, body: ChangeRequest) -> Response:
             said.append(says)
             tried = desk.try_out(row, trial, lambda new=new, tried=tried: prove_pack(new, tried))  # type: ignore[misc]
         proof = proof_of(tried, body.page or body.change.statement)
-        changed = _changed(whole, tried)
+        # Those of the page looked at come first.
+        changed = sorted(_changed(whole, tried), key=lambda each: each[0] is not proof)
         before, after = _gaps(whole), _gaps(tried)
         view = TrialView(
             id=trial,

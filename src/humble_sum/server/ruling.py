@@ -10,7 +10,7 @@ from humble_sum.core import rulebooks
 from humble_sum.core.clauses import Clauses, read_clauses
 from humble_sum.core.faults import Fault, Refused
 from humble_sum.core.rules import Id, Reach, Rule, Rulebook, new_rule_id, with_clauses
-from humble_sum.core.soundness import check
+from humble_sum.core.soundness import check, has_place
 from humble_sum.core.statements import Pack, Spot
 from humble_sum.exchange.rulebook_json import rulebook_of
 
@@ -150,9 +150,19 @@ def _ruled(pack: Pack, change: Any) -> tuple[Rulebook, str]:
             styled = rulebooks.styled(book, change.style, pack.currency)
             return styled, f"House style: {rulebooks.STYLES[change.style][0]}"
         case UseRulebook():
-            return rulebook_of(change.rulebook), "Rulebook taken from a file"
+            return _from_file(pack, rulebook_of(change.rulebook))
         case _:
             return _copied(pack, change)
+
+
+def _from_file(pack: Pack, book: Rulebook) -> tuple[Rulebook, str]:
+    """The rules that have a place in this pack; those made for lines it does not have are named."""
+    rules = tuple(rule for rule in book.rules if has_place(pack, rule.reach))
+    left_out = [rule.name for rule in book.rules if rule not in rules]
+    says = "Rulebook taken from a file"
+    if left_out:
+        says += f"; left out, as their lines or columns are not here: {', '.join(left_out)}"
+    return Rulebook(rules=rules), says
 
 
 def _edited(book: Rulebook, change: EditRule) -> tuple[Rulebook, str]:

@@ -149,7 +149,7 @@ function RuleWord({ word, decides, off, onChoose, onDrop, onType }: RuleWordProp
     <span>
       {" "}
       <Word word={word} onChoose={onChoose} onDrop={onDrop} onType={onType} drops="take this word out" />
-      {decides === 0 && !off ? <span className="ml-1 text-[12px] text-rust">(decides none)</span> : null}
+      {decides === 0 && !off ? <span className="ml-1 text-[12px] text-rust">(none)</span> : null}
     </span>
   );
 }
