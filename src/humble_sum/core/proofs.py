@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Collection, Iterator, Mapping, Sequence
+from collections.abc import Callable, Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from decimal import Decimal
 from functools import cached_property
@@ -17,7 +17,7 @@ from humble_sum.core.headings import heading
 from humble_sum.core.locales import locale
 from humble_sum.core.printing import Natural, Printed, fitted, print_amount, rounded, unit_exponent
 from humble_sum.core.relations import Cell, Relation
-from humble_sum.core.rounding import Mode, Position, position, round_units
+from humble_sum.core.rounding import Position, position, round_units
 from humble_sum.core.rules import Decided, decide_all
 from humble_sum.core.scaling import caption_word
 from humble_sum.core.statements import Hold, Nudge, Pack, Statement
@@ -105,6 +105,9 @@ class Check:
     miss: Decimal = Decimal(0)
 
 
+Alike = Sequence[tuple[Decided, Sequence[int]]]  # what decided, and the numbers of figures it did
+
+
 class Figures(Mapping[Cell, Figure]):
     """The figures of a statement in page order, each printed when it is first asked for."""
 
@@ -112,11 +115,13 @@ class Figures(Mapping[Cell, Figure]):
         self,
         grid: Grid,
         decided: Sequence[Decided],
+        alike: Alike,
         holds: Mapping[Cell, Hold],
         nudges: Mapping[Cell, Nudge],
     ):
         self._grid = grid
         self._decided = decided
+        self._alike = alike
         self._holds = holds
         self._nudges = nudges
         self._made: dict[Cell, Figure] = {}
@@ -157,13 +162,10 @@ class Figures(Mapping[Cell, Figure]):
     @cached_property
     def texts(self) -> list[str]:
         """Every figure as printed, in page order; those printed by one rule are printed together."""
-        alike: dict[int, list[int]] = {}
-        for number, each in enumerate(self._decided):
-            alike.setdefault(id(each), []).append(number)
         texts = [""] * len(self._decided)
         cells, amounts = self._grid.cells, self._grid.amounts
-        for numbers in alike.values():
-            clauses = self._decided[numbers[0]].clauses
+        for each, numbers in self._alike:
+            clauses = each.clauses
             # These look at the line too, not only at the amount.
             if clauses.money_shown == "first_and_totals" or clauses.negative == "unsigned":
                 found = [self[cells[number]].printed.whole for number in numbers]
@@ -215,19 +217,32 @@ def prove(pack: Pack, statement: Statement, grid: Grid | None = None) -> Proof:
     decided = _settled(grid, pack, decide_all(pack.rulebook, statement.id, lines, columns))
     holds = {(h.line, h.column): h for h in pack.holds if h.statement == statement.id}
     nudges = {(n.line, n.column): n for n in pack.nudges if n.statement == statement.id}
-    figures = Figures(grid, decided, holds, nudges)
-    units, exponents = _printed_units(grid, decided, figures, {*holds, *nudges})
+    alike = _alike(decided)
+    figures = Figures(grid, decided, alike, holds, nudges)
+    units, exponents = _printed_units(grid, alike, figures, {*holds, *nudges})
     checks = tuple(_check(each, units, exponents) for each in grid.relations)
-    caption, exceptions = _captions(statement, decided)
+    caption, exceptions = _captions(statement, decided, alike)
     width = len(columns)
     heads = tuple(heading(c.label, c.date, decided[n::width]) for n, c in enumerate(statement.columns))
     return Proof(statement, grid, figures, checks, caption, exceptions, heads)
 
 
+def _alike(decided: Sequence[Decided]) -> Alike:
+    """Figures that share what decided them, together."""
+    found: dict[int, tuple[Decided, list[int]]] = {}
+    for number, each in enumerate(decided):
+        group = found.get(id(each))
+        if group is None:
+            group = found[id(each)] = (each, [])
+        group[1].append(number)
+    return tuple(found.values())
+
+
 def _settled(grid: Grid, pack: Pack, decided: Sequence[Decided]) -> list[Decided]:
     """Clauses with what hangs on the figures settled: a line's own currency, and a scale that fits
     a column, which is chosen by the column's largest amount under the rule."""
-    if not any(each.clauses.currency == RECORD or each.clauses.scale == "fit" for each in decided):
+    distinct = {id(each): each.clauses for each in decided}.values()
+    if not any(clauses.currency == RECORD or clauses.scale == "fit" for clauses in distinct):
         return list(decided)
     width = len(grid.statement.columns)
     own = [line.currency or pack.currency for line in grid.statement.figured]
@@ -252,40 +267,51 @@ def _settled(grid: Grid, pack: Pack, decided: Sequence[Decided]) -> list[Decided
 
 
 def _printed_units(
-    grid: Grid, decided: Sequence[Decided], figures: Figures, marked: Collection[Cell]
+    grid: Grid, alike: Alike, figures: Figures, marked: Collection[Cell]
 ) -> tuple[list[int | None], list[int | None]]:
     """The whole units every figure prints, and the exponent of its unit, by figure number; None for
     what prints no number."""
-    units: list[int | None] = []
-    exponents: list[int | None] = []
-    known: dict[int, tuple[int | None, Mode, int]] = {}
-    for number, each in enumerate(decided):
-        found = known.get(id(each))
-        if found is None:
-            clauses = each.clauses
-            same = clauses.form not in UNCOUNTED and not isinstance(clauses.decimals, SignificantDigits)
-            exponent = clauses.exponent if same else None
-            found = known[id(each)] = (exponent, clauses.rounding, clauses.multiple)
-        exponent, mode, multiple = found
-        if exponent is None:
-            figure = figures[grid.cells[number]]
-            units.append(figure.units)
-            exponents.append(None if each.clauses.form in UNCOUNTED else figure.exponent)
+    units: list[int | None] = [None] * len(grid.cells)
+    exponents: list[int | None] = [None] * len(grid.cells)
+    for each, numbers in alike:
+        clauses = each.clauses
+        if clauses.form in UNCOUNTED:
             continue
-        exponents.append(exponent)
-        amount, shift = grid.whole[number], exponent + grid.places
-        if amount is None or shift <= 0 or mode != "half_up" or multiple != 1:
-            where = grid.position(number, exponent)
-            units.append(None if where is None else rounded(where, mode, multiple))
+        if isinstance(clauses.decimals, SignificantDigits):
+            for number in numbers:
+                figure = figures[grid.cells[number]]
+                units[number], exponents[number] = figure.units, figure.exponent
             continue
-        # The usual rounding of a large page in one go: half a unit more, and the rest cut off.
-        parts = 10**shift
-        size = (2 * abs(amount) + parts) // (2 * parts)
-        units.append(-size if amount < 0 else size)
+        rounding = _rounding(grid, clauses)
+        for number in numbers:
+            units[number] = rounding(number)
+            exponents[number] = clauses.exponent
     for cell in marked:
         if cell in grid.number:
             units[grid.number[cell]] = figures[cell].units
     return units, exponents
+
+
+def _rounding(grid: Grid, clauses: InForce) -> Callable[[int], int | None]:
+    """What rounds figures by number under these clauses, as whole numbers."""
+    whole, exponent = grid.whole, clauses.exponent
+    half = 10 ** (exponent + grid.places) if exponent + grid.places > 0 else 0
+    if clauses.rounding == "half_up" and clauses.multiple == 1 and half:
+
+        def usual(number: int) -> int | None:
+            # The rounding of nearly every page: half a unit more, and the rest cut off.
+            amount = whole[number]
+            if amount is None or amount >= 0:
+                return None if amount is None else (2 * amount + half) // (2 * half)
+            return -((half - 2 * amount) // (2 * half))
+
+        return usual
+
+    def other(number: int) -> int | None:
+        where = grid.position(number, exponent)
+        return None if where is None else rounded(where, clauses.rounding, clauses.multiple)
+
+    return other
 
 
 def _figure(
@@ -342,15 +368,12 @@ def unit_said(clauses: InForce) -> str:
     return " ".join(word for word in words if word)
 
 
-def _captions(statement: Statement, decided: Sequence[Decided]) -> tuple[str, tuple[str, ...]]:
+def _captions(statement: Statement, decided: Sequence[Decided], alike: Alike) -> tuple[str, tuple[str, ...]]:
     """The unit most figures print in, and what says otherwise, by column where most of one does."""
-    known: dict[int, str] = {}
-    for each in decided:
-        if id(each) not in known:
-            known[id(each)] = unit_said(each.clauses)
+    known = {id(each): unit_said(each.clauses) for each, _ in alike}
+    if len(set(known.values())) <= 1:
+        return next(iter(known.values()), ""), ()
     said = [known[id(each)] for each in decided]
-    if not said:
-        return "", ()
     main = Counter(said).most_common(1)[0][0]
     width = len(statement.columns)
     exceptions, usual = [], []
@@ -358,9 +381,8 @@ def _captions(statement: Statement, decided: Sequence[Decided]) -> tuple[str, tu
         usual.append(Counter(said[place::width]).most_common(1)[0][0])
         if usual[-1] != main:
             exceptions.append(f"{column.label} in {usual[-1] or 'ones'}")
-    if len(known) > 1:
-        for number, line in enumerate(statement.figured):
-            own = said[number * width : (number + 1) * width]
-            others = {unit for unit, expected in zip(own, usual, strict=True) if unit != expected}
-            exceptions += [f"{line.label} in {unit or 'ones'}" for unit in sorted(others)]
+    for number, line in enumerate(statement.figured):
+        own = said[number * width : (number + 1) * width]
+        others = {unit for unit, expected in zip(own, usual, strict=True) if unit != expected}
+        exceptions += [f"{line.label} in {unit or 'ones'}" for unit in sorted(others)]
     return main, tuple(exceptions)

@@ -33,7 +33,7 @@ class Desk:
         self.database = database
         self._kept: OrderedDict[tuple[str | int, ...], Any] = OrderedDict()
         self._last: dict[str, PackProof] = {}
-        self._trials: OrderedDict[tuple[str, str], PackProof] = OrderedDict()
+        self._trials: OrderedDict[tuple[str, str], tuple[PackProof, PackProof]] = OrderedDict()
         self._lock = threading.Lock()
 
     def pack(self, session: Session, row: PackRow) -> Pack:
@@ -50,6 +50,10 @@ class Desk:
 
     def tried(self, row: PackRow, trial: str) -> PackProof:
         """The pack as a change on trial would have it. Raises Refused when it is no longer in hand."""
+        return self.trial(row, trial)[1]
+
+    def trial(self, row: PackRow, trial: str) -> tuple[PackProof, PackProof]:
+        """The pack that a trial was made on, and as the trial would have it. Raises Refused."""
         with self._lock:
             found = self._trials.get((row.id, trial))
         if found is None:
@@ -57,14 +61,14 @@ class Desk:
             raise Refused("no-such-trial", Fault("trial", what, "Try the change again."))
         return found
 
-    def try_out(self, row: PackRow, trial: str, make: Callable[[], PackProof]) -> PackProof:
+    def try_out(self, row: PackRow, trial: str, base: PackProof, make: Callable[[], PackProof]) -> PackProof:
         """Keep a trial in hand under its name, for its pages and figures to be looked at."""
         key = (row.id, trial)
         with self._lock:
             found = self._trials.get(key)
-        made = found or make()
+        made = found[1] if found else make()
         with self._lock:
-            self._trials[key] = made
+            self._trials[key] = (base, made)
             self._trials.move_to_end(key)
             while len(self._trials) > MOST_TRIALS:
                 self._trials.popitem(last=False)

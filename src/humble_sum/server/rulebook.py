@@ -13,7 +13,7 @@ from humble_sum.core.clauses import NAMES, InForce
 from humble_sum.core.proofs import Proof
 from humble_sum.core.relations import Cell
 from humble_sum.core.rulebooks import STYLES, RuleStanding, standings
-from humble_sum.core.rules import Decided, Level, Reach, Rule
+from humble_sum.core.rules import Decided, Id, Level, Reach, Rule
 from humble_sum.core.sentences import word_of
 from humble_sum.core.statements import Pack
 from humble_sum.core.ties import PackProof, prove_pack
@@ -106,17 +106,22 @@ class ChangedView(BaseModel):
 
 
 class TrialView(BaseModel):
-    """What a change would do: figures that change, gaps that come and go, and the page as it would be."""
+    """What a change would do to the page, and the gaps that come and go."""
 
     id: str = Field(description="Names the trial where pages and figures are read.")
     revision: int
     says: str
-    figures: int
     new_gaps: int
     closed_gaps: int
     gaps: int
-    changed: list[ChangedView]
     proof: ProofView
+
+
+class ChangesView(BaseModel):
+    """The figures that a trial would print otherwise: how many, and the first of them."""
+
+    figures: int
+    changed: list[ChangedView]
 
 
 @router.get("/rulebook")
@@ -173,23 +178,31 @@ def try_change(request: Request, pack: str, body: ChangeRequest) -> Response:
             trial = _trial_id(trial, change)
             new, says = apply(tried, change)
             said.append(says)
-            tried = desk.try_out(row, trial, lambda new=new, tried=tried: prove_pack(new, tried))  # type: ignore[misc]
+            tried = desk.try_out(row, trial, whole, lambda new=new, tried=tried: prove_pack(new, tried))  # type: ignore[misc]
         proof = proof_of(tried, body.page or body.change.statement)
-        # Those of the page looked at come first.
-        changed = sorted(_changed(whole, tried), key=lambda each: each[0] is not proof)
         before, after = _gaps(whole), _gaps(tried)
         view = TrialView(
             id=trial,
             revision=row.revision,
             says="; ".join(said),
-            figures=len(changed),
             new_gaps=len(after - before),
             closed_gaps=len(before - after),
             gaps=len(after),
-            changed=[_changed_view(*each) for each in changed[:MOST_CHANGED]],
             proof=proof_view(tried, proof, row.revision, body.rows),
         )
         return answered(view)
+
+
+@router.get("/trials/{trial}")
+def see_changes(request: Request, pack: str, trial: str, page: Id | None = None) -> ChangesView:
+    """The figures that a trial would print otherwise, those of one page first."""
+    desk = desk_of(request)
+    with desk.database.reading() as session:
+        base, tried = desk.trial(pack_row(session, pack), trial)
+    changed = sorted(_changed(base, tried), key=lambda each: each[0].statement.id != page)
+    return ChangesView(
+        figures=len(changed), changed=[_changed_view(*each) for each in changed[:MOST_CHANGED]]
+    )
 
 
 def _trial_id(before: str, change: BaseModel) -> str:

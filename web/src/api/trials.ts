@@ -1,4 +1,4 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
 
 import type { Change, PackView, TrialView } from "./client";
@@ -45,6 +45,22 @@ export function together(changes: RuleChange[]): Change | null {
 export function triedOf(trial: Trial | null, pack: PackView): Tried | null {
   const change = trial && together(trial.changes);
   return change && trial.view.revision === pack.revision ? { id: trial.view.id, change } : null;
+}
+
+/** The figures that a trial would print otherwise; the last ones stay in view until they are told. */
+export function useChanges(pack: string, statement: string, trial: Trial) {
+  const { id } = trial.view;
+  return useQuery({
+    queryKey: ["changes", pack, id, statement],
+    queryFn: () =>
+      taken(
+        api.GET("/api/packs/{pack}/trials/{trial}", {
+          params: { path: { pack, trial: id }, query: { page: statement } },
+        }),
+      ),
+    staleTime: Infinity,
+    placeholderData: (last) => last,
+  }).data;
 }
 
 /** Another value for the word that was changed last takes the place of that change. */

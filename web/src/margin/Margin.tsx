@@ -1,7 +1,7 @@
 import type { KeyboardEvent, Ref } from "react";
 import { useDeferredValue } from "react";
 
-import type { Problem, ProofView } from "../api/client";
+import type { ChangedView, Problem, ProofView } from "../api/client";
 import type { Deed, Place, Where } from "../api/queries";
 import { useFigure } from "../api/queries";
 import type { Trial } from "../api/trials";
@@ -24,7 +24,7 @@ interface Props {
   seen: number | null;
   trying: boolean;
   onTrying: () => void;
-  onSeen: (changed: Trial["view"]["changed"][number], at: number) => void;
+  onSeen: (changed: ChangedView, at: number) => void;
   onKeep: () => void;
   onDrop: () => void;
   where: Where;
@@ -65,6 +65,8 @@ export function Margin(props: Props) {
       ) : null}
       {trial ? (
         <TrialCard
+          pack={where.pack}
+          statement={where.statement}
           trial={trial}
           at={props.seen}
           onSee={props.onSeen}

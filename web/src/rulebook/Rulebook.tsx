@@ -210,6 +210,8 @@ export function Rulebook({ pack, statement, packs, chosen, go, onTake, trial, on
         {problem ? <Notice problem={problem} onClose={() => setProblem(null)} /> : null}
         {trial ? (
           <TrialCard
+            pack={pack.id}
+            statement={statement}
             trial={trial}
             at={null}
             onSee={(changed) =>
