@@ -36,6 +36,7 @@ MODES: dict[Mode, str] = {
     "up": ROUND_CEILING,
     "down": ROUND_FLOOR,
 }
+NOT_IN_TENS = 6  # decimals
 Texts = Callable[[Iterable[Decimal | None]], list[str]]
 
 
@@ -83,8 +84,9 @@ def _printer(clauses: InForce, sizes: tuple[int, ...], plain: list[str], minus: 
     step = sizes[-1] if sizes else 3
     (before, after), (minus_before, minus_after) = plain, minus
     zero, missing = print_amount(Decimal(0), clauses).whole, print_amount(None, clauses).whole
-    power, form = -clauses.power, f".{places}f"
+    factor, unit, form = Decimal(1).scaleb(-clauses.power), Decimal(1).scaleb(-places), f".{places}f"
     nothing = f"{0:{form}}"
+    spell = str if places <= NOT_IN_TENS else None  # str says 0.0000001 in powers of ten
 
     def texts(amounts: Iterable[Decimal | None]) -> list[str]:
         found: list[str] = []
@@ -93,7 +95,8 @@ def _printer(clauses: InForce, sizes: tuple[int, ...], plain: list[str], minus: 
             if not amount:
                 put(missing if amount is None else zero)
                 continue
-            digits = format(amount.scaleb(power), form)
+            rounded = (amount * factor).quantize(unit)
+            digits = spell(rounded) if spell else format(rounded, form)
             negative = digits[0] == "-"
             if negative:
                 digits = digits[1:]

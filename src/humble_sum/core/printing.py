@@ -58,6 +58,8 @@ class Printed:
     @property
     def whole(self) -> str:
         """The figure with its mark and what stands before and after it."""
+        if not (self.mark or self.before or self.after):
+            return self.text
         return NO_BREAK.join(part for part in (self.mark, self.before, self.text, self.after) if part)
 
 

@@ -295,8 +295,17 @@ def _printed_units(
 def _rounding(grid: Grid, clauses: InForce) -> Callable[[int], int | None]:
     """What rounds figures by number under these clauses, as whole numbers."""
     whole, exponent = grid.whole, clauses.exponent
-    half = 10 ** (exponent + grid.places) if exponent + grid.places > 0 else 0
-    if clauses.rounding == "half_up" and clauses.multiple == 1 and half:
+    shift = exponent + grid.places
+    if clauses.multiple == 1 and shift <= 0:
+        finer: int = 10**-shift
+
+        def exactly(number: int) -> int | None:
+            amount = whole[number]
+            return None if amount is None else amount * finer
+
+        return exactly
+    half: int = 10**shift
+    if clauses.rounding == "half_up" and clauses.multiple == 1:
 
         def usual(number: int) -> int | None:
             # The rounding of nearly every page: half a unit more, and the rest cut off.
@@ -350,9 +359,13 @@ def _check(each: GridRelation, units: Sequence[int | None], exponents: Sequence[
     if each.miss:
         return Check(relation, "incomplete" if each.short else "break", miss=each.miss)
     unit, whole = exponents[each.total], units[each.total]
-    if whole is None or any(exponents[part] != unit for part, _ in each.parts):
+    if whole is None:
         return Check(relation, "mixed")
-    gap = whole - sum(sign * (units[part] or 0) for part, sign in each.parts)
+    gap = whole
+    for part, sign in each.parts:
+        if exponents[part] != unit:
+            return Check(relation, "mixed")
+        gap -= sign * (units[part] or 0)
     return Check(relation, "gap" if gap else "foots", gap)
 
 
