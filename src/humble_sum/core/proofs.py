@@ -23,6 +23,7 @@ from humble_sum.core.scaling import caption_word
 from humble_sum.core.statements import Hold, Nudge, Pack, Statement
 
 Status = Literal["foots", "gap", "break", "incomplete", "mixed"]
+FARTHEST = 2  # units a nudge may lie from the exact amount, at most
 UNCOUNTED = ("text", "yes_no", "date", "time")  # forms that print no number of units
 
 
@@ -338,7 +339,7 @@ def _figure(
     applies = (
         nudge.exponent == figure.exponent
         and nudge.natural == figure.natural
-        and nudge.units in (where.floor, where.floor + 1)
+        and where.floor - FARTHEST < nudge.units <= where.floor + FARTHEST
         and not where.whole
     )
     active, resting = (nudge, None) if applies else (None, nudge)

@@ -8,6 +8,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from humble_sum.core.amounts import Amount
 from humble_sum.core.clauses import Currency
+from humble_sum.core.footing.policy import DEFAULT, Policy
 from humble_sum.core.headings import PeriodDate
 from humble_sum.core.rules import Id, LineKind, Rulebook
 
@@ -183,6 +184,7 @@ class Pack(BaseModel):
     holds: tuple[Hold, ...] = ()
     nudges: tuple[Nudge, ...] = ()
     specimens: tuple[Amount, ...] = Field(default=(), max_length=24)
+    policy: Policy = Field(default=DEFAULT, description="How the pack is made to foot.")
 
     def statement(self, id: str) -> Statement | None:
         return next((statement for statement in self.statements if statement.id == id), None)

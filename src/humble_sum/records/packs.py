@@ -12,6 +12,7 @@ from sqlalchemy.orm import Session, selectinload
 
 from humble_sum.core.amounts import amount_text, read_amount
 from humble_sum.core.faults import Fault, Refused
+from humble_sum.core.footing.policy import Policy
 from humble_sum.core.rules import Reach, Rule, Rulebook
 from humble_sum.core.statements import Column, Hold, Line, Members, Nudge, Pack, Statement, Tie
 from humble_sum.records.tables import (
@@ -173,11 +174,12 @@ def state_of(pack: Pack) -> dict[str, Any]:
         "holds": [hold.model_dump(mode="json") for hold in pack.holds],
         "nudges": [nudge.model_dump(mode="json") for nudge in pack.nudges],
         "specimens": [amount_text(amount) for amount in pack.specimens],
+        "policy": pack.policy.model_dump(mode="json", exclude_defaults=True),
     }
 
 
 def read_state(session: Session, pack_id: str) -> dict[str, Any]:
-    """Ties, rulebook, holds, nudges and specimens, as fields of a pack."""
+    """Ties, rulebook, holds, nudges, specimens and policy, as fields of a pack."""
 
     def rows(table: Any, order: Any) -> Any:
         return session.scalars(select(table).where(table.pack == pack_id).order_by(order))
@@ -226,14 +228,15 @@ def read_state(session: Session, pack_id: str) -> dict[str, Any]:
             for row in rows(NudgeRow, NudgeRow.id)
         ),
         "specimens": tuple(read_amount(text) for text in pack_row(session, pack_id).specimens),
+        "policy": Policy.model_validate(pack_row(session, pack_id).policy),
     }
 
 
 def write_state(session: Session, pack_id: str, state: dict[str, Any]) -> None:
     """Put the given parts of a state in place of what was there.
 
-    The parts are ties, rules, holds, nudges, specimens and statements. Of the statements, those given take
-    the place of those with their ids, in their order, and every other stays.
+    The parts are ties, rules, holds, nudges, specimens, policy and statements. Of the statements,
+    those given take the place of those with their ids, in their order, and every other stays.
     """
     for statement in state.get("statements", []):
         _write_statement(session, pack_id, Statement.model_validate(statement))
@@ -262,6 +265,8 @@ def write_state(session: Session, pack_id: str, state: dict[str, Any]) -> None:
         session.add(NudgeRow(pack=pack_id, **(entry | texts)))
     if "specimens" in state:
         pack_row(session, pack_id).specimens = state["specimens"]
+    if "policy" in state:
+        pack_row(session, pack_id).policy = state["policy"]
     session.flush()
 
 

@@ -44,6 +44,7 @@ class PackRow(Base):
     revision: Mapped[int] = mapped_column(Integer, default=1)
     created: Mapped[str]
     specimens: Mapped[list[str]] = mapped_column(JSON, default=list)
+    policy: Mapped[dict[str, Any]] = mapped_column(JSON, default=dict)
     statements: Mapped[list[StatementRow]] = relationship(
         order_by="StatementRow.position", cascade="all, delete-orphan"
     )

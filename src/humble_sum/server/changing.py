@@ -12,7 +12,7 @@ from humble_sum.core.clauses import read_clauses
 from humble_sum.core.faults import Fault, Refused
 from humble_sum.core.findings import spot_said
 from humble_sum.core.footing.plan import NoPlan, plan
-from humble_sum.core.footing.problem import added_drift_said
+from humble_sum.core.footing.policy import DEFAULT
 from humble_sum.core.footing.ways import ways
 from humble_sum.core.proofs import Proof
 from humble_sum.core.rules import Id, Reach, with_clauses, without_clause
@@ -258,11 +258,9 @@ def _foot(whole: PackProof, change: Foot, proof: Proof) -> tuple[Pack, str]:
         before = old.get((nudge.statement, nudge.line, nudge.column))
         same = before is not None and before.model_copy(update={"made": nudge.made}) == nudge
         nudges.append(before if same and before is not None else nudge)
-    proved = (
-        "no plan adds less drift"
-        if found.proved
-        else f"no plan adds less than {added_drift_said(found.bound)}"
-    )
+    proved = "not proved least" if found.bound is None else f"no plan adds less than {found.bound}"
+    if found.proved:
+        proved = "no plan adds less drift" if pack.policy == DEFAULT else "proved least"
     figures = "1 figure" if len(nudges) == 1 else f"{len(nudges)} figures"
     footed = proof.statement.name if len(pack.statements) == 1 else "the pack"
     return pack.model_copy(update={"nudges": tuple(nudges)}), f"Footed {footed}: {figures} nudged, {proved}"

@@ -98,13 +98,9 @@ def _examples() -> dict[str, Any]:
             {"tag": "mr-IN", "says": "Marathi, India", "amount": "(२,७७०)"}
             | {"percent": "१२.३%", "date": "३१ मार्च, २०२६"}
         ],
-        f"post {one}/trial": {
-            "id": "5f0c1a9be2d37c48",
-            "revision": 1,
-            "says": "House rule: scale crores",
-            "figures": 62,
-        }
-        | {"new_gaps": 3, "closed_gaps": 9, "gaps": 9, "changed": [], "proof": _json(page)},
+        f"post {one}/trial": {"id": "5f0c1a9be2d37c48", "revision": 1, "says": "House rule: scale crores"}
+        | {"new_gaps": 3, "closed_gaps": 9, "gaps": 9, "proof": _json(page)},
+        f"get {one}/trials/{{trial}}": {"figures": 62, "changed": []},
         f"get {of}/proof": _json(page),
         f"get {of}/rows": _json(rows_view(proof, 1, 0, SHORTENED)),
         f"get {of}/figures/{{line}}/{{column}}": _json(figure_view(whole, proof, figure, 1)),

@@ -9,10 +9,12 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError
 from humble_sum.core.amounts import Amount
 from humble_sum.core.faults import Fault, Refused, faults_of
 from humble_sum.core.footing.explain import explain
-from humble_sum.core.footing.problem import Entry, Equation, Problem, added_drift_text, foot
+from humble_sum.core.footing.policy import Policy
+from humble_sum.core.footing.problem import Entry, Equation, Problem, added_drift_text, foot, window_of
 from humble_sum.core.rounding import position, round_units
 
 MOST_FIGURES = 20_000
+UNGUARDED = Policy(keep_amounts=False, keep_signs=False)
 
 
 class BareRelation(BaseModel):
@@ -99,8 +101,10 @@ def read_problem(data: object) -> Problem:
     entries = []
     for id in sorted(bare.figures):
         where = position(bare.figures[id], 0)
-        entries.append(Entry(id, where, round_units(where, "half_up"), held=bare.holds.get(id)))
-    return Problem(tuple(entries), tuple(Equation(r.total, r.parts) for r in bare.relations))
+        natural = round_units(where, "half_up")
+        window = window_of(where, natural, UNGUARDED)
+        entries.append(Entry(id, where, natural, held=bare.holds.get(id), window=window))
+    return Problem(tuple(entries), tuple(Equation(r.total, r.parts) for r in bare.relations), UNGUARDED)
 
 
 def answer(problem: Problem) -> Answered:
@@ -117,5 +121,5 @@ def answer(problem: Problem) -> Answered:
         moved=list(footed.moved),
         added_drift=added_drift_text(footed.added_drift),
         proved=footed.proved,
-        bound=None if footed.proved else added_drift_text(footed.bound),
+        bound=None if footed.proved or footed.bound is None else added_drift_text(footed.bound),
     )

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from humble_sum.core.footing.problem import (
     Equation,
     Problem,
     drop_equations,
     equations_as_rows,
-    holds_of,
+    steps_of,
 )
 from humble_sum.core.footing.program import Program, least, minimise
 
@@ -37,37 +37,41 @@ def smallest_release(problem: Problem) -> tuple[tuple[str, ...] | None, bool]:
     """Fewest holds to release, as a 0-1 program of its own, and whether fewest is proved.
 
     A held figure prints held + r(floor − held) + d, with d ≤ r: r is 1 when it is released, and
-    then it prints its floor or ceiling like any other.
+    then it prints a number of its window like any other.
     """
-    held = holds_of(problem)
-    count = len(problem.entries)
-    rows_of, right = equations_as_rows(problem)
-    place = {entry.id: number for number, entry in enumerate(problem.entries)}
-    released = {place[entry.id]: count + number for number, entry in enumerate(held)}
-    rows = []
-    for row in rows_of:
-        more = []
-        for v, a in row:
-            if v in released:
-                entry = problem.entries[v]
-                assert entry.held is not None
-                if step := a * (entry.window[0] - entry.held):
-                    more.append((released[v], step))
-        rows.append((*row, *more))
+    free = replace(problem, entries=tuple(replace(entry, held=None) for entry in problem.entries))
+    held = {n: e.held for n, e in enumerate(problem.entries) if e.held is not None}
+    steps = steps_of(free)
+    count = sum(len(each) for each in steps)
+    released = {number: count + n for n, number in enumerate(held)}
     slack = count + len(held)
-    for number, entry in enumerate(held):
-        rows.append(((place[entry.id], 1), (slack + number, 1), (count + number, -1)))
-    costs = [0] * count + [1] * len(held) + [0] * len(held)
-    fixed = {}
-    for number, entry in enumerate(problem.entries):
-        if len(entry.window) == 1:
-            fixed[number] = 0
-    program = Program(tuple(costs), tuple(rows), (*right, *([0] * len(held))))
+    rows_of, right_of = equations_as_rows(free)
+    place = {entry.id: number for number, entry in enumerate(problem.entries)}
+    rows, right = [], []
+    for equation, row, limit in zip(problem.equations, rows_of, right_of, strict=True):
+        more: dict[int, int] = {}
+        for id, a in ((equation.total, 1), *((id, -sign) for id, sign in equation.parts)):
+            number = place[id]
+            if number in released:
+                # It prints held, and when released its floor: held + r × (floor − held).
+                off = problem.entries[number].window[0] - held[number]
+                more[released[number]] = more.get(released[number], 0) + a * off
+                limit += a * off
+        rows.append((*row, *((v, a) for v, a in more.items() if a)))
+        right.append(limit)
+    slacks = 0
+    for number in held:
+        for v in steps[number]:
+            rows.append(((v, 1), (slack + slacks, 1), (released[number], -1)))
+            right.append(0)
+            slacks += 1
+    costs = [0] * count + [1] * len(held) + [0] * slacks
+    program = Program(tuple(costs), tuple(rows), tuple(right))
     # Among smallest sets, the holds that come last in order are released first.
-    answer = least(program, [0] * len(costs), fixed)
+    answer = least(program, [0] * len(costs))
     if answer.choice is None:
         return None, True
-    chosen = tuple(entry.id for number, entry in enumerate(held) if answer.choice[count + number])
+    chosen = tuple(problem.entries[number].id for number, v in released.items() if answer.choice[v])
     return chosen, answer.proved
 
 
@@ -84,9 +88,5 @@ def conflict(problem: Problem) -> tuple[Equation, ...]:
 def feasible(problem: Problem) -> bool:
     """Whether any plan exists."""
     rows, right = equations_as_rows(problem)
-    fixed = {
-        number: 0
-        for number, entry in enumerate(problem.entries)
-        if entry.held is not None or len(entry.window) == 1
-    }
-    return minimise(Program((0,) * len(problem.entries), rows, right), fixed).choice is not None
+    steps = sum(entry.steps for entry in problem.entries)
+    return minimise(Program((0,) * steps, rows, right)).choice is not None

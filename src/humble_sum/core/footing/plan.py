@@ -9,6 +9,7 @@ from decimal import Decimal
 from humble_sum.core.amounts import EXACT
 from humble_sum.core.findings import relation_said
 from humble_sum.core.footing.explain import explain
+from humble_sum.core.footing.policy import DEFAULT, Policy, policy_said
 from humble_sum.core.footing.problem import (
     Entry,
     Equation,
@@ -17,29 +18,26 @@ from humble_sum.core.footing.problem import (
     abs_drift,
     added_drift_said,
     foot,
+    window_of,
 )
 from humble_sum.core.printing import scaled_text, units_text
 from humble_sum.core.proofs import Figure, Proof
 from humble_sum.core.statements import Nudge, Spot, Tie
 from humble_sum.core.ties import PackProof, figure_at
 
-DEFAULT_PLAN = (
-    "Move lines and totals alike, choosing the closest calls, at most one unit each. "
-    "Keep held figures. Never turn an amount into zero."
-)
-
 
 @dataclass(frozen=True)
 class Plan:
-    """The nudges that make the statements foot with the least added drift, in units.
+    """The nudges that make the statements foot, the least by the pack's policy.
 
-    `proved` says no plan adds less; otherwise none adds less than `bound`.
+    `added_drift` is in units. `proved` says no plan is less; otherwise, where drift is what was to
+    be least, none adds less than `bound`.
     """
 
     nudges: tuple[Nudge, ...]
     added_drift: Decimal
     proved: bool
-    bound: Decimal
+    bound: Decimal | None
 
 
 @dataclass(frozen=True)
@@ -69,6 +67,7 @@ def plan(whole: PackProof, made: str = "", only: Collection[str] | None = None) 
     """
     moving = [proof for id, proof in whole.proofs.items() if only is None or id in only]
     stated = problem_of(whole, moving)
+    policy = whole.pack.policy
     footed = foot(stated.problem)
     if footed is None:
         reason = explain(stated.problem)
@@ -78,19 +77,22 @@ def plan(whole: PackProof, made: str = "", only: Collection[str] | None = None) 
             release = None
         named = None if release is None else tuple(spots[id] for id in release)
         return NoPlan(named, tuple(stated.names[equation] for equation in reason.conflict), reason.proved)
-    return Plan(_nudges(moving, stated, footed, made), footed.added_drift, footed.proved, footed.bound)
+    nudges = _nudges(moving, stated, footed, policy, made)
+    return Plan(nudges, footed.added_drift, footed.proved, footed.bound)
 
 
 def problem_of(whole: PackProof, moving: Sequence[Proof]) -> Stated:
     """Statements as one footing problem, in page order, with what each equation says."""
     entries = {}
     names = {}
+    policy = whole.pack.policy
     for proof in moving:
         owner = proof.statement.id
+        totals = {line.id for line in proof.statement.lines if line.adds}
         for figure in proof.figures.values():
             if figure.position is not None:
                 id = spot_id((owner, *figure.cell))
-                entries[id] = entry_of(figure, id)
+                entries[id] = entry_of(figure, id, policy, figure.cell[0] in totals)
         for check in proof.checks:
             if check.status in ("foots", "gap"):
                 relation = check.relation
@@ -107,7 +109,7 @@ def problem_of(whole: PackProof, moving: Sequence[Proof]) -> Stated:
                 entries[id] = replace(entry_of(figure, id), held=figure.units)
         for spot in tie.tie.figures[1:]:
             names[Equation(ids[0], ((spot_id(spot), 1),))] = _tied(whole.proofs, tie.tie)
-    return Stated(Problem(tuple(entries.values()), tuple(names)), names)
+    return Stated(Problem(tuple(entries.values()), tuple(names), policy), names)
 
 
 def _tied(proofs: Mapping[str, Proof], tie: Tie) -> str:
@@ -118,16 +120,19 @@ def _tied(proofs: Mapping[str, Proof], tie: Tie) -> str:
     return f"{row.label}, {head.label} in {' and '.join(owners)}"
 
 
-def entry_of(figure: Figure, id: str = "") -> Entry:
-    """One figure as the footing problem sees it."""
+def entry_of(figure: Figure, id: str = "", policy: Policy = DEFAULT, total: bool = False) -> Entry:
+    """One figure as the footing problem sees it. Figures rounded in steps have no other choice."""
     where, natural = figure.position, figure.natural
     assert where is not None and natural is not None
     held = figure.units if figure.held is not None else None
-    stepped = figure.clauses.multiple > 1
-    return Entry(id, where, natural, figure.clauses.rounding, held, keep_amount=True, fixed=stepped)
+    window = (natural,) if figure.clauses.multiple > 1 else window_of(where, natural, policy)
+    kept = figure.nudge.units if figure.nudge else None
+    return Entry(id, where, natural, figure.clauses.rounding, held, window, total, kept)
 
 
-def _nudges(moving: Sequence[Proof], stated: Stated, footed: Footed, made: str) -> tuple[Nudge, ...]:
+def _nudges(
+    moving: Sequence[Proof], stated: Stated, footed: Footed, policy: Policy, made: str
+) -> tuple[Nudge, ...]:
     entries = {entry.id: entry for entry in stated.problem.entries}
     touching: dict[str, list[Equation]] = {}
     missed = set()
@@ -147,8 +152,8 @@ def _nudges(moving: Sequence[Proof], stated: Stated, footed: Footed, made: str) 
                     found.append(figure.nudge)
             elif footed.printed[id] != figure.natural:
                 causes = sorted(touching[id], key=lambda equation: equation not in missed)
-                reason = nudge_reason(figure, footed.printed[id], stated.names[causes[0]])
-                found.append(nudge(proof, figure, footed.printed[id], reason, DEFAULT_PLAN, made))
+                reason = nudge_reason(figure, footed.printed[id], stated.names[causes[0]], policy)
+                found.append(nudge(proof, figure, footed.printed[id], reason, policy_said(policy), made))
     return tuple(found)
 
 
@@ -173,13 +178,20 @@ def nudge(proof: Proof, figure: Figure, units: int, reason: str, plan: str, made
     )
 
 
-def nudge_reason(figure: Figure, units: int, cause: str) -> str:
+AMONG = {
+    "closest": "Among the closest calls",
+    "largest": "Among the largest figures, by least relative change,",
+    "fewest": "Among the fewest figures",
+}
+
+
+def nudge_reason(figure: Figure, units: int, cause: str, policy: Policy) -> str:
     """Why this figure moved, in words; `cause` is a relation by name."""
     assert figure.exact is not None and figure.natural is not None
     rounded = units_text(figure.natural, figure.exponent, figure.clauses)
     return (
-        f"Exact {scaled_text(figure.exact, figure.clauses)} rounds to {rounded}. Among the closest calls "
-        f"that let {cause} add. "
+        f"Exact {scaled_text(figure.exact, figure.clauses)} rounds to {rounded}. "
+        f"{AMONG[policy.choosing]} that let {cause} add. "
         f"Adds {added_drift_said(added_drift(figure, units))} units of drift."
     )
 

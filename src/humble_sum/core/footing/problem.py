@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from decimal import Decimal
+from itertools import pairwise
 
 from humble_sum.core.amounts import EXACT, amount_text, cut_endless, scaled, total
+from humble_sum.core.footing.policy import DEFAULT, Policy
 from humble_sum.core.footing.program import Answer, Program, least
 from humble_sum.core.rounding import Mode, Position
 
@@ -17,8 +19,9 @@ DIRECTED: tuple[Mode, ...] = ("away", "toward_zero", "up", "down")
 class Entry:
     """One figure of a problem, measured in units.
 
-    `held` is the whole number of units it must print. `keep_amount` forbids printing zero where
-    its own rounding is not zero. `fixed` leaves it no choice, as where it is rounded in steps.
+    `held` is the whole number of units it must print. `window` has the whole numbers it may print
+    when it is not held, one after another: floor and ceiling, unless a policy says otherwise.
+    `kept` is what an earlier plan printed, to stay near among equals; its own rounding otherwise.
     """
 
     id: str
@@ -26,20 +29,30 @@ class Entry:
     natural: int
     mode: Mode = "half_up"
     held: int | None = None
-    keep_amount: bool = False
-    fixed: bool = False
+    window: tuple[int, ...] = ()
+    total: bool = False
+    kept: int | None = None
 
     @property
-    def window(self) -> tuple[int, ...]:
-        """The whole numbers of units it may print when not held: floor and ceiling."""
-        if self.fixed:
-            return (self.natural,)
-        if self.where.whole:
-            return (self.where.floor,)
-        both = (self.where.floor, self.where.floor + 1)
-        if self.keep_amount and self.natural:
-            return tuple(units for units in both if units)
-        return both
+    def steps(self) -> int:
+        """How many single units it may go up from the least it may print."""
+        return 0 if self.held is not None else len(self.window) - 1
+
+
+def window_of(where: Position, natural: int, policy: Policy) -> tuple[int, ...]:
+    """What a figure may print: exact whole amounts only themselves, others floor to ceiling and as
+    much farther as the policy allows, but not past its guards."""
+    if where.whole:
+        return (where.floor,)
+    low, high = where.floor - policy.at_most + 1, where.floor + policy.at_most
+    if policy.keep_signs:
+        low, high = (low, min(high, 0)) if where.negative else (max(low, 0), high)
+    if policy.keep_amounts and natural:
+        low, high = (max(low, 1), high) if natural > 0 else (low, min(high, -1))
+    if policy.most_change is not None:
+        room = int(EXACT.multiply(policy.most_change, EXACT.create_decimal(abs(natural))))
+        low, high = max(low, natural - room), min(high, natural + room)
+    return tuple(range(low, high + 1))
 
 
 @dataclass(frozen=True)
@@ -52,10 +65,12 @@ class Equation:
 
 @dataclass(frozen=True)
 class Problem:
-    """Entries in the order that settles equals, and the equations their units must satisfy."""
+    """Entries in the order that settles equals, the equations their units must satisfy, and what is
+    to be least."""
 
     entries: tuple[Entry, ...]
     equations: tuple[Equation, ...]
+    policy: Policy = DEFAULT
 
 
 @dataclass(frozen=True)
@@ -63,84 +78,137 @@ class Footed:
     """The least plan: units by figure, those that left their own rounding, and the proof.
 
     `added_drift` is Σ(|printed − exact| − |natural − exact|) in units. Not `proved` means the
-    search ended early, and no plan adds less than `bound`.
+    search ended early; where drift is what was to be least, no plan adds less than `bound`.
     """
 
     printed: dict[str, int]
     moved: tuple[str, ...]
     added_drift: Decimal
     proved: bool
-    bound: Decimal
+    bound: Decimal | None
 
 
 def foot(problem: Problem) -> Footed | None:
-    """The plan of least added drift, then of fewest figures moved, then first in order.
+    """The least plan by the policy, then the nearest to the kept plan, then first in order.
 
-    Every figure prints the floor or ceiling of its exact amount in units, exact whole amounts
-    and holds as they are. None when no such plan exists. See `program` for the proof.
+    Every figure prints a whole number of its window, and holds as they are. None when no such plan
+    exists. See `program` for the proof.
     """
-    parts = max((entry.where.parts for entry in problem.entries), default=1)
-    weight = len(problem.entries) + 1
-    costs, preference, fixed = [], [], {}
-    for number, entry in enumerate(problem.entries):
-        cost, moving = _cost(entry, parts)
-        costs.append(cost * weight + moving)
-        preference.append(int(entry.natural > entry.where.floor))
-        if entry.held is not None or len(entry.window) == 1:
-            fixed[number] = 0
+    least_of = Objective(problem)
+    costs, preference = [], []
+    for entry in problem.entries:
+        steps = [least_of.cost(entry, units) for units in entry.window] if entry.steps else []
+        costs += [after - before for before, after in pairwise(steps)]
+        near = entry.natural if entry.kept is None else entry.kept
+        preference += [int(near > entry.window[0] + step) for step in range(entry.steps)]
     rows, right = equations_as_rows(problem)
-    answer = least(Program(tuple(costs), rows, right), preference, fixed)
+    answer = least(Program(tuple(costs), rows, right), preference)
     if answer.choice is None:
         return None
-    return _footed(problem, answer, parts, weight)
+    return _footed(problem, answer, least_of)
+
+
+class Objective:
+    """What a policy makes least, as whole numbers: one cost for each number of units of a figure.
+
+    Costs are tiers in one number: each weighs more than all that lies below it together. On top is
+    the moving of those that give way last, then what is chosen by, then drift, and last how far a
+    plan is from the one kept. Every tier is convex in the units, so steps are taken in order.
+    """
+
+    def __init__(self, problem: Problem):
+        self.policy = problem.policy
+        self.parts = max((entry.where.parts for entry in problem.entries), default=1)
+        most = 2 * problem.policy.at_most  # units any figure may move
+        figures = len(problem.entries)
+        self.drift_weight = most * figures + 1
+        drift = self.drift_weight * (2 * most * self.parts * figures + 1)
+        self.choice_weight = drift
+        relative = RELATIVE if problem.policy.choosing == "largest" else 1
+        self.last_weight = drift * (most * relative * figures + 1)
+
+    def cost(self, entry: Entry, units: int) -> int:
+        moved = abs(units - entry.natural)
+        near = entry.natural if entry.kept is None else entry.kept
+        found = self.drift(entry, units) * self.drift_weight + abs(units - near)
+        if self.policy.choosing == "fewest":
+            found += moved * self.choice_weight
+        elif self.policy.choosing == "largest":
+            found += moved * self.choice_weight * _relative(entry)
+        gives_way_last = {"alike": None, "lines_first": True, "totals_first": False}[self.policy.gives_way]
+        return found + (moved * self.last_weight if entry.total is gives_way_last else 0)
+
+    def drift(self, entry: Entry, units: int) -> int:
+        """Added drift in twice the sub-units.
+
+        Under a directed rounding a figure's tipping point is the next whole unit, and the cost is
+        twice the distance to that, so that a plan never "corrects" the rounding asked for.
+        """
+        where = entry.where
+        exact = (where.floor * where.parts + where.over) * (self.parts // where.parts)
+        if entry.mode in DIRECTED:
+            if units > entry.natural:
+                return 2 * (units * self.parts - exact)
+            return 2 * (exact - (units + 1) * self.parts) if units < entry.natural else 0
+        return abs(units * self.parts - exact) - abs(entry.natural * self.parts - exact)
+
+
+RELATIVE = 10**9  # the cost of moving a figure of one unit by one
+
+
+def _relative(entry: Entry) -> int:
+    """One unit's share of the figure, in parts of RELATIVE; never nothing."""
+    where = entry.where
+    size = abs(where.floor * where.parts + where.over)
+    return min(RELATIVE, max(1, RELATIVE * where.parts // max(size, 1)))
 
 
 def equations_as_rows(problem: Problem) -> tuple[tuple[tuple[tuple[int, int], ...], ...], tuple[int, ...]]:
-    """The equations over d, where a free figure prints floor + d and others their base."""
+    """The equations over 0-1 steps: a figure prints its base and one more for each step taken."""
     place = {entry.id: number for number, entry in enumerate(problem.entries)}
     bases = [base_units(entry) for entry in problem.entries]
+    steps = steps_of(problem)
     rows, right = [], []
     for equation in problem.equations:
         coefficients: dict[int, int] = {place[equation.total]: 1}
         for id, sign in equation.parts:
             coefficients[place[id]] = coefficients.get(place[id], 0) - sign
-        rows.append(tuple((v, a) for v, a in sorted(coefficients.items()) if a))
-        right.append(-sum(a * bases[v] for v, a in coefficients.items()))
+        rows.append(tuple((v, a) for n, a in sorted(coefficients.items()) if a for v in steps[n]))
+        right.append(-sum(a * bases[n] for n, a in coefficients.items()))
     return tuple(rows), tuple(right)
 
 
+def steps_of(problem: Problem) -> list[range]:
+    """The 0-1 variables of every entry, by its number."""
+    found, start = [], 0
+    for entry in problem.entries:
+        found.append(range(start, start + entry.steps))
+        start += entry.steps
+    return found
+
+
 def base_units(entry: Entry) -> int:
-    """What the figure prints when its d is 0."""
+    """What the figure prints when none of its steps is taken."""
     if entry.held is not None:
         return entry.held
     return entry.window[0]
 
 
-def _cost(entry: Entry, parts: int) -> tuple[int, int]:
-    """Cost of d = 1 over d = 0 in sub-units, and +1 or −1 where that is a move or its undoing.
-
-    Under a rounding to nearest this is the added drift, twice the distance to the tipping
-    point. Under a directed rounding the tipping point is the next whole unit, and the cost is
-    twice the distance to that, so that a plan never "corrects" the rounding asked for.
-    """
-    over = entry.where.over * (parts // entry.where.parts)
-    goes_up = entry.natural == entry.where.floor
-    if entry.mode in DIRECTED:
-        return (2 * (parts - over), 1) if goes_up else (-2 * over, -1)
-    return parts - 2 * over, 1 if goes_up else -1
-
-
-def _footed(problem: Problem, answer: Answer, parts: int, weight: int) -> Footed:
+def _footed(problem: Problem, answer: Answer, least_of: Objective) -> Footed:
     assert answer.choice is not None
     printed, moved, added = {}, [], []
-    for entry, d in zip(problem.entries, answer.choice, strict=True):
-        units = base_units(entry) + d
+    for entry, steps in zip(problem.entries, steps_of(problem), strict=True):
+        units = base_units(entry) + sum(answer.choice[v] for v in steps)
         printed[entry.id] = units
         if units != entry.natural:
             moved.append(entry.id)
             added += [abs_drift(entry, units), abs_drift(entry, entry.natural).copy_negate()]
     drift = total(added)
-    short = -((answer.bound - answer.cost) * 10**6 // (weight * parts))  # millionths, rounded up
+    plain = problem.policy.choosing == "closest" and problem.policy.gives_way == "alike"
+    if not plain:
+        return Footed(printed, tuple(moved), drift, answer.proved, None)
+    weight = least_of.drift_weight * least_of.parts
+    short = -((answer.bound - answer.cost) * 10**6 // weight)  # millionths, rounded up
     bound = EXACT.subtract(drift, scaled(Decimal(short), -6))
     return Footed(printed, tuple(moved), drift, answer.proved, bound)
 
@@ -150,14 +218,9 @@ def abs_drift(entry: Entry, units: int) -> Decimal:
     return entry.where.drift(units).copy_abs()
 
 
-def holds_of(problem: Problem) -> list[Entry]:
-    """The held entries, in order."""
-    return [entry for entry in problem.entries if entry.held is not None]
-
-
 def drop_equations(problem: Problem, kept: Iterable[int]) -> Problem:
     """The problem with only these equations."""
-    return Problem(problem.entries, tuple(problem.equations[number] for number in kept))
+    return replace(problem, equations=tuple(problem.equations[number] for number in kept))
 
 
 def added_drift_said(drift: Decimal) -> str:

@@ -42,7 +42,7 @@ def ways(whole: PackProof, proof: Proof, check: Check, made: str = "") -> list[W
         if figure.units is None or figure.held is not None:
             continue
         target = figure.units + (sign if check.gap > 0 else -sign)
-        if target in entry_of(figure).window:
+        if target in entry_of(figure, policy=whole.pack.policy).window:
             movable.append((figure, target))
     size = abs(check.gap)
     found = []
@@ -55,7 +55,7 @@ def ways(whole: PackProof, proof: Proof, check: Check, made: str = "") -> list[W
     sum_of = proof.figures[check.relation.total]
     if sum_of.held is None and sum_of.units is not None:
         target = sum_of.units - check.gap
-        if target in entry_of(sum_of).window:
+        if target in entry_of(sum_of, policy=whole.pack.policy).window:
             found.append(_way(whole, proof, "total", [(sum_of, target)], "the total gives way", made))
     return found
 
