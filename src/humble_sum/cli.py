@@ -181,14 +181,22 @@ def foot(
     statement: StatementOption = None,
     rule: RuleOption = None,
     hold: HoldOption = None,
+    by: Annotated[
+        str | None,
+        typer.Option(
+            "--plan",
+            help='How a pack is made to foot, over its own plan: JSON such as {"gives_way": "lines_first", '
+            '"choosing": "fewest"}, or a file of it.',
+        ),
+    ] = None,
     out: Annotated[Path | None, typer.Option(help="Write the footed pack to this file.")] = None,
     as_json: JsonOption = False,
 ) -> None:
-    """Foot a pack or a bare problem with the least drift; exit 1 when it cannot foot.
+    """Foot a pack or a bare problem with the least drift, or by --plan; exit 1 when it cannot foot.
 
     A bare problem is answered in JSON. A pack's nudges are listed, each with its reason.
     """
-    from humble_sum.footing_files import foot_pack, foot_problem
+    from humble_sum.footing_files import foot_pack, foot_problem, read_policy
 
     parsed = parse_json(_read(file), "file")
     if not (isinstance(parsed, dict) and "kind" in parsed):
@@ -196,6 +204,8 @@ def foot(
         print(text)
     else:
         opened = _with_holds(_open(file, rule), hold or [])
+        if by is not None:
+            opened = opened.model_copy(update={"policy": read_policy(opened.policy, _json_or_file(by))})
         opened, answers = foot_pack(opened, _statements(opened, statement))
         feasible = all(each["feasible"] for each in answers)
         _tell(answers, as_json)

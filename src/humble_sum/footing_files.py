@@ -5,8 +5,12 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Any
 
+from pydantic import ValidationError
+
+from humble_sum.core.faults import Fault, Refused, faults_of
 from humble_sum.core.footing.bare import answer, read_problem
 from humble_sum.core.footing.plan import NoPlan, plan
+from humble_sum.core.footing.policy import Policy
 from humble_sum.core.proofs import prove
 from humble_sum.core.statements import Pack, Statement
 from humble_sum.core.ties import prove_pack
@@ -18,6 +22,16 @@ def foot_problem(parsed: object) -> tuple[bool, str]:
     """Whether a bare problem can foot, and the answer as JSON."""
     result = answer(read_problem(parsed))
     return result.feasible, result.model_dump_json(exclude_none=result.feasible, indent=1)
+
+
+def read_policy(own: Policy, data: object) -> Policy:
+    """A pack's own plan with what parsed JSON says over it. Raises Refused."""
+    if not isinstance(data, dict):
+        raise Refused("bad-plan", Fault("plan", "A plan is an object.", 'Such as {"choosing": "fewest"}.'))
+    try:
+        return Policy.model_validate(own.model_dump() | data)
+    except ValidationError as error:
+        raise Refused("bad-plan", faults_of(error)) from None
 
 
 def foot_pack(pack: Pack, statements: Sequence[Statement]) -> tuple[Pack, list[dict[str, Any]]]:

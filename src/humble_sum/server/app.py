@@ -12,7 +12,7 @@ from starlette.middleware.trustedhost import TrustedHostMiddleware
 
 from humble_sum import __version__
 from humble_sum.records.database import Database
-from humble_sum.server import bare, figures, localities, packs, problems, rulebook, statements
+from humble_sum.server import bare, figures, footing, localities, packs, problems, rulebook, statements
 from humble_sum.server.desk import Desk
 from humble_sum.server.examples import add_examples
 from humble_sum.server.intakes import Intakes
@@ -38,15 +38,8 @@ def create_app(database: Database, hosts: tuple[str, ...] = LOOPBACK) -> FastAPI
     problems.install(app)
     app.add_middleware(TrustedHostMiddleware, allowed_hosts=list(hosts))
     api = APIRouter(prefix="/api", responses=packs.problem_responses(problems.Problem))
-    for router in (
-        packs.router,
-        statements.router,
-        rulebook.router,
-        localities.router,
-        figures.router,
-        bare.router,
-    ):
-        api.include_router(router)
+    for part in (packs, statements, rulebook, localities, footing, figures, bare):
+        api.include_router(part.router)
     app.include_router(api)
     _serve_site(app)
     _with_examples(app)
@@ -62,6 +55,7 @@ def _serve_site(app: FastAPI) -> None:
     @app.get("/", include_in_schema=False)
     @app.get("/figures", include_in_schema=False)
     @app.get("/rulebook/{rest:path}", include_in_schema=False)
+    @app.get("/footing/{rest:path}", include_in_schema=False)
     @app.get("/packs/{rest:path}", include_in_schema=False)
     def page(rest: str = "") -> FileResponse:
         return FileResponse(SITE / "index.html", headers={"Cache-Control": "no-cache"})

@@ -12,7 +12,7 @@ from humble_sum.core.clauses import read_clauses
 from humble_sum.core.faults import Fault, Refused
 from humble_sum.core.findings import spot_said
 from humble_sum.core.footing.plan import NoPlan, plan
-from humble_sum.core.footing.policy import DEFAULT
+from humble_sum.core.footing.policy import DEFAULT, Policy
 from humble_sum.core.footing.ways import ways
 from humble_sum.core.proofs import Proof
 from humble_sum.core.rules import Id, Reach, with_clauses, without_clause
@@ -79,9 +79,11 @@ class ReleaseFigures(_Change):
 
 
 class Foot(_Change):
-    """Foot the whole pack, every statement and tie together, with the least added drift."""
+    """Foot the whole pack, every statement and tie together, by its plan or by this one, which is
+    then the pack's."""
 
     kind: Literal["foot"]
+    policy: Policy | None = None
 
 
 class CloseGap(_Change):
@@ -105,11 +107,11 @@ class SetSpecimens(_Change):
     amounts: Annotated[list[Amount], Field(max_length=24)]
 
 
-RuleChange = Annotated[SetClause | DropClause | Ruling, Field(discriminator="kind")]
+RuleChange = Annotated[SetClause | DropClause | Foot | Ruling, Field(discriminator="kind")]
 
 
 class Together(_Change):
-    """Several changes of rules, made as one: kept together and undone together."""
+    """Several changes of rules or footing, made as one: kept together and undone together."""
 
     kind: Literal["together"]
     changes: Annotated[list[RuleChange], Field(min_length=1, max_length=60)]
@@ -248,7 +250,9 @@ def _release(whole: PackProof, change: ReleaseFigures, proof: Proof) -> tuple[Pa
 
 def _foot(whole: PackProof, change: Foot, proof: Proof) -> tuple[Pack, str]:
     pack = whole.pack
-    found = plan(whole, now())
+    if change.policy is not None:
+        pack = pack.model_copy(update={"policy": change.policy})
+    found = plan(PackProof(pack, whole.proofs, whole.ties), now())
     if isinstance(found, NoPlan):
         raise _cannot_foot(pack, found)
     old = {(n.statement, n.line, n.column): n for n in pack.nudges}

@@ -20,6 +20,7 @@ from humble_sum.records.demo import demo_pack
 from humble_sum.server import bare
 from humble_sum.server.comparing import ComparisonView, comparison_view
 from humble_sum.server.drafts import ConventionView, IntakeView, draft_view
+from humble_sum.server.footing import footing_page
 from humble_sum.server.intakes import SAID
 from humble_sum.server.showing import figure_view, footing_view, proof_view, rows_view
 from humble_sum.server.views import ChangeView, Outcome, PackName, PackView, StatementView
@@ -101,6 +102,7 @@ def _examples() -> dict[str, Any]:
         f"post {one}/trial": {"id": "5f0c1a9be2d37c48", "revision": 1, "says": "House rule: scale crores"}
         | {"new_gaps": 3, "closed_gaps": 9, "gaps": 9, "proof": _json(page)},
         f"get {one}/trials/{{trial}}": {"figures": 62, "changed": []},
+        f"post {one}/footing": _json(footing_page(whole, pack.policy, 1)),
         f"get {of}/proof": _json(page),
         f"get {of}/rows": _json(rows_view(proof, 1, 0, SHORTENED)),
         f"get {of}/figures/{{line}}/{{column}}": _json(figure_view(whole, proof, figure, 1)),

@@ -85,6 +85,7 @@ export type Acceptance = Schemas["Acceptance"];
 
 export type RulebookView = Schemas["RulebookView"];
 export type RuleView = Schemas["RuleView"];
+export type FootingPageView = Schemas["FootingPageView"];
 export type ChangedView = Schemas["ChangedView"];
 export type TrialView = Schemas["TrialView"];
 export type Forward = Schemas["Forward"];

@@ -15,7 +15,7 @@ export interface Trial {
   view: TrialView;
 }
 
-/** Changes of rules, which are tried before they are kept. */
+/** Changes of rules and footing, which are tried before they are kept. */
 const RULES: ReadonlySet<string> = new Set<RuleChange["kind"]>([
   "set_clause",
   "drop_clause",
@@ -28,6 +28,7 @@ const RULES: ReadonlySet<string> = new Set<RuleChange["kind"]>([
   "use_style",
   "use_rulebook",
   "copy_clauses",
+  "foot",
 ]);
 
 function isRule(change: Change): change is RuleChange {

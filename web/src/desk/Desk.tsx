@@ -281,8 +281,7 @@ export function Desk(props: Props) {
         onStatement={(id) => go({ statement: id, place: null })}
         onPack={(id) => go({ pack: id, statement: null, place: null })}
         onTake={onTake}
-        onFigures={() => go({ screen: "figures" })}
-        onRulebook={() => go({ screen: "rulebook" })}
+        onGo={(screen) => go({ screen })}
       />
       <TopBar
         name={proof.name}
@@ -369,6 +368,7 @@ export function Desk(props: Props) {
             { name: "Drift lens", key: "3", run: () => go({ lens: "drift" }) },
             { name: "Origin lens", key: "4", run: () => go({ lens: "origin" }) },
             { name: "Rulebook", key: "", run: () => go({ screen: "rulebook" }) },
+            { name: "Footing", key: "", run: () => go({ screen: "footing" }) },
             { name: "All keys", key: "?", run: () => setSheet("keys") },
           ]}
           onPlace={(to) => {

@@ -6,6 +6,7 @@ import { Refusal, takePack } from "../api/client";
 import { packQuery, packsQuery } from "../api/queries";
 import type { Trial } from "../api/trials";
 import { Figures } from "../figures/Figures";
+import { Footing } from "../footing/Footing";
 import { Rulebook } from "../rulebook/Rulebook";
 import { Button } from "../ui/Button";
 import { Notice } from "../ui/Notice";
@@ -58,6 +59,20 @@ export function Opening() {
       <Rulebook
         key={chosen}
         chosen={address.rule}
+        pack={pack.data}
+        statement={statement.id}
+        packs={packs.data ?? []}
+        go={go}
+        onTake={(file) => void take(file)}
+        trial={trial}
+        onTrial={setTrial}
+      />
+    );
+  }
+  if (chosen !== null && pack.data && statement && address.screen === "footing") {
+    return (
+      <Footing
+        key={chosen}
         pack={pack.data}
         statement={statement.id}
         packs={packs.data ?? []}

@@ -5,9 +5,11 @@ import type { Place } from "../api/queries";
 export type Lens = "print" | "exact" | "drift" | "origin";
 export const LENSES: readonly Lens[] = ["print", "exact", "drift", "origin"];
 
+export type Screen = "page" | "figures" | "rulebook" | "footing";
+
 /** Where the analyst is: kept in the address, so that it survives the browser being closed. */
 export interface Address {
-  screen: "page" | "figures" | "rulebook";
+  screen: Screen;
   pack: string | null;
   statement: string | null;
   place: Place | null;
@@ -22,8 +24,8 @@ function read(): Address {
   const [line, column] = hash.slice(1).split("/").map(decodeURIComponent);
   const lens = new URLSearchParams(search).get("lens");
   return {
-    screen: packs === "figures" || packs === "rulebook" ? packs : "page",
-    pack: (packs === "packs" || packs === "rulebook") && pack ? pack : null,
+    screen: packs === "figures" || packs === "rulebook" || packs === "footing" ? packs : "page",
+    pack: packs !== "figures" && pack ? pack : null,
     statement: statement ?? null,
     place: line && column ? { line, column } : null,
     rule: packs === "rulebook" && line ? line : null,
@@ -34,7 +36,7 @@ function read(): Address {
 function write(address: Address): string {
   const { screen, pack, statement, place, rule, lens } = address;
   if (screen === "figures") return "/figures";
-  const path = [screen === "rulebook" ? "rulebook" : "packs", pack, statement]
+  const path = [screen === "page" ? "packs" : screen, pack, statement]
     .filter((step) => step !== null)
     .map(encodeURIComponent);
   const steps = screen === "rulebook" ? [rule ?? ""] : place ? [place.line, place.column] : [""];

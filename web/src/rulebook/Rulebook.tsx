@@ -139,9 +139,8 @@ export function Rulebook({ pack, statement, packs, chosen, go, onTake, trial, on
         onStatement={(id) => go({ screen: "page", statement: id, place: null })}
         onPack={(id) => go({ pack: id, statement: null, place: null })}
         onTake={onTake}
-        onFigures={() => go({ screen: "figures" })}
-        onRulebook={() => go({ screen: "rulebook" })}
-        rulebook
+        onGo={(screen) => go({ screen })}
+        screen="rulebook"
       />
       <header className="col-span-2 flex items-center gap-3 border-b border-hairline bg-panel px-4">
         <h1 className="text-[15px] font-semibold">Rulebook</h1>

@@ -4,6 +4,7 @@ import { useRef, useState } from "react";
 
 import type { PackName, PackView } from "../api/client";
 import type { Deed } from "../api/queries";
+import type { Screen } from "../desk/address";
 import { Key } from "../ui/Key";
 import { MENU, MENU_ITEM } from "../ui/menu";
 import { History } from "./History";
@@ -16,10 +17,15 @@ interface Props {
   onStatement: (id: string) => void;
   onPack: (id: string) => void;
   onTake: (file: File) => void;
-  onFigures: () => void;
-  onRulebook: () => void;
-  rulebook?: boolean;
+  onGo: (screen: Screen) => void;
+  screen?: Screen;
 }
+
+const WORK: readonly { screen: Screen; name: string }[] = [
+  { screen: "figures", name: "Figures" },
+  { screen: "rulebook", name: "Rulebook" },
+  { screen: "footing", name: "Footing" },
+];
 
 const FILES: readonly [string, string][] = [
   ["xlsx", "Workbook (XLSX)"],
@@ -32,7 +38,7 @@ const FILES: readonly [string, string][] = [
 
 /** The pack, its statements with their gaps, files to take away, and what is saved. */
 export function Spine(props: Props) {
-  const { pack, packs, statement, act, onStatement, onPack, onTake, onFigures, onRulebook, rulebook } = props;
+  const { pack, packs, statement, act, onStatement, onPack, onTake, onGo, screen = "page" } = props;
   const [showHistory, setShowHistory] = useState(false);
   return (
     <nav
@@ -49,7 +55,7 @@ export function Spine(props: Props) {
           <li key={each.id}>
             <button
               type="button"
-              aria-current={each.id === statement && !rulebook ? "page" : undefined}
+              aria-current={each.id === statement && screen === "page" ? "page" : undefined}
               className="flex w-full justify-between border-l-3 border-transparent px-3.5 py-1 text-left hover:bg-teal-faint aria-[current]:border-teal aria-[current]:bg-teal-wash aria-[current]:font-semibold"
               onClick={() => onStatement(each.id)}
             >
@@ -60,17 +66,17 @@ export function Spine(props: Props) {
         ))}
       </ul>
       <Heading>Work</Heading>
-      <button type="button" className="px-[17px] py-1 text-left hover:bg-teal-faint" onClick={onFigures}>
-        Figures
-      </button>
-      <button
-        type="button"
-        aria-current={rulebook ? "page" : undefined}
-        className="border-l-3 border-transparent px-3.5 py-1 text-left hover:bg-teal-faint aria-[current]:border-teal aria-[current]:bg-teal-wash aria-[current]:font-semibold"
-        onClick={onRulebook}
-      >
-        Rulebook
-      </button>
+      {WORK.map(({ screen: to, name }) => (
+        <button
+          key={to}
+          type="button"
+          aria-current={to === screen ? "page" : undefined}
+          className="border-l-3 border-transparent px-3.5 py-1 text-left hover:bg-teal-faint aria-[current]:border-teal aria-[current]:bg-teal-wash aria-[current]:font-semibold"
+          onClick={() => onGo(to)}
+        >
+          {name}
+        </button>
+      ))}
       <Heading>Take away</Heading>
       <ul>
         {FILES.map(([format, name]) => (

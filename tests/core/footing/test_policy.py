@@ -1,0 +1,203 @@
+"""Plans by policy, against trying every plan; guards, and nearness to the kept plan."""
+
+import itertools
+import unittest
+from dataclasses import replace
+from decimal import Decimal
+from fractions import Fraction
+from typing import Any
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from pydantic import ValidationError
+
+from humble_sum.core.footing.plan import NoPlan, Plan, plan
+from humble_sum.core.footing.policy import AT_MOST, CHOOSING, GIVES_WAY, Policy, policy_said
+from humble_sum.core.footing.problem import Entry, Equation, Problem, foot, window_of
+from humble_sum.core.proofs import prove
+from humble_sum.core.rounding import position, round_units
+from humble_sum.core.statements import Hold, Pack
+from humble_sum.core.ties import prove_pack
+from tests.making import demo_income
+
+POLICIES = st.builds(
+    Policy,
+    gives_way=st.sampled_from(list(GIVES_WAY)),
+    choosing=st.sampled_from(list(CHOOSING)),
+    at_most=st.sampled_from(list(AT_MOST)),
+    keep_amounts=st.booleans(),
+    keep_signs=st.booleans(),
+    most_change=st.sampled_from([None, Decimal("0.5"), Decimal(1)]),
+)
+TENTHS = st.integers(-45, 45).map(lambda n: Decimal(n) / 10)
+
+
+@st.composite
+def problems(draw: st.DrawFn) -> Problem:
+    """A total of two to four lines, of which some make a subtotal, under a policy; perhaps a hold."""
+    policy = draw(POLICIES)
+    exact = {f"l{n}": draw(TENTHS) for n in range(draw(st.integers(2, 4)))}
+    lines = list(exact)
+    cut = draw(st.integers(1, len(lines)))
+    exact["s"] = sum((exact[id] for id in lines[:cut]), Decimal(0))
+    exact["t"] = exact["s"] + sum((exact[id] for id in lines[cut:]), Decimal(0))
+    held = draw(st.sampled_from([None, *exact]))
+    entries = []
+    for id, amount in exact.items():
+        where = position(amount, 0)
+        natural = round_units(where, "half_up")
+        window = window_of(where, natural, policy)
+        kept = draw(st.sampled_from([None, *window]))
+        own = natural if id == held else None
+        entries.append(Entry(id, where, natural, held=own, window=window, total=id in "st", kept=kept))
+    adds = (
+        Equation("s", tuple((id, 1) for id in lines[:cut])),
+        Equation("t", (("s", 1), *((id, 1) for id in lines[cut:]))),
+    )
+    return Problem(tuple(entries), adds, policy)
+
+
+def measure(problem: Problem, printed: dict[str, int]) -> tuple[Fraction, ...]:
+    """What the policy makes least, tier by tier, in exact fractions."""
+    policy = problem.policy
+    last = {"alike": None, "lines_first": True, "totals_first": False}[policy.gives_way]
+    tiers = [Fraction(0)] * 4
+    for entry in problem.entries:
+        units, where = printed[entry.id], entry.where
+        exact = Fraction(where.floor * where.parts + where.over, where.parts)
+        moved = abs(units - entry.natural)
+        tiers[0] += moved if entry.total is last else 0
+        if policy.choosing == "fewest":
+            tiers[1] += moved
+        elif policy.choosing == "largest" and moved:
+            # Shares are told apart to a thousand-millionth.
+            share = min(10**9, max(1, int(10**9 / abs(exact)))) if exact else 10**9
+            tiers[1] += moved * share
+        tiers[2] += abs(units - exact) - abs(entry.natural - exact)
+        tiers[3] += abs(units - (entry.natural if entry.kept is None else entry.kept))
+    return tuple(tiers)
+
+
+def every_plan(problem: Problem) -> list[dict[str, int]]:
+    windows = [[e.held] if e.held is not None else list(e.window) for e in problem.entries]
+    found = []
+    for units in itertools.product(*windows):
+        printed = {e.id: u for e, u in zip(problem.entries, units, strict=True)}
+        if all(printed[q.total] == sum(s * printed[p] for p, s in q.parts) for q in problem.equations):
+            found.append(printed)
+    return found
+
+
+class PolicyTest(unittest.TestCase):
+    @settings(max_examples=300, deadline=None)
+    @given(problems())
+    def test_no_plan_is_less_by_the_policy(self, problem: Problem) -> None:
+        plans = every_plan(problem)
+        found = foot(problem)
+        if found is None:
+            self.assertEqual(plans, [])
+            return
+        self.assertTrue(found.proved)
+        best = min(measure(problem, printed) for printed in plans)
+        self.assertEqual(measure(problem, found.printed), best)
+
+    @settings(max_examples=100, deadline=None)
+    @given(TENTHS, POLICIES)
+    def test_a_window_keeps_its_guards(self, amount: Decimal, policy: Policy) -> None:
+        where = position(amount, 0)
+        natural = round_units(where, "half_up")
+        window = window_of(where, natural, policy)
+        self.assertIn(natural, window)
+        self.assertEqual(list(window), list(range(window[0], window[-1] + 1)))
+        for units in window:
+            self.assertLess(abs(units - amount), policy.at_most)
+            if policy.keep_amounts and natural:
+                self.assertNotEqual(units, 0)
+            if policy.keep_signs:
+                self.assertGreaterEqual(units * amount, 0)
+            if policy.most_change is not None:
+                self.assertLessEqual(abs(units - natural), policy.most_change * abs(natural))
+
+    def test_a_policy_is_said_and_refuses_what_makes_no_sense(self) -> None:
+        self.assertEqual(
+            policy_said(Policy(gives_way="lines_first", most_change=Decimal("0.05"))),
+            "Move lines before totals, choosing the closest calls, at most one unit each. Keep held figures. "
+            "Never turn an amount into zero. Move no figure by more than 0.05 of itself.",
+        )
+        for wrong in ({"at_most": 3}, {"most_change": "0"}, {"most_change": 0.5}, {"choosing": "luck"}):
+            with self.subTest(wrong), self.assertRaises(ValidationError):
+                Policy.model_validate(wrong)
+
+
+class DemoTest(unittest.TestCase):
+    def footed(self, pack: Pack, **policy: Any) -> Plan:
+        found = plan(prove_pack(pack.model_copy(update={"policy": Policy(**policy)})))
+        assert isinstance(found, Plan)
+        self.assertTrue(found.proved)
+        return found
+
+    def test_each_word_of_the_sentence_changes_what_moves(self) -> None:
+        pack = demo_income()
+        totals = {line.id for line in pack.statements[0].lines if line.adds}
+
+        def moved(found: Plan) -> tuple[int, int]:
+            return len(found.nudges), sum(nudge.line in totals for nudge in found.nudges)
+
+        alike = self.footed(pack)
+        self.assertLessEqual(moved(self.footed(pack, gives_way="lines_first"))[1], moved(alike)[1])
+        few_lines = self.footed(pack, gives_way="totals_first")
+        self.assertLess(moved(few_lines)[0] - moved(few_lines)[1], moved(alike)[0] - moved(alike)[1])
+        self.assertLess(moved(self.footed(pack, choosing="fewest"))[0], moved(alike)[0])
+        largest = self.footed(pack, choosing="largest", gives_way="lines_first")
+        self.assertIn("by least relative change", largest.nudges[0].reason)
+        self.assertTrue(largest.nudges[0].plan.startswith("Move lines before totals, choosing the largest"))
+        for found in (alike, largest):
+            proof = prove(pack.model_copy(update={"nudges": found.nudges}), pack.statements[0])
+            self.assertEqual(proof.gaps, [])
+        self.assertLess(alike.added_drift, largest.added_drift)
+
+    def test_two_units_settle_what_one_cannot(self) -> None:
+        pack = demo_income()
+        holds = tuple(Hold(statement="income", line=line, column="y26") for line in ("pbt", "tax", "net"))
+        pack = pack.model_copy(update={"holds": holds[:2]})
+        off = Hold(statement="income", line="net", column="y26", printed=Decimal("41500000"))
+        pack = pack.model_copy(update={"holds": (off,)})
+        self.assertIsInstance(plan(prove_pack(pack)), NoPlan)
+        found = self.footed(pack, at_most=2)
+        made = pack.model_copy(update={"nudges": found.nudges, "policy": Policy(at_most=2)})
+        proof = prove(made, made.statements[0])
+        self.assertEqual((proof.gaps, proof.figures["net", "y26"].printed.text), ([], "415"))
+
+    def test_after_a_change_only_what_must_move_moves(self) -> None:
+        pack = demo_income()
+        first = self.footed(pack)
+        kept = pack.model_copy(update={"nudges": first.nudges})
+        statement = kept.statements[0]
+        lines = []
+        for line in statement.lines:
+            amount = line.amounts.get("y26")
+            if line.id == "moor" and amount is not None:
+                line = line.model_copy(update={"amounts": line.amounts | {"y26": amount + 100_000}})
+            lines.append(line)
+        changed = kept.model_copy(
+            update={"statements": (statement.model_copy(update={"lines": tuple(lines)}),)}
+        )
+        again = self.footed(changed)
+        fresh = self.footed(changed.model_copy(update={"nudges": ()}))
+        self.assertEqual(again.added_drift, fresh.added_drift)
+
+        def spots(found: Plan) -> set[tuple[str, str, int]]:
+            return {(nudge.line, nudge.column, nudge.units - nudge.natural) for nudge in found.nudges}
+
+        self.assertLessEqual(len(spots(again) ^ spots(first)), len(spots(fresh) ^ spots(first)))
+
+    def test_among_equal_calls_the_kept_one_stays(self) -> None:
+        where = position(Decimal("1.4"), 0)
+        entries = tuple(Entry(id, where, 1, window=(1, 2)) for id in ("a", "b", "c"))
+        total = Entry("t", position(Decimal("4.2"), 0), 4, held=4, window=(4, 5), total=True)
+        adds = (Equation("t", (("a", 1), ("b", 1), ("c", 1))),)
+        for kept in ("a", "b", "c"):
+            near = tuple(replace(entry, kept=2 if entry.id == kept else 1) for entry in entries)
+            found = foot(Problem((*near, total), adds))
+            assert found is not None
+            self.assertEqual(found.moved, (kept,))

@@ -1,0 +1,83 @@
+"""Footing over HTTP: relations in words, plans by a policy, what is impossible and what settles it."""
+
+from typing import Any
+
+from tests.server.test_server import ServerTest
+
+
+class FootingTest(ServerTest):
+    def planned(self, policy: dict[str, Any] | None = None, status: int = 200) -> Any:
+        return self.post(f"{self.pack}/footing", {"policy": policy}, status)
+
+    def test_every_relation_is_an_equation_in_words(self) -> None:
+        page = self.planned()
+        sums = page["relations"][0]
+        self.assertEqual((sums["name"], sums["way"]), ("Income", "down"))
+        first = sums["relations"][0]
+        self.assertEqual(first["total"], "Revenue from crossings")
+        self.assertEqual(
+            first["parts"], "= Passenger fares + Vehicle carriage + Night freight + Island mail contract"
+        )
+        self.assertEqual([mark["mark"] for mark in first["marks"]], ["+1", "+1", ""])
+        across = next(group for group in page["relations"] if group["way"] == "across")
+        self.assertEqual(across["columns"], ["Change"])
+        gaps = [
+            m for g in page["relations"] for r in g["relations"] for m in r["marks"] if m["status"] == "gap"
+        ]
+        self.assertEqual((len(gaps), page["gaps"]), (51, 51))
+
+    def test_another_policy_is_planned_and_nothing_is_kept(self) -> None:
+        usual, few = self.planned(), self.planned({"choosing": "fewest"})
+        self.assertEqual((usual["after"]["moved"], len(usual["moves"])), (46, 46))
+        self.assertLess(few["after"]["moved"], 46)
+        self.assertTrue(few["after"]["proved"])
+        self.assertEqual(few["after"]["foots"], few["after"]["relations"])
+        self.assertEqual(few["after"]["ties_agree"], few["after"]["ties"])
+        self.assertEqual(self.get(self.pack)["revision"], 1)
+        self.assertEqual(self.planned()["policy"]["choosing"], "closest")
+        move = next(m for m in usual["moves"] if m["label"] == "Harbour dues, 2025–26")
+        self.assertEqual(
+            [move[name] for name in ("exact", "rounded", "printed", "share")],
+            ["−148.496502", "(148)", "(149)", "0.7%"],
+        )
+        said = " ".join(part if isinstance(part, str) else part["label"] for part in few["sentence"])
+        self.assertIn("choosing the fewest figures , at most one unit and any share of each figure.", said)
+
+    def test_a_kept_plan_is_the_packs_own_and_undone_with_its_nudges(self) -> None:
+        policy = {"choosing": "fewest", "gives_way": "lines_first"}
+        kept = self.change(kind="foot", policy=policy)
+        self.assertEqual([s["gaps"] for s in kept["pack"]["statements"]], [0, 0, 0, 0])
+        page = self.planned()
+        self.assertLessEqual(policy.items(), page["policy"].items())
+        self.assertTrue(all(move["kept"] for move in page["moves"]))
+        self.assertEqual(page["after"]["leaves"], [])
+        self.step("undo")
+        page = self.planned()
+        self.assertEqual((page["policy"]["choosing"], page["gaps"]), ("closest", 51))
+
+    def test_footing_is_tried_on_the_page_like_a_rule(self) -> None:
+        foot = {"kind": "foot", "statement": "income", "policy": {"choosing": "fewest"}}
+        rule = {"kind": "set_rule_clause", "statement": "income", "rule": "house", "clause": "decimals"}
+        changes = [rule | {"value": {"fixed": 1}}, foot]
+        body = {"revision": 1, "change": {"kind": "together", "statement": "income", "changes": changes}}
+        tried = self.post(f"{self.pack}/trial", body)
+        self.assertEqual((tried["gaps"], tried["proof"]["gaps"]), (0, 0))
+        self.assertEqual(self.get(self.pack)["statements"][0]["gaps"], 15)
+
+    def test_holds_in_the_way_are_named_with_what_settles_it(self) -> None:
+        for line in ("pbt", "tax", "net"):
+            self.change(kind="hold", line=line, column="y26", reason="agreed")
+        page = self.planned()
+        self.assertIsNone(page["after"])
+        self.assertEqual(page["impossible"]["conflict"], ["Surplus for the year, 2025–26"])
+        (release,) = page["impossible"]["release"]
+        self.assertEqual(release["reason"], "agreed")
+        self.assertEqual(len(page["held"]), 3)
+        spot = [release["statement"], release["line"], release["column"]]
+        self.change(kind="release", figures=[spot])
+        self.assertIsNotNone(self.planned()["after"])
+
+    def test_a_policy_that_makes_no_sense_is_refused(self) -> None:
+        for policy in ({"at_most": 4}, {"most_change": 0.05}, {"luck": True}):
+            with self.subTest(policy):
+                self.problem(self.planned(policy, 422), "bad-request")

@@ -1,0 +1,109 @@
+import type { FootingPageView } from "../api/client";
+import { Button } from "../ui/Button";
+
+interface Props {
+  page: FootingPageView;
+  onRelease: (figures: [string, string, string][]) => void;
+  onVisit: (statement: string, line: string, column: string) => void;
+}
+
+/** How the pack would stand after footing, what is held, and what cannot be. */
+export function After({ page, onRelease, onVisit }: Props) {
+  const { after, impossible, held, breaks } = page;
+  return (
+    <>
+      {impossible ? (
+        <section role="alert" className="rounded-md border border-rust bg-rust-wash p-3">
+          <h2 className="font-semibold text-rust">No plan can keep every hold</h2>
+          <p>These cannot all add: {impossible.conflict.join("; ")}.</p>
+          {impossible.release ? (
+            <Button
+              main
+              className="mt-2"
+              onClick={() =>
+                onRelease((impossible.release ?? []).map((each) => [each.statement, each.line, each.column]))
+              }
+            >
+              Release {impossible.release.map((each) => each.label).join(" and ")}
+            </Button>
+          ) : (
+            <p>No hold is to blame; allow two units, or print with more decimals.</p>
+          )}
+        </section>
+      ) : null}
+      {after ? (
+        <section aria-labelledby="after">
+          <h2 id="after" className="mb-1 text-[12px] font-semibold text-soft">
+            After footing
+          </h2>
+          <dl>
+            <Row name="Sums" value={`${after.foots} of ${after.relations} foot`} />
+            <Row name="Ties" value={`${after.ties_agree} of ${after.ties} agree`} />
+            <Row name="Moved" value={after.moved === 1 ? "1 figure" : `${after.moved} figures`} />
+            <Row name="Farthest" value={`${after.farthest} units from exact`} />
+            <Row name="Drift added" value={`${after.added_drift} units`} />
+            <Row name="Proved" value={proofSaid(page)} />
+          </dl>
+          {after.leaves.length > 0 ? (
+            <p className="mt-1 text-soft">No longer nudged: {after.leaves.join("; ")}.</p>
+          ) : null}
+        </section>
+      ) : null}
+      <section aria-labelledby="held">
+        <h2 id="held" className="mb-1 flex justify-between text-[12px] font-semibold text-soft">
+          Held <span>{held.length}</span>
+        </h2>
+        {held.length === 0 ? (
+          <p className="text-soft">Nothing is held. h holds a figure on the page.</p>
+        ) : null}
+        <ul className="space-y-1">
+          {held.map((each) => (
+            <li key={`${each.statement} ${each.line} ${each.column}`}>
+              <button
+                type="button"
+                className="w-full rounded-md border border-hairline bg-paper px-2.5 py-1.5 text-left hover:border-teal"
+                onClick={() => onVisit(each.statement, each.line, each.column)}
+              >
+                {each.label}
+                <span className="block text-[12px] text-soft">
+                  {each.printed}
+                  {each.reason ? `, ${each.reason}` : ""}
+                </span>
+              </button>
+            </li>
+          ))}
+        </ul>
+      </section>
+      <section aria-labelledby="breaks">
+        <h2 id="breaks" className="mb-1 flex justify-between text-[12px] font-semibold text-soft">
+          Source breaks <span>{breaks.length === 0 ? "none" : breaks.length}</span>
+        </h2>
+        {breaks.length === 0 ? (
+          <p className="text-soft">
+            Exact amounts add up in every sum, so each gap comes from rounding alone.
+          </p>
+        ) : (
+          <ul className="list-disc space-y-1 pl-4 text-rust">
+            {breaks.map((said) => (
+              <li key={said}>{said}</li>
+            ))}
+          </ul>
+        )}
+      </section>
+    </>
+  );
+}
+
+function proofSaid({ after, policy }: FootingPageView): string {
+  if (!after?.proved) return after?.bound ? `none adds less than ${after.bound}` : "not proved";
+  return policy.choosing === "fewest" ? "no smaller set exists" : "no plan is less";
+}
+
+function Row({ name, value }: { name: string; value: string }) {
+  return (
+    <div className="flex justify-between gap-3 py-0.5">
+      <dt className="text-soft">{name}</dt>
+      <dd className="text-right">{value}</dd>
+    </div>
+  );
+}

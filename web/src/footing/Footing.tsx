@@ -1,0 +1,177 @@
+import { useQuery } from "@tanstack/react-query";
+import { useCallback, useMemo, useState } from "react";
+
+import type { FootingPageView, PackName, PackView, Problem, WordView } from "../api/client";
+import { api, taken } from "../api/client";
+import type { Deed } from "../api/queries";
+import { useDeeds } from "../api/queries";
+import type { Trial } from "../api/trials";
+import { useTrial } from "../api/trials";
+import type { Address } from "../desk/address";
+import { useKeys } from "../desk/useKeys";
+import { Word } from "../margin/Word";
+import { showFigure } from "../page/Page";
+import { Spine } from "../spine/Spine";
+import { Button } from "../ui/Button";
+import { Notice } from "../ui/Notice";
+import { After } from "./After";
+import { Moves } from "./Moves";
+import { Relations } from "./Relations";
+
+interface Props {
+  pack: PackView;
+  statement: string;
+  packs: PackName[];
+  go: (to: Partial<Address>) => void;
+  onTake: (file: File) => void;
+  trial: Trial | null;
+  onTrial: (trial: Trial | null) => void;
+}
+
+type Policy = FootingPageView["policy"];
+type Relation = FootingPageView["relations"][number]["relations"][number];
+
+const NOWHERE = null;
+const NO_ROWS = (): [number, number] => [0, 80];
+
+function planned(pack: string, policy: Policy | null) {
+  return taken(api.POST("/api/packs/{pack}/footing", { params: { path: { pack } }, body: { policy } }));
+}
+
+/** Footing: every relation in words, the plan as a sentence, and what it would move. */
+export function Footing({ pack, statement, packs, go, onTake, trial, onTrial }: Props) {
+  const [policy, setPolicy] = useState<Policy | null>(null);
+  const page = useQuery({
+    queryKey: ["footing", pack.id, pack.revision, policy],
+    queryFn: () => planned(pack.id, policy),
+    staleTime: Infinity,
+    placeholderData: (last) => last,
+  }).data;
+  const [gapsOnly, setGapsOnly] = useState(true);
+  const [says, setSays] = useState("");
+  const [problem, setProblem] = useState<Problem | null>(null);
+  const where = useMemo(() => ({ pack: pack.id, statement }), [pack.id, statement]);
+  const onRefusal = useCallback((refusal: { problem: Problem }) => setProblem(refusal.problem), []);
+  const onDone = useCallback((said: string) => {
+    setSays(said);
+    setProblem(null);
+  }, []);
+  const deeds = useDeeds(where, NOWHERE, NO_ROWS, onRefusal, onDone);
+  const trier = useTrial({
+    pack,
+    statement,
+    trial,
+    inView: NO_ROWS,
+    onTrial,
+    onOther: deeds.mutate,
+    onRefusal,
+  });
+  const act = useCallback((deed: Deed) => deeds.mutate(deed), [deeds]);
+  const keep = useCallback(() => act({ kind: "foot", statement, policy }), [act, policy, statement]);
+  const compare = useCallback(() => {
+    trier.mutate({ kind: "foot", statement, policy }, { onSuccess: () => go({ screen: "page" }) });
+  }, [go, policy, statement, trier]);
+  const keys = useMemo(
+    () => ({
+      k: keep,
+      c: compare,
+      t: () => go({ screen: "page" }),
+      u: () => act("undo"),
+      U: () => act("redo"),
+    }),
+    [act, compare, go, keep],
+  );
+  useKeys(keys);
+
+  const visit = (to: string, line: string, column: string) => {
+    go({ screen: "page", statement: to, place: { line, column } });
+    showFigure({ line, column });
+  };
+  const choose = (word: WordView, value: unknown) => {
+    if (page) setPolicy({ ...page.policy, [word.clause]: value });
+  };
+  const gaps = page?.gaps ?? 0;
+  const open = (relation: Relation) => !gapsOnly || relation.marks.some((mark) => mark.status !== "foots");
+  const shown = (page?.relations ?? [])
+    .map((group) => ({ ...group, relations: group.relations.filter(open) }))
+    .filter((group) => group.relations.length > 0);
+  return (
+    <div className="desk grid h-full grid-cols-[152px_minmax(0,1fr)_288px] grid-rows-[46px_minmax(0,1fr)] xl:grid-cols-[190px_minmax(0,1fr)_336px] min-[1700px]:grid-cols-[230px_minmax(0,1fr)_420px]">
+      <Spine
+        pack={pack}
+        packs={packs}
+        statement={statement}
+        act={act}
+        onStatement={(id) => go({ screen: "page", statement: id, place: null })}
+        onPack={(id) => go({ pack: id, statement: null, place: null })}
+        onTake={onTake}
+        onGo={(screen) => go({ screen })}
+        screen="footing"
+      />
+      <header className="col-span-2 flex items-center gap-3 border-b border-hairline bg-panel px-4">
+        <h1 className="text-[15px] font-semibold">Footing</h1>
+        <p role="status" className="min-w-0 flex-1 truncate text-soft">
+          {says || (gaps === 0 ? "Every sum foots as printed" : gaps === 1 ? "1 gap" : `${gaps} gaps`)}
+        </p>
+        <Button shortcut="c" disabled={!page?.after} onClick={compare}>
+          Compare on the page
+        </Button>
+        <Button main shortcut="k" disabled={!page?.after} onClick={keep}>
+          Keep these nudges
+        </Button>
+      </header>
+      <main className="relative space-y-3 overflow-auto p-4" aria-label="Footing">
+        <p className="text-[15px]/[2]" aria-label="The plan">
+          {page?.sentence.map((part, place) =>
+            typeof part === "string" ? (
+              <span key={place}>{/^[,.]/.test(part) ? part : ` ${part}`}</span>
+            ) : (
+              <span key={part.clause}>
+                {" "}
+                <Word word={part} onChoose={(value) => choose(part, value)} />
+              </span>
+            ),
+          )}
+        </p>
+        {page ? (
+          <Moves
+            moves={page.moves}
+            figures={page.after?.figures ?? 0}
+            onVisit={(move) => visit(move.statement, move.line, move.column)}
+          />
+        ) : (
+          <p>Planning…</p>
+        )}
+        <label className="flex items-center gap-2 text-soft">
+          <input
+            type="checkbox"
+            className="accent-teal"
+            checked={gapsOnly}
+            onChange={() => setGapsOnly(!gapsOnly)}
+          />
+          Only relations that do not foot
+        </label>
+        {shown.map((group) => (
+          <Relations
+            key={`${group.statement} ${group.way}`}
+            group={group}
+            onVisit={(line, column) => visit(group.statement, line, column)}
+          />
+        ))}
+      </main>
+      <aside
+        aria-label="Margin"
+        className="relative space-y-4 overflow-y-auto border-l border-hairline bg-panel-light p-4"
+      >
+        {problem ? <Notice problem={problem} onClose={() => setProblem(null)} /> : null}
+        {page ? (
+          <After
+            page={page}
+            onRelease={(figures) => act({ kind: "release", statement, figures })}
+            onVisit={visit}
+          />
+        ) : null}
+      </aside>
+    </div>
+  );
+}
