@@ -151,6 +151,25 @@ class FootTest(CliTest):
             self.assertIn(said, self.run_it("foot", self.file("bad.json", data), code=2))
 
 
+class PlanTest(CliTest):
+    def test_a_plan_of_ones_own_moves_other_figures_and_goes_with_the_pack(self) -> None:
+        out = self.folder / "footed.json"
+        usual = self.run_it("foot", self.pack, "--json")
+        few = self.run_it("foot", self.pack, "--plan", '{"choosing": "fewest"}', "--out", out, "--json")
+        moved = [sum(len(each["nudges"]) for each in json.loads(said)) for said in (usual, few)]
+        self.assertLess(moved[1], moved[0])
+        footed = read_pack(out.read_bytes())
+        self.assertEqual(footed.policy.choosing, "fewest")
+        self.assertIn("choosing the fewest figures", footed.nudges[0].plan)
+
+    def test_a_plan_that_cannot_be_is_refused_or_found_impossible(self) -> None:
+        for plan, said in (('{"at_most": 9}', "at_most"), ('{"luck": 1}', "luck"), ("{", "not JSON")):
+            with self.subTest(plan):
+                self.assertIn(said, self.run_it("foot", self.pack, "--plan", plan, code=2))
+        said = self.run_it("foot", self.pack, "--plan", '{"most_change": "0.001"}', code=1)
+        self.assertIn("cannot foot", said)
+
+
 class TakeTest(CliTest):
     def csv(self, name: str, *rows: str) -> Path:
         path = self.folder / name

@@ -151,6 +151,7 @@ export function Footing({ pack, statement, packs, go, onTake, trial, onTrial }: 
           />
           Only relations that do not foot
         </label>
+        {page && shown.length === 0 ? <p className="text-moss">Every relation foots.</p> : null}
         {shown.map((group) => (
           <Relations
             key={`${group.statement} ${group.way}`}

@@ -13,7 +13,6 @@ const WAYS = { down: "sums down", across: "across", tie: "between statements" };
 /** Relations of one statement as equations in words, with how each stands in every column. */
 export function Relations({ group, onVisit }: Props) {
   const wide = group.columns.length > 4;
-  const single = group.columns.length === 1 && group.way !== "down";
   return (
     <section className="overflow-x-auto rounded-lg border border-hairline bg-paper">
       <table className="w-full">
@@ -28,7 +27,7 @@ export function Relations({ group, onVisit }: Props) {
                 scope="col"
                 className={`${wide ? "px-1.5" : "w-24 px-3.5"} text-right font-medium whitespace-nowrap text-soft`}
               >
-                <bdi>{single ? "" : column}</bdi>
+                <bdi>{column || "Stands"}</bdi>
               </th>
             ))}
           </tr>

@@ -1,0 +1,71 @@
+"""The footing screen: the plan as a sentence, what it would move, compared on the page and kept."""
+
+from tests.browser.desk import DeskTest, Keys
+
+
+class FootingTest(DeskTest):
+    def open_footing(self) -> None:
+        self.button("Footing").click()
+        self.until(lambda: self.all("main table"), "the plan is there")
+
+    def moved(self) -> int:
+        """How many figures the plan would move, as the margin says."""
+        said = self.one("#after + dl").text.split()
+        return int(said[said.index("Moved") + 1])
+
+    def pick(self, word: str, choice: str) -> None:
+        """Choose another value of a word of the plan, by the keyboard."""
+        self.one(f"[data-word={word}]").send_keys(Keys.ENTER)
+        self.until(lambda: self.all("[role=menu]"), "the word opens")
+        for _ in range(8):
+            if self.script("return document.activeElement.textContent").lstrip("•").startswith(choice):
+                break
+            self.keys(Keys.ARROW_DOWN)
+        self.keys(Keys.ENTER)
+        self.until(lambda: not self.all("[role=menu]"), f"{choice} is chosen")
+
+    def test_a_word_changes_what_would_move_and_the_plan_is_compared_and_kept(self) -> None:
+        self.open_footing()
+        self.clean()
+        self.assertEqual(self.moved(), 46)
+        self.assertIn("Night freight, 2025–26 in Income", self.one("main").text)
+        self.pick("choosing", "the fewest figures")
+        self.until(lambda: self.moved() < 46, "fewer figures would move")
+        few = self.moved()
+        self.button("Of figure").click()
+        cells = self.all("[aria-labelledby=moves] tbody td:last-child")
+        shares = [float(cell.text.rstrip("%")) for cell in cells]
+        self.assertEqual(shares, sorted(shares, reverse=True))
+
+        self.keys("c")
+        self.until(lambda: self.all("[data-caption]"), "the page opens")
+        self.until(lambda: f"{few} figures change" in self.margin(), "the plan is on trial")
+        self.assertEqual(self.gaps(), 0)
+        self.assertIn("15 gaps", self.one("nav").text)
+        self.keys("d")
+        self.until(lambda: self.gaps() == 15, "dropped")
+
+        self.open_footing()
+        self.pick("choosing", "the fewest figures")
+        self.until(lambda: self.moved() == few, "planned again")
+        self.keys("k")
+        self.until(lambda: "15 gaps" not in self.one("nav").text, "kept")
+        self.assertIn("Footed the pack", self.said())
+        self.until(lambda: not self.all("main button.text-rust"), "no gap is left")
+        self.keys("u")
+        self.until(lambda: "15 gaps" in self.one("nav").text, "undone")
+
+    def test_holds_in_the_way_are_said_and_released(self) -> None:
+        for line in ("pbt", "tax", "net"):
+            self.one(f"#figure-{line}-y26").click()
+            self.keys("h")
+            self.until(lambda line=line: self.all(f"#figure-{line}-y26.held"), "held")  # type: ignore[misc]
+        self.open_footing()
+        self.until(lambda: "No plan can keep every hold" in self.margin(), "it is impossible")
+        self.assertIn("Surplus for the year, 2025–26", self.margin())
+        self.clean()
+        self.button("Release").click()
+        self.until(lambda: self.all("#after"), "then there is a plan")
+        self.assertIn("no plan is less", self.margin())
+        self.one("[aria-labelledby=moves] tbody button").click()
+        self.until(lambda: self.all("#figure-costs-y26"), "a figure of the list opens the page")
