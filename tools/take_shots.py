@@ -70,6 +70,11 @@ class Shots(DeskTest):
         self.keys("u", "u", "u", "u")
         self.until(lambda: self.gaps() == 15, "undone")
 
+        self.button("Footing").click()
+        self.until(lambda: self.all("[aria-labelledby=moves] tbody tr"), "the plan")
+        self.take("footing")
+        self.keys("t")
+        self.until(lambda: self.all("#figure-salv-y26 bdi"), "back on the page")
         self.one("#figure-salv-y26").click()
         self.keys("4")
         self.until(lambda: self.all(".origin"), "the Origin lens")

@@ -280,7 +280,7 @@ def _moves(whole: PackProof, nudges: Sequence[Nudge]) -> list[MoveView]:
                 exact=scaled_text(figure.exact, figure.clauses),
                 rounded=_printed(figure, None),
                 printed=_printed(figure, each.units),
-                share=f"{(tenths := _thousandths(each)) // 10}.{tenths % 10}%",
+                share=_share(_thousandths(each)),
                 weight=_thousandths(each),
                 reason=each.reason,
                 kept=figure.units == each.units,
@@ -297,6 +297,10 @@ def _thousandths(nudge: Nudge) -> int:
     """What part of the figure a move is; all of it where it rounded away."""
     size = abs(nudge.natural) or abs(nudge.units) or 1
     return (2000 * abs(nudge.units - nudge.natural) + size) // (2 * size)
+
+
+def _share(thousandths: int) -> str:
+    return f"{thousandths // 10}.{thousandths % 10}%" if thousandths else "<0.1%"
 
 
 def _after(whole: PackProof, found: Plan) -> AfterView:

@@ -62,13 +62,13 @@ export function Moves({ moves, figures, onVisit }: Props) {
                     {move.kept ? <span className="sr-only">, printed so already</span> : null}
                   </button>
                 </th>
-                <td className="px-3.5 text-right text-soft">
+                <td className="px-3.5 text-right whitespace-nowrap text-soft">
                   <bdi>{move.exact}</bdi>
                 </td>
-                <td className="px-3.5 text-right font-serif">
+                <td className="px-3.5 text-right font-serif whitespace-nowrap">
                   <bdi>{move.rounded}</bdi>
                 </td>
-                <td className="px-3.5 text-right font-serif font-semibold text-ochre">
+                <td className="px-3.5 text-right font-serif font-semibold whitespace-nowrap text-ochre">
                   <span aria-hidden="true">→ </span>
                   <bdi>{move.printed}</bdi>
                 </td>
