@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, replace
 from decimal import Decimal
 from itertools import pairwise
 
 from humble_sum.core.amounts import EXACT, amount_text, cut_endless, scaled, total
+from humble_sum.core.footing.components import components
 from humble_sum.core.footing.policy import DEFAULT, Policy
-from humble_sum.core.footing.program import Answer, Program, least
+from humble_sum.core.footing.program import Program, least
+from humble_sum.core.footing.trees import ORDERED, Node, Sum, bottom_up, least_in_tree
 from humble_sum.core.rounding import Mode, Position
 
 DIRECTED: tuple[Mode, ...] = ("away", "toward_zero", "up", "down")
@@ -37,6 +39,11 @@ class Entry:
     def steps(self) -> int:
         """How many single units it may go up from the least it may print."""
         return 0 if self.held is not None else len(self.window) - 1
+
+    @property
+    def near(self) -> int:
+        """What it prints rather, among equals."""
+        return self.natural if self.kept is None else self.kept
 
 
 def window_of(where: Position, natural: int, policy: Policy) -> tuple[int, ...]:
@@ -92,20 +99,93 @@ def foot(problem: Problem) -> Footed | None:
     """The least plan by the policy, then the nearest to the kept plan, then first in order.
 
     Every figure prints a whole number of its window, and holds as they are. None when no such plan
-    exists. See `program` for the proof.
+    exists. Figures that no relation joins are settled apart; trees of sums without a solver, and
+    others by a 0-1 program: see `trees` and `program` for the proofs.
     """
     least_of = Objective(problem)
+    printed: dict[str, int] = {}
+    short, proved = 0, True
+    for part in parts_of(problem):
+        found = _in_tree(part, least_of) or _in_program(part, least_of)
+        if found is None:
+            return None
+        printed |= found.printed
+        short += found.short
+        proved &= found.proved
+    return _footed(problem, printed, short, proved, least_of)
+
+
+@dataclass(frozen=True)
+class _Part:
+    """A component's plan, and by how much its cost may be more than the least."""
+
+    printed: dict[str, int]
+    short: int = 0
+    proved: bool = True
+
+
+def parts_of(problem: Problem) -> Iterator[Problem]:
+    """The problem taken apart into those that do not bear on each other."""
+    place = {entry.id: number for number, entry in enumerate(problem.entries)}
+    named = [[place[e.total], *(place[id] for id, _ in e.parts)] for e in problem.equations]
+    for part in components(len(problem.entries), named):
+        entries = tuple(problem.entries[number] for number in part.figures)
+        yield replace(
+            problem, entries=entries, equations=tuple(problem.equations[number] for number in part.equations)
+        )
+
+
+def _in_tree(problem: Problem, least_of: Objective) -> _Part | None:
+    """The least plan of a tree of sums; None where it is no tree, or has no plan."""
+    place = {entry.id: number for number, entry in enumerate(problem.entries)}
+    sums = [
+        Sum(place[each.total], tuple((place[id], sign) for id, sign in each.parts))
+        for each in problem.equations
+    ]
+    ordered = bottom_up(sums)
+    if ordered is None:
+        return None
+    steps = sum(entry.steps for entry in problem.entries)
+    nodes, after = [], steps
+    for entry in problem.entries:
+        if entry.held is not None:
+            nodes.append(Node(entry.held, (0,)))
+            continue
+        costs = [least_of.cost(entry, units) for units in entry.window]
+        if steps <= ORDERED:
+            # The same order among equals as a program's: who is first pleases first.
+            near = entry.near
+            costs = [
+                (cost << steps)
+                + sum(
+                    1 << (after - 1 - step)
+                    for step in range(entry.steps)
+                    if (near > entry.window[step]) != (units > entry.window[step])
+                )
+                for units, cost in zip(entry.window, costs, strict=True)
+            ]
+        after -= entry.steps
+        nodes.append(Node(entry.window[0], tuple(costs)))
+    found = least_in_tree(nodes, ordered)
+    if found is None:
+        return None
+    return _Part({entry.id: units for entry, units in zip(problem.entries, found, strict=True)})
+
+
+def _in_program(problem: Problem, least_of: Objective) -> _Part | None:
     costs, preference = [], []
     for entry in problem.entries:
         steps = [least_of.cost(entry, units) for units in entry.window] if entry.steps else []
         costs += [after - before for before, after in pairwise(steps)]
-        near = entry.natural if entry.kept is None else entry.kept
-        preference += [int(near > entry.window[0] + step) for step in range(entry.steps)]
+        preference += [int(entry.near > entry.window[step]) for step in range(entry.steps)]
     rows, right = equations_as_rows(problem)
     answer = least(Program(tuple(costs), rows, right), preference)
     if answer.choice is None:
         return None
-    return _footed(problem, answer, least_of)
+    printed = {}
+    for entry, variables in zip(problem.entries, steps_of(problem), strict=True):
+        printed[entry.id] = base_units(entry) + sum(answer.choice[v] for v in variables)
+    return _Part(printed, answer.cost - answer.bound, answer.proved)
 
 
 class Objective:
@@ -129,8 +209,7 @@ class Objective:
 
     def cost(self, entry: Entry, units: int) -> int:
         moved = abs(units - entry.natural)
-        near = entry.natural if entry.kept is None else entry.kept
-        found = self.drift(entry, units) * self.drift_weight + abs(units - near)
+        found = self.drift(entry, units) * self.drift_weight + abs(units - entry.near)
         if self.policy.choosing == "fewest":
             found += moved * self.choice_weight
         elif self.policy.choosing == "largest":
@@ -194,23 +273,22 @@ def base_units(entry: Entry) -> int:
     return entry.window[0]
 
 
-def _footed(problem: Problem, answer: Answer, least_of: Objective) -> Footed:
-    assert answer.choice is not None
-    printed, moved, added = {}, [], []
-    for entry, steps in zip(problem.entries, steps_of(problem), strict=True):
-        units = base_units(entry) + sum(answer.choice[v] for v in steps)
-        printed[entry.id] = units
+def _footed(
+    problem: Problem, printed: dict[str, int], short: int, proved: bool, least_of: Objective
+) -> Footed:
+    moved, added = [], []
+    for entry in problem.entries:
+        units = printed[entry.id]
         if units != entry.natural:
             moved.append(entry.id)
             added += [abs_drift(entry, units), abs_drift(entry, entry.natural).copy_negate()]
     drift = total(added)
     plain = problem.policy.choosing == "closest" and problem.policy.gives_way == "alike"
     if not plain:
-        return Footed(printed, tuple(moved), drift, answer.proved, None)
-    weight = least_of.drift_weight * least_of.parts
-    short = -((answer.bound - answer.cost) * 10**6 // weight)  # millionths, rounded up
-    bound = EXACT.subtract(drift, scaled(Decimal(short), -6))
-    return Footed(printed, tuple(moved), drift, answer.proved, bound)
+        return Footed(printed, tuple(moved), drift, proved, None)
+    millionths = -(-short * 10**6 // (least_of.drift_weight * least_of.parts))  # rounded up
+    bound = EXACT.subtract(drift, scaled(Decimal(millionths), -6))
+    return Footed(printed, tuple(moved), drift, proved, bound)
 
 
 def abs_drift(entry: Entry, units: int) -> Decimal:

@@ -1,0 +1,116 @@
+"""Trees solved from the bottom up, against the program that proves its answers another way."""
+
+import unittest
+from decimal import Decimal
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from humble_sum.core.footing.components import components
+from humble_sum.core.footing.policy import Policy
+from humble_sum.core.footing.problem import (
+    Entry,
+    Equation,
+    Objective,
+    Problem,
+    _in_program,
+    _in_tree,
+    foot,
+    window_of,
+)
+from humble_sum.core.footing.trees import Node, Sum, bottom_up, least_in_tree
+from humble_sum.core.rounding import position, round_units
+
+TENTHS = st.integers(-45, 45).map(lambda n: Decimal(n) / 10)
+
+
+@st.composite
+def trees(draw: st.DrawFn) -> Problem:
+    """Lines under subtotals under a total, with signs, perhaps holds, under a policy."""
+    policy = Policy(
+        at_most=draw(st.sampled_from([1, 2])),
+        choosing=draw(st.sampled_from(["closest", "fewest", "largest"])),
+        gives_way=draw(st.sampled_from(["alike", "lines_first", "totals_first"])),
+    )
+    exact: dict[str, Decimal] = {}
+    equations = []
+
+    def grow(id: str, depth: int) -> Decimal:
+        parts = [f"{id}.{n}" for n in range(draw(st.integers(1, 3)))] if depth else []
+        if not parts:
+            exact[id] = draw(TENTHS)
+            return exact[id]
+        signs = [draw(st.sampled_from([1, 1, -1])) for _ in parts]
+        total = sum((s * grow(part, depth - 1) for part, s in zip(parts, signs, strict=True)), Decimal(0))
+        exact[id] = total
+        equations.append(Equation(id, tuple(zip(parts, signs, strict=True))))
+        return total
+
+    grow("t", 2)
+    totals = {equation.total for equation in equations}
+    entries = []
+    for id in sorted(exact):
+        where = position(exact[id], 0)
+        natural = round_units(where, "half_up")
+        held = natural if draw(st.integers(0, 9)) == 0 else None
+        window = window_of(where, natural, policy)
+        entries.append(Entry(id, where, natural, held=held, window=window, total=id in totals))
+    return Problem(tuple(entries), tuple(equations), policy)
+
+
+class TreeTest(unittest.TestCase):
+    @settings(max_examples=200, deadline=None)
+    @given(trees())
+    def test_a_tree_is_settled_as_the_program_does_to_the_last_equal(self, problem: Problem) -> None:
+        least_of = Objective(problem)
+        tree, program = _in_tree(problem, least_of), _in_program(problem, least_of)
+        self.assertEqual(tree is None, program is None)
+        if tree is not None and program is not None:
+            self.assertTrue(program.proved)
+            self.assertEqual(tree.printed, program.printed)
+
+    def test_what_is_no_tree_is_told(self) -> None:
+        shared = [Sum(3, ((0, 1), (1, 1))), Sum(4, ((1, 1), (2, 1)))]
+        twice = [Sum(3, ((0, 1),)), Sum(3, ((1, 1),))]
+        circle = [Sum(0, ((1, 1),)), Sum(1, ((0, 1),))]
+        for sums in (shared, twice, circle, [Sum(2, ((0, 1), (0, 1)))]):
+            with self.subTest(sums):
+                self.assertIsNone(bottom_up(sums))
+        chain = [Sum(2, ((1, 1),)), Sum(1, ((0, 1),))]
+        self.assertEqual(bottom_up(chain), chain[::-1])
+
+    def test_a_total_that_no_steps_can_meet_has_no_plan(self) -> None:
+        nodes = [Node(1, (0, 5)), Node(1, (0, 5)), Node(5, (0,))]
+        self.assertIsNone(least_in_tree(nodes, [Sum(2, ((0, 1), (1, 1)))]))
+        self.assertEqual(least_in_tree([*nodes[:2], Node(3, (0,))], [Sum(2, ((0, 1), (1, 1)))]), [1, 2, 3])
+
+    def test_ten_thousand_figures_in_a_tree_foot_without_a_solver(self) -> None:
+        amounts = [Decimal((n * 7919) % 10_007) / 100 for n in range(10_000)]
+        entries, equations = [], []
+
+        def entry(id: str, amount: Decimal, total: bool) -> None:
+            where = position(amount, 0)
+            natural = round_units(where, "half_up")
+            window = window_of(where, natural, Policy())
+            entries.append(Entry(id, where, natural, window=window, total=total))
+
+        for n, amount in enumerate(amounts):
+            entry(f"l{n}", amount, False)
+        for s in range(100):
+            group = range(100 * s, 100 * s + 100)
+            entry(f"s{s}", sum((amounts[n] for n in group), Decimal(0)), True)
+            equations.append(Equation(f"s{s}", tuple((f"l{n}", 1) for n in group)))
+        entry("t", sum(amounts, Decimal(0)), True)
+        equations.append(Equation("t", tuple((f"s{s}", 1) for s in range(100))))
+        found = foot(Problem(tuple(entries), tuple(equations)))
+        assert found is not None
+        self.assertTrue(found.proved)
+        for equation in equations:
+            parts = sum(sign * found.printed[id] for id, sign in equation.parts)
+            self.assertEqual(found.printed[equation.total], parts)
+
+
+class ComponentTest(unittest.TestCase):
+    def test_what_no_relation_joins_comes_apart_in_order(self) -> None:
+        found = [(part.figures, part.equations) for part in components(6, [[4, 1], [2, 5], [5, 0]])]
+        self.assertEqual(found, [((0, 2, 5), (1, 2)), ((1, 4), (0,)), ((3,), ())])
