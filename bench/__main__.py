@@ -173,9 +173,7 @@ def main() -> None:
     ):
         ours, theirs = seconds(lambda p=problem: foot(p), lambda p=problem: plain_lp(p))  # type: ignore[misc]
         figures = len(problem.entries)
-        print(
-            f"footing {name} of {figures:,}, proved, against one plain LP: {ours / theirs:.1f}×"
-        )
+        print(f"footing {name} of {figures:,}, proved, against one plain LP: {ours / theirs:.1f}×")
     pack = demo_pack()
     statement = pack.statements[0]
     proof, again, one = seconds(

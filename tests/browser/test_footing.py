@@ -34,9 +34,12 @@ class FootingTest(DeskTest):
         few = self.moved()
         self.button("Of figure").click()
         cells = self.all("[aria-labelledby=moves] tbody td:last-child")
-        shares = [float(cell.text.rstrip("%")) for cell in cells]
+        shares = [float(cell.text.strip("<%")) for cell in cells]
         self.assertEqual(shares, sorted(shares, reverse=True))
 
+        self.one("[aria-label^='Why ']").click()
+        self.until(lambda: "The least plan that leaves it alone" in self.one("main").text, "why it moves")
+        self.clean()
         self.keys("c")
         self.until(lambda: self.all("[data-caption]"), "the page opens")
         self.until(lambda: f"{few} figures change" in self.margin(), "the plan is on trial")

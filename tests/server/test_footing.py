@@ -81,3 +81,24 @@ class FootingTest(ServerTest):
         for policy in ({"at_most": 4}, {"most_change": 0.05}, {"luck": True}):
             with self.subTest(policy):
                 self.problem(self.planned(policy, 422), "bad-request")
+
+    def test_why_a_figure_moves_is_told_by_what_leaving_it_would_cost(self) -> None:
+        said = self.post(f"{self.pack}/footing/why", {"figure": ["income", "dues", "y26"]})["says"]
+        self.assertRegex(
+            said, r"^The least plan that leaves it alone adds 0\.\d+ units more drift: it moves "
+        )
+        self.problem(
+            self.post(f"{self.pack}/footing/why", {"figure": ["income", "none", "y26"]}, 404),
+            "no-such-figure",
+        )
+        for line in ("pbt", "tax", "net"):
+            self.change(kind="hold", line=line, column="y26")
+        said = self.post(f"{self.pack}/footing/why", {"figure": ["income", "dues", "y26"]})["says"]
+        self.assertEqual(said, "No plan keeps every hold.")
+
+    def test_two_units_are_obeyed_while_the_plan_allows_them(self) -> None:
+        self.change(kind="hold", line="net", column="y26")
+        self.change(kind="foot", policy={"at_most": 2, "choosing": "fewest"})
+        self.assertEqual(self.get(self.pack)["statements"][0]["gaps"], 0)
+        page = self.planned({"at_most": 2, "choosing": "fewest"})
+        self.assertTrue(all(move["kept"] for move in page["moves"]))

@@ -23,7 +23,6 @@ from humble_sum.core.scaling import caption_word
 from humble_sum.core.statements import Hold, Nudge, Pack, Statement
 
 Status = Literal["foots", "gap", "break", "incomplete", "mixed"]
-FARTHEST = 2  # units a nudge may lie from the exact amount, at most
 UNCOUNTED = ("text", "yes_no", "date", "time")  # forms that print no number of units
 
 
@@ -31,8 +30,8 @@ UNCOUNTED = ("text", "yes_no", "date", "time")  # forms that print no number of 
 class Figure:
     """One figure as printed, with what decided it.
 
-    `nudge` is in force; a nudge made at another unit is `resting`. `drift` is printed minus
-    exact in units, None where there is nothing to round.
+    `nudge` is in force; one made at another unit, or past what the plan allows, is `resting`.
+    `drift` is printed minus exact in units, None where there is nothing to round.
     """
 
     cell: Cell
@@ -119,12 +118,14 @@ class Figures(Mapping[Cell, Figure]):
         alike: Alike,
         holds: Mapping[Cell, Hold],
         nudges: Mapping[Cell, Nudge],
+        at_most: int,
     ):
         self._grid = grid
         self._decided = decided
         self._alike = alike
         self._holds = holds
         self._nudges = nudges
+        self._at_most = at_most
         self._made: dict[Cell, Figure] = {}
         first = grid.cells[0][0] if grid.cells else ""
         # Where a rule shows money on the first line and totals only, these are its lines.
@@ -143,6 +144,7 @@ class Figures(Mapping[Cell, Figure]):
                 self._holds.get(cell),
                 self._nudges.get(cell),
                 self._usual[cell[0]],
+                self._at_most,
             )
         return figure
 
@@ -219,7 +221,7 @@ def prove(pack: Pack, statement: Statement, grid: Grid | None = None) -> Proof:
     holds = {(h.line, h.column): h for h in pack.holds if h.statement == statement.id}
     nudges = {(n.line, n.column): n for n in pack.nudges if n.statement == statement.id}
     alike = _alike(decided)
-    figures = Figures(grid, decided, alike, holds, nudges)
+    figures = Figures(grid, decided, alike, holds, nudges, pack.policy.at_most)
     units, exponents = _printed_units(grid, alike, figures, {*holds, *nudges})
     checks = tuple(_check(each, units, exponents) for each in grid.relations)
     caption, exceptions = _captions(statement, decided, alike)
@@ -332,6 +334,7 @@ def _figure(
     hold: Hold | None,
     nudge: Nudge | None,
     usual: Natural,
+    at_most: int,
 ) -> Figure:
     figure = Figure(cell, exact, decided, money, hold, usual=usual)
     if nudge is None or (where := figure.position) is None:
@@ -339,7 +342,7 @@ def _figure(
     applies = (
         nudge.exponent == figure.exponent
         and nudge.natural == figure.natural
-        and where.floor - FARTHEST < nudge.units <= where.floor + FARTHEST
+        and where.floor - at_most < nudge.units <= where.floor + at_most
         and not where.whole
     )
     active, resting = (nudge, None) if applies else (None, nudge)

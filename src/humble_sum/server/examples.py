@@ -103,6 +103,10 @@ def _examples() -> dict[str, Any]:
         | {"new_gaps": 3, "closed_gaps": 9, "gaps": 9, "proof": _json(page)},
         f"get {one}/trials/{{trial}}": {"figures": 62, "changed": []},
         f"post {one}/footing": _json(footing_page(whole, pack.policy, 1)),
+        f"post {one}/footing/why": {
+            "says": "The least plan that leaves it alone adds 0.013 units more drift: it moves "
+            "Depreciation, 2025–26 in Income in place of this one."
+        },
         f"get {of}/proof": _json(page),
         f"get {of}/rows": _json(rows_view(proof, 1, 0, SHORTENED)),
         f"get {of}/figures/{{line}}/{{column}}": _json(figure_view(whole, proof, figure, 1)),

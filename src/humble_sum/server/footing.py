@@ -14,11 +14,14 @@ from humble_sum.core.findings import relation_said, signed_mark, spot_said, tie_
 from humble_sum.core.footing.plan import NoPlan, Plan, plan
 from humble_sum.core.footing.policy import AT_MOST, CHOOSING, GIVES_WAY, SIGN, ZERO, Policy
 from humble_sum.core.footing.problem import added_drift_said
+from humble_sum.core.footing.why import instead
 from humble_sum.core.printing import exact_text, print_amount, scaled_text
 from humble_sum.core.proofs import Check, Figure, Proof
-from humble_sum.core.statements import Nudge
+from humble_sum.core.statements import Nudge, Spot
+from humble_sum.core.suspects import suspects
 from humble_sum.core.ties import PackProof, TieCheck, prove_pack
 from humble_sum.records.packs import now, pack_row
+from humble_sum.server.desk import figure_of, proof_of
 from humble_sum.server.packs import desk_of
 from humble_sum.server.views import ChoiceView, WordView
 
@@ -100,6 +103,13 @@ class HeldView(BaseModel):
     reason: str
 
 
+class BreakView(BaseModel):
+    """A source break, and the slips that would explain it to the last digit."""
+
+    says: str
+    suspects: list[str]
+
+
 class ImpossibleView(BaseModel):
     """Why no plan exists: the sums in conflict, and the fewest holds whose release settles it."""
 
@@ -119,7 +129,7 @@ class FootingPageView(BaseModel):
     after: AfterView | None
     impossible: ImpossibleView | None
     held: list[HeldView]
-    breaks: list[str]
+    breaks: list[BreakView]
 
 
 class PolicyRequest(BaseModel):
@@ -141,9 +151,50 @@ def plan_footing(request: Request, pack: str, body: PolicyRequest) -> FootingPag
     return footing_page(whole, body.policy or whole.pack.policy, row.revision)
 
 
+class WhyRequest(PolicyRequest):
+    """A figure that the plan by a policy would move: its statement, line and column."""
+
+    figure: Spot
+
+
+class WhyView(BaseModel):
+    """What would happen if the figure were left alone, in words."""
+
+    says: str
+
+
+@router.post("/why")
+def why_this(request: Request, pack: str, body: WhyRequest) -> WhyView:
+    """Why a figure moves and not another: the least plan that leaves it alone, and what that costs."""
+    desk = desk_of(request)
+    with desk.database.reading() as session:
+        whole = desk.proved(session, pack_row(session, pack))
+    statement, line, column = body.figure
+    figure_of(proof_of(whole, statement), line, column)
+    planned = _by(whole, body.policy or whole.pack.policy)
+    found = plan(planned)
+    if isinstance(found, NoPlan):
+        return WhyView(says="No plan keeps every hold.")
+    other = instead(planned, found, body.figure)
+    if other is None:
+        return WhyView(says="No plan leaves it alone: the sums it is in cannot add otherwise.")
+    moved = [f"{spot_said(whole.pack, (n.statement, n.line, n.column))}" for n in other.moved]
+    cost = "as much drift" if not other.more else f"{added_drift_said(other.more)} units more drift"
+    if other.more < 0:
+        cost = f"{added_drift_said(other.more.copy_negate())} units less drift"
+    spared = "this one" if other.spared == 1 else f"{other.spared} of the plan's"
+    for_it = f"moves {', '.join(moved)} in place of {spared}" if moved else f"does without {spared}"
+    return WhyView(says=f"The least plan that leaves it alone adds {cost}: it {for_it}.")
+
+
+def _by(whole: PackProof, policy: Policy) -> PackProof:
+    """The pack as it is, to be planned by a policy."""
+    return PackProof(whole.pack.model_copy(update={"policy": policy}), whole.proofs, whole.ties)
+
+
 def footing_page(whole: PackProof, policy: Policy, revision: int) -> FootingPageView:
     """Everything the footing screen shows of a pack under a policy."""
-    planned = PackProof(whole.pack.model_copy(update={"policy": policy}), whole.proofs, whole.ties)
+    planned = _by(whole, policy)
     found = plan(planned, now())
     return FootingPageView(
         revision=revision,
@@ -152,7 +203,7 @@ def footing_page(whole: PackProof, policy: Policy, revision: int) -> FootingPage
         gaps=sum(whole.count(id, "gap") for id in whole.proofs),
         relations=_relations(whole),
         moves=_moves(whole, found.nudges) if isinstance(found, Plan) else [],
-        after=_after(whole, found) if isinstance(found, Plan) else None,
+        after=_after(planned, found) if isinstance(found, Plan) else None,
         impossible=_impossible(whole, found) if isinstance(found, NoPlan) else None,
         held=[_held(proof, figure) for proof, figure in _figures(whole) if figure.held],
         breaks=_breaks(whole),
@@ -360,15 +411,13 @@ def _impossible(whole: PackProof, found: NoPlan) -> ImpossibleView:
     return ImpossibleView(conflict=list(found.conflict), release=release)
 
 
-def _breaks(whole: PackProof) -> list[str]:
-    """Source breaks in words, with how far the exact amounts are off."""
-    said = []
+def _breaks(whole: PackProof) -> list[BreakView]:
+    """Source breaks in words, with how far the exact amounts are off and what may explain it."""
+    found = []
     for proof in whole.proofs.values():
         for check in proof.breaks:
             off = exact_text(check.miss, proof.figures[check.relation.total].clauses)
-            said.append(
-                f"{proof.statement.name}: {relation_said(proof, check.relation)} is {off} off its parts"
-            )
-    return said + [
-        tie_check_said(whole.pack, whole.proofs, tie) for tie in whole.ties if tie.status == "break"
-    ]
+            says = f"{proof.statement.name}: {relation_said(proof, check.relation)} is {off} off its parts"
+            found.append(BreakView(says=says, suspects=suspects(proof, check)))
+    ties = [tie for tie in whole.ties if tie.status == "break"]
+    return found + [BreakView(says=tie_check_said(whole.pack, whole.proofs, t), suspects=[]) for t in ties]

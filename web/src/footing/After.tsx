@@ -84,8 +84,15 @@ export function After({ page, onRelease, onVisit }: Props) {
           </p>
         ) : (
           <ul className="list-disc space-y-1 pl-4 text-rust">
-            {breaks.map((said) => (
-              <li key={said}>{said}</li>
+            {breaks.map(({ says, suspects }) => (
+              <li key={says}>
+                {says}
+                {suspects.map((said) => (
+                  <span key={said} className="block text-[12.5px] text-soft">
+                    {said}
+                  </span>
+                ))}
+              </li>
             ))}
           </ul>
         )}

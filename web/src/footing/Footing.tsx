@@ -135,6 +135,8 @@ export function Footing({ pack, statement, packs, go, onTake, trial, onTrial }: 
         </p>
         {page ? (
           <Moves
+            pack={pack.id}
+            policy={page.policy}
             moves={page.moves}
             figures={page.after?.figures ?? 0}
             onVisit={(move) => visit(move.statement, move.line, move.column)}

@@ -1,19 +1,24 @@
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 
 import type { FootingPageView } from "../api/client";
+import { api, taken } from "../api/client";
 
 type Move = FootingPageView["moves"][number];
 type Order = "page" | "share";
 
 interface Props {
+  pack: string;
+  policy: FootingPageView["policy"];
   moves: Move[];
   figures: number;
   onVisit: (move: Move) => void;
 }
 
 /** What the plan would move: from what, to what, and how much of the figure that is. */
-export function Moves({ moves, figures, onVisit }: Props) {
+export function Moves({ pack, policy, moves, figures, onVisit }: Props) {
   const [order, setOrder] = useState<Order>("page");
+  const [asked, setAsked] = useState<string | null>(null);
   const shown = order === "page" ? moves : moves.toSorted((a, b) => b.weight - a.weight);
   return (
     <section className="rounded-lg border border-hairline bg-paper" aria-labelledby="moves">
@@ -47,10 +52,7 @@ export function Moves({ moves, figures, onVisit }: Props) {
           </thead>
           <tbody>
             {shown.map((move) => (
-              <tr
-                key={`${move.statement} ${move.line} ${move.column}`}
-                className="border-b border-hairline last:border-0"
-              >
+              <tr key={idOf(move)} className="border-b border-hairline last:border-0">
                 <th scope="row" className="px-3.5 py-1 text-left font-serif font-normal">
                   <button
                     type="button"
@@ -60,7 +62,17 @@ export function Moves({ moves, figures, onVisit }: Props) {
                   >
                     {move.label} <span className="text-soft">in {move.owner}</span>
                     {move.kept ? <span className="sr-only">, printed so already</span> : null}
+                  </button>{" "}
+                  <button
+                    type="button"
+                    aria-expanded={asked === idOf(move)}
+                    aria-label={`Why ${move.label}`}
+                    className="rounded-sm px-1 font-sans text-[12px] text-teal hover:underline"
+                    onClick={() => setAsked(asked === idOf(move) ? null : idOf(move))}
+                  >
+                    why
                   </button>
+                  {asked === idOf(move) ? <Why pack={pack} policy={policy} move={move} /> : null}
                 </th>
                 <td className="px-3.5 text-right whitespace-nowrap text-soft">
                   <bdi>{move.exact}</bdi>
@@ -79,6 +91,27 @@ export function Moves({ moves, figures, onVisit }: Props) {
         </table>
       ) : null}
     </section>
+  );
+}
+
+function idOf(move: Move): string {
+  return `${move.statement}/${move.line}/${move.column}`;
+}
+
+/** Why a figure moves, and what leaving it alone would cost. */
+function Why({ pack, policy, move }: { pack: string; policy: FootingPageView["policy"]; move: Move }) {
+  const figure: [string, string, string] = [move.statement, move.line, move.column];
+  const { data } = useQuery({
+    queryKey: ["why", pack, policy, figure],
+    queryFn: () =>
+      taken(
+        api.POST("/api/packs/{pack}/footing/why", { params: { path: { pack } }, body: { policy, figure } }),
+      ),
+  });
+  return (
+    <p role="status" className="font-sans text-[12.5px] text-soft">
+      {move.reason} {data?.says ?? "…"}
+    </p>
   );
 }
 
