@@ -16,7 +16,7 @@ from typing import Annotated, Any, Literal
 import typer
 
 from humble_sum.core.amounts import of_units
-from humble_sum.core.clauses import read_clauses
+from humble_sum.core.clauses import over, read_clauses
 from humble_sum.core.faults import Fault, Refused
 from humble_sum.core.findings import findings_of, signed_mark
 from humble_sum.core.intake.packing import Kept, name_of, pack_of
@@ -347,13 +347,9 @@ def _open(file: Path, rule: str | None) -> Pack:
         return pack
     clauses = read_clauses(_json_or_file(rule))
     # Over every rule means at every narrowness: the clauses replace each rule's own.
-    named = clauses.named()
-    over = [
-        each.model_copy(update={"clauses": type(clauses)(**(each.clauses.named() | named))})
-        for each in pack.rulebook.rules
-    ]
-    over.append(Rule(id="command-line", name="Command line", reach=Reach(), clauses=clauses))
-    return pack.model_copy(update={"rulebook": Rulebook(rules=tuple(over))})
+    rules = [each.model_copy(update={"clauses": over(each.clauses, clauses)}) for each in pack.rulebook.rules]
+    rules.append(Rule(id="command-line", name="Command line", reach=Reach(), clauses=clauses))
+    return pack.model_copy(update={"rulebook": Rulebook(rules=tuple(rules))})
 
 
 def _statements(pack: Pack, id: str | None) -> list[Statement]:

@@ -187,3 +187,19 @@ class RulebookTest(ServerTest):
         )
         self.assertIn("(as German)", self.get(f"{self.pack}/locales?rule=house&also=de-XQ")[0]["says"])
         self.problem(self.get(f"{self.pack}/locales?rule=house&also=1", 422), "bad-rule")
+
+    def test_clauses_that_contradict_a_rules_own_are_refused_with_the_way_out(self) -> None:
+        self.change(
+            kind="set_clause", line="costs", column="y26", clause="step", value="5", apply="everywhere"
+        )
+        for clause, value, said in (
+            ("decimals", {"significant": 3}, "keep one of them"),
+            ("scale", "fit", "say scale_word short or full"),
+            ("ladder", "indian", "leave the ladder out"),
+            ("step", "0.05", "finer than 0 decimals"),
+        ):
+            with self.subTest(clause):
+                change = {"line": "costs", "column": "y26", "clause": clause, "value": value}
+                refused = self.change(422, kind="set_clause", apply="everywhere", **change)
+                self.assertIn(said, self.problem(refused, "bad-rule"))
+        self.assertEqual(self.get(self.pack)["revision"], 2)

@@ -362,3 +362,15 @@ def read_clauses(data: object) -> Clauses:
         return Clauses.model_validate(data)
     except ValidationError as error:
         raise Refused("bad-rule", faults_of(error, "clauses")) from None
+
+
+def over(*several: Clauses) -> Clauses:
+    """The clauses of several rules as one, the later over the earlier. Raises Refused where they
+    contradict each other, with the way out."""
+    named: dict[str, Any] = {}
+    for each in several:
+        named |= each.named()
+    try:
+        return Clauses(**named)
+    except ValidationError as error:
+        raise Refused("bad-rule", faults_of(error, "clauses")) from None

@@ -9,7 +9,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from humble_sum.core.clauses import NAMES, Clauses, InForce
+from humble_sum.core.clauses import NAMES, Clauses, InForce, over
 
 Id = Annotated[str, Field(pattern=r"^[A-Za-z0-9][A-Za-z0-9_.-]{0,63}$")]
 
@@ -155,14 +155,14 @@ def _combine(broad_to_narrow: tuple[Rule, ...]) -> Decided:
 def with_clauses(rulebook: Rulebook, reach: Reach, name: str, clauses: Clauses) -> Rulebook:
     """The rulebook with these clauses decided at this reach.
 
-    They join the last rule of that reach, or a new rule called `name` at the end.
+    They join the last rule of that reach, or a new rule called `name` at the end. Raises Refused
+    where they contradict the rule's own.
     """
     rules = list(rulebook.rules)
     for place in reversed(range(len(rules))):
         rule = rules[place]
         if rule.reach == reach:
-            merged = Clauses(**(rule.clauses.named() | clauses.named()))
-            rules[place] = rule.model_copy(update={"clauses": merged})
+            rules[place] = rule.model_copy(update={"clauses": over(rule.clauses, clauses)})
             return Rulebook(rules=tuple(rules))
     rules.append(Rule(id=new_rule_id(rulebook), name=name, reach=reach, clauses=clauses))
     return Rulebook(rules=tuple(rules))

@@ -7,7 +7,7 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from humble_sum.core import rulebooks
-from humble_sum.core.clauses import Clauses, read_clauses
+from humble_sum.core.clauses import over, read_clauses
 from humble_sum.core.faults import Fault, Refused
 from humble_sum.core.rules import Id, Reach, Rule, Rulebook, new_rule_id, with_clauses
 from humble_sum.core.soundness import check, has_place
@@ -184,9 +184,7 @@ def _copied(pack: Pack, change: CopyClauses) -> tuple[Rulebook, str]:
     if not own:
         what = "This line has no clauses of its own to copy."
         raise Refused("nothing-to-copy", Fault("figure", what, "Change a word of it on the line first."))
-    clauses: dict[str, Any] = {}
-    for each in own:
-        clauses |= each.clauses.named()
+    clauses = over(*(each.clauses for each in own))
     book = pack.rulebook
     owner = pack.statement(change.statement)
     for id in change.lines:
@@ -194,6 +192,6 @@ def _copied(pack: Pack, change: CopyClauses) -> tuple[Rulebook, str]:
         if target is None:
             raise Refused("no-such-line", Fault("lines", f'There is no line "{id}".'))
         reach = Reach(statement=change.statement, line=id)
-        book = with_clauses(book, reach, f"Line {target.label}"[:120], Clauses(**clauses))
+        book = with_clauses(book, reach, f"Line {target.label}"[:120], clauses)
     count = len(change.lines)
     return book, f"Clauses given to {'1 line' if count == 1 else f'{count} lines'}"

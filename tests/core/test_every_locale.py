@@ -1,0 +1,110 @@
+"""Every locale of CLDR, not only those with solved cases: what has to hold whatever its marks are."""
+
+import re
+import unicodedata
+import unittest
+from datetime import date, time
+from decimal import Decimal
+from typing import Any
+
+from humble_sum.core.clauses import InForce
+from humble_sum.core.dates import date_text, month_text, time_text
+from humble_sum.core.locales import locale, resolve
+from humble_sum.core.locales.data import tags
+from humble_sum.core.printing import print_amount
+from humble_sum.core.scaling import caption_word
+
+AMOUNT = Decimal("1234567.891")
+DAY = date(2026, 3, 31)
+
+
+def printed(amount: Decimal, tag: str, **clauses: Any) -> str:
+    return print_amount(amount, InForce.model_validate({"locale": tag} | clauses)).text
+
+
+def digits_of(text: str) -> str:
+    """The digits of a text, of whatever script, as plain ones; Chinese ones are letters by category."""
+    values = (unicodedata.numeric(character, -1) for character in text)
+    return "".join(str(int(value)) for value in values if 0 <= value <= 9 and value == int(value))
+
+
+class EveryLocaleTest(unittest.TestCase):
+    def each(self) -> list[str]:
+        found = sorted(tags())
+        self.assertGreater(len(found), 700)
+        return found
+
+    def test_digits_are_all_there_and_in_order(self) -> None:
+        for tag in self.each():
+            with self.subTest(tag):
+                self.assertEqual(digits_of(printed(AMOUNT, tag, decimals={"fixed": 3})), "1234567891")
+                percent = printed(Decimal("0.1234"), tag, form="percent", decimals={"fixed": 1})
+                self.assertEqual(digits_of(percent), "123")
+                self.assertNotEqual(re.sub(r"[\d\W_]", "", percent) + percent, "")
+
+    def test_a_minus_is_one_that_typesetters_would_use(self) -> None:
+        for tag in self.each():
+            with self.subTest(tag):
+                text = printed(-AMOUNT, tag)
+                self.assertNotIn("-", text)
+                self.assertTrue(locale(tag).minus in text and len(text) > len(printed(AMOUNT, tag)), text)
+
+    def test_brackets_hold_the_positive_print(self) -> None:
+        for tag in self.each():
+            with self.subTest(tag):
+                clauses = {"currency": "EUR", "negative": "brackets"}
+                self.assertEqual(printed(-AMOUNT, tag, **clauses), f"({printed(AMOUNT, tag, **clauses)})")
+
+    def test_native_and_latin_digits_say_the_same(self) -> None:
+        for tag in self.each():
+            with self.subTest(tag):
+                latin = printed(AMOUNT, tag, digits="latin", decimals={"fixed": 2})
+                native = printed(AMOUNT, tag, digits="native", decimals={"fixed": 2})
+                self.assertEqual(digits_of(latin), digits_of(native))
+                self.assertTrue(all(c.isascii() for c in latin if c.isdigit()), latin)
+
+    def test_groups_are_even_but_for_the_first(self) -> None:
+        for tag in self.each():
+            of = locale(tag, "latin")
+            if not of.grouping:
+                continue
+            with self.subTest(tag):
+                text = printed(Decimal("123456789012"), tag, digits="latin")
+                if of.group not in text:
+                    continue
+                *others, last = [len(group) for group in text.split(of.group)]
+                self.assertEqual(last, of.grouping[0])
+                self.assertEqual(set(others[1:]), {of.grouping[-1]})
+                self.assertLessEqual(others[0], of.grouping[-1])
+
+    def test_a_currency_stands_by_its_sign_once(self) -> None:
+        for tag in self.each():
+            with self.subTest(tag):
+                code = printed(AMOUNT, tag, currency="CHF", money_sign="code")
+                self.assertEqual(code.count("CHF"), 1, code)
+                bare = printed(AMOUNT, tag, currency="CHF", money_sign="none")
+                self.assertNotIn("CHF", bare)
+                self.assertEqual(digits_of(bare), digits_of(code))
+
+    def test_dates_have_their_day_and_year_and_times_their_minutes(self) -> None:
+        for tag in self.each():
+            with self.subTest(tag):
+                text = date_text(DAY, tag)
+                self.assertIn("31", digits_of(text), text)
+                self.assertIn("2026", digits_of(text), text)
+                self.assertTrue(digits_of(time_text(time(14, 5), tag)).endswith("5"))
+                months = [month_text(month, tag) for month in range(1, 13)]
+                self.assertEqual((len(set(months)), "" in months), (12, False))
+
+    def test_a_caption_has_a_word_for_every_scale(self) -> None:
+        for tag in self.each():
+            for scale in ("thousands", "lakhs", "millions", "crores", "billions"):
+                self.assertTrue(caption_word(tag, scale), (tag, scale))
+
+    def test_a_region_of_no_data_falls_back_to_its_language(self) -> None:
+        for language in ("de", "fr", "hi", "ar", "sv"):
+            found = resolve(f"{language}-XZ")
+            self.assertEqual((found.data.split("-")[0], found.exact), (language, False))
+            self.assertEqual(
+                digits_of(printed(AMOUNT, f"{language}-XZ", decimals={"fixed": 3})), "1234567891"
+            )

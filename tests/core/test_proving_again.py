@@ -1,0 +1,94 @@
+"""Proving a pack again from the last proof gives what proving it afresh does; and texts printed together."""
+
+import contextlib
+import unittest
+from decimal import Decimal
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from humble_sum.core.clauses import Clauses
+from humble_sum.core.faults import Refused
+from humble_sum.core.footing.policy import Policy
+from humble_sum.core.proofs import Proof
+from humble_sum.core.rules import Reach, Rulebook, with_clauses
+from humble_sum.core.statements import Hold, Pack
+from humble_sum.core.ties import prove_pack
+from humble_sum.records.demo import demo_pack
+
+DEMO = demo_pack()
+REACHES = st.sampled_from(
+    [
+        Reach(),
+        Reach(statement="income"),
+        Reach(statement="position", column="y26"),
+        Reach(kind="total"),
+        Reach(statement="income", line="costs"),
+        Reach(statement="cash", line="closing", column="y26")
+        if DEMO.statements[2].line("closing")
+        else Reach(),
+    ]
+)
+CLAUSES = st.sampled_from(
+    [
+        {"decimals": {"fixed": 1}},
+        {"scale": "crores", "decimals": {"fixed": 2}},
+        {"scale": "fit", "scale_word": "short"},
+        {"negative": "unsigned"},
+        {"money_shown": "first_and_totals", "locale": "sv-SE"},
+        {"decimals": {"significant": 3}},
+        {"rounding": "down", "step": "5"},
+        {"bands": [{"when": {"below": "0"}, "mark": "▼", "tone": "rust"}]},
+        {"width": {"most": 6, "gives_way": "decimals"}, "decimals": {"fixed": 3}},
+        {"currency": "record", "after": "net"},
+    ]
+)
+
+
+@st.composite
+def changed(draw: st.DrawFn) -> Pack:
+    """The demo pack with a rule, perhaps a hold, a policy and another currency."""
+    book: Rulebook = DEMO.rulebook
+    for _ in range(draw(st.integers(0, 2))):
+        clauses = Clauses.model_validate(draw(CLAUSES))
+        with contextlib.suppress(Refused):  # some contradict what a rule says already
+            book = with_clauses(book, draw(REACHES), "Drawn", clauses)
+    holds = (Hold(statement="income", line="net", column="y26", printed=Decimal("41300000")),)
+    return DEMO.model_copy(
+        update={
+            "rulebook": book,
+            "holds": holds if draw(st.booleans()) else (),
+            "policy": Policy(at_most=draw(st.sampled_from([1, 2]))),
+            "currency": draw(st.sampled_from(["INR", "JPY"])),
+        }
+    )
+
+
+def shown(proof: Proof) -> tuple[object, ...]:
+    """All that a reader sees of a statement."""
+    texts = [figure.printed.whole for figure in proof.figures.values()]
+    return texts, proof.checks, proof.caption, proof.exceptions, proof.heads
+
+
+class ProvingAgainTest(unittest.TestCase):
+    @settings(max_examples=40, deadline=None)
+    @given(changed(), changed())
+    def test_from_the_last_proof_or_afresh_is_the_same(self, before: Pack, after: Pack) -> None:
+        again, afresh = prove_pack(after, prove_pack(before)), prove_pack(after)
+        for id, proof in afresh.proofs.items():
+            self.assertEqual(shown(again.proofs[id]), shown(proof), id)
+        self.assertEqual(again.ties, afresh.ties)
+
+    @settings(max_examples=40, deadline=None)
+    @given(changed())
+    def test_texts_printed_together_are_those_printed_one_by_one(self, pack: Pack) -> None:
+        for proof in prove_pack(pack).proofs.values():
+            self.assertEqual(proof.figures.texts, [figure.printed.whole for figure in proof.figures.values()])
+
+    def test_what_a_change_leaves_alone_is_not_proved_again(self) -> None:
+        whole = prove_pack(DEMO)
+        book = with_clauses(DEMO.rulebook, Reach(statement="cash"), "Cash", Clauses(plus="always"))
+        again = prove_pack(DEMO.model_copy(update={"rulebook": book}), whole)
+        same = [id for id, proof in again.proofs.items() if proof is whole.proofs[id]]
+        self.assertEqual(same, ["income", "position", "routes"])
+        self.assertIs(again.proofs["cash"].grid, whole.proofs["cash"].grid)
