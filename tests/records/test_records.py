@@ -11,6 +11,7 @@ from hypothesis import strategies as st
 
 from humble_sum.core.clauses import Clauses
 from humble_sum.core.faults import Refused
+from humble_sum.core.footing.policy import Policy
 from humble_sum.core.rules import Reach, with_clauses
 from humble_sum.core.statements import Column, Hold, Nudge, Pack
 from humble_sum.records.database import Database
@@ -78,6 +79,35 @@ class KeepingTest(RecordsTest):
         both = Column(id="both", label="Both", sum=("now", "then"))
         made = pack(of.model_copy(update={"columns": (*of.columns, both)}))
         self.assertEqual(self.load(self.keep(made)), made)
+
+    def test_headings_specimens_and_the_plan_are_kept_changed_and_undone(self) -> None:
+        dated = Column(id="now", label="Now", date="2026-03-31")
+        of = statement({"a": ["1", "2"]}, {})
+        of = of.model_copy(update={"columns": (dated, of.columns[1])})
+        made = pack(of, specimens=(Decimal("-0.0050"), Decimal(10) ** 40), policy=Policy(choosing="fewest"))
+        id = self.keep(made)
+        self.reopen()
+        self.assertEqual(self.load(id), made)
+        self.assertEqual(str(self.load(id).specimens[0]), "-0.0050")
+        month = of.model_copy(
+            update={"columns": (dated.model_copy(update={"date": "2026-03"}), of.columns[1])}
+        )
+        new = made.model_copy(
+            update={
+                "statements": (month,),
+                "specimens": (),
+                "policy": Policy(at_most=2, most_change=Decimal("0.05"), keep_signs=False),
+            }
+        )
+        self.assertTrue(self.change(id, new))
+        self.reopen()
+        self.assertEqual(self.load(id), new)
+        with self.database.writing() as session:
+            undo(session, pack_row(session, id))
+        self.assertEqual(self.load(id), made)
+        with self.database.writing() as session:
+            redo(session, pack_row(session, id))
+        self.assertEqual(self.load(id), new)
 
     @settings(max_examples=30, deadline=None)
     @given(

@@ -11,6 +11,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
+from humble_sum.core.footing.explain import explain
 from humble_sum.core.footing.plan import NoPlan, Plan, plan
 from humble_sum.core.footing.policy import AT_MOST, CHOOSING, GIVES_WAY, Policy, policy_said
 from humble_sum.core.footing.problem import Entry, Equation, Problem, foot, window_of
@@ -201,3 +202,33 @@ class DemoTest(unittest.TestCase):
             found = foot(Problem((*near, total), adds))
             assert found is not None
             self.assertEqual(found.moved, (kept,))
+
+
+class ReleaseTest(unittest.TestCase):
+    @settings(max_examples=80, deadline=None)
+    @given(problems(), st.data())
+    def test_the_release_is_a_smallest_one_under_every_policy(
+        self, problem: Problem, data: st.DataObject
+    ) -> None:
+        held = {entry.id: data.draw(st.integers(-2, 2), entry.id) for entry in problem.entries}
+        some = data.draw(st.sets(st.sampled_from(sorted(held)), min_size=1, max_size=3))
+        entries = tuple(
+            replace(entry, held=entry.natural + held[entry.id] if entry.id in some else None)
+            for entry in problem.entries
+        )
+        problem = replace(problem, entries=entries)
+        if foot(problem) is not None:
+            return
+        why = explain(problem)
+        self.assertTrue(why.proved)
+
+        def without(released: tuple[str, ...]) -> Problem:
+            kept = (replace(entry, held=None) if entry.id in released else entry for entry in problem.entries)
+            return replace(problem, entries=tuple(kept))
+
+        smaller = len(some) + 1 if why.release is None else len(why.release)
+        for count in range(min(smaller, len(some) + 1)):
+            for released in itertools.combinations(sorted(some), count):
+                self.assertIsNone(foot(without(released)))
+        if why.release is not None:
+            self.assertIsNotNone(foot(without(why.release)))

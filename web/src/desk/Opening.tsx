@@ -54,49 +54,25 @@ export function Opening() {
       />
     );
   }
-  if (chosen !== null && pack.data && statement && address.screen === "rulebook") {
-    return (
-      <Rulebook
-        key={chosen}
-        chosen={address.rule}
-        pack={pack.data}
-        statement={statement.id}
-        packs={packs.data ?? []}
-        go={go}
-        onTake={(file) => void take(file)}
-        trial={trial}
-        onTrial={setTrial}
-      />
-    );
-  }
-  if (chosen !== null && pack.data && statement && address.screen === "footing") {
-    return (
-      <Footing
-        key={chosen}
-        pack={pack.data}
-        statement={statement.id}
-        packs={packs.data ?? []}
-        go={go}
-        onTake={(file) => void take(file)}
-        trial={trial}
-        onTrial={setTrial}
-      />
-    );
-  }
   if (chosen !== null && pack.data && statement) {
+    const work = {
+      pack: pack.data,
+      statement: statement.id,
+      packs: packs.data ?? [],
+      go,
+      onTake: (file: File) => void take(file),
+      trial,
+      onTrial: setTrial,
+    };
+    if (address.screen === "rulebook") return <Rulebook key={chosen} chosen={address.rule} {...work} />;
+    if (address.screen === "footing") return <Footing key={chosen} {...work} />;
     return (
       <Desk
-        trial={trial}
-        onTrial={setTrial}
+        key={`${chosen} ${statement.id}`}
+        {...work}
         trying={trying}
         onTrying={setTrying}
-        key={`${chosen} ${statement.id}`}
-        pack={pack.data}
-        statement={statement.id}
-        packs={packs.data ?? []}
         address={address}
-        go={go}
-        onTake={(file) => void take(file)}
         problem={problem}
         onProblem={setProblem}
       />

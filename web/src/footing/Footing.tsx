@@ -1,29 +1,24 @@
 import { useQuery } from "@tanstack/react-query";
 import { useCallback, useMemo, useState } from "react";
 
-import type { FootingPageView, PackName, PackView, Problem, WordView } from "../api/client";
+import type { FootingPageView, Problem, WordView } from "../api/client";
 import { api, taken } from "../api/client";
 import type { Deed } from "../api/queries";
 import { useDeeds } from "../api/queries";
 import type { Trial } from "../api/trials";
 import { useTrial } from "../api/trials";
-import type { Address } from "../desk/address";
 import { useKeys } from "../desk/useKeys";
+import type { Work } from "../desk/WorkScreen";
+import { WorkScreen } from "../desk/WorkScreen";
 import { Word } from "../margin/Word";
 import { showFigure } from "../page/Page";
-import { Spine } from "../spine/Spine";
 import { Button } from "../ui/Button";
 import { Notice } from "../ui/Notice";
 import { After } from "./After";
 import { Moves } from "./Moves";
 import { Relations } from "./Relations";
 
-interface Props {
-  pack: PackView;
-  statement: string;
-  packs: PackName[];
-  go: (to: Partial<Address>) => void;
-  onTake: (file: File) => void;
+interface Props extends Work {
   trial: Trial | null;
   onTrial: (trial: Trial | null) => void;
 }
@@ -96,85 +91,84 @@ export function Footing({ pack, statement, packs, go, onTake, trial, onTrial }: 
     .map((group) => ({ ...group, relations: group.relations.filter(open) }))
     .filter((group) => group.relations.length > 0);
   return (
-    <div className="desk grid h-full grid-cols-[152px_minmax(0,1fr)_288px] grid-rows-[46px_minmax(0,1fr)] xl:grid-cols-[190px_minmax(0,1fr)_336px] min-[1700px]:grid-cols-[230px_minmax(0,1fr)_420px]">
-      <Spine
-        pack={pack}
-        packs={packs}
-        statement={statement}
-        act={act}
-        onStatement={(id) => go({ screen: "page", statement: id, place: null })}
-        onPack={(id) => go({ pack: id, statement: null, place: null })}
-        onTake={onTake}
-        onGo={(screen) => go({ screen })}
-        screen="footing"
-      />
-      <header className="col-span-2 flex items-center gap-3 border-b border-hairline bg-panel px-4">
-        <h1 className="text-[15px] font-semibold">Footing</h1>
-        <p role="status" className="min-w-0 flex-1 truncate text-soft">
-          {says || (gaps === 0 ? "Every sum foots as printed" : gaps === 1 ? "1 gap" : `${gaps} gaps`)}
-        </p>
-        <Button shortcut="c" disabled={!page?.after} onClick={compare}>
-          Compare on the page
-        </Button>
-        <Button main shortcut="k" disabled={!page?.after} onClick={keep}>
-          Keep these nudges
-        </Button>
-      </header>
-      <main className="relative space-y-3 overflow-auto p-4" aria-label="Footing">
-        <p className="text-[15px]/[2]" aria-label="The plan">
-          {page?.sentence.map((part, place) =>
-            typeof part === "string" ? (
-              <span key={place}>{/^[,.]/.test(part) ? part : ` ${part}`}</span>
-            ) : (
-              <span key={part.clause}>
-                {" "}
-                <Word word={part} onChoose={(value) => choose(part, value)} />
-              </span>
-            ),
-          )}
-        </p>
-        {page ? (
-          <Moves
-            pack={pack.id}
-            policy={page.policy}
-            moves={page.moves}
-            figures={page.after?.figures ?? 0}
-            onVisit={(move) => visit(move.statement, move.line, move.column)}
-          />
-        ) : (
-          <p>Planning…</p>
+    <WorkScreen
+      pack={pack}
+      packs={packs}
+      statement={statement}
+      go={go}
+      onTake={onTake}
+      act={act}
+      screen="footing"
+      title="Footing"
+      says={says || (gaps === 0 ? "Every sum foots as printed" : gaps === 1 ? "1 gap" : `${gaps} gaps`)}
+      actions={
+        <>
+          <Button shortcut="c" disabled={!page?.after} onClick={compare}>
+            Compare on the page
+          </Button>
+          <Button main shortcut="k" disabled={!page?.after} onClick={keep}>
+            Keep these nudges
+          </Button>
+        </>
+      }
+      margin={
+        <>
+          {problem ? <Notice problem={problem} onClose={() => setProblem(null)} /> : null}
+          {page ? (
+            <After
+              page={page}
+              onRelease={(figures) => act({ kind: "release", statement, figures })}
+              onVisit={visit}
+            />
+          ) : null}
+        </>
+      }
+      footer={
+        page?.after
+          ? `${page.after.moved} figures would move, ${page.after.foots} of ${page.after.relations} sums would foot`
+          : ""
+      }
+    >
+      <p className="text-[15px]/[2]" aria-label="The plan">
+        {page?.sentence.map((part, place) =>
+          typeof part === "string" ? (
+            <span key={place}>{/^[,.]/.test(part) ? part : ` ${part}`}</span>
+          ) : (
+            <span key={part.clause}>
+              {" "}
+              <Word word={part} onChoose={(value) => choose(part, value)} />
+            </span>
+          ),
         )}
-        <label className="flex items-center gap-2 text-soft">
-          <input
-            type="checkbox"
-            className="accent-teal"
-            checked={gapsOnly}
-            onChange={() => setGapsOnly(!gapsOnly)}
-          />
-          Only relations that do not foot
-        </label>
-        {page && shown.length === 0 ? <p className="text-moss">Every relation foots.</p> : null}
-        {shown.map((group) => (
-          <Relations
-            key={`${group.statement} ${group.way}`}
-            group={group}
-            onVisit={(line, column) => visit(group.statement, line, column)}
-          />
-        ))}
-      </main>
-      <aside
-        aria-label="Margin"
-        className="relative space-y-4 overflow-y-auto border-l border-hairline bg-panel-light p-4"
-      >
-        {problem ? <Notice problem={problem} onClose={() => setProblem(null)} /> : null}
-        {page ? (
-          <After
-            page={page}
-            onRelease={(figures) => act({ kind: "release", statement, figures })}
-            onVisit={visit}
-          />
-        ) : null}
-      </aside>
-    </div>
+      </p>
+      {page ? (
+        <Moves
+          pack={pack.id}
+          policy={page.policy}
+          moves={page.moves}
+          figures={page.after?.figures ?? 0}
+          onVisit={(move) => visit(move.statement, move.line, move.column)}
+        />
+      ) : (
+        <p>Planning…</p>
+      )}
+      <label className="flex items-center gap-2 text-soft">
+        <input
+          type="checkbox"
+          className="accent-teal"
+          checked={gapsOnly}
+          onChange={() => setGapsOnly(!gapsOnly)}
+        />
+        Only relations that do not foot
+      </label>
+      {page && shown.length === 0 ? <p className="text-moss">Every relation foots.</p> : null}
+      {shown.map((group) => (
+        <Relations
+          key={`${group.statement} ${group.way}`}
+          group={group}
+          onVisit={(line, column) => visit(group.statement, line, column)}
+        />
+      ))}
+    </WorkScreen>
   );
 }

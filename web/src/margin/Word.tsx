@@ -37,7 +37,7 @@ export function Word({ word, onChoose, onDrop, onType, shown, drops }: Props) {
     <DropdownMenu.Root modal={false}>
       <DropdownMenu.Trigger
         data-word={word.clause}
-        aria-label={`${name}: ${word.label}`}
+        aria-label={`${shown ?? name}: ${word.label}`}
         title={word.rule_name ? `${name}, set by ${word.rule_name}` : undefined}
         className={`rounded-t-sm border-b-3 bg-paper px-1.5 leading-5 font-medium hover:bg-teal-faint data-[state=open]:bg-teal-wash ${mark}`}
       >

@@ -1,14 +1,14 @@
 import { useQuery } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 
-import type { PackName, PackView, Problem, RuleView } from "../api/client";
+import type { PackView, Problem, RuleView } from "../api/client";
 import type { Deed } from "../api/queries";
 import { rulebookQuery, useDeeds } from "../api/queries";
 import type { Trial } from "../api/trials";
 import { together, triedOf, useTrial } from "../api/trials";
-import type { Address } from "../desk/address";
 import { useKeys } from "../desk/useKeys";
-import { Spine } from "../spine/Spine";
+import type { Work } from "../desk/WorkScreen";
+import { WorkScreen } from "../desk/WorkScreen";
 import { Button } from "../ui/Button";
 import { Notice } from "../ui/Notice";
 import { AddRule } from "./AddRule";
@@ -17,13 +17,8 @@ import { RuleCard } from "./RuleCard";
 import { RuleInHand } from "./RuleInHand";
 import { TrialCard } from "./TrialCard";
 
-interface Props {
-  pack: PackView;
-  statement: string;
-  packs: PackName[];
+interface Props extends Work {
   chosen: string | null;
-  go: (to: Partial<Address>) => void;
-  onTake: (file: File) => void;
   trial: Trial | null;
   onTrial: (trial: Trial | null) => void;
 }
@@ -130,109 +125,104 @@ export function Rulebook({ pack, statement, packs, chosen, go, onTake, trial, on
     });
 
   return (
-    <div className="desk grid h-full grid-cols-[152px_minmax(0,1fr)_288px] grid-rows-[46px_minmax(0,1fr)_62px] xl:grid-cols-[190px_minmax(0,1fr)_336px] min-[1700px]:grid-cols-[230px_minmax(0,1fr)_420px]">
-      <Spine
-        pack={pack}
-        packs={packs}
-        statement={statement}
-        act={act}
-        onStatement={(id) => go({ screen: "page", statement: id, place: null })}
-        onPack={(id) => go({ pack: id, statement: null, place: null })}
-        onTake={onTake}
-        onGo={(screen) => go({ screen })}
-        screen="rulebook"
-      />
-      <header className="col-span-2 flex items-center gap-3 border-b border-hairline bg-panel px-4">
-        <h1 className="text-[15px] font-semibold">Rulebook</h1>
-        <p role="status" className="min-w-0 flex-1 truncate text-soft">
-          {says}
-        </p>
-        <Button shortcut="l" onClick={() => setComparing(true)}>
-          Locales
-        </Button>
-        <Button shortcut="t" onClick={() => go({ screen: "page" })}>
-          {trial ? "See it on the page" : "To the page"}
-        </Button>
-        <Button main shortcut="a" onClick={() => setAdding(true)}>
-          Add a rule
-        </Button>
-      </header>
-      <main className="relative space-y-2.5 overflow-auto p-4" aria-label="Rules">
-        {adding && book ? (
-          <AddRule
-            pack={pack}
-            kinds={book.kinds}
-            statement={statement}
-            onAdd={(change) => {
-              setAdding(false);
-              act(change);
-            }}
-            onClose={() => setAdding(false)}
-          />
-        ) : null}
-        <ol className="space-y-2.5">
-          {rules.map((each, number) => (
-            <RuleCard
-              key={each.id}
-              rule={each}
-              most={book?.most ?? 0}
-              chosen={each.id === rule?.id}
-              first={number === 0}
-              last={number === rules.length - 1}
-              onChoose={() => setChosen(each.id)}
-              onStep={(by) => choose(place + by)}
-              onMove={(by) => {
-                const before = by < 0 ? rules[number - 1] : rules[number + 2];
-                act({ kind: "move_rule", statement, rule: each.id, before: before?.id ?? null });
-              }}
-              onDuplicate={() => act({ kind: "duplicate_rule", statement, rule: each.id })}
-              onSwitch={() => act({ kind: "edit_rule", statement, rule: each.id, off: !each.off })}
-              onRemove={() => act({ kind: "remove_rule", statement, rule: each.id })}
-              onClause={(clause, value) =>
-                act({ kind: "set_rule_clause", statement, rule: each.id, clause, value })
+    <WorkScreen
+      pack={pack}
+      packs={packs}
+      statement={statement}
+      go={go}
+      onTake={onTake}
+      act={act}
+      screen="rulebook"
+      title="Rulebook"
+      says={says}
+      actions={
+        <>
+          <Button shortcut="l" onClick={() => setComparing(true)}>
+            Locales
+          </Button>
+          <Button shortcut="t" onClick={() => go({ screen: "page" })}>
+            {trial ? "See it on the page" : "To the page"}
+          </Button>
+          <Button main shortcut="a" onClick={() => setAdding(true)}>
+            Add a rule
+          </Button>
+        </>
+      }
+      margin={
+        <>
+          {problem ? <Notice problem={problem} onClose={() => setProblem(null)} /> : null}
+          {trial ? (
+            <TrialCard
+              pack={pack.id}
+              statement={statement}
+              trial={trial}
+              at={null}
+              onSee={(changed) =>
+                go({
+                  screen: "page",
+                  statement: changed.statement,
+                  place: { line: changed.line, column: changed.column },
+                })
               }
-              onDropClause={(clause) => act({ kind: "drop_clause", statement, rule: each.id, clause })}
+              onKeep={keep}
+              onDrop={() => onTrial(null)}
             />
-          ))}
-        </ol>
-        <Styles
-          styles={book?.styles ?? []}
-          pack={pack.id}
-          onStyle={(style) => act({ kind: "use_style", statement, style })}
-          onFile={file}
+          ) : null}
+          {rule ? (
+            <RuleInHand
+              rule={rule}
+              place={place}
+              count={rules.length}
+              onOwn={(amounts) => deeds.mutate({ kind: "set_specimens", statement, amounts })}
+            />
+          ) : null}
+        </>
+      }
+      footer={`${gapsOf(pack)} gaps under these rules${trial ? `, ${trial.view.gaps} with the change on trial` : ""}`}
+    >
+      {adding && book ? (
+        <AddRule
+          pack={pack}
+          kinds={book.kinds}
+          statement={statement}
+          onAdd={(change) => {
+            setAdding(false);
+            act(change);
+          }}
+          onClose={() => setAdding(false)}
         />
-      </main>
-      <aside
-        aria-label="Margin"
-        className="relative space-y-4 overflow-y-auto border-l border-hairline bg-panel-light p-4"
-      >
-        {problem ? <Notice problem={problem} onClose={() => setProblem(null)} /> : null}
-        {trial ? (
-          <TrialCard
-            pack={pack.id}
-            statement={statement}
-            trial={trial}
-            at={null}
-            onSee={(changed) =>
-              go({
-                screen: "page",
-                statement: changed.statement,
-                place: { line: changed.line, column: changed.column },
-              })
+      ) : null}
+      <ol className="space-y-2.5">
+        {rules.map((each, number) => (
+          <RuleCard
+            key={each.id}
+            rule={each}
+            most={book?.most ?? 0}
+            chosen={each.id === rule?.id}
+            first={number === 0}
+            last={number === rules.length - 1}
+            onChoose={() => setChosen(each.id)}
+            onStep={(by) => choose(place + by)}
+            onMove={(by) => {
+              const before = by < 0 ? rules[number - 1] : rules[number + 2];
+              act({ kind: "move_rule", statement, rule: each.id, before: before?.id ?? null });
+            }}
+            onDuplicate={() => act({ kind: "duplicate_rule", statement, rule: each.id })}
+            onSwitch={() => act({ kind: "edit_rule", statement, rule: each.id, off: !each.off })}
+            onRemove={() => act({ kind: "remove_rule", statement, rule: each.id })}
+            onClause={(clause, value) =>
+              act({ kind: "set_rule_clause", statement, rule: each.id, clause, value })
             }
-            onKeep={keep}
-            onDrop={() => onTrial(null)}
+            onDropClause={(clause) => act({ kind: "drop_clause", statement, rule: each.id, clause })}
           />
-        ) : null}
-        {rule ? (
-          <RuleInHand
-            rule={rule}
-            place={place}
-            count={rules.length}
-            onOwn={(amounts) => deeds.mutate({ kind: "set_specimens", statement, amounts })}
-          />
-        ) : null}
-      </aside>
+        ))}
+      </ol>
+      <Styles
+        styles={book?.styles ?? []}
+        pack={pack.id}
+        onStyle={(style) => act({ kind: "use_style", statement, style })}
+        onFile={file}
+      />
       {comparing && rule ? (
         <Locales
           pack={pack.id}
@@ -246,13 +236,7 @@ export function Rulebook({ pack, statement, packs, chosen, go, onTake, trial, on
           onClose={() => setComparing(false)}
         />
       ) : null}
-      <footer className="col-span-2 flex items-center gap-3 border-t border-hairline bg-panel px-4">
-        <h2 className="font-semibold">Footing</h2>
-        <p className="text-soft">
-          {gapsOf(pack)} gaps under these rules{trial ? `, ${trial.view.gaps} with the change on trial` : ""}
-        </p>
-      </footer>
-    </div>
+    </WorkScreen>
   );
 }
 
