@@ -137,10 +137,12 @@ class DeskTest(unittest.TestCase):
         return self.driver.execute_script(source, *arguments)
 
     def button(self, name: str) -> WebElement:
-        """The button, link or menu item whose name starts so."""
+        """The button, link or menu item of this name, or else the first whose name starts so."""
         found = self.script(
-            "return [...document.querySelectorAll('button, a, [role^=menuitem]')].find((control) =>"
-            " (control.ariaLabel ?? control.textContent).trim().startsWith(arguments[0]))",
+            "const named = [...document.querySelectorAll('button, a, [role^=menuitem]')].map((control) =>"
+            " [control, (control.ariaLabel ?? control.textContent).trim()]);"
+            "const exact = named.find(([, name]) => name === arguments[0]);"
+            "return (exact ?? named.find(([, name]) => name.startsWith(arguments[0])))?.[0]",
             name,
         )
         assert isinstance(found, WebElement), f"no control called {name}"
