@@ -4,7 +4,7 @@ import io
 import json
 import unittest
 import zipfile
-from datetime import date
+from datetime import date, datetime, time
 from decimal import Decimal
 from typing import Any
 
@@ -18,6 +18,7 @@ from humble_sum.core.relations import exact_amounts
 from humble_sum.core.soundness import check
 from humble_sum.core.statements import Pack
 from humble_sum.exchange.sources import text as text_source
+from humble_sum.exchange.sources.cells import day_of
 from humble_sum.exchange.sources.opening import open_source
 from humble_sum.exchange.sources.pasted import read_pasted
 from humble_sum.records.demo import demo_pack
@@ -117,6 +118,21 @@ class WorkbookTest(unittest.TestCase):
         self.assertIn("error of the workbook", why["B4"])
         self.assertIn("text where a figure is expected", why["B7"])
         self.assertEqual([line.amounts[0] for line in made.lines][1:3], [None, None])
+
+    def test_stored_days_are_counted_from_either_first_day(self) -> None:
+        for stored, since_1904, day in (
+            ("46112", False, date(2026, 3, 31)),
+            ("44650", True, date(2026, 3, 31)),
+            ("1", False, date(1900, 1, 1)),
+            ("59", False, date(1900, 2, 28)),
+            ("61", False, date(1900, 3, 1)),  # 60 is a leap day that there never was
+            ("4.6112E4", False, date(2026, 3, 31)),
+            ("46112.75", False, datetime(2026, 3, 31, 18)),
+            ("0.5", False, time(12)),
+            ("99999999999", False, "99999999999"),
+        ):
+            with self.subTest(stored=stored, since_1904=since_1904):
+                self.assertEqual(day_of(stored, since_1904), day)
 
     def test_every_sheet_that_holds_something_is_a_table(self) -> None:
         made = Workbook()

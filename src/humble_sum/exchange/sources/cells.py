@@ -10,7 +10,7 @@ from typing import IO, Any
 from xml.etree.ElementTree import Element, iterparse
 
 from openpyxl.formula.translate import Translator
-from openpyxl.utils.datetime import CALENDAR_MAC_1904, CALENDAR_WINDOWS_1900, from_excel, from_ISO8601
+from openpyxl.utils.datetime import from_ISO8601
 
 from humble_sum.core.intake.table import EMPTY, Cell, Value
 from humble_sum.core.reading import of_double
@@ -134,7 +134,7 @@ def _value(
         return strings[int(stored)], False
     if kind is None or kind == "n":
         if style.date:
-            return _date(stored, since_1904), False
+            return day_of(stored, since_1904), False
         if len(stored) <= SURE_LENGTH and SURE.fullmatch(stored):
             return Decimal(stored), False
         return of_double(float(stored))
@@ -145,9 +145,19 @@ def _value(
     return stored, False  # a formula's text, an error, or an inline string
 
 
-def _date(stored: str, since_1904: bool) -> Value:
-    found: Any = from_excel(float(stored), CALENDAR_MAC_1904 if since_1904 else CALENDAR_WINDOWS_1900)
-    return str(found) if isinstance(found, timedelta) else _day(found)
+def day_of(stored: str, since_1904: bool) -> Value:
+    """A day counted from the workbook's first one (ECMA-376 part 1, 18.17.4.1); a time of day by itself
+    is a part of one."""
+    days, part = divmod(Decimal(stored), 1)
+    clock = timedelta(seconds=int((part * 86_400).to_integral_value()))
+    if days == 0:
+        return (datetime.min + clock).time()
+    # Before March 1900 workbooks count a leap day that there never was.
+    first = datetime(1904, 1, 1) if since_1904 else datetime(1899, 12, 31 if days < 60 else 30)
+    try:
+        return _day(first + timedelta(days=int(days)) + clock)
+    except OverflowError:
+        return stored  # no calendar goes so far: shown as it is stored
 
 
 def _day(found: Any) -> Value:
