@@ -67,6 +67,9 @@ class FootingTest(DeskTest):
         self.until(lambda: "No plan can keep every hold" in self.margin(), "it is impossible")
         self.assertIn("Surplus for the year, 2025–26", self.margin())
         self.clean()
+        others = [way.text for way in self.all("aside [role=alert] ul button")]
+        self.assertEqual(len(others), 2)
+        self.assertTrue(all("instead" in way for way in others), others)
         self.button("Release").click()
         self.until(lambda: self.all("#after"), "then there is a plan")
         self.assertIn("no plan is less", self.margin())

@@ -73,6 +73,17 @@ class FootingTest(ServerTest):
         (release,) = page["impossible"]["release"]
         self.assertEqual(release["reason"], "agreed")
         self.assertEqual(len(page["held"]), 3)
+        others = page["impossible"]["others"]
+        self.assertEqual([way["release"]["reason"] for way in others], ["agreed", "agreed"])
+        self.assertRegex(
+            others[0]["says"], r"^Release .* instead: \d+ figures move, [0-9.]+… units of drift added$"
+        )
+        for way in (release, others[0]["release"]):
+            spot = [way["statement"], way["line"], way["column"]]
+            settled = self.change(kind="release", figures=[spot])
+            self.assertTrue(settled["changed"])
+            self.assertIsNotNone(self.planned()["after"])
+            self.step("undo")
         spot = [release["statement"], release["line"], release["column"]]
         self.change(kind="release", figures=[spot])
         self.assertIsNotNone(self.planned()["after"])

@@ -14,6 +14,7 @@ from humble_sum.core.findings import relation_said, signed_mark, spot_said, tie_
 from humble_sum.core.footing.plan import NoPlan, Plan, plan
 from humble_sum.core.footing.policy import AT_MOST, CHOOSING, GIVES_WAY, SIGN, ZERO, Policy
 from humble_sum.core.footing.problem import added_drift_said
+from humble_sum.core.footing.settling import Settling, settlings
 from humble_sum.core.footing.why import instead
 from humble_sum.core.printing import exact_text, print_amount, scaled_text
 from humble_sum.core.proofs import Check, Figure, Proof
@@ -110,11 +111,20 @@ class BreakView(BaseModel):
     suspects: list[str]
 
 
+class SettlingView(BaseModel):
+    """Another way out: a hold to release by itself, or a policy, and what it would move."""
+
+    says: str
+    release: HeldView | None
+    policy: Policy | None
+
+
 class ImpossibleView(BaseModel):
     """Why no plan exists: the sums in conflict, and the fewest holds whose release settles it."""
 
     conflict: list[str]
     release: list[HeldView] | None
+    others: list[SettlingView]
 
 
 class FootingPageView(BaseModel):
@@ -204,7 +214,7 @@ def footing_page(whole: PackProof, policy: Policy, revision: int) -> FootingPage
         relations=_relations(whole),
         moves=_moves(whole, found.nudges) if isinstance(found, Plan) else [],
         after=_after(planned, found) if isinstance(found, Plan) else None,
-        impossible=_impossible(whole, found) if isinstance(found, NoPlan) else None,
+        impossible=_impossible(planned, found) if isinstance(found, NoPlan) else None,
         held=[_held(proof, figure) for proof, figure in _figures(whole) if figure.held],
         breaks=_breaks(whole),
     )
@@ -408,7 +418,19 @@ def _impossible(whole: PackProof, found: NoPlan) -> ImpossibleView:
             _held(whole.proofs[statement], whole.proofs[statement].figures[line, column])
             for statement, line, column in found.release
         ]
-    return ImpossibleView(conflict=list(found.conflict), release=release)
+    others = [_settling(whole, each) for each in settlings(whole, found)]
+    return ImpossibleView(conflict=list(found.conflict), release=release, others=others)
+
+
+def _settling(whole: PackProof, way: Settling) -> SettlingView:
+    moves = "1 figure moves" if len(way.plan.nudges) == 1 else f"{len(way.plan.nudges)} figures move"
+    then = f"{moves}, {added_drift_said(way.plan.added_drift)} units of drift added"
+    if way.release is None:
+        return SettlingView(says=f"Allow two units: {then}", release=None, policy=way.policy)
+    statement, line, column = way.release
+    proof = whole.proofs[statement]
+    held = _held(proof, proof.figures[line, column])
+    return SettlingView(says=f"Release {held.label} instead: {then}", release=held, policy=None)
 
 
 def _breaks(whole: PackProof) -> list[BreakView]:

@@ -15,6 +15,7 @@ from humble_sum.core.footing.explain import explain
 from humble_sum.core.footing.plan import NoPlan, Plan, plan
 from humble_sum.core.footing.policy import AT_MOST, CHOOSING, GIVES_WAY, Policy, policy_said
 from humble_sum.core.footing.problem import Entry, Equation, Problem, foot, window_of
+from humble_sum.core.footing.settling import settlings
 from humble_sum.core.proofs import prove
 from humble_sum.core.rounding import position, round_units
 from humble_sum.core.statements import Hold, Pack
@@ -159,12 +160,15 @@ class DemoTest(unittest.TestCase):
 
     def test_two_units_settle_what_one_cannot(self) -> None:
         pack = demo_income()
-        holds = tuple(Hold(statement="income", line=line, column="y26") for line in ("pbt", "tax", "net"))
-        pack = pack.model_copy(update={"holds": holds[:2]})
         off = Hold(statement="income", line="net", column="y26", printed=Decimal("41500000"))
         pack = pack.model_copy(update={"holds": (off,)})
-        self.assertIsInstance(plan(prove_pack(pack)), NoPlan)
+        whole = prove_pack(pack)
+        none = plan(whole)
+        assert isinstance(none, NoPlan)
+        (wider,) = settlings(whole, none)
+        self.assertEqual((wider.release, wider.policy), (None, Policy(at_most=2)))
         found = self.footed(pack, at_most=2)
+        self.assertEqual(wider.plan.added_drift, found.added_drift)
         made = pack.model_copy(update={"nudges": found.nudges, "policy": Policy(at_most=2)})
         proof = prove(made, made.statements[0])
         self.assertEqual((proof.gaps, proof.figures["net", "y26"].printed.text), ([], "415"))

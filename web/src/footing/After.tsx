@@ -4,11 +4,12 @@ import { Button } from "../ui/Button";
 interface Props {
   page: FootingPageView;
   onRelease: (figures: [string, string, string][]) => void;
+  onPolicy: (policy: FootingPageView["policy"]) => void;
   onVisit: (statement: string, line: string, column: string) => void;
 }
 
 /** How the pack would stand after footing, what is held, and what cannot be. */
-export function After({ page, onRelease, onVisit }: Props) {
+export function After({ page, onRelease, onPolicy, onVisit }: Props) {
   const { after, impossible, held, breaks } = page;
   return (
     <>
@@ -27,8 +28,25 @@ export function After({ page, onRelease, onVisit }: Props) {
               Release {impossible.release.map((each) => each.label).join(" and ")}
             </Button>
           ) : (
-            <p>No hold is to blame; allow two units, or print with more decimals.</p>
+            <p>No hold is to blame; print with more decimals.</p>
           )}
+          {impossible.others.length > 0 ? <h3 className="mt-2 font-semibold">Other ways</h3> : null}
+          <ul className="mt-1 space-y-1">
+            {impossible.others.map(({ says, release, policy }) => (
+              <li key={says}>
+                <button
+                  type="button"
+                  className="w-full rounded-md border border-hairline bg-paper px-2.5 py-1.5 text-left hover:border-teal"
+                  onClick={() => {
+                    if (release) onRelease([[release.statement, release.line, release.column]]);
+                    else if (policy) onPolicy(policy);
+                  }}
+                >
+                  {says}
+                </button>
+              </li>
+            ))}
+          </ul>
         </section>
       ) : null}
       {after ? (

@@ -118,6 +118,7 @@ export function Footing({ pack, statement, packs, go, onTake, trial, onTrial }: 
             <After
               page={page}
               onRelease={(figures) => act({ kind: "release", statement, figures })}
+              onPolicy={setPolicy}
               onVisit={visit}
             />
           ) : null}

@@ -19,6 +19,7 @@ interface Props {
 export function Moves({ pack, policy, moves, figures, onVisit }: Props) {
   const [order, setOrder] = useState<Order>("page");
   const [asked, setAsked] = useState<string | null>(null);
+  const some = moves.some((move) => move.kept);
   const shown = order === "page" ? moves : moves.toSorted((a, b) => b.weight - a.weight);
   return (
     <section className="rounded-lg border border-hairline bg-paper" aria-labelledby="moves">
@@ -62,6 +63,9 @@ export function Moves({ pack, policy, moves, figures, onVisit }: Props) {
                   >
                     {move.label} <span className="text-soft">in {move.owner}</span>
                     {move.kept ? <span className="sr-only">, printed so already</span> : null}
+                    {!move.kept && some ? (
+                      <span className="font-sans text-[12px] text-ochre"> new</span>
+                    ) : null}
                   </button>{" "}
                   <button
                     type="button"

@@ -1,0 +1,39 @@
+"""What else would settle a pack that cannot foot, besides the smallest release."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from humble_sum.core.footing.plan import NoPlan, Plan, plan
+from humble_sum.core.footing.policy import Policy
+from humble_sum.core.statements import Spot
+from humble_sum.core.ties import PackProof, prove_pack
+
+MOST_TRIED = 8
+
+
+@dataclass(frozen=True)
+class Settling:
+    """A hold to release, or another policy, and the plan there would be then."""
+
+    release: Spot | None
+    policy: Policy | None
+    plan: Plan
+
+
+def settlings(whole: PackProof, found: NoPlan) -> list[Settling]:
+    """Other holds that settle it when released by themselves, and a wider step if that does."""
+    ways = []
+    taken = set(found.release or ())
+    spots = [(hold.statement, hold.line, hold.column) for hold in whole.pack.holds]
+    for spot in [spot for spot in spots if spot not in taken][:MOST_TRIED]:
+        left = tuple(h for h in whole.pack.holds if (h.statement, h.line, h.column) != spot)
+        other = plan(prove_pack(whole.pack.model_copy(update={"holds": left}), whole))
+        if isinstance(other, Plan):
+            ways.append(Settling(spot, None, other))
+    if whole.pack.policy.at_most == 1:
+        wider = whole.pack.policy.model_copy(update={"at_most": 2})
+        other = plan(PackProof(whole.pack.model_copy(update={"policy": wider}), whole.proofs, whole.ties))
+        if isinstance(other, Plan):
+            ways.append(Settling(None, wider, other))
+    return ways
