@@ -41,20 +41,21 @@ class Repaint(DeskTest):
         self.measure("6,000 figures, a change kept")
         self.keys("t")
         self.until(lambda: self.one("[type=checkbox]").is_selected(), "changes are tried")
-        self.measure("6,000 figures, a trial")
+        self.measure("6,000 figures, a trial of decimals")
+        self.measure("6,000 figures, a trial of negatives", "b" * 24, "negative")
 
-    def measure(self, what: str) -> None:
-        """Up and down through eleven numbers of decimals, so that no page is one tried just before."""
-        self.until(lambda: self.all("[data-word=decimals]"), "the sentence")
+    def measure(self, what: str, keys: str = ("]" * 10 + "[" * 10) * 2, word: str = "decimals") -> None:
+        """By default through eleven numbers of decimals, so that no page was tried just before."""
+        self.until(lambda: self.all(f"[data-word={word}]"), "the sentence")
         taken = []
-        for key in ("]" * 10 + "[" * 10) * 2:
-            said = self.one("[data-word=decimals]").text
+        for key in keys:
+            said = self.one(f"[data-word={word}]").text
             taken.append(self.driver.execute_async_script(PRESS, key))
-            self.wait_for_other(said)
+            self.wait_for_other(word, said)
         self.times[what] = taken[1:]
 
-    def wait_for_other(self, said: str) -> None:
-        self.until(lambda: self.one("[data-word=decimals]").text != said, "the margin")
+    def wait_for_other(self, word: str, said: str) -> None:
+        self.until(lambda: self.one(f"[data-word={word}]").text != said, "the margin")
 
 
 def large_pack() -> Pack:

@@ -142,16 +142,16 @@ export function Footing({ pack, statement, packs, go, onTake, trial, onTrial }: 
           ),
         )}
       </p>
-      {page ? (
+      {page?.after ? (
         <Moves
           pack={pack.id}
           policy={page.policy}
           moves={page.moves}
-          figures={page.after?.figures ?? 0}
+          figures={page.after.figures}
           onVisit={(move) => visit(move.statement, move.line, move.column)}
         />
       ) : (
-        <p>Planning…</p>
+        <p className="text-soft">{page ? "Nothing can be moved until a hold gives way." : "Planning…"}</p>
       )}
       <label className="flex items-center gap-2 text-soft">
         <input

@@ -25,6 +25,7 @@ export function Brackets({ proof, place, first, last, windowed }: Props) {
   const box = useRef<HTMLDivElement>(null);
   const spans = useMemo(() => spansOf(proof, place), [proof, place]);
   const [middles, setMiddles] = useState<number[]>([]);
+  const rows = windowed ? null : proof.lines;
 
   useLayoutEffect(() => {
     const table = box.current?.parentElement?.querySelector("table");
@@ -34,7 +35,8 @@ export function Brackets({ proof, place, first, last, windowed }: Props) {
     const watch = new ResizeObserver(measure);
     watch.observe(table);
     return () => watch.disconnect();
-  }, [proof.lines, windowed]);
+    // Rows of a windowed page are as high as each other, whatever is in them.
+  }, [rows, windowed]);
 
   const at = (row: number) => (windowed ? (middles[0] ?? 0) + row * ROW : (middles[row] ?? 0));
   return (

@@ -62,7 +62,26 @@ export const Figure = memo(function Figure({ line, figure, lens, checks, selecte
       </span>
     </td>
   );
-});
+}, sameFigure);
+
+/** A figure is drawn again only when it says something else. */
+function sameFigure(a: Props, b: Props): boolean {
+  const still = a.selected === b.selected && a.part === b.part && a.lens === b.lens && a.line === b.line;
+  return still && a.onSelect === b.onSelect && alike(a.figure, b.figure) && sameChecks(a.checks, b.checks);
+}
+
+function sameChecks(a: CheckView[], b: CheckView[]): boolean {
+  return (
+    a.length === b.length &&
+    a.every((check, place) => alike({ ...check, elsewhere: 0 }, { ...b[place], elsewhere: 0 }))
+  );
+}
+
+/** Whether two flat objects say the same. */
+function alike(a: object, b: object): boolean {
+  const others = new Map(Object.entries(b));
+  return Object.entries(a).every(([name, value]) => others.get(name) === value);
+}
 
 function originMark(level: FigureCell["origin"]): string {
   return LEVELS.find((each) => each.level === level)?.mark ?? "";

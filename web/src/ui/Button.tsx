@@ -10,7 +10,7 @@ interface Props extends ComponentProps<"button"> {
 /** A button that shows its key. */
 export function Button({ shortcut, main = false, children, className = "", ...rest }: Props) {
   const look = main
-    ? "bg-teal text-white border-teal font-semibold hover:bg-ink"
+    ? "bg-teal text-white border-teal font-semibold hover:bg-ink disabled:border-soft disabled:bg-soft"
     : "bg-paper border-hairline font-medium hover:border-teal disabled:text-soft disabled:bg-panel";
   return (
     <button
