@@ -151,6 +151,29 @@ class FootTest(CliTest):
             self.assertIn(said, self.run_it("foot", self.file("bad.json", data), code=2))
 
 
+class PlainTextTest(CliTest):
+    def test_a_statement_is_written_with_digits_under_digits(self) -> None:
+        said = self.run_it("render", self.pack, "--statement", "income", "--to", "txt")
+        lines = said.splitlines()
+        self.assertEqual(lines[0], "Statement of income")
+        costs = next(line for line in lines if line.startswith("Total costs"))
+        surplus = next(line for line in lines if line.startswith("Surplus for the year"))
+        self.assertEqual(costs.index("(2,770)") + 6, surplus.index("413") + 3)
+        self.assertTrue(lines[-1].strip().startswith("===="))
+
+    def test_values_of_every_form_are_shown(self) -> None:
+        for rule, value, text in (
+            ({"form": "date", "locale": "mr-IN"}, "20260331", "३१ मार्च, २०२६"),
+            ({"form": "percent", "plus": "always", "decimals": {"fixed": 1}}, "0.125", "+12.5%"),
+            ({"form": "basis_points"}, "0.0125", "125\xa0bps"),
+            ({"form": "multiple", "decimals": {"fixed": 1}}, "1.84", "1.8×"),
+        ):
+            with self.subTest(rule["form"]):
+                self.assertEqual(self.run_it("show", "--rule", json.dumps(rule), value), f"{text}\n")
+        said = self.run_it("show", "--rule", '{"before": "a\\u202eb"}', "1", code=2)
+        self.assertIn("before", said)
+
+
 class PlanTest(CliTest):
     def test_a_plan_of_ones_own_moves_other_figures_and_goes_with_the_pack(self) -> None:
         out = self.folder / "footed.json"

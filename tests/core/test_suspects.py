@@ -1,6 +1,10 @@
 """Slips that explain a source break."""
 
 import unittest
+from decimal import Decimal
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
 
 from humble_sum.core.proofs import prove
 from humble_sum.core.suspects import suspects
@@ -42,6 +46,35 @@ class SuspectsTest(unittest.TestCase):
             "the decimal point of B, Now may have slipped: 300.25 for 3,002.50",
             said(AMOUNTS, ["a", "b", "c"], "4328.00"),
         )
+
+    @settings(max_examples=100, deadline=None)
+    @given(
+        st.lists(st.integers(1_000, 99_999), min_size=2, max_size=5, unique=True),
+        st.sampled_from(["turned", "left out", "swapped", "slipped"]),
+        st.data(),
+    )
+    def test_a_slip_that_was_made_is_among_those_suspected(
+        self, cents: list[int], slip: str, data: st.DataObject
+    ) -> None:
+        right = [Decimal(n) / 100 for n in cents]
+        total = sum(right, Decimal(0))
+        place = data.draw(st.integers(0, len(right) - 1), "place")
+        wrong, parts = list(right), [f"l{n}" for n in range(len(right))]
+        if slip == "turned":
+            wrong[place] = -right[place]
+        elif slip == "left out":
+            parts.pop(place)
+        elif slip == "slipped":
+            wrong[place] = right[place] * 10
+        else:
+            digits = str(cents[place])
+            wrong[place] = Decimal(int(digits[0] + digits[2] + digits[1] + digits[3:])) / 100
+        amounts: dict[str, list[str | None]] = {f"l{n}": [str(amount)] for n, amount in enumerate(wrong)}
+        if wrong == right and slip != "left out":
+            return  # two equal digits that changed places
+        found = said(amounts, parts, str(total))
+        words = {"turned": "turned", "left out": "counted", "swapped": "changed places", "slipped": "slipped"}
+        self.assertTrue(any(f"L{place}, Now" in each and words[slip] in each for each in found), found)
 
     def test_what_no_slip_explains_is_left_alone(self) -> None:
         self.assertEqual(said(AMOUNTS, ["a", "b", "c"], "1625.76"), [])

@@ -203,3 +203,29 @@ class RulebookTest(ServerTest):
                 refused = self.change(422, kind="set_clause", apply="everywhere", **change)
                 self.assertIn(said, self.problem(refused, "bad-rule"))
         self.assertEqual(self.get(self.pack)["revision"], 2)
+
+    def test_only_the_last_trials_are_in_hand_and_an_older_one_is_made_again(self) -> None:
+        def tried(places: int) -> str:
+            change = {"kind": "set_rule_clause", "statement": "income", "rule": "house", "clause": "decimals"}
+            body = {"revision": 1, "change": change | {"value": {"fixed": places}}}
+            return str(self.post(f"{self.pack}/trial", body)["id"])
+
+        first = tried(1)
+        others = [tried(places) for places in range(2, 12)]
+        self.problem(self.get(f"{self.income}/proof?trial={first}", 404), "no-such-trial")
+        self.problem(self.get(f"{self.pack}/trials/{first}", 404), "no-such-trial")
+        self.assertEqual(self.get(f"{self.pack}/trials/{others[-1]}")["figures"] > 0, True)
+        self.assertEqual(tried(1), first)
+        self.assertEqual(self.get(f"{self.income}/rows?trial={first}&first=1&last=2")["first"], 1)
+
+    def test_a_trial_that_is_refused_leaves_the_pack_and_other_trials_alone(self) -> None:
+        rule = {"statement": "income", "rule": "house", "clause": "step"}
+        bad = {"kind": "set_rule_clause", "value": "0.05"} | rule
+        good = {"kind": "set_rule_clause", "value": "5"} | rule
+        both = {"kind": "together", "statement": "income", "changes": [good, bad]}
+        refused = self.post(f"{self.pack}/trial", {"revision": 1, "change": both}, 422)
+        self.assertIn("finer", self.problem(refused, "bad-rule"))
+        kept = self.post(f"{self.pack}/changes", {"revision": 1, "change": both}, 422)
+        self.problem(kept, "bad-rule")
+        self.assertEqual(self.get(self.pack)["revision"], 1)
+        self.assertEqual(self.post(f"{self.pack}/trial", {"revision": 1, "change": good})["revision"], 1)

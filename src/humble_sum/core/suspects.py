@@ -74,13 +74,19 @@ def _mended(proof: Proof, check: Check) -> Iterator[tuple[Cell, Decimal, Decimal
 
 def _swapped(proof: Proof, check: Check) -> Iterator[str]:
     for cell, was, mended in _mended(proof, check):
-        old, new = (format(abs(amount), "f") for amount in (was, mended))
-        old, new = old.zfill(len(new)), new.zfill(len(old))
+        old, new = _aligned(was, mended)
         apart = [n for n, (a, b) in enumerate(zip(old, new, strict=True)) if a != b]
         same_sign = was.is_signed() == mended.is_signed()
         if same_sign and len(apart) == 2 and [old[n] for n in apart] == [new[n] for n in reversed(apart)]:
             said = f"{_said(proof, cell, was)} for {_said(proof, cell, mended)}"
             yield f"two digits of {_name(proof, cell)} may have changed places: {said}"
+
+
+def _aligned(a: Decimal, b: Decimal) -> tuple[str, str]:
+    """The digits of two amounts, each under its own: 01.10 and 10.10."""
+    places = max(len(format(amount, "f").partition(".")[2]) for amount in (a, b))
+    first, second = (f"{amount.copy_abs():.{places}f}" for amount in (a, b))
+    return first.zfill(len(second)), second.zfill(len(first))
 
 
 def _slipped(proof: Proof, check: Check) -> Iterator[str]:
