@@ -148,6 +148,19 @@ class DeskTest(unittest.TestCase):
         assert isinstance(found, WebElement), f"no control called {name}"
         return found
 
+    def pick(self, word: str | None, choice: str) -> None:
+        """Open a word, or the one that has the focus, and choose by arrows and Enter."""
+        if word is not None:
+            self.script("document.querySelector(arguments[0]).focus()", word)
+        self.keys(Keys.ENTER)
+        self.until(lambda: self.all("[role=menu]"), "the word opens")
+        for _ in range(50):
+            if self.script("return document.activeElement.textContent").lstrip("•").startswith(choice):
+                break
+            self.keys(Keys.ARROW_DOWN)
+        self.keys(Keys.ENTER)
+        self.until(lambda: not self.all("[role=menu]"), f"{choice} is chosen")
+
     def figure(self, line: str, column: str) -> str:
         """The printed text of a figure, without the pencil marks beside it."""
         digits = f"document.getElementById('figure-{line}-{column}').querySelector('bdi').textContent"

@@ -1,6 +1,5 @@
 """Every locale of CLDR, not only those with solved cases: what has to hold whatever its marks are."""
 
-import re
 import unicodedata
 import unittest
 from datetime import date, time
@@ -40,7 +39,8 @@ class EveryLocaleTest(unittest.TestCase):
                 self.assertEqual(digits_of(printed(AMOUNT, tag, decimals={"fixed": 3})), "1234567891")
                 percent = printed(Decimal("0.1234"), tag, form="percent", decimals={"fixed": 1})
                 self.assertEqual(digits_of(percent), "123")
-                self.assertNotEqual(re.sub(r"[\d\W_]", "", percent) + percent, "")
+                plain = printed(Decimal("12.34"), tag, form="number", decimals={"fixed": 1})
+                self.assertNotEqual(percent, plain)
 
     def test_a_minus_is_one_that_typesetters_would_use(self) -> None:
         for tag in self.each():

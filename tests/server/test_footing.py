@@ -1,7 +1,11 @@
 """Footing over HTTP: relations in words, plans by a policy, what is impossible and what settles it."""
 
+from decimal import Decimal
 from typing import Any
 
+from humble_sum.core.statements import Column, Line, Pack, Statement
+from humble_sum.exchange.pack_json import write_pack
+from tests.making import pack, statement
 from tests.server.test_server import ServerTest
 
 
@@ -113,3 +117,39 @@ class FootingTest(ServerTest):
         self.assertEqual(self.get(self.pack)["statements"][0]["gaps"], 0)
         page = self.planned({"at_most": 2, "choosing": "fewest"})
         self.assertTrue(all(move["kept"] for move in page["moves"]))
+
+    def taken(self, made: Pack) -> str:
+        """The address of a pack that was just taken in."""
+        answer = self.client.post("/api/packs", content=write_pack(made))
+        self.assertEqual(answer.status_code, 201, answer.text)
+        return f"/api/packs/{answer.json()['id']}"
+
+    def test_of_a_large_statement_only_what_does_not_foot_is_listed(self) -> None:
+        lines: list[Line] = []
+        for n in range(150):
+            # Every tenth total misses its parts by rounding: 10.4 and 10.4 print as 10 and 10, 20.8 as 21.
+            amounts = {"now": Decimal("10.4") if n % 10 == 0 else Decimal("10.1")}
+            parts = [Line(id=f"{name}{n}", label=f"{name}{n}", amounts=amounts) for name in "ab"]
+            adds = tuple((part.id, 1) for part in parts)
+            lines += [*parts, Line(id=f"t{n}", label=f"Total {n}", kind="subtotal", parts=adds)]
+        of = Statement(
+            id="s", name="S", title="S", columns=(Column(id="now", label="Now"),), lines=tuple(lines)
+        )
+        page = self.post(f"{self.taken(pack(of))}/footing", {})
+        (sums,) = page["relations"]
+        self.assertEqual((len(sums["relations"]), sums["unlisted"], page["gaps"]), (15, 135, 15))
+        self.assertEqual({mark["mark"] for row in sums["relations"] for mark in row["marks"]}, {"+1"})
+        after = page["after"]
+        self.assertEqual((after["foots"], after["relations"], after["moved"]), (150, 150, 15))
+        # In each of fifteen sums one of two parts moves, by 0.2 units more than its own rounding.
+        self.assertEqual((after["added_drift"], after["farthest"], after["proved"]), ("3", "0.6", True))
+
+    def test_a_source_break_is_named_with_what_would_explain_it_and_left_alone(self) -> None:
+        amounts: dict[str, list[str | None]] = {"a": ["1250.4"], "b": ["300.4"], "c": ["75"]}
+        of = statement(amounts, {"t": ["a", "b", "c"]}, columns=("now",), stated={"t": ["1025"]})
+        page = self.post(f"{self.taken(pack(of))}/footing", {})
+        (found,) = page["breaks"]
+        self.assertEqual(found["says"], "S: T, Now is −600.8 off its parts")
+        self.assertEqual(found["suspects"], ["the sign of B, Now (300.4) may be turned"])
+        self.assertEqual((page["moves"], page["after"]["relations"]), ([], 0))
+        self.assertEqual(page["relations"][0]["relations"][0]["marks"][0]["status"], "break")

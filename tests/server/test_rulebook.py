@@ -214,7 +214,7 @@ class RulebookTest(ServerTest):
         others = [tried(places) for places in range(2, 12)]
         self.problem(self.get(f"{self.income}/proof?trial={first}", 404), "no-such-trial")
         self.problem(self.get(f"{self.pack}/trials/{first}", 404), "no-such-trial")
-        self.assertEqual(self.get(f"{self.pack}/trials/{others[-1]}")["figures"] > 0, True)
+        self.assertGreater(self.get(f"{self.pack}/trials/{others[-1]}")["figures"], 0)
         self.assertEqual(tried(1), first)
         self.assertEqual(self.get(f"{self.income}/rows?trial={first}&first=1&last=2")["first"], 1)
 

@@ -114,3 +114,28 @@ class ComponentTest(unittest.TestCase):
     def test_what_no_relation_joins_comes_apart_in_order(self) -> None:
         found = [(part.figures, part.equations) for part in components(6, [[4, 1], [2, 5], [5, 0]])]
         self.assertEqual(found, [((0, 2, 5), (1, 2)), ((1, 4), (0,)), ((3,), ())])
+
+    @settings(max_examples=100, deadline=None)
+    @given(st.lists(st.lists(st.integers(0, 9), min_size=1, max_size=4), max_size=8))
+    def test_components_share_nothing_and_leave_nothing_out(self, equations: list[list[int]]) -> None:
+        found = list(components(10, equations))
+        self.assertEqual(sorted(figure for part in found for figure in part.figures), list(range(10)))
+        self.assertEqual(
+            sorted(number for part in found for number in part.equations), list(range(len(equations)))
+        )
+        for part in found:
+            named = {figure for number in part.equations for figure in equations[number]}
+            self.assertLessEqual(named, set(part.figures))
+            # Within a component every figure can be reached from its first by equations.
+            reached = {part.figures[0]}
+            while (
+                more := {
+                    figure
+                    for number in part.equations
+                    if reached & set(equations[number])
+                    for figure in equations[number]
+                }
+                - reached
+            ):
+                reached |= more
+            self.assertEqual(reached, set(part.figures))

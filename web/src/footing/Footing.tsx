@@ -62,7 +62,11 @@ export function Footing({ pack, statement, packs, go, onTake, trial, onTrial }: 
     onRefusal,
   });
   const act = useCallback((deed: Deed) => deeds.mutate(deed), [deeds]);
-  const keep = useCallback(() => act({ kind: "foot", statement, policy }), [act, policy, statement]);
+  const keep = useCallback(
+    // Once it is kept it is the pack's own, and undo takes it back with its nudges.
+    () => deeds.mutate({ kind: "foot", statement, policy }, { onSuccess: () => setPolicy(null) }),
+    [deeds, policy, statement],
+  );
   const compare = useCallback(() => {
     trier.mutate({ kind: "foot", statement, policy }, { onSuccess: () => go({ screen: "page" }) });
   }, [go, policy, statement, trier]);
@@ -103,6 +107,9 @@ export function Footing({ pack, statement, packs, go, onTake, trial, onTrial }: 
       says={says || (gaps === 0 ? "Every sum foots as printed" : gaps === 1 ? "1 gap" : `${gaps} gaps`)}
       actions={
         <>
+          <Button shortcut="t" onClick={() => go({ screen: "page" })}>
+            To the page
+          </Button>
           <Button shortcut="c" disabled={!page?.after} onClick={compare}>
             Compare on the page
           </Button>
