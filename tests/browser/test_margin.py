@@ -11,8 +11,11 @@ TWO = re.compile(r"\.\d\d\b")  # decimals
 
 class MarginTest(DeskTest):
     def open_figure(self, line: str, column: str) -> None:
-        self.one(f"#figure-{line}-{column}").click()
-        self.until(lambda: self.all("[data-word=decimals]"), "its margin")
+        """Choose a figure, and wait until the margin is its own; the last one's stays until then."""
+        figure = self.one(f"#figure-{line}-{column}")
+        figure.click()
+        label = self.script("return arguments[0].closest('tr').querySelector('.label').textContent", figure)
+        self.until(lambda: self.one("aside h2").text.startswith(f"{label},"), "its margin")
 
     def specimens(self) -> list[str]:
         return [row.text.replace("\n", " ") for row in self.all("[aria-labelledby=specimens] tr")]
