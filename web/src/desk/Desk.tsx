@@ -149,20 +149,23 @@ export function Desk(props: Props) {
     onOther: deeds.mutate,
     onRefusal,
   });
+  const { mutate: tryOut } = trier;
+  const { mutate: keep } = deeds;
+  const testing = trial !== null;
+  const first = trying || testing;
   const act = useCallback(
     (deed: Deed) => {
-      const first = trying || trial !== null;
-      if (deed === "undo" && trial) trier.mutate("back");
-      else if (!first || typeof deed === "string") deeds.mutate(deed);
-      else trier.mutate(deed);
+      if (deed === "undo" && testing) tryOut("back");
+      else if (!first || typeof deed === "string") keep(deed);
+      else tryOut(deed);
     },
-    [deeds, trial, trier, trying],
+    [first, keep, testing, tryOut],
   );
   const keepTrial = useCallback(() => {
     const change = trial && together(trial.changes);
     // The trial stays in view until the change is kept.
-    if (change) deeds.mutate(change, { onSuccess: () => onTrial(null) });
-  }, [deeds, onTrial, trial]);
+    if (change) keep(change, { onSuccess: () => onTrial(null) });
+  }, [keep, onTrial, trial]);
   const held = useMemo(() => {
     const line = proof?.lines.find((each) => each.id === place?.line);
     return line?.figures.find((figure) => figure.column === place?.column)?.held ?? false;
@@ -206,6 +209,17 @@ export function Desk(props: Props) {
   );
   const foot = useCallback(() => act({ kind: "foot", statement }), [act, statement]);
 
+  const toggleTrying = useCallback(() => {
+    onTrying(!trying);
+    setSays(trying ? "Changes are kept at once" : "Changes of rules are tried first");
+  }, [onTrying, trying]);
+  const openRule = useCallback((rule: string) => go({ screen: "rulebook", rule }), [go]);
+  const openSentence = useCallback(() => {
+    margin.current?.querySelector<HTMLElement>("[data-word]")?.focus();
+  }, []);
+  const line = place?.line;
+  const hand = useMemo(() => (chosen.size > 0 ? [...chosen] : line ? [line] : []), [chosen, line]);
+
   const keys = useMemo(() => {
     const clause = (name: string) => () => {
       if (place) act({ place, from: (figure) => cycle(figure, statement, name) });
@@ -229,10 +243,7 @@ export function Desk(props: Props) {
       z: clause("zero"),
       s: clause("scale"),
       "4": () => go({ lens: "origin" }),
-      t: () => {
-        onTrying(!trying);
-        setSays(trying ? "Changes are kept at once" : "Changes of rules are tried first");
-      },
+      t: toggleTrying,
       k: keepTrial,
       d: () => onTrial(null),
       y: () => {
@@ -241,9 +252,8 @@ export function Desk(props: Props) {
       },
       v: () => {
         if (!copied || !place) return;
-        const lines = chosen.size > 0 ? [...chosen] : [place.line];
         const figure: [string, string, string] = [statement, copied.line, copied.column];
-        act({ kind: "copy_clauses", statement, figure, lines });
+        act({ kind: "copy_clauses", statement, figure, lines: hand });
       },
       g: () => setNaming(true),
       m: () => openWord(margin.current?.querySelector<HTMLElement>("[data-word=total]")),
@@ -253,21 +263,7 @@ export function Desk(props: Props) {
       "?": () => setSheet("keys"),
       "/": () => setSheet("find"),
     };
-  }, [
-    act,
-    chosen,
-    copied,
-    foot,
-    go,
-    keepTrial,
-    onTrial,
-    onTrying,
-    place,
-    statement,
-    step,
-    toggleHold,
-    trying,
-  ]);
+  }, [act, hand, copied, foot, go, keepTrial, onTrial, place, statement, step, toggleHold, toggleTrying]);
   useKeys(keys);
 
   if (!proof) return <p className="p-10">Opening…</p>;
@@ -309,14 +305,14 @@ export function Desk(props: Props) {
         onMove={moveLine}
         onDrop={drop}
         onView={onView}
-        onOpen={() => margin.current?.querySelector<HTMLElement>("[data-word]")?.focus()}
+        onOpen={openSentence}
       />
       <Margin
         ref={margin}
         trial={trial}
         seen={seen}
         trying={trying}
-        onTrying={() => onTrying(!trying)}
+        onTrying={toggleTrying}
         onSeen={(changed, at) => {
           setSeen(at);
           const to = { line: changed.line, column: changed.column };
@@ -330,7 +326,7 @@ export function Desk(props: Props) {
         proof={proof}
         revision={pack.revision}
         act={act}
-        chosen={place && chosen.size === 0 ? [place.line] : [...chosen]}
+        chosen={hand}
         naming={naming}
         onNaming={setNaming}
         onHold={toggleHold}
@@ -338,7 +334,7 @@ export function Desk(props: Props) {
           select(to);
           showFigure(to);
         }}
-        onRule={(rule) => go({ screen: "rulebook", rule })}
+        onRule={openRule}
         onLeave={() => place && showFigure(place)}
         problem={problem}
         onProblem={onProblem}

@@ -1,7 +1,7 @@
 import type { KeyboardEvent, Ref } from "react";
-import { useDeferredValue } from "react";
+import { memo, useDeferredValue } from "react";
 
-import type { ChangedView, Problem, ProofView } from "../api/client";
+import type { ChangedView, FigureView, Problem, ProofView } from "../api/client";
 import type { Deed, Place, Where } from "../api/queries";
 import { useFigure } from "../api/queries";
 import type { Trial } from "../api/trials";
@@ -80,26 +80,46 @@ export function Margin(props: Props) {
 }
 
 function Figure(props: Props & { place: Place }) {
-  const { where, place, proof, revision, act, chosen, naming, onNaming, onHold, onSelect } = props;
+  const { where, place, proof, revision, act, chosen, naming, onNaming, onHold, onRule, onSelect } = props;
   const { data, error } = useFigure(where, place, revision);
   const figure = useDeferredValue(data);
   if (error) return <p role="alert">{error.message}</p>;
   if (!figure) return <p>Opening…</p>;
   return (
     <>
+      <InHand
+        figure={figure}
+        statement={where.statement}
+        trying={props.trying || props.trial !== null}
+        {...{ act, chosen, naming, onNaming, onHold, onRule, onTrying: props.onTrying }}
+      />
+      {proof.nudges > 0 ? <Nudges where={where} revision={revision} act={act} onSelect={onSelect} /> : null}
+    </>
+  );
+}
+
+interface InHandProps extends Pick<
+  Props,
+  "act" | "chosen" | "naming" | "onNaming" | "onHold" | "onRule" | "onTrying"
+> {
+  figure: FigureView;
+  statement: string;
+  trying: boolean;
+}
+
+/** The figure in hand. It is drawn again for another figure, not whenever the page is. */
+const InHand = memo(function InHand(props: InHandProps) {
+  const { figure, statement, act } = props;
+  return (
+    <>
       <section aria-label="Trace">
-        <Held figure={figure} statement={where.statement} act={act} onHold={onHold} />
+        <Held figure={figure} statement={statement} act={act} onHold={props.onHold} />
         <Trace figure={figure} />
       </section>
-      <Remedies figure={figure} statement={where.statement} act={act} />
-      <Sentence figure={figure} statement={where.statement} act={act} />
+      <Remedies figure={figure} statement={statement} act={act} />
+      <Sentence figure={figure} statement={statement} act={act} />
       <label className="flex items-center gap-2 text-soft">
-        <input
-          type="checkbox"
-          className="accent-teal"
-          checked={props.trying || props.trial !== null}
-          onChange={props.onTrying}
-        />
+        <input type="checkbox" className="accent-teal" checked={props.trying} onChange={props.onTrying} />
         Try changes of rules before they are kept <Key>t</Key>
       </label>
       {figure.in_words ? (
@@ -111,18 +131,17 @@ function Figure(props: Props & { place: Place }) {
       <Decisions figure={figure} onRule={props.onRule} />
       <Specimens
         specimens={figure.specimens}
-        onOwn={(amounts) => act({ kind: "set_specimens", statement: where.statement, amounts })}
+        onOwn={(amounts) => act({ kind: "set_specimens", statement, amounts })}
       />
-      <Ways figure={figure} statement={where.statement} act={act} />
+      <Ways figure={figure} statement={statement} act={act} />
       <Structure
         figure={figure}
-        statement={where.statement}
-        chosen={chosen}
-        naming={naming}
-        onNaming={onNaming}
+        statement={statement}
+        chosen={props.chosen}
+        naming={props.naming}
+        onNaming={props.onNaming}
         act={act}
       />
-      {proof.nudges > 0 ? <Nudges where={where} revision={revision} act={act} onSelect={onSelect} /> : null}
     </>
   );
-}
+});

@@ -7,6 +7,7 @@ import type { Lens } from "../desk/address";
 
 interface Props {
   line: string;
+  at: number;
   figure: FigureCell;
   lens: Lens;
   checks: CheckView[];
@@ -16,7 +17,16 @@ interface Props {
 }
 
 /** One figure of the page, with the pencil marks of the lens. */
-export const Figure = memo(function Figure({ line, figure, lens, checks, selected, part, onSelect }: Props) {
+export const Figure = memo(function Figure({
+  line,
+  at,
+  figure,
+  lens,
+  checks,
+  selected,
+  part,
+  onSelect,
+}: Props) {
   const place = { line, column: figure.column };
   const marked = lens !== "print";
   const classes = [
@@ -26,10 +36,13 @@ export const Figure = memo(function Figure({ line, figure, lens, checks, selecte
     figure.tone === "rust" ? "rust" : "",
     figure.too_wide ? "wide" : "",
   ];
+  const hung = figure.hang && lens !== "exact";
+  const drift = lens === "drift" && figure.drift !== null ? `${figure.drift} units from exact` : undefined;
   return (
     <td
       id={`figure-${line}-${figure.column}`}
       role="gridcell"
+      aria-colindex={at}
       tabIndex={selected ? 0 : -1}
       aria-selected={selected}
       className={classes.join(" ").trim()}
@@ -39,7 +52,7 @@ export const Figure = memo(function Figure({ line, figure, lens, checks, selecte
       onClick={(event) => event.currentTarget.focus()}
     >
       {lens === "drift" ? checks.map((check) => <Flag key={check.id} check={check} />) : null}
-      <span className={figure.hang && lens !== "exact" ? "figure" : "figure unhung"}>
+      <span className={`figure ${hung ? "" : "unhung"} ${drift ? "drifting" : ""}`} title={drift}>
         {lens === "exact" ? (
           <>
             <span className="digits screen-only font-sans text-[13px]">
@@ -58,7 +71,7 @@ export const Figure = memo(function Figure({ line, figure, lens, checks, selecte
             <span className="sr-only"> set by {figure.origin_rule}</span>
           </span>
         ) : null}
-        {lens === "drift" && figure.drift !== null ? <Drift figure={figure} drift={figure.drift} /> : null}
+        {drift ? <Bar share={figure.drift_share} /> : null}
       </span>
     </td>
   );
@@ -149,12 +162,11 @@ function Marks({ figure }: { figure: FigureCell }) {
 
 const HALF = 17; // pixels for one whole unit of drift
 
-function Drift({ figure, drift }: { figure: FigureCell; drift: string }) {
-  const length = Math.max(figure.drift_share === 0 ? 0 : 1, (Math.abs(figure.drift_share) / 1000) * HALF);
-  const left = figure.drift_share < 0 ? HALF - length : HALF;
+/** The drift of a figure, drawn under it: left of the middle it prints too little, right too much. */
+function Bar({ share }: { share: number }) {
+  if (share === 0) return null;
+  const width = Math.max(1, (Math.abs(share) / 1000) * HALF);
   return (
-    <span className="drift" title={`${drift} units from exact`}>
-      {length > 0 ? <i style={{ left, width: length }} /> : null}
-    </span>
+    <i style={share < 0 ? { width, marginInlineEnd: HALF } : { width, marginInlineEnd: HALF - width }} />
   );
 }

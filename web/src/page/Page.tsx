@@ -1,7 +1,7 @@
 import "./page.css";
 
 import type { CSSProperties, KeyboardEvent } from "react";
-import { useEffect, useMemo, useRef } from "react";
+import { memo, useEffect, useMemo, useRef } from "react";
 
 import type { CheckView, ProofView } from "../api/client";
 import type { Place, Where } from "../api/queries";
@@ -10,8 +10,9 @@ import type { Lens } from "../desk/address";
 import { Brackets } from "./Brackets";
 import type { Drop } from "./dragging";
 import { useDragging } from "./dragging";
-import { Row } from "./Row";
+import { Beyond, Row } from "./Row";
 import { ROW, useWindow } from "./useWindow";
+import { widthsOf } from "./widths";
 
 interface Props {
   where: Where;
@@ -28,13 +29,19 @@ interface Props {
 }
 
 /** The statement on paper: what its readers will see, with pencil work for the lens in use. */
-export function Page(props: Props) {
+export const Page = memo(function Page(props: Props) {
   const { where, proof, place, chosen, lens, onSelect, onExtend, onMove, onDrop, onOpen, onView } = props;
   const desk = useRef<HTMLElement>(null);
   const checks = useMemo(() => byFigure(proof.checks), [proof.checks]);
   const parts = useMemo(() => partsOf(proof, place), [proof, place]);
   const figured = useMemo(() => proof.lines.filter((line) => line.figured), [proof.lines]);
-  const { drawn, seen, windowed } = useWindow(desk, proof, place);
+  const hang = useMemo(
+    () => Math.max(0.6, ...proof.lines.flatMap((l) => l.figures.map((f) => f.hang.length * 0.65))),
+    [proof.lines],
+  );
+  const widths = useMemo(() => widthsOf(proof, lens, hang), [proof, lens, hang]);
+  const { drawn, seen, columns, windowed } = useWindow(desk, proof, place, widths);
+  const [from, until] = columns;
   const [first, last] = drawn;
   const [top, bottom] = seen;
   useRows(where, proof, drawn);
@@ -77,10 +84,6 @@ export function Page(props: Props) {
     }
   }
 
-  const hang = useMemo(
-    () => Math.max(0.6, ...proof.lines.flatMap((l) => l.figures.map((f) => f.hang.length * 0.65))),
-    [proof.lines],
-  );
   const style = { "--hang": `${hang}em`, "--row": `${ROW}px` } as CSSProperties;
   return (
     <main ref={desk} className="overflow-auto p-2 xl:p-4 print:overflow-visible print:p-0" aria-label="Page">
@@ -107,16 +110,28 @@ export function Page(props: Props) {
             tabIndex={-1}
             aria-label={proof.title}
             aria-rowcount={proof.lines.length + 1}
+            aria-colcount={proof.columns.length + 1}
+            style={windowed ? { width: widths.columns.reduce((a, b) => a + b, widths.label) } : undefined}
             onKeyDown={onKeyDown}
           >
+            {windowed ? (
+              <colgroup>
+                <col style={{ width: widths.label }} />
+                {widths.columns.map((width, n) => (
+                  <col key={proof.columns[n]?.id} style={{ width }} />
+                ))}
+              </colgroup>
+            ) : null}
             <thead>
               <tr>
                 <td />
-                {proof.columns.map((column) => (
-                  <th key={column.id} scope="col">
+                <Beyond columns={from} />
+                {proof.columns.slice(from, until).map((column, n) => (
+                  <th key={column.id} scope="col" aria-colindex={from + n + 2}>
                     <bdi>{column.heading}</bdi>
                   </th>
                 ))}
+                <Beyond columns={proof.columns.length - until} />
               </tr>
             </thead>
             <tbody>
@@ -127,6 +142,8 @@ export function Page(props: Props) {
                   line={line}
                   index={first + n}
                   columns={proof.columns}
+                  from={from}
+                  until={until}
                   lens={lens}
                   checks={checks.get(line.id)}
                   selected={place?.line === line.id ? place.column : null}
@@ -145,7 +162,7 @@ export function Page(props: Props) {
       </div>
     </main>
   );
-}
+});
 
 const FRAMES = 20; // how long a row may take to be drawn
 

@@ -11,6 +11,8 @@ interface Props {
   line: LineView;
   index: number;
   columns: ColumnView[];
+  from: number;
+  until: number;
   lens: Lens;
   checks: CheckView[] | undefined;
   selected: string | null;
@@ -24,10 +26,15 @@ interface Props {
 
 const NONE: CheckView[] = [];
 
-/** One line of the page. Its grip drags it onto a total, or to another place. */
+/** Cells of columns that are out of view. */
+export function Beyond({ columns }: { columns: number }) {
+  return columns > 0 ? <td colSpan={columns} aria-hidden="true" /> : null;
+}
+
+/** One line of the page, with its figures from one column to before another. Its grip drags it onto a total, or to another place. */
 export const Row = memo(function Row(props: Props) {
-  const { line, index, columns, lens, checks, selected, parts, chosen, dragged, drop, onSelect, onGrip } =
-    props;
+  const { line, index, columns, from, until, lens, checks, selected, parts } = props;
+  const { chosen, dragged, drop, onSelect, onGrip } = props;
   const marked = lens !== "print";
   const classes = [
     line.kind,
@@ -54,16 +61,20 @@ export const Row = memo(function Row(props: Props) {
             ⠿
           </span>
         ) : null}
-        <span className="label">{line.label}</span>
+        <span className="label" title={line.label}>
+          {line.label}
+        </span>
         {marked && line.absent ? <span className="sr-only"> (absent)</span> : null}
       </th>
+      {line.figured ? <Beyond columns={from} /> : null}
       {line.figured && line.figures.length === 0
-        ? columns.map((column) => (
+        ? columns.slice(from, until).map((column, n) => (
             // Its figure is on its way; the focus can wait here for it.
             <td
               key={column.id}
               id={`figure-${line.id}-${column.id}`}
               role="gridcell"
+              aria-colindex={from + n + 2}
               aria-busy="true"
               aria-selected={selected === column.id}
               tabIndex={selected === column.id ? 0 : -1}
@@ -71,9 +82,10 @@ export const Row = memo(function Row(props: Props) {
             />
           ))
         : null}
-      {line.figures.map((figure) => (
+      {line.figures.slice(from, until).map((figure, n) => (
         <Figure
           key={figure.column}
+          at={from + n + 2}
           line={line.id}
           figure={figure}
           lens={lens}
@@ -83,6 +95,7 @@ export const Row = memo(function Row(props: Props) {
           onSelect={onSelect}
         />
       ))}
+      {line.figured ? <Beyond columns={columns.length - until} /> : null}
     </tr>
   );
 });

@@ -25,7 +25,8 @@ export function Rail({ proof, active, onVisit }: Props) {
         {groups.map((group) => (
           <div
             key={group.id}
-            className="flex shrink-0 items-center gap-1"
+            className="flex shrink-0 items-center gap-1 [content-visibility:auto]"
+            style={{ containIntrinsicWidth: `auto ${group.checks.length * 28 + 80}px` }}
             role="group"
             aria-label={group.label}
           >
