@@ -38,7 +38,7 @@ class Shots(DeskTest):
         self.script("document.querySelector('#nudges').scrollIntoView()")
         self.take("footed")
         self.keys("1")
-        self.until(lambda: not self.all(".drift"), "print lens")
+        self.until(lambda: not self.all(".drifting"), "print lens")
         self.take("print")
         self.keys("2")
         self.until(lambda: "37,049.75" in self.one(".statement").text, "exact lens")

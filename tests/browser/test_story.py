@@ -210,7 +210,7 @@ class KeyboardTest(DeskTest):
         )
 
         self.keys("1")
-        self.until(lambda: self.gaps() == 0 and not self.all(".drift"), "the Print lens shows print alone")
+        self.until(lambda: self.gaps() == 0 and not self.all(".drifting"), "the Print lens shows print alone")
         self.keys("3")
         self.until(lambda: self.gaps() == 15, "the Drift lens shows gaps")
         self.keys("?")

@@ -6,7 +6,6 @@ from collections import Counter
 from collections.abc import Callable, Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from decimal import Decimal
-from functools import cached_property
 from typing import Literal
 
 from humble_sum.core import currencies
@@ -15,6 +14,7 @@ from humble_sum.core.clauses import RECORD, InForce, SignificantDigits
 from humble_sum.core.grid import Grid, GridRelation, grid_of
 from humble_sum.core.headings import heading
 from humble_sum.core.locales import locale
+from humble_sum.core.once import once
 from humble_sum.core.printing import Natural, Printed, fitted, print_amount, rounded, unit_exponent
 from humble_sum.core.relations import Cell, Relation
 from humble_sum.core.rounding import Position, position, round_units
@@ -47,25 +47,25 @@ class Figure:
     def clauses(self) -> InForce:
         return self.decided.clauses
 
-    @cached_property
+    @once
     def exponent(self) -> int:
         """One unit is 10**exponent."""
         return self.clauses.exponent if self.exact is None else unit_exponent(self.exact, self.clauses)
 
-    @cached_property
+    @once
     def position(self) -> Position | None:
         if self.exact is None or self.clauses.form in UNCOUNTED:
             return None
         return position(self.exact, self.exponent)
 
-    @cached_property
+    @once
     def natural(self) -> int | None:
         """The whole units of its own rounding."""
         if self.position is None:
             return None
         return rounded(self.position, self.clauses.rounding, self.clauses.multiple)
 
-    @cached_property
+    @once
     def units(self) -> int | None:
         """The whole units it prints."""
         if self.position is None:
@@ -75,7 +75,7 @@ class Figure:
             return held
         return self.nudge.units if self.nudge and not self.held else self.natural
 
-    @cached_property
+    @once
     def printed(self) -> Printed:
         moved = self.units if self.moved else None
         return print_amount(self.exact, self.clauses, moved, self.money, self.usual)
@@ -162,7 +162,7 @@ class Figures(Mapping[Cell, Figure]):
         """The clauses of every figure, in page order; figures decided alike share theirs."""
         return self._decided
 
-    @cached_property
+    @once
     def texts(self) -> list[str]:
         """Every figure as printed, in page order; those printed by one rule are printed together."""
         texts = [""] * len(self._decided)

@@ -2,17 +2,15 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from decimal import Decimal
-from typing import Literal
+from typing import Literal, NamedTuple
 
 from humble_sum.core.amounts import EXACT, scaled
 
 Mode = Literal["half_up", "half_even", "half_down", "away", "toward_zero", "up", "down"]
 
 
-@dataclass(frozen=True)
-class Position:
+class Position(NamedTuple):
     """Where an exact amount lies among units: floor + over/parts, with 0 ≤ over < parts.
 
     `parts` is the number of equal parts of a unit that the amount's own digits need, a power

@@ -51,7 +51,7 @@ class ColumnView(BaseModel):
     derived: bool
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class FigureCell:
     """A figure on the page.
 

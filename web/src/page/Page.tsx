@@ -40,12 +40,11 @@ export const Page = memo(function Page(props: Props) {
     [proof.lines],
   );
   const widths = useMemo(() => widthsOf(proof, lens, hang), [proof, lens, hang]);
-  const { drawn, seen, columns, windowed } = useWindow(desk, proof, place, widths);
+  const { drawn, columns, windowed } = useWindow(desk, proof, place, widths);
   const [from, until] = columns;
   const [first, last] = drawn;
-  const [top, bottom] = seen;
   useRows(where, proof, drawn);
-  useEffect(() => onView([top, bottom]), [top, bottom, onView]);
+  useEffect(() => onView([first, last]), [first, last, onView]);
   const { dragged, target, onGrip } = useDragging(proof.lines, onDrop);
 
   function onKeyDown(event: KeyboardEvent) {

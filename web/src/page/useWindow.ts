@@ -6,14 +6,13 @@ import type { ProofView } from "../api/client";
 import type { Place } from "../api/queries";
 
 export const ROW = 24; // pixels: every row of a windowed page is as high
-const BEYOND = 6; // rows drawn above and below the view
+const BEYOND = 2; // rows drawn above and below the view
 
 type Span = [number, number]; // from the first to before the last
 
-/** The rows to draw, the rows seen, and the columns to draw. */
+/** The rows and the columns to draw. */
 interface Window {
   drawn: Span;
-  seen: Span;
   columns: Span;
   windowed: boolean;
 }
@@ -91,17 +90,14 @@ export function useWindow(
   }, [desk, column]);
 
   const all: Span = [0, proof.columns.length];
-  if (!windowed || printing) return { drawn: [0, count], seen: [0, count], columns: all, windowed: false };
+  if (!windowed || printing) return { drawn: [0, count], columns: all, windowed: false };
   const top = Math.floor(view.top / ROW);
   const bottom = Math.ceil((view.top + view.height) / ROW);
-  const within = (beyond: number): [number, number] => [
-    Math.max(0, top - beyond),
-    Math.min(count, bottom + beyond),
-  ];
+  const drawn: Span = [Math.max(0, top - BEYOND), Math.min(count, bottom + BEYOND)];
   const before = start.findIndex((x) => x > view.left - EDGE) - 1;
   const after = start.findIndex((x) => x > view.left + view.width - widths.label);
   const columns: Span = [Math.max(0, before - 1), after < 0 ? all[1] : Math.min(all[1], after + 1)];
-  return { drawn: within(BEYOND), seen: within(0), columns, windowed: true };
+  return { drawn, columns, windowed: true };
 }
 
 const EDGE = 64; // pixels of paper around the table, at most
