@@ -1,35 +1,49 @@
 import itertools
 import unittest
+from unittest.mock import patch
 
+import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from humble_sum.core.footing.program import Program, least, minimise
+from humble_sum.core.footing import program as programs_of
+from humble_sum.core.footing import search
+from humble_sum.core.footing.clock import Clock
+from humble_sum.core.footing.program import Program, least, program_of
+from humble_sum.core.footing.search import minimise
 
 
 @st.composite
 def programs(draw: st.DrawFn) -> Program:
     """Small programs, most of them feasible, with costs from tiny to longer than a double."""
     count = draw(st.integers(1, 7))
-    size = 10 ** draw(st.sampled_from([1, 7, 18, 40]))
-    costs = tuple(draw(st.lists(st.integers(-size, size), min_size=count, max_size=count)))
+    stages = []
+    for _ in range(draw(st.integers(1, 3))):
+        size = 10 ** draw(st.sampled_from([0, 1, 7, 18, 40]))
+        stages.append(draw(st.lists(st.integers(-size, size), min_size=count, max_size=count)))
+    preference = draw(st.lists(st.integers(0, 1), min_size=count, max_size=count))
     point = draw(st.lists(st.integers(0, 1), min_size=count, max_size=count))
     rows, right = [], []
     for _ in range(draw(st.integers(0, 4))):
         row = tuple((v, a) for v in range(count) if (a := draw(st.sampled_from([-2, -1, 0, 0, 1, 1]))))
         rows.append(row)
         right.append(sum(a * point[v] for v, a in row) + draw(st.sampled_from([0, 0, 0, 0, 1])))
-    return Program(costs, tuple(rows), tuple(right))
+    return program_of(rows, right, stages, preference)
 
 
-def every_choice(program: Program) -> list[tuple[int, tuple[int, ...]]]:
-    """Cost and choice of each feasible choice, by trying them all."""
+Told = tuple[tuple[int, ...], tuple[int, ...]]
+
+
+def every_choice(program: Program) -> list[Told]:
+    """The cost of each feasible choice by stages, and the choice, by trying them all."""
+    matrix, right = program.matrix.toarray().tolist(), program.right.tolist()
+    stages = [costs.tolist() for costs in program.stages]
     return [
-        (sum(c for c, d in zip(program.costs, choice, strict=True) if d), choice)
-        for choice in itertools.product((0, 1), repeat=len(program.costs))
+        (tuple(sum(c for c, d in zip(costs, choice, strict=True) if d) for costs in stages), choice)
+        for choice in itertools.product((0, 1), repeat=len(program.preference))
         if all(
-            sum(a * choice[v] for v, a in row) == b
-            for row, b in zip(program.rows, program.right, strict=True)
+            sum(a * d for a, d in zip(row, choice, strict=True)) == b
+            for row, b in zip(matrix, right, strict=True)
         )
     ]
 
@@ -38,41 +52,78 @@ class ProgramTest(unittest.TestCase):
     @settings(max_examples=150, deadline=None)
     @given(programs())
     def test_least_cost_and_proof_agree_with_trying_everything(self, program: Program) -> None:
-        answer = minimise(program)
+        answer = minimise(program.matrix, program.right, program.stages[0])
         choices = every_choice(program)
         if not choices:
             self.assertIsNone(answer.choice)
             return
-        self.assertEqual(answer.cost, min(choices)[0])
+        assert answer.choice is not None
+        self.assertEqual(answer.cost, min(choices)[0][0])
         self.assertTrue(answer.proved)
-        self.assertIn((answer.cost, answer.choice), choices)
+        self.assertIn((answer.cost, tuple(answer.choice)), [(cost[0], choice) for cost, choice in choices])
 
-    @settings(max_examples=100, deadline=None)
-    @given(programs(), st.lists(st.integers(0, 1), min_size=7, max_size=7))
-    def test_the_first_among_equals_is_taken(self, program: Program, preference: list[int]) -> None:
-        answer = least(program, preference[: len(program.costs)])
+    def check_first_among_equals(self, program: Program) -> None:
+        answer = least(program)
         choices = every_choice(program)
-        if choices:
-            cheapest = [choice for cost, choice in choices if cost == min(choices)[0]]
-            first = min(cheapest, key=lambda c: [d != p for d, p in zip(c, preference, strict=False)])
-            self.assertEqual(answer.choice, first)
+        if not choices:
+            self.assertIsNone(answer.choice)
+            return
+        assert answer.choice is not None
+        cheapest = [choice for cost, choice in choices if cost == min(choices)[0]]
+        wishes = program.preference.tolist()
+        first = min(cheapest, key=lambda c: [d != p for d, p in zip(c, wishes, strict=True)])
+        self.assertEqual((tuple(answer.choice), answer.proved), (first, True))
+
+    @settings(max_examples=150, deadline=None)
+    @given(programs())
+    def test_the_first_among_equals_is_taken(self, program: Program) -> None:
+        self.check_first_among_equals(program)
+
+    @settings(max_examples=150, deadline=None)
+    @given(programs())
+    def test_prices_stage_by_stage_come_to_the_same(self, program: Program) -> None:
+        # Small programs are settled by trying every choice; here they go the way of larger ones.
+        with patch.object(programs_of, "FEW", 0), patch.object(programs_of, "BLOCK", 2):
+            self.check_first_among_equals(program)
 
     @settings(max_examples=50, deadline=None)
     @given(programs())
     def test_a_search_cut_short_still_bounds_the_cost(self, program: Program) -> None:
-        answer = minimise(program, most_nodes=1)
+        answer = minimise(program.matrix, program.right, program.stages[0], most_nodes=1)
         choices = every_choice(program)
+        if choices:
+            self.assertLessEqual(answer.bound, min(choices)[0][0])
         if answer.choice is not None:
-            self.assertLessEqual(answer.bound, min(choices)[0])
-            self.assertGreaterEqual(answer.cost, min(choices)[0])
+            self.assertGreaterEqual(answer.cost, min(choices)[0][0])
+
+    @settings(max_examples=60, deadline=None)
+    @given(programs())
+    def test_a_search_among_few_widens_until_nothing_better_is_left_out(self, program: Program) -> None:
+        with patch.object(search, "FEW", 1):
+            answer = minimise(program.matrix, program.right, program.stages[0])
+        choices = every_choice(program)
+        self.assertEqual(answer.choice is None, not choices)
+        if choices:
+            self.assertEqual((answer.cost, answer.proved), (min(choices)[0][0], True))
 
     def test_an_odd_cycle_is_seen_to_have_no_whole_answer(self) -> None:
         # Halves satisfy every row, so the relaxation alone would not notice.
         pairs = (((0, 1), (1, 1)), ((1, 1), (2, 1)), ((0, 1), (2, 1)))
-        self.assertIsNone(minimise(Program((0, 0, 0), pairs, (1, 1, 1))).choice)
+        program = program_of(pairs, (1, 1, 1), [[0, 0, 0]], [0, 0, 0])
+        self.assertIsNone(least(program).choice)
+        self.assertIsNone(minimise(program.matrix, program.right, program.stages[0]).choice)
 
     def test_costs_differing_in_their_fortieth_digit_are_told_apart(self) -> None:
         large = 10**40
-        program = Program((large + 1, large, large + 2), (((0, 1), (1, 1), (2, 1)),), (1,))
-        answer = minimise(program)
-        self.assertEqual((answer.choice, answer.proved), ((0, 1, 0), True))
+        program = program_of([((0, 1), (1, 1), (2, 1))], [1], [[large + 1, large, large + 2]], [0, 0, 0])
+        answer = minimise(program.matrix, program.right, program.stages[0])
+        assert answer.choice is not None
+        self.assertEqual((answer.choice.tolist(), answer.proved), ([0, 1, 0], True))
+
+    def test_a_clock_that_has_run_out_ends_the_search_with_a_bound(self) -> None:
+        count = 40
+        ring = [((v, 1), ((v + 1) % count, 1)) for v in range(count)]
+        program = program_of(ring, [1] * count, [list(range(count))], [0] * count)
+        answer = minimise(program.matrix, program.right, program.stages[0], Clock(lambda: 0.0))
+        self.assertTrue(answer.ended or answer.proved)
+        self.assertLessEqual(answer.bound, np.arange(0, count, 2).sum())

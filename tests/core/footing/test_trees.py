@@ -6,6 +6,7 @@ from decimal import Decimal
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from humble_sum.core.footing.clock import ENDLESS
 from humble_sum.core.footing.components import components
 from humble_sum.core.footing.policy import Policy
 from humble_sum.core.footing.problem import (
@@ -63,7 +64,7 @@ class TreeTest(unittest.TestCase):
     @given(trees())
     def test_a_tree_is_settled_as_the_program_does_to_the_last_equal(self, problem: Problem) -> None:
         least_of = Objective(problem)
-        tree, program = _in_tree(problem, least_of), _in_program(problem, least_of)
+        tree, program = _in_tree(problem, least_of), _in_program(problem, least_of, ENDLESS)
         self.assertEqual(tree is None, program is None)
         if tree is not None and program is not None:
             self.assertTrue(program.proved)

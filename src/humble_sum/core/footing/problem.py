@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass, replace
 from decimal import Decimal
 from itertools import pairwise
 
 from humble_sum.core.amounts import EXACT, amount_text, cut_endless, scaled, total
+from humble_sum.core.footing.clock import ENDLESS, Clock, OutOfTime
 from humble_sum.core.footing.components import components
 from humble_sum.core.footing.policy import DEFAULT, Policy
-from humble_sum.core.footing.program import Program, least
+from humble_sum.core.footing.program import Program, least, program_of
 from humble_sum.core.footing.trees import ORDERED, Node, Sum, bottom_up, least_in_tree
 from humble_sum.core.rounding import Mode, Position
 
@@ -95,18 +96,19 @@ class Footed:
     bound: Decimal | None
 
 
-def foot(problem: Problem) -> Footed | None:
+def foot(problem: Problem, clock: Clock = ENDLESS) -> Footed | None:
     """The least plan by the policy, then the nearest to the kept plan, then first in order.
 
     Every figure prints a whole number of its window, and holds as they are. None when no such plan
     exists. Figures that no relation joins are settled apart; trees of sums without a solver, and
-    others by a 0-1 program: see `trees` and `program` for the proofs.
+    others by a 0-1 program: see `trees` and `program` for the proofs. Where the clock ends the
+    search the best plan found is given with its bound; raises OutOfTime where there is none yet.
     """
     least_of = Objective(problem)
     printed: dict[str, int] = {}
     short, proved = 0, True
     for part in parts_of(problem):
-        found = _in_tree(part, least_of) or _in_program(part, least_of)
+        found = _in_tree(part, least_of) or _in_program(part, least_of, clock)
         if found is None:
             return None
         printed |= found.printed
@@ -172,50 +174,66 @@ def _in_tree(problem: Problem, least_of: Objective) -> _Part | None:
     return _Part({entry.id: units for entry, units in zip(problem.entries, found, strict=True)})
 
 
-def _in_program(problem: Problem, least_of: Objective) -> _Part | None:
-    costs, preference = [], []
-    for entry in problem.entries:
-        steps = [least_of.cost(entry, units) for units in entry.window] if entry.steps else []
-        costs += [after - before for before, after in pairwise(steps)]
-        preference += [int(entry.near > entry.window[step]) for step in range(entry.steps)]
-    rows, right = equations_as_rows(problem)
-    answer = least(Program(tuple(costs), rows, right), preference)
-    if answer.choice is None:
+def _in_program(problem: Problem, least_of: Objective, clock: Clock) -> _Part | None:
+    found = least(program_for(problem, least_of), clock)
+    if found.choice is None:
+        if found.ended:
+            raise OutOfTime
         return None
-    printed = {}
-    for entry, variables in zip(problem.entries, steps_of(problem), strict=True):
-        printed[entry.id] = base_units(entry) + sum(answer.choice[v] for v in variables)
-    return _Part(printed, answer.cost - answer.bound, answer.proved)
+    printed, start = {}, 0
+    for entry in problem.entries:
+        printed[entry.id] = base_units(entry) + int(found.choice[start : start + entry.steps].sum())
+        start += entry.steps
+    return _Part(printed, found.short, found.proved)
+
+
+def program_for(problem: Problem, least_of: Objective) -> Program:
+    """The problem as a 0-1 program: a variable for each step a figure may take, in order."""
+    preference: list[int] = []
+    stages: list[list[int]] = [[] for _ in least_of.tiers]
+    for entry in problem.entries:
+        if not entry.steps:
+            continue
+        preference += [int(entry.near > entry.window[step]) for step in range(entry.steps)]
+        for tier, costs in zip(least_of.tiers, stages, strict=True):
+            at = [tier(entry, units) for units in entry.window]
+            costs += [after - before for before, after in pairwise(at)]
+    return program_of(*equations_as_rows(problem), stages, preference)
 
 
 class Objective:
-    """What a policy makes least, as whole numbers: one cost for each number of units of a figure.
+    """What a policy makes least, in tiers: whole numbers for each number of units of a figure.
 
-    Costs are tiers in one number: each weighs more than all that lies below it together. On top is
-    the moving of those that give way last, then what is chosen by, then drift, and last how far a
-    plan is from the one kept. Every tier is convex in the units, so steps are taken in order.
+    First comes the moving of those that give way last, then what is chosen by, then drift, and last
+    how far a plan is from the one kept. Every tier is convex in the units, so steps are taken in
+    order. `cost` has all tiers in one number, each of them weighing more than all below it together.
     """
 
     def __init__(self, problem: Problem):
-        self.policy = problem.policy
+        policy = problem.policy
         self.parts = max((entry.where.parts for entry in problem.entries), default=1)
-        most = 2 * problem.policy.at_most  # units any figure may move
-        figures = len(problem.entries)
-        self.drift_weight = most * figures + 1
-        drift = self.drift_weight * (2 * most * self.parts * figures + 1)
-        self.choice_weight = drift
-        relative = RELATIVE if problem.policy.choosing == "largest" else 1
-        self.last_weight = drift * (most * relative * figures + 1)
+        self.gives_way_last = {"alike": None, "lines_first": True, "totals_first": False}[policy.gives_way]
+        most = 2 * policy.at_most * len(problem.entries)  # units all figures may move together
+        named: list[tuple[Tier, int]] = []
+        if policy.gives_way != "alike":
+            named.append((self.last_moved, most))
+        if policy.choosing == "fewest":
+            named.append((_moved, most))
+        elif policy.choosing == "largest":
+            named.append((_share, most * RELATIVE))
+        named += [(self.drift, 2 * most * self.parts), (_from_kept, most)]
+        self.tiers = tuple(tier for tier, _ in named)
+        weight = 1
+        self.weights: list[int] = []
+        for _, largest in reversed(named):
+            self.weights.insert(0, weight)
+            weight *= largest + 1
 
     def cost(self, entry: Entry, units: int) -> int:
-        moved = abs(units - entry.natural)
-        found = self.drift(entry, units) * self.drift_weight + abs(units - entry.near)
-        if self.policy.choosing == "fewest":
-            found += moved * self.choice_weight
-        elif self.policy.choosing == "largest":
-            found += moved * self.choice_weight * _relative(entry)
-        gives_way_last = {"alike": None, "lines_first": True, "totals_first": False}[self.policy.gives_way]
-        return found + (moved * self.last_weight if entry.total is gives_way_last else 0)
+        return sum(w * tier(entry, units) for tier, w in zip(self.tiers, self.weights, strict=True))
+
+    def last_moved(self, entry: Entry, units: int) -> int:
+        return _moved(entry, units) if entry.total is self.gives_way_last else 0
 
     def drift(self, entry: Entry, units: int) -> int:
         """Added drift in twice the sub-units.
@@ -230,6 +248,21 @@ class Objective:
                 return 2 * (units * self.parts - exact)
             return 2 * (exact - (units + 1) * self.parts) if units < entry.natural else 0
         return abs(units * self.parts - exact) - abs(entry.natural * self.parts - exact)
+
+
+Tier = Callable[[Entry, int], int]
+
+
+def _moved(entry: Entry, units: int) -> int:
+    return abs(units - entry.natural)
+
+
+def _share(entry: Entry, units: int) -> int:
+    return _moved(entry, units) * _relative(entry)
+
+
+def _from_kept(entry: Entry, units: int) -> int:
+    return abs(units - entry.near)
 
 
 RELATIVE = 10**9  # the cost of moving a figure of one unit by one
@@ -286,7 +319,7 @@ def _footed(
     plain = problem.policy.choosing == "closest" and problem.policy.gives_way == "alike"
     if not plain:
         return Footed(printed, tuple(moved), drift, proved, None)
-    millionths = -(-short * 10**6 // (least_of.drift_weight * least_of.parts))  # rounded up
+    millionths = -(-short * 10**6 // least_of.parts)  # rounded up
     bound = EXACT.subtract(drift, scaled(Decimal(millionths), -6))
     return Footed(printed, tuple(moved), drift, proved, bound)
 

@@ -1,0 +1,136 @@
+"""What prices on the relations prove, and where prices come from.
+
+    minimise  costs · d   subject to   A d = right,   d in {0, 1}
+
+For any prices y whatever, y · right + Σ min(0, costs − Aᵀ y) is no more than the cost of any
+feasible d (weak duality). Prices rounded to fractions of 1/K give a lower bound that is computed
+exactly, in whole numbers. HiGHS (Huangfu and Hall 2018, through SciPy) finds them in floating
+point; nothing it says is taken on trust. Costs too long for a double are met by solving again for
+the residual costs, magnified (iterative refinement: Gleixner, Steffy and Wolter 2016). Large
+programs get most of their prices from `ascent` and the rest from a core of near-undecided
+variables, which is checked against all the others afterwards.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from scipy.sparse import csc_array
+
+from humble_sum.core.footing.ascent import ascend
+from humble_sum.core.footing.clock import Clock
+from humble_sum.core.footing.linear import Floats, solve
+from humble_sum.core.footing.whole import ROOM, Ints, Matrix, added, inner, largest, less, scaled, total
+
+BITS_A_PASS = 20  # of the prices that one floating-point solve is trusted for
+CLIP = 1 << 10  # a residual cost beyond this many of a pass's units is as good as infinite
+LARGE = 20_000  # variables from which prices are raised before a solver is called
+CORE = 0.2  # of the variables of a large program that go to the solver first
+
+
+@dataclass(frozen=True)
+class Relaxed:
+    """A relaxation solved: values of the variables, and what its prices prove.
+
+    `bound` is the least cost there can be, rounded up; `below` the same in 1/`fineness`. `reduced`
+    has what the prices leave of each cost, in 1/`fineness`: by so much a choice costs more that has
+    the variable the other way than the sign says.
+    """
+
+    values: Floats
+    bound: int
+    below: int
+    reduced: Ints
+    fineness: int
+
+
+def relax(matrix: Matrix, right: Ints, costs: Ints, clock: Clock) -> Relaxed | None:
+    """The relaxation 0 ≤ d ≤ 1; None where it has no solution.
+
+    `matrix` is rows × variables, `costs` a whole number for each variable. Raises OutOfTime.
+    """
+    columns = csc_array(matrix)
+    fineness = 1 << (4 * int(columns.nnz)).bit_length()
+    if not columns.shape[0]:
+        fineness = 1
+    residual = scaled(costs, fineness)
+    prices: Ints = np.zeros(columns.shape[0], dtype=np.int64)
+    if len(costs) >= LARGE and residual.dtype != object:
+        prices = scaled(ascend(columns, right, costs), fineness)
+        residual = less(residual, columns, prices)
+    unit = max(fineness, largest(costs) * fineness >> BITS_A_PASS)
+    values: Floats | None = None
+    while True:
+        solved = _solve(columns, right, residual, unit, clock)
+        if solved is None and values is None:
+            return None
+        if solved is not None:
+            values, raised = solved
+            prices = added(prices, raised)
+            residual = less(residual, columns, raised)
+        assert values is not None
+        below = inner(prices, right) + total(np.minimum(residual, 0))
+        relaxed = Relaxed(values, -(-below // fineness), below, residual, fineness)
+        if unit == 1 or solved is None or _closed(relaxed, costs):
+            return relaxed
+        unit = max(1, unit >> BITS_A_PASS)
+
+
+def _closed(relaxed: Relaxed, costs: Ints) -> bool:
+    """Whether the values are whole and cost no more than the bound, so that no price can say more."""
+    nearest = np.rint(relaxed.values)
+    if np.abs(relaxed.values - nearest).max(initial=0.0) > 1e-6:
+        return False
+    cost = total(costs[nearest > 0])
+    return cost * relaxed.fineness == relaxed.below
+
+
+def _solve(
+    columns: Matrix, right: Ints, residual: Ints, unit: int, clock: Clock
+) -> tuple[Floats, Ints] | None:
+    """Values and raised prices for costs of residual/unit, through a core where there are many."""
+    objective = _floats(residual, unit)
+    count = len(objective)
+    if count < LARGE:
+        solved = solve(columns, right, objective, clock)
+        return solved and (solved[0], _wholes(solved[1], unit))
+    values = (objective < 0).astype(float)
+    core = np.abs(objective) <= np.quantile(np.abs(objective), CORE)
+    while True:
+        clock.tell("solving", int(core.sum()), count)
+        left = right - columns @ np.where(core, 0, values)
+        solved = solve(columns[:, core], left, objective[core], clock)
+        if solved is None:
+            if core.all():
+                return None
+            # The variables set aside leave no solution to the others.
+            core = np.abs(objective) <= np.quantile(np.abs(objective), min(1.0, 2 * core.mean()))
+            continue
+        values[core] = solved[0]
+        reduced = objective - columns.T @ solved[1]
+        wrong = ~core & np.where(values > 0.5, reduced > 1e-9, reduced < -1e-9)
+        if not wrong.any():
+            return values, _wholes(solved[1], unit)
+        core |= wrong
+
+
+def _floats(residual: Ints, unit: int) -> Floats:
+    clip = CLIP << BITS_A_PASS
+    if residual.dtype != object:
+        return np.clip(residual / unit, -clip, clip)
+    return np.array([_clipped(r, unit, clip) for r in residual], dtype=float)
+
+
+def _clipped(residual: int, unit: int, clip: int) -> float:
+    if abs(residual) > clip * unit:
+        return float(clip if residual > 0 else -clip)
+    return residual / unit
+
+
+def _wholes(prices: Floats, unit: int) -> Ints:
+    """prices × unit to the nearest whole number."""
+    if unit * float(np.abs(prices).max(initial=0.0)) < ROOM:
+        return np.rint(prices * unit).astype(np.int64)
+    exact = [float(price).as_integer_ratio() for price in prices]
+    return np.array([(2 * n * unit + d) // (2 * d) for n, d in exact], dtype=object)
