@@ -26,7 +26,7 @@ from humble_sum.core.footing.whole import ROOM, Ints, Matrix, added, inner, larg
 BITS_A_PASS = 20  # of the prices that one floating-point solve is trusted for
 CLIP = 1 << 10  # a residual cost beyond this many of a pass's units is as good as infinite
 LARGE = 20_000  # variables from which prices are raised before a solver is called
-CORE = 0.2  # of the variables of a large program that go to the solver first
+CORE = 0.45  # of the variables of a large program that go to the solver first
 
 
 @dataclass(frozen=True)
@@ -51,6 +51,11 @@ def relax(matrix: Matrix, right: Ints, costs: Ints, clock: Clock) -> Relaxed | N
     `matrix` is rows × variables, `costs` a whole number for each variable. Raises OutOfTime.
     """
     columns = csc_array(matrix)
+    joined = np.bincount(columns.indices, minlength=columns.shape[0]) > 0
+    if not joined.all():
+        if np.any(right[~joined]):
+            return None
+        columns, right = columns[joined], right[joined]
     fineness = 1 << (4 * int(columns.nnz)).bit_length()
     if not columns.shape[0]:
         fineness = 1
@@ -112,7 +117,8 @@ def _solve(
         wrong = ~core & np.where(values > 0.5, reduced > 1e-9, reduced < -1e-9)
         if not wrong.any():
             return values, _wholes(solved[1], unit)
-        core |= wrong
+        # Others as near to being wrong come along, or the next round would find them.
+        core |= wrong | (np.abs(reduced) <= np.median(np.abs(reduced[wrong])))
 
 
 def _floats(residual: Ints, unit: int) -> Floats:

@@ -15,7 +15,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.sparse import csc_array
+from scipy.sparse import csc_array, csr_array
 
 from humble_sum.core.footing.clock import ENDLESS, Clock
 from humble_sum.core.footing.search import MOST_NODES, Answer, Choice, minimise
@@ -144,7 +144,19 @@ class _Face:
         return inner(self.choice[self.free].astype(np.int64), own) > total(np.minimum(own, 0))
 
     def _keep(self, open_still: Choice) -> None:
-        self.free = self.free[open_still]
+        """Go on with some of the variables, without those that their relations settle one by one."""
+        free = self.free[open_still]
+        rows = csr_array(self.columns[:, free])
+        owner = np.repeat(np.arange(rows.shape[0]), np.diff(rows.indptr))
+        places, left = rows.indices, np.ones(len(free), dtype=bool)
+        while len(owner):
+            alone = np.bincount(owner, minlength=rows.shape[0]) == 1
+            if not alone.any():
+                break
+            left[places[alone[owner]]] = False
+            staying = left[places]
+            owner, places = owner[staying], places[staying]
+        self.free = free[left]
 
 
 def _please(face: _Face, clock: Clock, most_nodes: int) -> None:
