@@ -35,17 +35,18 @@ def check_said(proof: Proof, check: Check) -> str:
         case "incomplete":
             return f"{name}: a part is missing, so it cannot be checked."
         case "mixed":
-            return f"{name}: printed in different units, so it cannot be compared."
+            if check.consistent:
+                return f"{name}: printed in different units, and consistent within their rounding."
+            return f"{name}: printed in different units, and farther apart than their rounding allows."
         case "break":
             exact = exact_text(check.miss, whole.clauses)
             return f"{name} is a source break: the exact total is {exact} off its exact parts."
-        case "gap":
+        case _:
             assert whole.printed.units is not None
             parts = of_units(whole.printed.units - check.gap, whole.printed.exponent)
             added = print_amount(parts, whole.clauses, money=whole.money).text or "nothing"
-            return (
-                f"{name}: printed parts add to {added}, the total prints {whole.printed.text or 'a blank'}."
-            )
+            says = f"{name}: printed parts add to {added}, the total prints {whole.printed.text or 'a blank'}"
+            return f"{says}; left with a note." if check.status == "noted" else f"{says}."
 
 
 def spot_said(pack: Pack, spot: Spot) -> str:
@@ -77,7 +78,7 @@ def tie_check_said(pack: Pack, proofs: Mapping[str, Proof], check: TieCheck) -> 
             figure = figure_at(proofs, check.tie.figures[-1])
             apart = exact_text(check.miss, figure.clauses)
             return f"{name} is a source break: the exact amounts are {apart} apart."
-        case "gap":
+        case _:
             texts = [
                 proofs[s].figures[line, column].printed.text or "a blank"
                 for s, line, column in check.tie.figures

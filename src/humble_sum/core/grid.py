@@ -11,19 +11,21 @@ from decimal import Decimal
 from humble_sum.core.amounts import scaled
 from humble_sum.core.relations import Cell, Relation, exact_amounts, exact_miss, relations
 from humble_sum.core.rounding import Position
-from humble_sum.core.statements import Statement
+from humble_sum.core.statements import Answer, Statement
 
 
 @dataclass(frozen=True)
 class GridRelation:
     """A relation by figure numbers: its total, its parts that are there, and what the exact amounts
-    miss. `short` says that a part is missing; `miss` is None where there is nothing to compare."""
+    miss. `short` says that a part is missing; `miss` is None where there is nothing to compare, and
+    `answer` what is done about a gap."""
 
     relation: Relation
     total: int
     parts: tuple[tuple[int, int], ...]
     short: bool
     miss: Decimal | None
+    answer: Answer
 
 
 @dataclass(frozen=True)
@@ -68,11 +70,15 @@ def grid_of(statement: Statement) -> Grid:
     whole = tuple(None if a is None else int(scaled(a, places)) for a in amounts)
     shares = {column.id: column.share[0] for column in statement.columns if column.share}
     related = []
+    lines = {line.id: line.answer for line in statement.lines}
+    columns = {column.id: column.answer for column in statement.columns}
     for relation in relations(statement):
         parts = tuple((number[c], sign) for c, sign in relation.parts if exact[c] is not None)
         miss = exact_miss(relation, exact, shares)
         short = len(parts) < len(relation.parts)
-        related.append(GridRelation(relation, number[relation.total], parts, short, miss))
+        line, column = relation.total
+        answer = lines[line] if relation.way == "down" else columns[column]
+        related.append(GridRelation(relation, number[relation.total], parts, short, miss, answer))
     labels = {line.id: line.label for line in statement.lines}
     heads = {column.id: column.label for column in statement.columns}
     return Grid(statement, cells, number, amounts, whole, places, tuple(related), labels, heads)

@@ -67,7 +67,7 @@ def kind_of(where: Position | None, units: int | None) -> Kind:
     """Which of the look-alikes this is, told from the exact amount."""
     if where is None:
         return "missing"
-    if where.zero:
+    if where.zero and not units:
         return "zero"
     return "rounds_away" if units == 0 else "amount"
 

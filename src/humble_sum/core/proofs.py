@@ -9,6 +9,7 @@ from decimal import Decimal
 from typing import Literal
 
 from humble_sum.core import currencies
+from humble_sum.core.amounts import EXACT, of_units
 from humble_sum.core.bulk import print_texts
 from humble_sum.core.clauses import RECORD, InForce, SignificantDigits
 from humble_sum.core.grid import Grid, GridRelation, grid_of
@@ -22,7 +23,7 @@ from humble_sum.core.rules import Decided, decide_all
 from humble_sum.core.scaling import caption_word
 from humble_sum.core.statements import Hold, Nudge, Pack, Statement
 
-Status = Literal["foots", "gap", "break", "incomplete", "mixed"]
+Status = Literal["foots", "gap", "noted", "break", "incomplete", "mixed"]
 UNCOUNTED = ("text", "yes_no", "date", "time")  # forms that print no number of units
 
 
@@ -94,15 +95,18 @@ class Figure:
 class Check:
     """A relation as printed.
 
-    `gap` is printed total less printed parts, in units (status "gap" or "foots"); `miss` the
+    `gap` is printed total less printed parts, in units (status "gap", "foots", or "noted" where it
+    is left with a note); `miss` the
     same of the exact amounts, not zero in a source break. "incomplete" has a missing part that
-    the total counts; "mixed" has figures printed in different units.
+    the total counts; "mixed" has figures printed in different units, which are `consistent` where
+    they miss by no more than their roundings can.
     """
 
     relation: Relation
     status: Status
     gap: int = 0
     miss: Decimal = Decimal(0)
+    consistent: bool = True
 
 
 Alike = Sequence[tuple[Decided, Sequence[int]]]  # what decided, and the numbers of figures it did
@@ -119,6 +123,7 @@ class Figures(Mapping[Cell, Figure]):
         holds: Mapping[Cell, Hold],
         nudges: Mapping[Cell, Nudge],
         at_most: int,
+        following: Callable[[Cell], bool],
     ):
         self._grid = grid
         self._decided = decided
@@ -126,6 +131,7 @@ class Figures(Mapping[Cell, Figure]):
         self._holds = holds
         self._nudges = nudges
         self._at_most = at_most
+        self._following = following
         self._made: dict[Cell, Figure] = {}
         first = grid.cells[0][0] if grid.cells else ""
         # Where a rule shows money on the first line and totals only, these are its lines.
@@ -144,7 +150,7 @@ class Figures(Mapping[Cell, Figure]):
                 self._holds.get(cell),
                 self._nudges.get(cell),
                 self._usual[cell[0]],
-                self._at_most,
+                None if self._following(cell) else self._at_most,
             )
         return figure
 
@@ -221,10 +227,13 @@ def prove(pack: Pack, statement: Statement, grid: Grid | None = None) -> Proof:
     holds = {(h.line, h.column): h for h in pack.holds if h.statement == statement.id}
     nudges = {(n.line, n.column): n for n in pack.nudges if n.statement == statement.id}
     alike = _alike(decided)
-    figures = Figures(grid, decided, alike, holds, nudges, pack.policy.at_most)
+    policy = pack.policy_of(statement)
+    figures = Figures(grid, decided, alike, holds, nudges, policy.at_most, following(statement))
     units, exponents = _printed_units(grid, alike, figures, {*holds, *nudges})
     checks = tuple(_check(each, units, exponents) for each in grid.relations)
     caption, exceptions = _captions(statement, decided, alike)
+    if any(check.status == "noted" for check in checks):
+        exceptions = (*exceptions, policy.note)
     width = len(columns)
     heads = tuple(heading(c.label, c.date, decided[n::width]) for n, c in enumerate(statement.columns))
     return Proof(statement, grid, figures, checks, caption, exceptions, heads)
@@ -334,19 +343,24 @@ def _figure(
     hold: Hold | None,
     nudge: Nudge | None,
     usual: Natural,
-    at_most: int,
+    at_most: int | None,
 ) -> Figure:
     figure = Figure(cell, exact, decided, money, hold, usual=usual)
     if nudge is None or (where := figure.position) is None:
         return figure
-    applies = (
-        nudge.exponent == figure.exponent
-        and nudge.natural == figure.natural
-        and where.floor - at_most < nudge.units <= where.floor + at_most
-        and not where.whole
-    )
+    applies = nudge.exponent == figure.exponent and nudge.natural == figure.natural
+    if at_most is not None:
+        applies &= where.floor - at_most < nudge.units <= where.floor + at_most and not where.whole
     active, resting = (nudge, None) if applies else (None, nudge)
     return Figure(cell, exact, decided, money, hold, active, resting, usual)
+
+
+def following(statement: Statement) -> Callable[[Cell], bool]:
+    """Which figures print whatever makes their relation add: those of rounding lines, and of totals
+    and derived columns that are printed from printed figures."""
+    lines = {line.id for line in statement.lines if line.rounding or (line.adds and line.answer == "printed")}
+    columns = {column.id for column in statement.columns if column.terms and column.answer == "printed"}
+    return lambda cell: cell[0] in lines or cell[1] in columns
 
 
 def held_units(hold: Hold, clauses: InForce) -> int | None:
@@ -368,9 +382,24 @@ def _check(each: GridRelation, units: Sequence[int | None], exponents: Sequence[
     gap = whole
     for part, sign in each.parts:
         if exponents[part] != unit:
-            return Check(relation, "mixed")
+            return _across_units(each, units, exponents)
         gap -= sign * (units[part] or 0)
-    return Check(relation, "gap" if gap else "foots", gap)
+    left: Status = "noted" if each.answer == "note" else "gap"
+    return Check(relation, left if gap else "foots", gap)
+
+
+def _across_units(each: GridRelation, units: Sequence[int | None], exponents: Sequence[int | None]) -> Check:
+    """A relation of figures in different units: nothing is forced, but each of them is rounded by less
+    than one of its units, so they can miss by so much and no more."""
+    miss, room = Decimal(0), Decimal(0)
+    for number, sign in ((each.total, 1), *((part, -sign) for part, sign in each.parts)):
+        whole, exponent = units[number], exponents[number]
+        if whole is None or exponent is None:
+            return Check(each.relation, "mixed")
+        miss = EXACT.add(miss, of_units(sign * whole, exponent))
+        room = EXACT.add(room, of_units(1, exponent))
+    half = EXACT.multiply(room, Decimal("0.5"))
+    return Check(each.relation, "mixed", consistent=miss.copy_abs() <= half)
 
 
 def unit_said(clauses: InForce) -> str:

@@ -18,6 +18,8 @@ Natural = Literal["either", "positive", "negative"]
 Label = Annotated[str, Field(min_length=1, max_length=200)]
 Part = tuple[Id, Literal[1, -1]]
 Spot = tuple[Id, Id, Id]  # statement, line, column
+Answer = Literal["nudge", "printed", "note"]
+Readiness = Literal["usual", "first", "never"]
 
 
 class Column(BaseModel):
@@ -42,6 +44,13 @@ class Column(BaseModel):
         default=None, description="Derived: this column's figures as shares of this line's."
     )
     absent: bool = False
+    published: bool = Field(
+        default=False, description="Already published: a plan may keep its figures as they were."
+    )
+    answer: Answer = Field(
+        default="nudge",
+        description="Of a derived column: made to add by nudges, from the printed figures, or noted.",
+    )
 
     @property
     def derived(self) -> bool:
@@ -77,6 +86,14 @@ class Line(BaseModel):
         default=None, description="Steps in from the margin; left out, the kind decides."
     )
     absent: bool = False
+    readiness: Readiness = Field(default="usual", description="How readily footing moves its figures.")
+    answer: Answer = Field(
+        default="nudge",
+        description="Of a total: made to add by nudges, printed as the sum of its printed parts, or noted.",
+    )
+    rounding: bool = Field(
+        default=False, description="A line that prints what its total's other parts miss by rounding."
+    )
 
     @property
     def adds(self) -> bool:
@@ -114,6 +131,7 @@ class Statement(BaseModel):
     columns: tuple[Column, ...] = Field(min_length=1)
     lines: tuple[Line, ...] = Field(min_length=1)
     members: tuple[Members, ...] = ()
+    policy: Policy | None = Field(default=None, description="Its own plan, in place of the pack's.")
 
     @property
     def figured(self) -> list[Line]:
@@ -140,6 +158,8 @@ class Hold(BaseModel):
     column: Id
     printed: Amount | None = None
     reason: Annotated[str, Field(max_length=500)] = ""
+    author: Annotated[str, Field(max_length=80)] = ""
+    made: Annotated[str, Field(max_length=40)] = ""
 
 
 class Nudge(BaseModel):
@@ -158,6 +178,7 @@ class Nudge(BaseModel):
     reason: Annotated[str, Field(max_length=500)] = ""
     plan: Annotated[str, Field(max_length=500)] = ""
     made: Annotated[str, Field(max_length=40)] = ""
+    author: Annotated[str, Field(max_length=80)] = ""
 
 
 class Tie(BaseModel):
@@ -185,6 +206,10 @@ class Pack(BaseModel):
     nudges: tuple[Nudge, ...] = ()
     specimens: tuple[Amount, ...] = Field(default=(), max_length=24)
     policy: Policy = Field(default=DEFAULT, description="How the pack is made to foot.")
+
+    def policy_of(self, statement: Statement) -> Policy:
+        """The plan for one statement: its own, or the pack's."""
+        return statement.policy or self.policy
 
     def statement(self, id: str) -> Statement | None:
         return next((statement for statement in self.statements if statement.id == id), None)

@@ -70,7 +70,7 @@ def bearing_on(pack: Pack, statement: str) -> tuple[object, ...]:
     """What of a pack decides how a statement prints, besides the statement itself."""
     return (
         pack.currency,
-        pack.policy.at_most,
+        (pack.policy.at_most, pack.policy.note),
         [rule for rule in pack.rulebook.rules if rule.reach.statement in (None, statement)],
         [hold for hold in pack.holds if hold.statement == statement],
         [nudge for nudge in pack.nudges if nudge.statement == statement],

@@ -33,7 +33,9 @@ def at_revision(session: Session, pack_id: str, revision: int) -> PackRow:
     return row
 
 
-def record(session: Session, row: PackRow, old: Pack, new: Pack, kind: str, summary: str) -> bool:
+def record(
+    session: Session, row: PackRow, old: Pack, new: Pack, kind: str, summary: str, author: str = ""
+) -> bool:
     """Make the pack be `new`, with the change on record. False when nothing differs."""
     was, becomes = state_of(old), state_of(new)
     changed = [(a, b) for a, b in zip(old.statements, new.statements, strict=True) if a is not b and a != b]
@@ -54,6 +56,7 @@ def record(session: Session, row: PackRow, old: Pack, new: Pack, kind: str, summ
             at=now(),
             kind=kind,
             summary=summary,
+            author=author,
             before=before,
             after=after,
             undone=False,

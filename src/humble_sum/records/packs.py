@@ -64,6 +64,10 @@ def add_pack(session: Session, pack: Pack) -> PackRow:
     return row
 
 
+FOOTING_OF_LINES = {"readiness", "answer", "rounding"}
+FOOTING_OF_COLUMNS = {"published", "answer"}
+
+
 def _statement_row(pack_id: str, place: int, statement: Statement) -> StatementRow:
     return StatementRow(
         pack=pack_id,
@@ -72,6 +76,7 @@ def _statement_row(pack_id: str, place: int, statement: Statement) -> StatementR
         name=statement.name,
         title=statement.title,
         members=[members.model_dump(mode="json") for members in statement.members],
+        policy=statement.policy.model_dump(mode="json") if statement.policy else None,
         columns=[
             ColumnRow(position=n, code=c.id, label=c.label, date=c.date, **_terms(c))
             for n, c in enumerate(statement.columns)
@@ -86,6 +91,7 @@ def _statement_row(pack_id: str, place: int, statement: Statement) -> StatementR
                 currency=line.currency,
                 indent=line.indent,
                 absent=line.absent,
+                footing=line.model_dump(mode="json", include=FOOTING_OF_LINES, exclude_defaults=True),
                 parts=[PartRow(position=m, code=id, sign=sign) for m, (id, sign) in enumerate(line.parts)],
                 amounts=[AmountRow(column=id, amount=amount) for id, amount in line.amounts.items()],
             )
@@ -102,6 +108,7 @@ def _terms(column: Column) -> dict[str, Any]:
         "adds": list(column.sum) if column.sum else None,
         "share": list(column.share) if column.share else None,
         "absent": column.absent,
+        "footing": column.model_dump(mode="json", include=FOOTING_OF_COLUMNS, exclude_defaults=True),
     }
 
 
@@ -132,6 +139,7 @@ def _statement(row: StatementRow) -> Statement:
         name=row.name,
         title=row.title,
         members=tuple(Members.model_validate(members) for members in row.members),
+        policy=None if row.policy is None else Policy.model_validate(row.policy),
         columns=tuple(
             Column(
                 id=c.code,
@@ -141,6 +149,7 @@ def _statement(row: StatementRow) -> Statement:
                 sum=tuple(c.adds) if c.adds else None,
                 share=(c.share[0], c.share[1]) if c.share else None,
                 absent=c.absent,
+                **c.footing,
             )
             for c in row.columns
         ),
@@ -154,6 +163,7 @@ def _statement(row: StatementRow) -> Statement:
                     "currency": line.currency,
                     "indent": line.indent,
                     "absent": line.absent,
+                    **line.footing,
                     "parts": [(part.code, part.sign) for part in line.parts],
                     "amounts": {amount.column: amount.amount for amount in line.amounts},
                 }
@@ -210,6 +220,8 @@ def read_state(session: Session, pack_id: str) -> dict[str, Any]:
                 column=row.column,
                 printed=row.printed,
                 reason=row.reason,
+                author=row.author,
+                made=row.made,
             )
             for row in rows(HoldRow, HoldRow.id)
         ),
@@ -224,6 +236,7 @@ def read_state(session: Session, pack_id: str) -> dict[str, Any]:
                 reason=row.reason,
                 plan=row.plan,
                 made=row.made,
+                author=row.author,
             )
             for row in rows(NudgeRow, NudgeRow.id)
         ),

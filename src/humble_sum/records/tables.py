@@ -60,6 +60,7 @@ class StatementRow(Base):
     name: Mapped[str]
     title: Mapped[str]
     members: Mapped[list[Any]] = mapped_column(JSON, default=list)
+    policy: Mapped[dict[str, Any] | None] = mapped_column(JSON(none_as_null=True))
     columns: Mapped[list[ColumnRow]] = relationship(
         order_by="ColumnRow.position", cascade="all, delete-orphan"
     )
@@ -67,7 +68,8 @@ class StatementRow(Base):
 
 
 class ColumnRow(Base):
-    """A column; `first` and `second` are set in a difference, `adds` in a sum, `share` in shares."""
+    """A column, with what is not usual of it in footing. `first` and `second` are set in a difference,
+    `adds` in a sum, `share` in shares."""
 
     __tablename__ = "columns"
     __table_args__ = (UniqueConstraint("statement", "code"),)
@@ -82,6 +84,7 @@ class ColumnRow(Base):
     adds: Mapped[list[str] | None] = mapped_column(JSON(none_as_null=True))
     share: Mapped[list[str] | None] = mapped_column(JSON(none_as_null=True))
     absent: Mapped[bool] = mapped_column(Boolean, default=False)
+    footing: Mapped[dict[str, Any]] = mapped_column(JSON, default=dict)
 
 
 class LineRow(Base):
@@ -97,6 +100,7 @@ class LineRow(Base):
     currency: Mapped[str | None]
     indent: Mapped[int | None] = mapped_column(Integer)
     absent: Mapped[bool] = mapped_column(Boolean, default=False)
+    footing: Mapped[dict[str, Any]] = mapped_column(JSON, default=dict)
     parts: Mapped[list[PartRow]] = relationship(order_by="PartRow.position", cascade="all, delete-orphan")
     amounts: Mapped[list[AmountRow]] = relationship(order_by="AmountRow.id", cascade="all, delete-orphan")
 
@@ -161,6 +165,8 @@ class HoldRow(Base):
     column: Mapped[str]
     printed: Mapped[Decimal | None]
     reason: Mapped[str]
+    author: Mapped[str] = mapped_column(default="")
+    made: Mapped[str] = mapped_column(default="")
 
 
 class NudgeRow(Base):
@@ -179,6 +185,7 @@ class NudgeRow(Base):
     reason: Mapped[str]
     plan: Mapped[str]
     made: Mapped[str]
+    author: Mapped[str] = mapped_column(default="")
 
 
 class ChangeRow(Base):
@@ -196,6 +203,7 @@ class ChangeRow(Base):
     at: Mapped[str]
     kind: Mapped[str]
     summary: Mapped[str]
+    author: Mapped[str] = mapped_column(default="")
     before: Mapped[dict[str, Any]]
     after: Mapped[dict[str, Any]]
     undone: Mapped[bool] = mapped_column(Boolean, default=False)

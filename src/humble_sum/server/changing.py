@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Collection
+from collections.abc import Callable, Collection, Mapping
 from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
@@ -24,6 +24,7 @@ from humble_sum.server.desk import figure_of, proof_of
 from humble_sum.server.problems import CannotFoot
 from humble_sum.server.restructuring import (
     RESTRUCTURING,
+    AddRounding,
     DissolveTotal,
     FlipSign,
     GroupLines,
@@ -79,11 +80,12 @@ class ReleaseFigures(_Change):
 
 
 class Foot(_Change):
-    """Foot the whole pack, every statement and tie together, by its plan or by this one, which is
-    then the pack's."""
+    """Foot the whole pack, every statement and tie together, by its plans or by these, which are then
+    the pack's: one for all, and `apart` those of single statements, null for none of its own."""
 
     kind: Literal["foot"]
     policy: Policy | None = None
+    apart: dict[Id, Policy | None] = Field(default_factory=dict)
 
 
 class CloseGap(_Change):
@@ -134,14 +136,35 @@ Change = Annotated[
     | MoveLine
     | SetLine
     | SetColumn
+    | AddRounding
     | SetMembers
     | Ruling,
     Field(discriminator="kind"),
 ]
 
 
-def apply(whole: PackProof, change: Change) -> tuple[Pack, str]:
-    """The pack after a change, and what it did. Raises Refused."""
+def apply(whole: PackProof, change: Change, author: str = "") -> tuple[Pack, str]:
+    """The pack after a change, and what it did; the holds and nudges it makes carry the author's
+    name and the time. Raises Refused."""
+    new, says = _applied(whole, change)
+    return _signed(whole.pack, new, author), says
+
+
+def _signed(old: Pack, new: Pack, author: str) -> Pack:
+    """The pack with its new holds and nudges signed."""
+    holds, nudges = set(old.holds), set(old.nudges)
+    if all(hold in holds for hold in new.holds) and all(nudge in nudges for nudge in new.nudges):
+        return new
+    made = {"author": author, "made": now()}
+    return new.model_copy(
+        update={
+            "holds": tuple(h if h in holds else h.model_copy(update=made) for h in new.holds),
+            "nudges": tuple(n if n in nudges else n.model_copy(update=made) for n in new.nudges),
+        }
+    )
+
+
+def _applied(whole: PackProof, change: Change) -> tuple[Pack, str]:
     make: dict[str, Callable[[PackProof, Any, Proof], tuple[Pack, str]]] = {
         "set_clause": _set_clause,
         "drop_clause": _drop_clause,
@@ -249,18 +272,17 @@ def _release(whole: PackProof, change: ReleaseFigures, proof: Proof) -> tuple[Pa
 
 
 def _foot(whole: PackProof, change: Foot, proof: Proof) -> tuple[Pack, str]:
+    whole = by_plan(whole, change.policy, change.apart)
     pack = whole.pack
-    if change.policy is not None:
-        pack = pack.model_copy(update={"policy": change.policy})
-    found = plan(PackProof(pack, whole.proofs, whole.ties), now())
+    found = plan(whole)
     if isinstance(found, NoPlan):
         raise _cannot_foot(pack, found)
     old = {(n.statement, n.line, n.column): n for n in pack.nudges}
     nudges = []
     for nudge in found.nudges:
-        # A nudge that comes out the same keeps the time it was first made.
+        # A nudge that comes out the same keeps its author and the time it was first made.
         before = old.get((nudge.statement, nudge.line, nudge.column))
-        same = before is not None and before.model_copy(update={"made": nudge.made}) == nudge
+        same = before is not None and before.model_copy(update={"made": "", "author": ""}) == nudge
         nudges.append(before if same and before is not None else nudge)
     proved = "not proved least" if found.bound is None else f"no plan adds less than {found.bound}"
     if found.proved:
@@ -268,6 +290,22 @@ def _foot(whole: PackProof, change: Foot, proof: Proof) -> tuple[Pack, str]:
     figures = "1 figure" if len(nudges) == 1 else f"{len(nudges)} figures"
     footed = proof.statement.name if len(pack.statements) == 1 else "the pack"
     return pack.model_copy(update={"nudges": tuple(nudges)}), f"Footed {footed}: {figures} nudged, {proved}"
+
+
+def by_plan(whole: PackProof, policy: Policy | None, apart: Mapping[str, Policy | None]) -> PackProof:
+    """The pack as it would be planned: by another policy, or by others for single statements.
+    Raises Refused."""
+    statements = []
+    for statement in whole.pack.statements:
+        own = apart.get(statement.id, statement.policy)
+        same = own == statement.policy
+        statements.append(statement if same else statement.model_copy(update={"policy": own}))
+    for id in apart:
+        proof_of(whole, id)
+    pack = whole.pack.model_copy(
+        update={"policy": policy or whole.pack.policy, "statements": tuple(statements)}
+    )
+    return whole if pack == whole.pack else prove_pack(pack, whole)
 
 
 def _cannot_foot(pack: Pack, found: NoPlan) -> CannotFoot:

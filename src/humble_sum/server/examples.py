@@ -76,7 +76,12 @@ def _examples() -> dict[str, Any]:
     page = proof_view(whole, proof, 1)
     outcome = Outcome(changed=True, says="Footed Income", pack=view, proof=page)
     change = ChangeView(
-        number=1, at="2026-05-04T09:30:00+00:00", kind="foot", summary="Footed Income", state="applied"
+        number=1,
+        at="2026-05-04T09:30:00+00:00",
+        kind="foot",
+        summary="Footed Income",
+        author="A. Petrel",
+        state="applied",
     )
     table = read_text("income.csv", EXAMPLE_SOURCE)
     intake = IntakeView(
@@ -102,7 +107,7 @@ def _examples() -> dict[str, Any]:
         f"post {one}/trial": {"id": "5f0c1a9be2d37c48", "revision": 1, "says": "House rule: scale crores"}
         | {"new_gaps": 3, "closed_gaps": 9, "gaps": 9, "proof": _json(page)},
         f"get {one}/trials/{{trial}}": {"figures": 62, "changed": []},
-        f"post {one}/footing": _json(footing_page(whole, pack.policy, 1)),
+        f"post {one}/footing": _json(footing_page(whole, whole, 1)),
         f"post {one}/footing/why": {
             "says": "The least plan that leaves it alone adds 0.013 units more drift: it moves "
             "Depreciation, 2025–26 in Income in place of this one."

@@ -4,26 +4,33 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from decimal import Decimal
-from typing import Any, Literal
+from time import monotonic
+from typing import Annotated, Any, Literal
 
 from fastapi import APIRouter, Request
+from fastapi.responses import StreamingResponse
 from pydantic import BaseModel, ConfigDict, Field
 
 from humble_sum.core.amounts import EXACT, amount_text
 from humble_sum.core.findings import relation_said, signed_mark, spot_said, tie_check_said, tie_said
+from humble_sum.core.footing.clock import ENDLESS, Clock, OutOfTime
 from humble_sum.core.footing.plan import NoPlan, Plan, plan
-from humble_sum.core.footing.policy import AT_MOST, CHOOSING, GIVES_WAY, SIGN, ZERO, Policy
+from humble_sum.core.footing.policy import AT_MOST, CHOOSING, GIVES_WAY, PUBLISHED, SIGN, ZERO, Policy
 from humble_sum.core.footing.problem import added_drift_said
 from humble_sum.core.footing.settling import Settling, settlings
 from humble_sum.core.footing.why import instead
 from humble_sum.core.printing import exact_text, print_amount, scaled_text
-from humble_sum.core.proofs import Check, Figure, Proof
+from humble_sum.core.proofs import Check, Figure, Proof, Status
+from humble_sum.core.rules import Id
 from humble_sum.core.statements import Nudge, Spot
 from humble_sum.core.suspects import suspects
 from humble_sum.core.ties import PackProof, TieCheck, prove_pack
+from humble_sum.exchange.sources.progress import Progress
 from humble_sum.records.packs import now, pack_row
+from humble_sum.server.changing import by_plan
 from humble_sum.server.desk import figure_of, proof_of
 from humble_sum.server.packs import desk_of
+from humble_sum.server.streaming import streamed
 from humble_sum.server.views import ChoiceView, WordView
 
 router = APIRouter(prefix="/packs/{pack}/footing", tags=["footing"])
@@ -36,7 +43,7 @@ class MarkView(BaseModel):
     """How a relation stands in one column."""
 
     column: str
-    status: Literal["foots", "gap", "break", "incomplete", "mixed"]
+    status: Status
     mark: str
 
 
@@ -127,12 +134,29 @@ class ImpossibleView(BaseModel):
     others: list[SettlingView]
 
 
+class ApartView(BaseModel):
+    """A statement with a plan of its own."""
+
+    statement: str
+    name: str
+    policy: Policy
+    sentence: list[str | WordView]
+
+
+class StatementName(BaseModel):
+    id: str
+    name: str
+
+
 class FootingPageView(BaseModel):
     """Footing as a sentence, what it would move, and what it leaves."""
 
     revision: int
     policy: Policy
     sentence: list[str | WordView]
+    apart: list[ApartView]
+    statements: list[StatementName]
+    ended: bool = Field(description="The time given ran out before any plan was found.")
     gaps: int
     relations: list[RelationsView]
     moves: list[MoveView]
@@ -143,12 +167,15 @@ class FootingPageView(BaseModel):
 
 
 class PolicyRequest(BaseModel):
-    """A policy to plan by without keeping it; left out, the pack's own."""
+    """A policy to plan by without keeping it, left out the pack's own; `apart` those of single
+    statements, null for none of its own. After `seconds` the best plan so far is given."""
 
     model_config = ConfigDict(
         extra="forbid", json_schema_extra={"examples": [{"policy": {"gives_way": "lines_first"}}]}
     )
     policy: Policy | None = None
+    apart: dict[Id, Policy | None] = Field(default_factory=dict)
+    seconds: Annotated[float | None, Field(gt=0, le=600)] = None
 
 
 @router.post("")
@@ -158,7 +185,38 @@ def plan_footing(request: Request, pack: str, body: PolicyRequest) -> FootingPag
     with desk.database.reading() as session:
         row = pack_row(session, pack)
         whole = desk.proved(session, row)
-    return footing_page(whole, body.policy or whole.pack.policy, row.revision)
+    return footing_page(whole, by_plan(whole, body.policy, body.apart), row.revision, until(body.seconds))
+
+
+PROGRESS: dict[int | str, dict[str, Any]] = {
+    200: {
+        "description": "Lines of JSON.",
+        "content": {
+            "application/x-ndjson": {
+                "schema": {"type": "string"},
+                "example": '{"done": 40, "whole": 20000, "says": "searching"}\n{"footing": {}}\n',
+            }
+        },
+    }
+}
+
+
+@router.post("/streamed", response_class=StreamingResponse, responses=PROGRESS)
+def plan_streamed(request: Request, pack: str, body: PolicyRequest) -> StreamingResponse:
+    """The same with its progress: a line of JSON for each step, the last of them the plan or the
+    problem. Closing the connection ends the search."""
+    desk = desk_of(request)
+    with desk.database.reading() as session:
+        row = pack_row(session, pack)
+        whole, revision = desk.proved(session, row), row.revision
+    planned = by_plan(whole, body.policy, body.apart)
+    left = until(body.seconds).left
+
+    def work(progress: Progress) -> FootingPageView:
+        clock = Clock(left, lambda doing, done, of: progress(done, of, doing))
+        return footing_page(whole, planned, revision, clock)
+
+    return streamed(work, "footing")
 
 
 class WhyRequest(PolicyRequest):
@@ -181,7 +239,7 @@ def why_this(request: Request, pack: str, body: WhyRequest) -> WhyView:
         whole = desk.proved(session, pack_row(session, pack))
     statement, line, column = body.figure
     figure_of(proof_of(whole, statement), line, column)
-    planned = _by(whole, body.policy or whole.pack.policy)
+    planned = by_plan(whole, body.policy, body.apart)
     found = plan(planned)
     if isinstance(found, NoPlan):
         return WhyView(says="No plan keeps every hold.")
@@ -197,19 +255,36 @@ def why_this(request: Request, pack: str, body: WhyRequest) -> WhyView:
     return WhyView(says=f"The least plan that leaves it alone adds {cost}: it {for_it}.")
 
 
-def _by(whole: PackProof, policy: Policy) -> PackProof:
-    """The pack as it is, to be planned by a policy."""
-    return PackProof(whole.pack.model_copy(update={"policy": policy}), whole.proofs, whole.ties)
+def until(seconds: float | None) -> Clock:
+    """A clock that runs out after so many seconds, if any."""
+    if seconds is None:
+        return ENDLESS
+    end = monotonic() + seconds
+    return Clock(lambda: end - monotonic())
 
 
-def footing_page(whole: PackProof, policy: Policy, revision: int) -> FootingPageView:
-    """Everything the footing screen shows of a pack under a policy."""
-    planned = _by(whole, policy)
-    found = plan(planned, now())
+def footing_page(
+    whole: PackProof, planned: PackProof, revision: int, clock: Clock = ENDLESS
+) -> FootingPageView:
+    """Everything the footing screen shows of a pack, `planned` by its own policies or by others."""
+    policy = planned.pack.policy
+    try:
+        found: Plan | NoPlan | None = plan(planned, now(), clock=clock)
+    except OutOfTime:
+        found = None
     return FootingPageView(
         revision=revision,
         policy=policy,
         sentence=policy_sentence(policy),
+        apart=[
+            ApartView(
+                statement=each.id, name=each.name, policy=each.policy, sentence=policy_sentence(each.policy)
+            )
+            for each in planned.pack.statements
+            if each.policy is not None
+        ],
+        statements=[StatementName(id=each.id, name=each.name) for each in planned.pack.statements],
+        ended=found is None,
         gaps=sum(whole.count(id, "gap") for id in whole.proofs),
         relations=_relations(whole),
         moves=_moves(whole, found.nudges) if isinstance(found, Plan) else [],
@@ -233,7 +308,9 @@ def policy_sentence(policy: Policy) -> list[str | WordView]:
         _word("at_most", policy.at_most, AT_MOST),
         "and",
         _word("most_change", limit, limits),
-        "of each figure. Keep held figures. Never turn an amount into",
+        "of each figure. Keep held figures and",
+        _word("keep_published", policy.keep_published, PUBLISHED),
+        ". Never turn an amount into",
         _word("keep_amounts", policy.keep_amounts, ZERO),
         ",",
         _word("keep_signs", policy.keep_signs, SIGN),

@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 from typing import Annotated, Any
+from urllib.parse import unquote
 
-from fastapi import APIRouter, Body, Query, Request, Response
+from fastapi import APIRouter, Body, Header, Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel, ConfigDict, Field
 from sqlalchemy.orm import Session
 
 from humble_sum.core.rules import Id
+from humble_sum.exchange.nudges_csv import HEAD, write_nudges
 from humble_sum.exchange.pack_json import read_pack
 from humble_sum.records.history import history, record, redo, undo
 from humble_sum.records.packs import add_pack, pack_row, pack_rows
@@ -35,6 +37,18 @@ IN_HAND = "Line and column of the figure in hand, to have its margin in the answ
 
 
 IN_VIEW = "Of a large statement, the rows to answer with: the first, and the one after the last."
+
+
+NUDGES: dict[int | str, dict[str, Any]] = {
+    200: {
+        "description": "The table.",
+        "content": {"text/csv": {"schema": {"type": "string"}, "example": ",".join(HEAD)}},
+    }
+}
+MOST_AUTHOR = 80  # characters
+Author = Annotated[
+    str, Header(description="Whose change it is, percent-encoded: it is put to holds, nudges and history.")
+]
 
 
 class ChangeRequest(BaseModel):
@@ -131,13 +145,15 @@ def change_pack(
             }
         ),
     ],
+    humble_author: Author = "",
 ) -> Response:
     """Make one change, in one transaction. A stale revision is refused with 409."""
     desk = desk_of(request)
+    author = unquote(humble_author).strip()[:MOST_AUTHOR]
     with desk.changing(pack, body.revision) as (session, row):
         old = desk.proved(session, row)
-        new, says = apply(old, body.change)
-        changed = record(session, row, old.pack, new, body.change.kind, says)
+        new, says = apply(old, body.change, author)
+        changed = record(session, row, old.pack, new, body.change.kind, says, author)
         if changed:
             desk.remember(row, new)
         else:
@@ -163,6 +179,16 @@ def redo_change(request: Request, pack: str, body: StepRequest) -> Response:
         return _outcome(desk, session, row, body.statement, body, f"Redone: {change.summary}")
 
 
+@router.get("/packs/{pack}/nudges.csv", response_class=Response, responses=NUDGES)
+def take_nudges(request: Request, pack: str) -> Response:
+    """Every nudge in force as a table: what moved, from what to what, why, by whom and when."""
+    desk = desk_of(request)
+    with desk.database.reading() as session:
+        data = write_nudges(desk.proved(session, pack_row(session, pack)))
+    named = {"Content-Disposition": 'attachment; filename="nudges.csv"'}
+    return Response(data, media_type="text/csv; charset=utf-8", headers=named)
+
+
 @router.get("/packs/{pack}/history")
 def pack_history(request: Request, pack: str) -> list[ChangeView]:
     """Every change, newest first, undone ones too."""
@@ -173,6 +199,7 @@ def pack_history(request: Request, pack: str) -> list[ChangeView]:
                 at=change.at,
                 kind=change.kind,
                 summary=change.summary,
+                author=change.author,
                 state="abandoned" if change.abandoned else "undone" if change.undone else "applied",
             )
             for change in history(session, pack_row(session, pack))

@@ -2,16 +2,28 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from typing import Any
 
 from humble_sum.core.intake.kinds import KINDS
-from humble_sum.core.statements import Line, Natural, Statement
+from humble_sum.core.statements import Answer, Column, Line, Natural, Readiness, Statement
 from humble_sum.core.structure import could_join, totals_of
 from humble_sum.server.views import ChoiceView, MembersView, PartView, StructureView, WordView
 
 NATURAL: dict[Natural, str] = {"either": "of either sign", "positive": "positive", "negative": "negative"}
 SIGNS = {1: "added to", -1: "taken away from"}
 NO_TOTAL = "no total"
+READINESS: dict[Readiness, str] = {
+    "usual": "moved like others",
+    "first": "moved before others",
+    "never": "never moved",
+}
+ANSWERS: dict[Answer, str] = {
+    "nudge": "nudges make it add",
+    "printed": "it is printed from printed figures",
+    "note": "they are left with a note",
+}
+PUBLISHED = {False: "not published yet", True: "published already"}
 
 
 def structure_view(statement: Statement, line: Line) -> StructureView:
@@ -60,9 +72,32 @@ def _sentence(statement: Statement, line: Line) -> list[str | WordView]:
             found.append(f"and {' and '.join(others)}")
     naturals = [ChoiceView(value=value, label=label, example="") for value, label in NATURAL.items()]
     found += ["; usually", _word("natural", NATURAL[line.natural], line.natural, naturals), "."]
+    found += ["In footing", _said("readiness", line.readiness, READINESS)]
+    if line.adds:
+        answers: dict[Any, str] = dict(ANSWERS)
+        if not any(part.rounding for part in statement.lines if part.id in dict(line.parts)):
+            answers["rounding"] = "a rounding line takes them"
+        found += ["; of its gaps,", _said("answer", line.answer, answers)]
+    found.append("." if not line.rounding else "; it prints what is missed by rounding.")
     if line.absent:
         found.append("It is absent: the figures taken in have no such line.")
     return found
+
+
+def column_sentence(column: Column) -> list[str | WordView]:
+    """What footing makes of a column."""
+    found: list[str | WordView] = [
+        f"Column {column.label} is",
+        _said("published", column.published, PUBLISHED),
+    ]
+    if column.terms:
+        found += ["; of its gaps,", _said("answer", column.answer, ANSWERS)]
+    return [*found, "."]
+
+
+def _said(clause: str, value: Any, labels: Mapping[Any, str]) -> WordView:
+    choices = [ChoiceView(value=each, label=said, example="") for each, said in labels.items()]
+    return _word(clause, labels[value], value, choices)
 
 
 def _kind(line: Line) -> WordView:

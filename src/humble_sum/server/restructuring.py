@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from decimal import Decimal
 from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
@@ -12,7 +13,8 @@ from humble_sum.core.headings import PeriodDate
 from humble_sum.core.ids import new_id
 from humble_sum.core.rules import Id, LineKind, Rulebook
 from humble_sum.core.soundness import check
-from humble_sum.core.statements import Label, Members, Natural, Pack, Statement
+from humble_sum.core.statements import Answer, Label, Line, Members, Natural, Pack, Readiness, Statement
+from humble_sum.server.placing import ANSWERS, READINESS
 
 
 class _Restructure(BaseModel):
@@ -68,15 +70,28 @@ class SetLine(_Restructure):
     line_kind: LineKind | None = None
     natural: Natural | None = None
     indent: Annotated[int, Field(ge=0, le=8)] | None = None
+    readiness: Readiness | None = None
+    answer: Answer | None = None
 
 
 class SetColumn(_Restructure):
-    """Change what a column is called, and the day or month that heads it; null has the label head it."""
+    """Change what a column is called, and the day or month that heads it; null has the label head it.
+    Also whether it is published already, and what is done about its gaps where it is derived."""
 
     kind: Literal["set_column"]
     column: Id
     label: Label
     date: PeriodDate | None = None
+    published: bool | None = None
+    answer: Answer | None = None
+
+
+class AddRounding(_Restructure):
+    """Add a line to a total that prints what its other parts miss by rounding."""
+
+    kind: Literal["add_rounding"]
+    total: Id
+    label: Label = "Rounding"
 
 
 class SetMembers(_Restructure):
@@ -97,6 +112,7 @@ RESTRUCTURING = (
     "move_line",
     "set_line",
     "set_column",
+    "add_rounding",
     "set_members",
 )
 
@@ -166,6 +182,8 @@ def _changed(statement: Statement, change: Any) -> tuple[Statement, str]:
             ), f"{name(change.line)} moved {before}"
         case SetLine():
             return _said_of(statement, change, name(change.line))
+        case AddRounding():
+            return _rounding(statement, change)
         case SetColumn():
             return _column(statement, change)
         case _:
@@ -176,10 +194,37 @@ def _column(statement: Statement, change: SetColumn) -> tuple[Statement, str]:
     old = statement.column(change.column)
     if old is None:
         raise Refused("no-such-column", Fault("column", f'There is no column "{change.column}".'))
-    new = old.model_copy(update={"label": change.label, "date": change.date})
+    words: dict[str, Any] = {"label": change.label, "date": change.date}
+    for word in ("published", "answer"):
+        if (value := getattr(change, word)) is not None:
+            words[word] = value
+    new = old.model_copy(update=words)
     columns = tuple(new if column is old else column for column in statement.columns)
     says = f"{old.label} headed by {'its date' if change.date else change.label}"
+    if new.published != old.published:
+        says = f"{old.label} {'published' if new.published else 'not published'}"
+    if new.answer != old.answer:
+        says = f"{old.label}: {ANSWERS[new.answer]}"
     return statement.model_copy(update={"columns": columns}), says
+
+
+def _rounding(statement: Statement, change: AddRounding) -> tuple[Statement, str]:
+    total = statement.line(change.total)
+    if total is None or not total.adds:
+        raise Refused(
+            "bad-structure", Fault("total", f'"{change.total}" is no total.', "Name one that adds.")
+        )
+    rounding = {line.id for line in statement.lines if line.rounding}
+    if any(id in rounding for id, _ in total.parts):
+        raise Refused("bad-structure", Fault("total", f"{total.label} has a rounding line already."))
+    amounts = {column.id: Decimal(0) for column in statement.columns if not column.derived}
+    id = new_id(change.label, {line.id.lower() for line in statement.lines})
+    line = Line(id=id, label=change.label, amounts=amounts, rounding=True)
+    grown = total.model_copy(update={"parts": (*total.parts, (id, 1))})
+    lines: list[Line] = []
+    for each in statement.lines:
+        lines += [line, grown] if each is total else [each]
+    return statement.model_copy(update={"lines": tuple(lines)}), f"{change.label} line added to {total.label}"
 
 
 def _members(statement: Statement, change: SetMembers) -> tuple[Statement, str]:
@@ -198,6 +243,13 @@ def _said_of(statement: Statement, change: SetLine, name: str) -> tuple[Statemen
     words = {
         word: value for word in ("label", "natural", "indent") if (value := getattr(change, word)) is not None
     }
+    footing = {
+        word: value for word in ("readiness", "answer") if (value := getattr(change, word)) is not None
+    }
+    if footing:
+        new = structure.set_line(new, change.line, **footing)
+        for word, value in footing.items():
+            says.append(ANSWERS[value] if word == "answer" else READINESS[value])
     if words:
         new = structure.set_line(new, change.line, **words)
     if change.natural is not None:

@@ -26,7 +26,7 @@ from humble_sum.core.ties import PackProof, TieCheck
 from humble_sum.core.tracing import drift_text, trace
 from humble_sum.core.words import in_words
 from humble_sum.exchange.layout import Row, rows
-from humble_sum.server.placing import structure_view
+from humble_sum.server.placing import column_sentence, structure_view
 from humble_sum.server.views import (
     CheckView,
     ChoiceView,
@@ -181,6 +181,7 @@ def figure_view(whole: PackProof, proof: Proof, figure: Figure, revision: int) -
         column=column.id,
         column_label=column.label,
         column_date=column.date,
+        column_sentence=column_sentence(column),
         label=f"{line.label}, {column.label}",
         steps=[
             StepView(
@@ -313,6 +314,7 @@ def footing_view(proof: Proof, revision: int) -> FootingView:
                 reason=nudge.reason,
                 plan=nudge.plan,
                 made=nudge.made,
+                author=nudge.author,
                 resting=figure.nudge is None,
             )
         )

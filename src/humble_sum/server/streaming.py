@@ -20,12 +20,13 @@ LEAST_PAUSE = 0.05  # seconds between two lines of progress
 LOG = logging.getLogger(__name__)
 
 
-def streamed(work: Callable[[Progress], BaseModel]) -> StreamingResponse:
-    """Answer with the work's progress as lines of JSON, and its result or problem as the last one."""
-    return StreamingResponse(_lines(work), media_type="application/x-ndjson")
+def streamed(work: Callable[[Progress], BaseModel], result: str = "intake") -> StreamingResponse:
+    """Answer with the work's progress as lines of JSON, and its result, under that name, or problem as
+    the last one."""
+    return StreamingResponse(_lines(work, result), media_type="application/x-ndjson")
 
 
-async def _lines(work: Callable[[Progress], BaseModel]) -> AsyncIterator[str]:
+async def _lines(work: Callable[[Progress], BaseModel], result: str) -> AsyncIterator[str]:
     loop = asyncio.get_running_loop()
     told: asyncio.Queue[str] = asyncio.Queue()
     done, stop = asyncio.Event(), threading.Event()
@@ -44,14 +45,14 @@ async def _lines(work: Callable[[Progress], BaseModel]) -> AsyncIterator[str]:
 
     def run() -> None:
         try:
-            tell(f'{{"intake": {work(progress).model_dump_json()}}}\n')
+            tell(f'{{"{result}": {work(progress).model_dump_json()}}}\n')
         except Stopped:
             pass
         except Refused as refusal:
             body = bytes(problem(refusal.kind, refusal.faults).body).decode()
             tell(f'{{"problem": {body}}}\n')
         except Exception:
-            LOG.exception("reading a source failed")
+            LOG.exception("streamed work failed")
             body = bytes(problem("fault-of-ours", ()).body).decode()
             tell(f'{{"problem": {body}}}\n')
         finally:

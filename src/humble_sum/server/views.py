@@ -7,6 +7,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, Field
 
+from humble_sum.core.proofs import Status
 from humble_sum.core.rules import Level, LineKind
 from humble_sum.core.sentences import Free
 
@@ -105,7 +106,7 @@ class CheckView:
         list[list[str]],
         Field(description="Of a tie: statement, line and column of the figures in other statements."),
     ]
-    status: Literal["foots", "gap", "break", "incomplete", "mixed"]
+    status: Status
     mark: Annotated[str, Field(description='What the bead says: "+1", "−2", or nothing where it foots.')]
     says: Annotated[str, Field(description="What is found of it, in a sentence; empty in a large statement.")]
 
@@ -267,6 +268,7 @@ class FigureView(BaseModel):
     column: str
     column_label: str
     column_date: str | None
+    column_sentence: list[str | WordView]
     label: str
     steps: list[StepView]
     sentence: list[str | WordView]
@@ -295,6 +297,7 @@ class NudgeView(BaseModel):
     reason: str
     plan: str
     made: str
+    author: str
     resting: bool
 
 
@@ -314,6 +317,7 @@ class ChangeView(BaseModel):
     at: str
     kind: str
     summary: str
+    author: str
     state: Literal["applied", "undone", "abandoned"]
 
 

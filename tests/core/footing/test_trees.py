@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from humble_sum.core.footing.clock import ENDLESS
 from humble_sum.core.footing.components import components
-from humble_sum.core.footing.policy import Policy
+from humble_sum.core.footing.policy import CHOOSING, Policy
 from humble_sum.core.footing.problem import (
     Entry,
     Equation,
@@ -30,8 +30,6 @@ def trees(draw: st.DrawFn) -> Problem:
     """Lines under subtotals under a total, with signs, perhaps holds, under a policy."""
     policy = Policy(
         at_most=draw(st.sampled_from([1, 2])),
-        choosing=draw(st.sampled_from(["closest", "fewest", "largest"])),
-        gives_way=draw(st.sampled_from(["alike", "lines_first", "totals_first"])),
     )
     exact: dict[str, Decimal] = {}
     equations = []
@@ -48,15 +46,16 @@ def trees(draw: st.DrawFn) -> Problem:
         return total
 
     grow("t", 2)
-    totals = {equation.total for equation in equations}
     entries = []
     for id in sorted(exact):
         where = position(exact[id], 0)
         natural = round_units(where, "half_up")
         held = natural if draw(st.integers(0, 9)) == 0 else None
         window = window_of(where, natural, policy)
-        entries.append(Entry(id, where, natural, held=held, window=window, total=id in totals))
-    return Problem(tuple(entries), tuple(equations), policy)
+        choosing = draw(st.sampled_from(list(CHOOSING)))
+        rank = draw(st.integers(0, 2))
+        entries.append(Entry(id, where, natural, held=held, window=window, rank=rank, choosing=choosing))
+    return Problem(tuple(entries), tuple(equations))
 
 
 class TreeTest(unittest.TestCase):
@@ -93,7 +92,7 @@ class TreeTest(unittest.TestCase):
             where = position(amount, 0)
             natural = round_units(where, "half_up")
             window = window_of(where, natural, Policy())
-            entries.append(Entry(id, where, natural, window=window, total=total))
+            entries.append(Entry(id, where, natural, window=window, rank=int(total)))
 
         for n, amount in enumerate(amounts):
             entry(f"l{n}", amount, False)

@@ -35,6 +35,23 @@ export class Refusal extends Error {
 
 export const api = createClient<paths>({ baseUrl: "" });
 
+const AUTHOR = "humble-sum-author";
+
+/** The name put to changes made at this desk; none until one is given. */
+export function author(): string {
+  return localStorage.getItem(AUTHOR) ?? "";
+}
+
+export function setAuthor(name: string): void {
+  localStorage.setItem(AUTHOR, name.trim());
+}
+
+api.use({
+  onRequest({ request }) {
+    if (author()) request.headers.set("Humble-Author", encodeURIComponent(author()));
+  },
+});
+
 function isProblem(error: unknown): error is Problem {
   return typeof error === "object" && error !== null && "title" in error && "status" in error;
 }
@@ -91,23 +108,18 @@ export type TrialView = Schemas["TrialView"];
 export type Forward = Schemas["Forward"];
 export type ComparisonView = Schemas["ComparisonView"];
 
-/** How far the reading of a source has come. */
+/** How far long work has come. */
 export interface Progress {
   done: number;
   whole: number;
   says: string;
 }
 
-interface Told extends Partial<Progress> {
-  intake?: IntakeView;
-  problem?: Problem;
-}
-
 /**
  * Take in one source as it is, following its progress; `into` adds it to an intake already at
  * hand. Aborting stops the reading on the server, and nothing is kept.
  */
-export async function takeSource(
+export function takeSource(
   file: File,
   into: string | null,
   stop: AbortSignal,
@@ -120,11 +132,45 @@ export async function takeSource(
     body: file,
     signal: stop,
   });
+  return followed(sent, "intake", onProgress);
+}
+
+type PolicyRequest = Schemas["PolicyRequest"];
+
+/** What the footing screen shows by these plans, following the search. Aborting ends it. */
+export function planFooting(
+  pack: string,
+  plans: PolicyRequest,
+  stop: AbortSignal,
+  onProgress: (progress: Progress) => void,
+): Promise<FootingPageView> {
+  const sent = fetch(`/api/packs/${encodeURIComponent(pack)}/footing/streamed`, {
+    method: "POST",
+    headers: { "Content-Type": "application/json" },
+    body: JSON.stringify(plans),
+    signal: stop,
+  });
+  return followed(sent, "footing", onProgress);
+}
+
+interface Told extends Partial<Progress> {
+  intake?: IntakeView;
+  footing?: FootingPageView;
+  problem?: Problem;
+}
+
+/** The result of work that is answered line by line. */
+function followed<Name extends "intake" | "footing">(
+  sent: Promise<Response>,
+  name: Name,
+  onProgress: (progress: Progress) => void,
+): Promise<NonNullable<Told[Name]>> {
   return taken(
     sent.then(async (response) => {
       if (!response.ok || !response.body) return { error: (await response.json()) as unknown };
       for await (const told of lines(response.body)) {
-        if (told.intake) return { data: told.intake };
+        const result = told[name];
+        if (result) return { data: result };
         if (told.problem) return { error: told.problem };
         onProgress({ done: told.done ?? 0, whole: told.whole ?? 0, says: told.says ?? "" });
       }

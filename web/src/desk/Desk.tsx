@@ -297,6 +297,7 @@ export function Desk(props: Props) {
       <Page
         where={where}
         proof={proof}
+        before={tried && kept ? kept : null}
         place={place}
         chosen={chosen}
         lens={address.lens}

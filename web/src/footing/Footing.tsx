@@ -1,8 +1,6 @@
-import { useQuery } from "@tanstack/react-query";
 import { useCallback, useMemo, useState } from "react";
 
-import type { FootingPageView, Problem, WordView } from "../api/client";
-import { api, taken } from "../api/client";
+import type { FootingPageView, Problem } from "../api/client";
 import type { Deed } from "../api/queries";
 import { useDeeds } from "../api/queries";
 import type { Trial } from "../api/trials";
@@ -10,13 +8,15 @@ import { useTrial } from "../api/trials";
 import { useKeys } from "../desk/useKeys";
 import type { Work } from "../desk/WorkScreen";
 import { WorkScreen } from "../desk/WorkScreen";
-import { Word } from "../margin/Word";
 import { showFigure } from "../page/Page";
 import { Button } from "../ui/Button";
 import { Notice } from "../ui/Notice";
 import { After } from "./After";
 import { Moves } from "./Moves";
+import type { Apart } from "./Plan";
+import { Plan } from "./Plan";
 import { Relations } from "./Relations";
+import { usePlanning } from "./usePlanning";
 
 interface Props extends Work {
   trial: Trial | null;
@@ -24,24 +24,17 @@ interface Props extends Work {
 }
 
 type Policy = FootingPageView["policy"];
+const NONE: Apart = {};
 type Relation = FootingPageView["relations"][number]["relations"][number];
 
 const NOWHERE = null;
 const NO_ROWS = (): [number, number] => [0, 80];
 
-function planned(pack: string, policy: Policy | null) {
-  return taken(api.POST("/api/packs/{pack}/footing", { params: { path: { pack } }, body: { policy } }));
-}
-
 /** Footing: every relation in words, the plan as a sentence, and what it would move. */
 export function Footing({ pack, statement, packs, go, onTake, trial, onTrial }: Props) {
   const [policy, setPolicy] = useState<Policy | null>(null);
-  const page = useQuery({
-    queryKey: ["footing", pack.id, pack.revision, policy],
-    queryFn: () => planned(pack.id, policy),
-    staleTime: Infinity,
-    placeholderData: (last) => last,
-  }).data;
+  const [apart, setApart] = useState<Apart>(NONE);
+  const { page, error, progress, stop } = usePlanning(pack, policy, apart);
   const [gapsOnly, setGapsOnly] = useState(true);
   const [says, setSays] = useState("");
   const [problem, setProblem] = useState<Problem | null>(null);
@@ -64,12 +57,21 @@ export function Footing({ pack, statement, packs, go, onTake, trial, onTrial }: 
   const act = useCallback((deed: Deed) => deeds.mutate(deed), [deeds]);
   const keep = useCallback(
     // Once it is kept it is the pack's own, and undo takes it back with its nudges.
-    () => deeds.mutate({ kind: "foot", statement, policy }, { onSuccess: () => setPolicy(null) }),
-    [deeds, policy, statement],
+    () =>
+      deeds.mutate(
+        { kind: "foot", statement, policy, apart },
+        {
+          onSuccess: () => {
+            setPolicy(null);
+            setApart(NONE);
+          },
+        },
+      ),
+    [apart, deeds, policy, statement],
   );
   const compare = useCallback(() => {
-    trier.mutate({ kind: "foot", statement, policy }, { onSuccess: () => go({ screen: "page" }) });
-  }, [go, policy, statement, trier]);
+    trier.mutate({ kind: "foot", statement, policy, apart }, { onSuccess: () => go({ screen: "page" }) });
+  }, [apart, go, policy, statement, trier]);
   const keys = useMemo(
     () => ({
       k: keep,
@@ -85,9 +87,6 @@ export function Footing({ pack, statement, packs, go, onTake, trial, onTrial }: 
   const visit = (to: string, line: string, column: string) => {
     go({ screen: "page", statement: to, place: { line, column } });
     showFigure({ line, column });
-  };
-  const choose = (word: WordView, value: unknown) => {
-    if (page) setPolicy({ ...page.policy, [word.clause]: value });
   };
   const gaps = page?.gaps ?? 0;
   const open = (relation: Relation) => !gapsOnly || relation.marks.some((mark) => mark.status !== "foots");
@@ -137,28 +136,32 @@ export function Footing({ pack, statement, packs, go, onTake, trial, onTrial }: 
           : ""
       }
     >
-      <p className="text-[15px]/[2]" aria-label="The plan">
-        {page?.sentence.map((part, place) =>
-          typeof part === "string" ? (
-            <span key={place}>{/^[,.]/.test(part) ? part : ` ${part}`}</span>
-          ) : (
-            <span key={part.clause}>
-              {" "}
-              <Word word={part} onChoose={(value) => choose(part, value)} />
-            </span>
-          ),
-        )}
-      </p>
+      {page ? (
+        <Plan
+          page={page}
+          onPolicy={setPolicy}
+          onApart={(of, own) => setApart((plans) => ({ ...plans, [of]: own }))}
+        />
+      ) : null}
+      {error ? <p role="alert">{error.message}</p> : null}
+      {progress ? (
+        <p role="status" className="flex items-center gap-3 text-soft">
+          Still {progress.says}: {progress.done} of {progress.whole}
+          <Button className="px-2! py-0.5!" onClick={stop}>
+            Stop the search
+          </Button>
+        </p>
+      ) : null}
       {page?.after ? (
         <Moves
           pack={pack.id}
-          policy={page.policy}
+          plans={{ policy: page.policy, apart }}
           moves={page.moves}
           figures={page.after.figures}
           onVisit={(move) => visit(move.statement, move.line, move.column)}
         />
       ) : (
-        <p className="text-soft">{page ? "Nothing can be moved until a hold gives way." : "Planning…"}</p>
+        <p className="text-soft">{standing(page)}</p>
       )}
       <label className="flex items-center gap-2 text-soft">
         <input
@@ -179,4 +182,10 @@ export function Footing({ pack, statement, packs, go, onTake, trial, onTrial }: 
       ))}
     </WorkScreen>
   );
+}
+
+function standing(page: FootingPageView | undefined): string {
+  if (!page) return "Planning…";
+  if (page.ended) return "The time ran out before a plan was found. Nothing has changed.";
+  return "Nothing can be moved until a hold gives way.";
 }

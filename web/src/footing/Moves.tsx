@@ -3,20 +3,26 @@ import { useState } from "react";
 
 import type { FootingPageView } from "../api/client";
 import { api, taken } from "../api/client";
+import type { Apart } from "./Plan";
 
 type Move = FootingPageView["moves"][number];
 type Order = "page" | "share";
 
+interface Plans {
+  policy: FootingPageView["policy"];
+  apart: Apart;
+}
+
 interface Props {
   pack: string;
-  policy: FootingPageView["policy"];
+  plans: Plans;
   moves: Move[];
   figures: number;
   onVisit: (move: Move) => void;
 }
 
 /** What the plan would move: from what, to what, and how much of the figure that is. */
-export function Moves({ pack, policy, moves, figures, onVisit }: Props) {
+export function Moves({ pack, plans, moves, figures, onVisit }: Props) {
   const [order, setOrder] = useState<Order>("page");
   const [asked, setAsked] = useState<string | null>(null);
   const some = moves.some((move) => move.kept);
@@ -28,7 +34,14 @@ export function Moves({ pack, policy, moves, figures, onVisit }: Props) {
           What would move
         </h2>
         <p className="text-soft">
-          {moves.length} of {figures} figures
+          {moves.length} of {figures} figures{" "}
+          <a
+            className="ml-2 text-teal underline"
+            href={`/api/packs/${encodeURIComponent(pack)}/nudges.csv`}
+            download
+          >
+            Nudges on record (CSV)
+          </a>
         </p>
       </div>
       {moves.length === 0 ? (
@@ -76,7 +89,7 @@ export function Moves({ pack, policy, moves, figures, onVisit }: Props) {
                   >
                     why
                   </button>
-                  {asked === idOf(move) ? <Why pack={pack} policy={policy} move={move} /> : null}
+                  {asked === idOf(move) ? <Why pack={pack} plans={plans} move={move} /> : null}
                 </th>
                 <td className="px-3.5 text-right whitespace-nowrap text-soft">
                   <bdi>{move.exact}</bdi>
@@ -103,13 +116,13 @@ function idOf(move: Move): string {
 }
 
 /** Why a figure moves, and what leaving it alone would cost. */
-function Why({ pack, policy, move }: { pack: string; policy: FootingPageView["policy"]; move: Move }) {
+function Why({ pack, plans, move }: { pack: string; plans: Plans; move: Move }) {
   const figure: [string, string, string] = [move.statement, move.line, move.column];
   const { data } = useQuery({
-    queryKey: ["why", pack, policy, figure],
+    queryKey: ["why", pack, plans, figure],
     queryFn: () =>
       taken(
-        api.POST("/api/packs/{pack}/footing/why", { params: { path: { pack } }, body: { policy, figure } }),
+        api.POST("/api/packs/{pack}/footing/why", { params: { path: { pack } }, body: { ...plans, figure } }),
       ),
   });
   return (

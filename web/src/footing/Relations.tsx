@@ -63,7 +63,12 @@ export function Relations({ group, onVisit }: Props) {
   );
 }
 
-const SAID = { incomplete: "a part is missing", mixed: "mixed units", break: "source break" };
+const SAID = {
+  noted: "left with a note",
+  incomplete: "a part is missing",
+  mixed: "mixed units",
+  break: "source break",
+};
 
 function Stands({ mark, name, onVisit }: { mark: Mark; name: string; onVisit: (() => void) | null }) {
   if (mark.status === "foots") return <span className="text-moss">foots</span>;

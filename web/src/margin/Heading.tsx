@@ -4,6 +4,7 @@ import type { FigureView } from "../api/client";
 import type { Deed } from "../api/queries";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
+import { Word } from "./Word";
 
 interface Props {
   figure: FigureView;
@@ -17,12 +18,32 @@ export function Heading({ figure, statement, act }: Props) {
   const { column, column_label, column_date } = figure;
   if (!open) {
     return (
-      <p className="mt-2 text-soft">
-        Column {column_label}, headed by {column_date ? `the date ${column_date}` : "its name"}.{" "}
-        <button type="button" className="text-teal underline" onClick={() => setOpen(true)}>
-          Change the heading
-        </button>
-      </p>
+      <>
+        <p className="mt-2 text-[14.5px]/[1.85]">
+          {figure.column_sentence.map((part, place) =>
+            typeof part === "string" ? (
+              <span key={place}>{/^[,.;]/.test(part) ? part : ` ${part}`}</span>
+            ) : (
+              <span key={part.clause}>
+                {" "}
+                <Word
+                  word={part}
+                  onChoose={(value) => {
+                    const same = { statement, column, label: column_label, date: column_date };
+                    act({ kind: "set_column", ...same, [part.clause]: value });
+                  }}
+                />
+              </span>
+            ),
+          )}
+        </p>
+        <p className="text-soft">
+          It is headed by {column_date ? `the date ${column_date}` : "its name"}.{" "}
+          <button type="button" className="text-teal underline" onClick={() => setOpen(true)}>
+            Change the heading
+          </button>
+        </p>
+      </>
     );
   }
   return (

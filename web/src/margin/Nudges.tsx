@@ -46,6 +46,7 @@ export function Nudges({ where, revision, act, onSelect }: Props) {
               <span className="block text-[12px]/4 text-soft">
                 {nudge.resting ? "Resting: made at another unit. " : ""}
                 {nudge.reason}
+                {nudge.author ? ` By ${nudge.author}.` : ""}
               </span>
             </button>
           </li>

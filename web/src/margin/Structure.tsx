@@ -117,6 +117,15 @@ function changeOf(word: WordView, value: unknown, figure: FigureView, statement:
     return { kind: "make_part", statement, line, total, sign: 1 };
   }
   if (word.clause === "sign") return value === word.value ? null : { kind: "flip_sign", statement, line };
+  if (word.clause === "answer" && value === "rounding") {
+    return { kind: "add_rounding", statement, total: line, label: "Rounding" };
+  }
+  if (word.clause === "answer") {
+    return { kind: "set_line", statement, line, answer: value as "nudge" | "printed" | "note" };
+  }
+  if (word.clause === "readiness") {
+    return { kind: "set_line", statement, line, readiness: value as "usual" | "first" | "never" };
+  }
   if (word.clause === "natural") {
     return { kind: "set_line", statement, line, natural: value as "either" | "positive" | "negative" };
   }

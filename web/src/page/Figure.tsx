@@ -11,6 +11,7 @@ interface Props {
   figure: FigureCell;
   lens: Lens;
   checks: CheckView[];
+  was: string | null;
   selected: boolean;
   part: boolean;
   onSelect: (place: Place) => void;
@@ -23,6 +24,7 @@ export const Figure = memo(function Figure({
   figure,
   lens,
   checks,
+  was,
   selected,
   part,
   onSelect,
@@ -52,6 +54,13 @@ export const Figure = memo(function Figure({
       onClick={(event) => event.currentTarget.focus()}
     >
       {lens === "drift" ? checks.map((check) => <Flag key={check.id} check={check} />) : null}
+      {was === null ? null : (
+        <del className="was">
+          <span className="sr-only">before </span>
+          {was || "blank"}
+          <span className="sr-only">, after </span>
+        </del>
+      )}
       <span className={`figure ${hung ? "" : "unhung"} ${drift ? "drifting" : ""}`} title={drift}>
         {lens === "exact" ? (
           <>
@@ -79,7 +88,12 @@ export const Figure = memo(function Figure({
 
 /** A figure is drawn again only when it says something else. */
 function sameFigure(a: Props, b: Props): boolean {
-  const still = a.selected === b.selected && a.part === b.part && a.lens === b.lens && a.line === b.line;
+  const still =
+    a.was === b.was &&
+    a.selected === b.selected &&
+    a.part === b.part &&
+    a.lens === b.lens &&
+    a.line === b.line;
   return still && a.onSelect === b.onSelect && alike(a.figure, b.figure) && sameChecks(a.checks, b.checks);
 }
 

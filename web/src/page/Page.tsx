@@ -17,6 +17,7 @@ import { widthsOf } from "./widths";
 interface Props {
   where: Where;
   proof: ProofView;
+  before: ProofView | null;
   place: Place | null;
   chosen: ReadonlySet<string>;
   lens: Lens;
@@ -30,9 +31,15 @@ interface Props {
 
 /** The statement on paper: what its readers will see, with pencil work for the lens in use. */
 export const Page = memo(function Page(props: Props) {
-  const { where, proof, place, chosen, lens, onSelect, onExtend, onMove, onDrop, onOpen, onView } = props;
+  const { where, proof, before, place, chosen, lens, onSelect, onExtend, onMove, onDrop, onOpen, onView } =
+    props;
   const desk = useRef<HTMLElement>(null);
   const checks = useMemo(() => byFigure(proof.checks), [proof.checks]);
+  // Beside what a trial prints stands what the page printed before; a large page has no room for it.
+  const was = useMemo(
+    () => (before && !proof.large ? new Map(before.lines.map((line) => [line.id, line])) : null),
+    [before, proof.large],
+  );
   const parts = useMemo(() => partsOf(proof, place), [proof, place]);
   const figured = useMemo(() => proof.lines.filter((line) => line.figured), [proof.lines]);
   const hang = useMemo(
@@ -145,6 +152,7 @@ export const Page = memo(function Page(props: Props) {
                   until={until}
                   lens={lens}
                   checks={checks.get(line.id)}
+                  was={was?.get(line.id)}
                   selected={place?.line === line.id ? place.column : null}
                   parts={parts.lines.has(line.id) ? parts.column : null}
                   chosen={chosen.has(line.id)}

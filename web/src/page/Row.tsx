@@ -1,7 +1,7 @@
 import type { CSSProperties, PointerEvent } from "react";
 import { memo } from "react";
 
-import type { CheckView, ColumnView, LineView } from "../api/client";
+import type { CheckView, ColumnView, FigureCell, LineView } from "../api/client";
 import type { Place } from "../api/queries";
 import type { Lens } from "../desk/address";
 import type { How } from "./dragging";
@@ -15,6 +15,7 @@ interface Props {
   until: number;
   lens: Lens;
   checks: CheckView[] | undefined;
+  was: LineView | undefined;
   selected: string | null;
   parts: string | null;
   chosen: boolean;
@@ -33,7 +34,7 @@ export function Beyond({ columns }: { columns: number }) {
 
 /** One line of the page, with its figures from one column to before another. Its grip drags it onto a total, or to another place. */
 export const Row = memo(function Row(props: Props) {
-  const { line, index, columns, from, until, lens, checks, selected, parts } = props;
+  const { line, index, columns, from, until, lens, checks, was, selected, parts } = props;
   const { chosen, dragged, drop, onSelect, onGrip } = props;
   const marked = lens !== "print";
   const classes = [
@@ -90,6 +91,7 @@ export const Row = memo(function Row(props: Props) {
           figure={figure}
           lens={lens}
           checks={checks?.filter((check) => check.column === figure.column) ?? NONE}
+          was={before(was?.figures[from + n], figure, lens)}
           selected={selected === figure.column}
           part={parts === figure.column}
           onSelect={onSelect}
@@ -99,3 +101,9 @@ export const Row = memo(function Row(props: Props) {
     </tr>
   );
 });
+
+/** What a figure printed before the trial, where that is something else. */
+function before(was: FigureCell | undefined, figure: FigureCell, lens: Lens): string | null {
+  const other = was && lens !== "exact" && was.column === figure.column && was.text !== figure.text;
+  return other ? was.text : null;
+}

@@ -87,6 +87,7 @@ interface BeadProps {
 const LOOKS = {
   foots: "rounded-full border-moss text-moss bg-paper",
   gap: "rounded-[5px] border-rust text-rust bg-rust-wash",
+  noted: "rounded-[5px] border-dashed border-rust text-rust bg-paper",
   break: "rounded-[5px] border-rust text-paper bg-rust",
   incomplete: "rounded-full border-dashed border-soft text-soft bg-paper",
   mixed: "rounded-full border-dashed border-soft text-soft bg-paper",
@@ -98,7 +99,14 @@ const Bead = memo(function Bead({ check, active, onVisit }: BeadProps) {
     if (active) bead.current?.scrollIntoView({ block: "nearest", inline: "nearest" });
   }, [active]);
   const ring = active ? "outline-2 outline-offset-1 outline-teal" : "";
-  const inside = { foots: <Check size={13} />, gap: check.mark, break: "!", incomplete: "?", mixed: "≠" };
+  const inside = {
+    foots: <Check size={13} />,
+    gap: check.mark,
+    noted: "~",
+    break: "!",
+    incomplete: "?",
+    mixed: "≠",
+  };
   return (
     <button
       ref={bead}

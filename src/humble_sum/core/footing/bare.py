@@ -104,7 +104,7 @@ def read_problem(data: object) -> Problem:
         natural = round_units(where, "half_up")
         window = window_of(where, natural, UNGUARDED)
         entries.append(Entry(id, where, natural, held=bare.holds.get(id), window=window))
-    return Problem(tuple(entries), tuple(Equation(r.total, r.parts) for r in bare.relations), UNGUARDED)
+    return Problem(tuple(entries), tuple(Equation(r.total, r.parts) for r in bare.relations))
 
 
 def answer(problem: Problem) -> Answered:

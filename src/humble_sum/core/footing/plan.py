@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Mapping, Sequence
+from collections.abc import Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from decimal import Decimal
 
 from humble_sum.core.amounts import EXACT
 from humble_sum.core.findings import relation_said
+from humble_sum.core.footing.clock import ENDLESS, Clock
 from humble_sum.core.footing.explain import explain
 from humble_sum.core.footing.policy import DEFAULT, Policy, policy_said
 from humble_sum.core.footing.problem import (
@@ -21,8 +22,8 @@ from humble_sum.core.footing.problem import (
     window_of,
 )
 from humble_sum.core.printing import scaled_text, units_text
-from humble_sum.core.proofs import Figure, Proof
-from humble_sum.core.statements import Nudge, Spot, Tie
+from humble_sum.core.proofs import Figure, Proof, following
+from humble_sum.core.statements import Nudge, Pack, Spot, Tie
 from humble_sum.core.ties import PackProof, figure_at
 
 
@@ -57,47 +58,47 @@ class Stated:
     names: dict[Equation, str]
 
 
-def plan(whole: PackProof, made: str = "", only: Collection[str] | None = None) -> Plan | NoPlan:
+def plan(
+    whole: PackProof, made: str = "", only: Collection[str] | None = None, clock: Clock = ENDLESS
+) -> Plan | NoPlan:
     """The least plan for all the statements, down, across and between them together.
 
     Relations whose exact amounts do not add (source breaks), that miss a figure or mix units
     are left out: no nudge may hide the first, and the others cannot be compared. `made` is the
     time stamped on each nudge. Where `only` names some statements, the others keep what they
-    print, and figures tied to them follow.
+    print, and figures tied to them follow. Where the clock ends the search, the best plan so far is
+    given with its bound; raises OutOfTime where there is none.
     """
     moving = [proof for id, proof in whole.proofs.items() if only is None or id in only]
     stated = problem_of(whole, moving)
-    policy = whole.pack.policy
-    footed = foot(stated.problem)
+    footed = foot(stated.problem, clock)
     if footed is None:
-        reason = explain(stated.problem)
+        reason = explain(stated.problem, clock)
         spots = {spot_id(spot): spot for proof in moving for spot in _spots(proof)}
         release = reason.release
         if release is not None and not all(id in spots for id in release):
             release = None
         named = None if release is None else tuple(spots[id] for id in release)
         return NoPlan(named, tuple(stated.names[equation] for equation in reason.conflict), reason.proved)
-    nudges = _nudges(moving, stated, footed, policy, made)
+    nudges = _nudges(whole.pack, moving, stated, footed, made)
     return Plan(nudges, footed.added_drift, footed.proved, footed.bound)
 
 
 def problem_of(whole: PackProof, moving: Sequence[Proof]) -> Stated:
     """Statements as one footing problem, in page order, with what each equation says."""
-    entries = {}
+    entries: dict[str, Entry] = {}
     names = {}
-    policy = whole.pack.policy
     for proof in moving:
         owner = proof.statement.id
-        totals = {line.id for line in proof.statement.lines if line.adds}
-        for figure in proof.figures.values():
-            if figure.position is not None:
-                id = spot_id((owner, *figure.cell))
-                entries[id] = entry_of(figure, id, policy, figure.cell[0] in totals)
-        for check in proof.checks:
-            if check.status in ("foots", "gap"):
+        published = published_in(whole.pack, proof)
+        entries |= {entry.id: entry for entry in _entries(whole.pack, proof)}
+        for check, related in zip(proof.checks, proof.grid.relations, strict=True):
+            if check.status in ("foots", "gap") and related.answer != "note":
                 relation = check.relation
                 present = [(cell, s) for cell, s in relation.parts if proof.figures[cell].exact is not None]
                 parts = tuple((spot_id((owner, *cell)), sign) for cell, sign in present)
+                if check.gap and all(cell[1] in published for cell, _ in (*present, (relation.total, 1))):
+                    continue  # published with its gap, which is no longer anyone's to close
                 names[Equation(spot_id((owner, *relation.total)), parts)] = relation_said(proof, relation)
     for tie in whole.ties:
         ids = [spot_id(spot) for spot in tie.tie.figures]
@@ -109,7 +110,41 @@ def problem_of(whole: PackProof, moving: Sequence[Proof]) -> Stated:
                 entries[id] = replace(entry_of(figure, id), held=figure.units)
         for spot in tie.tie.figures[1:]:
             names[Equation(ids[0], ((spot_id(spot), 1),))] = _tied(whole.proofs, tie.tie)
-    return Stated(Problem(tuple(entries.values()), tuple(names), policy), names)
+    return Stated(Problem(tuple(entries.values()), tuple(names)), names)
+
+
+def _entries(pack: Pack, proof: Proof) -> Iterator[Entry]:
+    """The figures of a statement, each with what its line, its column and the plan let it do."""
+    statement = proof.statement
+    policy = pack.policy_of(statement)
+    lines = {line.id: line for line in statement.lines}
+    published = published_in(pack, proof)
+    first = any(line.readiness == "first" for line in statement.lines)
+    follows = following(statement)
+    for figure in proof.figures.values():
+        if figure.position is None:
+            continue
+        line = lines[figure.cell[0]]
+        rank = {"alike": False, "lines_first": line.adds, "totals_first": not line.adds}[policy.gives_way]
+        entry = entry_of(figure, spot_id((statement.id, *figure.cell)), policy)
+        if follows(figure.cell) and entry.held is None:
+            room = len(statement.lines) + len(statement.columns)
+            yield replace(entry, window=tuple(_around(entry.natural, room)), following=True)
+        elif line.readiness == "never" or figure.cell[1] in published:
+            yield replace(entry, window=(entry.natural,))
+        else:
+            yield replace(entry, rank=2 * rank + (first and line.readiness != "first"))
+
+
+def published_in(pack: Pack, proof: Proof) -> set[str]:
+    """The columns whose figures a plan leaves as they were published."""
+    if not pack.policy_of(proof.statement).keep_published:
+        return set()
+    return {column.id for column in proof.statement.columns if column.published}
+
+
+def _around(units: int, room: int) -> range:
+    return range(units - room, units + room + 1)
 
 
 def _tied(proofs: Mapping[str, Proof], tie: Tie) -> str:
@@ -120,18 +155,20 @@ def _tied(proofs: Mapping[str, Proof], tie: Tie) -> str:
     return f"{row.label}, {head.label} in {' and '.join(owners)}"
 
 
-def entry_of(figure: Figure, id: str = "", policy: Policy = DEFAULT, total: bool = False) -> Entry:
+def entry_of(figure: Figure, id: str = "", policy: Policy = DEFAULT) -> Entry:
     """One figure as the footing problem sees it. Figures rounded in steps have no other choice."""
     where, natural = figure.position, figure.natural
     assert where is not None and natural is not None
     held = figure.units if figure.held is not None else None
     window = (natural,) if figure.clauses.multiple > 1 else window_of(where, natural, policy)
     kept = figure.nudge.units if figure.nudge else None
-    return Entry(id, where, natural, figure.clauses.rounding, held, window, total, kept)
+    return Entry(
+        id, where, natural, figure.clauses.rounding, held, window, kept=kept, choosing=policy.choosing
+    )
 
 
 def _nudges(
-    moving: Sequence[Proof], stated: Stated, footed: Footed, policy: Policy, made: str
+    pack: Pack, moving: Sequence[Proof], stated: Stated, footed: Footed, made: str
 ) -> tuple[Nudge, ...]:
     entries = {entry.id: entry for entry in stated.problem.entries}
     touching: dict[str, list[Equation]] = {}
@@ -144,6 +181,7 @@ def _nudges(
             touching.setdefault(id, []).append(equation)
     found = []
     for proof in moving:
+        policy = pack.policy_of(proof.statement)
         for figure in proof.figures.values():
             id = spot_id((proof.statement.id, *figure.cell))
             if id not in footed.printed or entries[id].held is not None:
@@ -153,6 +191,8 @@ def _nudges(
             elif footed.printed[id] != figure.natural:
                 causes = sorted(touching[id], key=lambda equation: equation not in missed)
                 reason = nudge_reason(figure, footed.printed[id], stated.names[causes[0]], policy)
+                if entries[id].following:
+                    reason = f"Printed so that {stated.names[causes[0]]} adds from printed figures."
                 found.append(nudge(proof, figure, footed.printed[id], reason, policy_said(policy), made))
     return tuple(found)
 

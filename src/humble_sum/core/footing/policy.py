@@ -22,6 +22,7 @@ CHOOSING: dict[Choosing, str] = {
     "fewest": "the fewest figures",
 }
 AT_MOST: dict[int, str] = {1: "one unit", 2: "two units"}
+PUBLISHED = {True: "published columns as they were", False: "nothing else"}
 ZERO = {True: "zero", False: "nothing: zero is allowed"}
 SIGN = {True: "keeping every sign", False: "signs free"}
 
@@ -37,7 +38,8 @@ class Policy(BaseModel):
 
     `gives_way` says which figures move only where the others cannot settle it; `choosing` what is
     least: drift, relative change, or the number of figures moved. A figure may leave its floor and
-    ceiling by `at_most` less one unit. `keep_amounts` forbids turning an amount into zero and
+    ceiling by `at_most` less one unit. `keep_published` leaves columns that are published as they were,
+    and `note` is what is printed where a gap is left. `keep_amounts` forbids turning an amount into zero and
     `keep_signs` turning its sign; `most_change` is the largest share of a figure it may move by.
     """
 
@@ -47,6 +49,8 @@ class Policy(BaseModel):
     at_most: Literal[1, 2] = 1
     keep_amounts: bool = True
     keep_signs: bool = True
+    keep_published: bool = True
+    note: Annotated[str, Field(min_length=1, max_length=200)] = "Figures may not add because of rounding."
     most_change: Annotated[
         Amount | None,
         AfterValidator(_share),
@@ -63,6 +67,8 @@ def policy_said(policy: Policy) -> str:
         f"Move {GIVES_WAY[policy.gives_way]}, choosing {CHOOSING[policy.choosing]}, at most "
         f"{AT_MOST[policy.at_most]} each. Keep held figures."
     )
+    if policy.keep_published:
+        said = said[:-1] + " and published columns."
     if policy.keep_amounts:
         said += " Never turn an amount into zero."
     if not policy.keep_signs:

@@ -10,7 +10,7 @@ from itertools import pairwise
 from humble_sum.core.amounts import EXACT, amount_text, cut_endless, scaled, total
 from humble_sum.core.footing.clock import ENDLESS, Clock, OutOfTime
 from humble_sum.core.footing.components import components
-from humble_sum.core.footing.policy import DEFAULT, Policy
+from humble_sum.core.footing.policy import Choosing, Policy
 from humble_sum.core.footing.program import Program, least, program_of
 from humble_sum.core.footing.trees import ORDERED, Node, Sum, bottom_up, least_in_tree
 from humble_sum.core.rounding import Mode, Position
@@ -25,6 +25,8 @@ class Entry:
     `held` is the whole number of units it must print. `window` has the whole numbers it may print
     when it is not held, one after another: floor and ceiling, unless a policy says otherwise.
     `kept` is what an earlier plan printed, to stay near among equals; its own rounding otherwise.
+    Of a higher `rank` it moves only where no other figures settle it. One that is `following` prints
+    whatever its relation comes to, at no cost.
     """
 
     id: str
@@ -33,8 +35,10 @@ class Entry:
     mode: Mode = "half_up"
     held: int | None = None
     window: tuple[int, ...] = ()
-    total: bool = False
+    rank: int = 0
     kept: int | None = None
+    choosing: Choosing = "closest"
+    following: bool = False
 
     @property
     def steps(self) -> int:
@@ -73,12 +77,10 @@ class Equation:
 
 @dataclass(frozen=True)
 class Problem:
-    """Entries in the order that settles equals, the equations their units must satisfy, and what is
-    to be least."""
+    """Entries in the order that settles equals, and the equations their units must satisfy."""
 
     entries: tuple[Entry, ...]
     equations: tuple[Equation, ...]
-    policy: Policy = DEFAULT
 
 
 @dataclass(frozen=True)
@@ -202,25 +204,25 @@ def program_for(problem: Problem, least_of: Objective) -> Program:
 
 
 class Objective:
-    """What a policy makes least, in tiers: whole numbers for each number of units of a figure.
+    """What is to be least, in tiers: whole numbers for each number of units of a figure.
 
-    First comes the moving of those that give way last, then what is chosen by, then drift, and last
-    how far a plan is from the one kept. Every tier is convex in the units, so steps are taken in
-    order. `cost` has all tiers in one number, each of them weighing more than all below it together.
+    First comes the moving of the highest rank, then of those below, then what figures are chosen by,
+    then drift, and last how far a plan is from the one kept. Every tier is convex in the units, so
+    steps are taken in order. `cost` has all tiers in one number, each of them weighing more than all
+    below it together.
     """
 
     def __init__(self, problem: Problem):
-        policy = problem.policy
-        self.parts = max((entry.where.parts for entry in problem.entries), default=1)
-        self.gives_way_last = {"alike": None, "lines_first": True, "totals_first": False}[policy.gives_way]
-        most = 2 * policy.at_most * len(problem.entries)  # units all figures may move together
-        named: list[tuple[Tier, int]] = []
-        if policy.gives_way != "alike":
-            named.append((self.last_moved, most))
-        if policy.choosing == "fewest":
-            named.append((_moved, most))
-        elif policy.choosing == "largest":
-            named.append((_share, most * RELATIVE))
+        entries = problem.entries
+        self.parts = max((entry.where.parts for entry in entries), default=1)
+        most = 2 * sum(max(len(entry.window), 1) for entry in entries)  # units all may move together
+        ranks = sorted({entry.rank for entry in entries}, reverse=True)
+        named: list[tuple[Tier, int]] = [(_ranked(rank), most) for rank in ranks[:-1]]
+        manners = {entry.choosing for entry in entries}
+        if manners != {"closest"}:
+            fewest = RELATIVE if "largest" in manners else 1
+            named.append((_chosen(fewest), most * (RELATIVE if "largest" in manners else 1)))
+        self.plain = not named
         named += [(self.drift, 2 * most * self.parts), (_from_kept, most)]
         self.tiers = tuple(tier for tier, _ in named)
         weight = 1
@@ -232,9 +234,6 @@ class Objective:
     def cost(self, entry: Entry, units: int) -> int:
         return sum(w * tier(entry, units) for tier, w in zip(self.tiers, self.weights, strict=True))
 
-    def last_moved(self, entry: Entry, units: int) -> int:
-        return _moved(entry, units) if entry.total is self.gives_way_last else 0
-
     def drift(self, entry: Entry, units: int) -> int:
         """Added drift in twice the sub-units.
 
@@ -242,6 +241,8 @@ class Objective:
         twice the distance to that, so that a plan never "corrects" the rounding asked for.
         """
         where = entry.where
+        if entry.following:
+            return 0
         exact = (where.floor * where.parts + where.over) * (self.parts // where.parts)
         if entry.mode in DIRECTED:
             if units > entry.natural:
@@ -253,12 +254,24 @@ class Objective:
 Tier = Callable[[Entry, int], int]
 
 
+def _ranked(rank: int) -> Tier:
+    """Units moved of this rank and those above it."""
+    return lambda entry, units: _moved(entry, units) if entry.rank >= rank else 0
+
+
+def _chosen(fewest: int) -> Tier:
+    """Units moved, as each figure's statement chooses: each alike, or by its share of the figure."""
+
+    def tier(entry: Entry, units: int) -> int:
+        if entry.choosing == "closest":
+            return 0
+        return _moved(entry, units) * (fewest if entry.choosing == "fewest" else _relative(entry))
+
+    return tier
+
+
 def _moved(entry: Entry, units: int) -> int:
-    return abs(units - entry.natural)
-
-
-def _share(entry: Entry, units: int) -> int:
-    return _moved(entry, units) * _relative(entry)
+    return 0 if entry.following else abs(units - entry.natural)
 
 
 def _from_kept(entry: Entry, units: int) -> int:
@@ -314,10 +327,10 @@ def _footed(
         units = printed[entry.id]
         if units != entry.natural:
             moved.append(entry.id)
-            added += [abs_drift(entry, units), abs_drift(entry, entry.natural).copy_negate()]
+            if not entry.following:
+                added += [abs_drift(entry, units), abs_drift(entry, entry.natural).copy_negate()]
     drift = total(added)
-    plain = problem.policy.choosing == "closest" and problem.policy.gives_way == "alike"
-    if not plain:
+    if not least_of.plain:
         return Footed(printed, tuple(moved), drift, proved, None)
     millionths = -(-short * 10**6 // least_of.parts)  # rounded up
     bound = EXACT.subtract(drift, scaled(Decimal(millionths), -6))

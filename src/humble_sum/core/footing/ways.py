@@ -36,13 +36,14 @@ def ways(whole: PackProof, proof: Proof, check: Check, made: str = "") -> list[W
     """
     if check.status != "gap":
         return []
+    policy = whole.pack.policy_of(proof.statement)
     movable = []
     for cell, sign in check.relation.parts:
         figure = proof.figures[cell]
         if figure.units is None or figure.held is not None:
             continue
         target = figure.units + (sign if check.gap > 0 else -sign)
-        if target in entry_of(figure, policy=whole.pack.policy).window:
+        if target in entry_of(figure, policy=policy).window:
             movable.append((figure, target))
     size = abs(check.gap)
     found = []
@@ -55,7 +56,7 @@ def ways(whole: PackProof, proof: Proof, check: Check, made: str = "") -> list[W
     sum_of = proof.figures[check.relation.total]
     if sum_of.held is None and sum_of.units is not None:
         target = sum_of.units - check.gap
-        if target in entry_of(sum_of, policy=whole.pack.policy).window:
+        if target in entry_of(sum_of, policy=policy).window:
             found.append(_way(whole, proof, "total", [(sum_of, target)], "the total gives way", made))
     return found
 

@@ -1,0 +1,34 @@
+"""The nudges of a pack as a table (RFC 4180): what moved, from what to what, why, by whom and when."""
+
+from __future__ import annotations
+
+import csv
+import io
+
+from humble_sum.core.amounts import amount_text
+from humble_sum.core.printing import print_amount
+from humble_sum.core.ties import PackProof
+from humble_sum.exchange.delimited import neutral
+
+HEAD = ("statement", "line", "column", "exact", "rounded", "printed", "reason", "plan", "author", "made")
+
+
+def write_nudges(whole: PackProof) -> bytes:
+    """Every nudge in force, in page order. Exact amounts are plain decimals, the others as printed."""
+    out = io.StringIO()
+    rows = csv.writer(out, lineterminator="\r\n")
+    rows.writerow(HEAD)
+    nudged = {(nudge.statement, nudge.line, nudge.column) for nudge in whole.pack.nudges}
+    for id, proof in whole.proofs.items():
+        for cell in proof.grid.cells:
+            figure = proof.figures[cell] if (id, *cell) in nudged else None
+            if figure is None or figure.nudge is None or figure.exact is None:
+                continue
+            nudge = figure.nudge
+            rounded = print_amount(
+                figure.exact, figure.clauses, money=figure.money, natural=figure.usual
+            ).whole
+            said = (proof.statement.name, proof.grid.labels[cell[0]], proof.grid.heads[cell[1]])
+            why = (own.whole, figure.printed.whole, nudge.reason, nudge.plan, nudge.author, nudge.made)
+            rows.writerow([*map(neutral, said), amount_text(figure.exact), *map(neutral, why)])
+    return b"\xef\xbb\xbf" + out.getvalue().encode()

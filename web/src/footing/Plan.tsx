@@ -1,0 +1,79 @@
+import type { FootingPageView, WordView } from "../api/client";
+import { Word } from "../margin/Word";
+
+type Policy = FootingPageView["policy"];
+export type Apart = Record<string, Policy | null>;
+
+interface Props {
+  page: FootingPageView;
+  onPolicy: (policy: Policy) => void;
+  onApart: (statement: string, policy: Policy | null) => void;
+}
+
+/** The plan as a sentence, and one more for each statement that has a plan of its own. */
+export function Plan({ page, onPolicy, onApart }: Props) {
+  const others = page.statements.filter(({ id }) => !page.apart.some((each) => each.statement === id));
+  return (
+    <section aria-label="The plan">
+      <Sentence
+        words={page.sentence}
+        onChoose={(clause, value) => onPolicy({ ...page.policy, [clause]: value })}
+      />
+      {page.apart.map(({ statement, name, policy, sentence }) => (
+        <div key={statement} className="border-l-2 border-hairline pl-3">
+          <h3 className="flex items-baseline gap-3 pt-1 font-semibold">
+            In {name}
+            <button
+              type="button"
+              className="text-[12.5px] font-normal text-teal underline"
+              onClick={() => onApart(statement, null)}
+            >
+              Plan it like the others
+            </button>
+          </h3>
+          <Sentence
+            words={sentence}
+            onChoose={(clause, value) => onApart(statement, { ...policy, [clause]: value })}
+          />
+        </div>
+      ))}
+      {page.statements.length > 1 && others.length > 0 ? (
+        <p className="flex flex-wrap items-baseline gap-x-2 text-soft">
+          Plan otherwise for
+          {others.map(({ id, name }) => (
+            <button
+              key={id}
+              type="button"
+              className="text-teal underline"
+              onClick={() => onApart(id, page.policy)}
+            >
+              {name}
+            </button>
+          ))}
+        </p>
+      ) : null}
+    </section>
+  );
+}
+
+interface SentenceProps {
+  words: (string | WordView)[];
+  onChoose: (clause: string, value: unknown) => void;
+}
+
+function Sentence({ words, onChoose }: SentenceProps) {
+  return (
+    <p className="text-[15px]/[2]">
+      {words.map((part, place) =>
+        typeof part === "string" ? (
+          <span key={place}>{/^[,.]/.test(part) ? part : ` ${part}`}</span>
+        ) : (
+          <span key={part.clause}>
+            {" "}
+            <Word word={part} onChoose={(value) => onChoose(part.clause, value)} />
+          </span>
+        ),
+      )}
+    </p>
+  );
+}
