@@ -14,10 +14,10 @@ from pydantic import ValidationError
 from humble_sum.core.footing.explain import explain
 from humble_sum.core.footing.plan import NoPlan, Plan, plan
 from humble_sum.core.footing.policy import AT_MOST, CHOOSING, Policy, policy_said
-from humble_sum.core.footing.problem import Entry, Equation, Problem, foot, window_of
+from humble_sum.core.footing.problem import DIRECTED, Entry, Equation, Objective, Problem, foot, window_of
 from humble_sum.core.footing.settling import settlings
 from humble_sum.core.proofs import prove
-from humble_sum.core.rounding import position, round_units
+from humble_sum.core.rounding import Mode, position, round_units
 from humble_sum.core.statements import Hold, Pack
 from humble_sum.core.ties import prove_pack
 from tests.making import demo_income
@@ -205,6 +205,33 @@ class DemoTest(unittest.TestCase):
             found = foot(Problem((*near, total), adds))
             assert found is not None
             self.assertEqual(found.moved, (kept,))
+
+
+class DirectedTest(unittest.TestCase):
+    @settings(max_examples=120, deadline=None)
+    @given(st.integers(-4500, 4500), st.sampled_from(DIRECTED), st.integers(1, 2))
+    def test_a_directed_rounding_is_never_corrected(self, amount: int, mode: Mode, at_most: int) -> None:
+        where = position(Decimal(amount) / 100, 0)
+        natural = round_units(where, mode)
+        policy = Policy(at_most=at_most, keep_signs=False, keep_amounts=False)
+        window = window_of(where, natural, policy)
+        entry = Entry("a", where, natural, mode, window=window)
+        drift = Objective(Problem((entry,), ())).drift
+        costs = [drift(entry, units) for units in window]
+        self.assertEqual(min(costs), drift(entry, natural))
+        self.assertEqual(drift(entry, natural), 0)
+        steps = [after - before for before, after in itertools.pairwise(costs)]
+        self.assertEqual(steps, sorted(steps))
+        for units in window:
+            if abs(units - natural) == 1:
+                # Twice as far as the amount would have to be from where it is to print so by itself.
+                nearest = next(
+                    d
+                    for d in range(202)
+                    for sign in (1, -1)
+                    if round_units(position(Decimal(amount + sign * d) / 100, 0), mode) == units
+                )
+                self.assertIn(drift(entry, units) * 100 // where.parts, (2 * nearest, 2 * nearest - 2))
 
 
 class ReleaseTest(unittest.TestCase):

@@ -146,7 +146,7 @@ function Head({ name, sorts, order, left = false, onOrder }: HeadProps) {
     <th
       scope="col"
       aria-sort={order === sorts ? (sorts === "page" ? "ascending" : "descending") : "none"}
-      className={`px-3.5 py-1 font-medium ${left ? "text-left" : "text-right"}`}
+      className={`px-3.5 py-1 font-medium whitespace-nowrap ${left ? "text-left" : "text-right"}`}
     >
       <button
         type="button"

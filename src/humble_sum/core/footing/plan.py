@@ -23,6 +23,7 @@ from humble_sum.core.footing.problem import (
 )
 from humble_sum.core.printing import scaled_text, units_text
 from humble_sum.core.proofs import Figure, Proof, following
+from humble_sum.core.relations import Cell
 from humble_sum.core.statements import Nudge, Pack, Spot, Tie
 from humble_sum.core.ties import PackProof, figure_at
 
@@ -90,15 +91,14 @@ def problem_of(whole: PackProof, moving: Sequence[Proof]) -> Stated:
     names = {}
     for proof in moving:
         owner = proof.statement.id
-        published = published_in(whole.pack, proof)
         entries |= {entry.id: entry for entry in _entries(whole.pack, proof)}
+        left = _published_gaps(whole.pack, proof)
         for check, related in zip(proof.checks, proof.grid.relations, strict=True):
-            if check.status in ("foots", "gap") and related.answer != "note":
-                relation = check.relation
+            relation = check.relation
+            noted = related.answer == "note" or (relation.way == "down" and relation.total in left)
+            if check.status in ("foots", "gap") and not noted:
                 present = [(cell, s) for cell, s in relation.parts if proof.figures[cell].exact is not None]
                 parts = tuple((spot_id((owner, *cell)), sign) for cell, sign in present)
-                if check.gap and all(cell[1] in published for cell, _ in (*present, (relation.total, 1))):
-                    continue  # published with its gap, which is no longer anyone's to close
                 names[Equation(spot_id((owner, *relation.total)), parts)] = relation_said(proof, relation)
     for tie in whole.ties:
         ids = [spot_id(spot) for spot in tie.tie.figures]
@@ -134,6 +134,21 @@ def _entries(pack: Pack, proof: Proof) -> Iterator[Entry]:
             yield replace(entry, window=(entry.natural,))
         else:
             yield replace(entry, rank=2 * rank + (first and line.readiness != "first"))
+
+
+def _published_gaps(pack: Pack, proof: Proof) -> set[Cell]:
+    """Totals whose sums were published with a gap, which is no longer anyone's to close, and those of
+    columns derived from them, which cannot add either."""
+    published = published_in(pack, proof)
+    left = {
+        check.relation.total
+        for check in proof.checks
+        if check.gap and check.relation.way == "down" and check.relation.total[1] in published
+    }
+    for column in proof.statement.columns:
+        of = {term for term, _ in column.terms}
+        left |= {(line, column.id) for line, term in left if term in of}
+    return left
 
 
 def published_in(pack: Pack, proof: Proof) -> set[str]:

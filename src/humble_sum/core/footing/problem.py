@@ -245,10 +245,21 @@ class Objective:
             return 0
         exact = (where.floor * where.parts + where.over) * (self.parts // where.parts)
         if entry.mode in DIRECTED:
-            if units > entry.natural:
-                return 2 * (units * self.parts - exact)
-            return 2 * (exact - (units + 1) * self.parts) if units < entry.natural else 0
+            steps = abs(units - entry.natural)
+            if not steps:
+                return 0
+            first = entry.natural + (1 if units > entry.natural else -1)
+            low, high = (edge * self.parts for edge in _printing(first, entry.mode))
+            return 2 * (max(low - exact, exact - high) + (steps - 1) * self.parts)
         return abs(units * self.parts - exact) - abs(entry.natural * self.parts - exact)
+
+
+def _printing(units: int, mode: Mode) -> tuple[int, int]:
+    """Between which whole numbers amounts lie that a directed rounding prints as `units`."""
+    if not units:
+        return {"toward_zero": (-1, 1), "away": (0, 0), "up": (-1, 0), "down": (0, 1)}[mode]
+    upward = mode == "up" or mode == ("away" if units > 0 else "toward_zero")
+    return (units - 1, units) if upward else (units, units + 1)
 
 
 Tier = Callable[[Entry, int], int]
@@ -275,7 +286,7 @@ def _moved(entry: Entry, units: int) -> int:
 
 
 def _from_kept(entry: Entry, units: int) -> int:
-    return abs(units - entry.near)
+    return 0 if entry.following else abs(units - entry.near)
 
 
 RELATIVE = 10**9  # the cost of moving a figure of one unit by one
