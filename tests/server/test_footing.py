@@ -1,10 +1,13 @@
 """Footing over HTTP: relations in words, plans by a policy, what is impossible and what settles it."""
 
+import csv
+import io
+import json
 from decimal import Decimal
 from typing import Any
 
 from humble_sum.core.statements import Column, Line, Pack, Statement
-from humble_sum.exchange.pack_json import write_pack
+from humble_sum.exchange.pack_json import read_pack, write_pack
 from tests.making import pack, statement
 from tests.server.test_server import ServerTest
 
@@ -153,3 +156,101 @@ class FootingTest(ServerTest):
         self.assertEqual(found["suspects"], ["the sign of B, Now (300.4) may be turned"])
         self.assertEqual((page["moves"], page["after"]["relations"]), ([], 0))
         self.assertEqual(page["relations"][0]["relations"][0]["marks"][0]["status"], "break")
+
+
+def units(text: str) -> int:
+    """A printed figure of the demo as a number."""
+    size = int(text.strip("()–").replace(",", "") or 0) if text != "n/a" else 0
+    return -size if text.startswith("(") else size
+
+
+class AnswersTest(ServerTest):
+    """What footing makes of lines, columns and statements, and the record of who did what."""
+
+    def page(self, **body: Any) -> Any:
+        return self.post(f"{self.pack}/footing", body)
+
+    def test_a_rounding_line_is_added_prints_the_difference_and_is_undone(self) -> None:
+        outcome = self.change(kind="add_rounding", total="costs")
+        self.assertEqual(outcome["says"], "Rounding line added to Total costs")
+        self.assertEqual(self.change(kind="foot")["pack"]["statements"][0]["gaps"], 0)
+        lines = {line["label"]: line for line in self.get(f"{self.income}/proof")["lines"]}
+        printed = {
+            line["id"]: units(line["figures"][0]["text"]) for line in lines.values() if line["figures"]
+        }
+        parts = lines["Total costs"]["parts"]
+        self.assertEqual(sum(printed[part] for part in parts), printed["costs"])
+        self.assertNotEqual(printed[lines["Rounding"]["id"]], 0)
+        self.assertIn(lines["Rounding"]["id"], lines["Total costs"]["parts"])
+        refused = self.change(409, kind="add_rounding", total="costs")
+        self.assertIn("has a rounding line already", self.problem(refused, "bad-structure"))
+        self.step("undo")
+        self.step("undo")
+        self.assertNotIn("Rounding", [line["label"] for line in self.get(f"{self.income}/proof")["lines"]])
+
+    def test_words_of_lines_and_columns_are_kept_and_said(self) -> None:
+        self.change(kind="set_line", line="costs", answer="note")
+        self.change(kind="set_line", line="fuel", readiness="never")
+        self.change(kind="set_column", column="y25", label="2024–25", published=True)
+        self.change(kind="set_column", column="change", label="Change", answer="printed")
+        figure = self.get(f"{self.income}/figures/costs/change")
+        said = {word["clause"]: word["value"] for word in figure["structure"]["sentence"] if "clause" in word}
+        self.assertEqual((said["answer"], said["readiness"]), ("note", "usual"))
+        column = {word["clause"]: word["value"] for word in figure["column_sentence"] if "clause" in word}
+        self.assertEqual(column, {"published": False, "answer": "printed"})
+        kept = read_pack(self.client.get(f"{self.income}/files/json").content).statements[0]
+        fuel, y25 = kept.line("fuel"), kept.column("y25")
+        assert fuel is not None and y25 is not None
+        self.assertEqual((fuel.readiness, y25.published), ("never", True))
+        proof = self.get(f"{self.income}/proof")
+        self.assertIn("Figures may not add because of rounding.", proof["exceptions"])
+        self.assertIn("noted", {check["status"] for check in proof["checks"] if check["line"] == "costs"})
+        moved = {(m["line"], m["column"]) for m in self.page()["moves"] if m["statement"] == "income"}
+        self.assertFalse({move for move in moved if move[0] == "fuel" and move[1] == "y26"})
+        self.assertFalse({move for move in moved if move[1] == "y25"})
+
+    def test_one_statement_can_be_planned_otherwise_and_like_the_others_again(self) -> None:
+        own = {"gives_way": "totals_first"}
+        page = self.page(apart={"income": own})
+        self.assertEqual([each["name"] for each in page["apart"]], ["Income"])
+        self.assertNotEqual(page["moves"], self.page()["moves"])
+        kept = self.change(kind="foot", apart={"income": own})
+        self.assertEqual(sum(s["gaps"] for s in kept["pack"]["statements"]), 0)
+        self.assertEqual(self.page()["apart"][0]["policy"]["gives_way"], "totals_first")
+        self.change(kind="foot", apart={"income": None})
+        self.assertEqual(self.page()["apart"], [])
+        self.problem(self.post(f"{self.pack}/footing", {"apart": {"none": own}}, 404), "no-such-statement")
+
+    def test_changes_holds_and_nudges_carry_who_made_them(self) -> None:
+        self.client.headers["Humble-Author"] = "A.%20Petrel%20%E0%A4%AA"
+        self.change(kind="hold", line="net", column="y26", reason="agreed")
+        self.change(kind="foot")
+        self.client.headers["Humble-Author"] = "Second"
+        self.change(kind="set_clause", line="costs", column="y26", clause="zero", value="figure")
+        self.change(kind="foot")
+        self.assertEqual(
+            [change["author"] for change in self.get(f"{self.pack}/history")],
+            ["Second", "A. Petrel प", "A. Petrel प"],
+        )
+        pack = read_pack(self.client.get(f"{self.income}/files/json").content)
+        self.assertEqual((pack.holds[0].author, pack.holds[0].made[:2]), ("A. Petrel प", "20"))
+        self.assertEqual({nudge.author for nudge in pack.nudges}, {"A. Petrel प"})
+
+    def test_the_nudges_are_taken_away_as_a_table(self) -> None:
+        self.change(kind="foot")
+        answer = self.client.get(f"{self.pack}/nudges.csv")
+        self.assertIn("nudges.csv", answer.headers["content-disposition"])
+        rows = list(csv.DictReader(io.StringIO(answer.content.decode("utf-8-sig"))))
+        self.assertEqual(len(rows), 46)
+        row = next(r for r in rows if r["line"] == "Harbour dues" and r["column"] == "2025–26")
+        self.assertEqual((row["exact"], row["rounded"], row["printed"]), ("-14849650.20", "(148)", "(149)"))
+        self.assertIn("Among the closest calls", row["reason"])
+
+    def test_a_plan_is_followed_line_by_line_and_can_be_given_little_time(self) -> None:
+        answer = self.client.post(f"{self.pack}/footing/streamed", json={"policy": None, "seconds": 30})
+        last = json.loads(answer.text.strip().split("\n")[-1])
+        self.assertEqual(last["footing"]["after"]["moved"], 46)
+        short = self.page(seconds=0.000001)
+        self.assertTrue(short["ended"] or short["after"] is not None)
+        self.assertEqual(self.get(self.pack)["revision"], 1)
+        self.problem(self.post(f"{self.pack}/footing", {"seconds": -1}, 422), "bad-request")
