@@ -182,7 +182,7 @@ class AnswersTest(ServerTest):
         self.assertEqual(sum(printed[part] for part in parts), printed["costs"])
         self.assertNotEqual(printed[lines["Rounding"]["id"]], 0)
         self.assertIn(lines["Rounding"]["id"], lines["Total costs"]["parts"])
-        refused = self.change(409, kind="add_rounding", total="costs")
+        refused = self.change(422, kind="add_rounding", total="costs")
         self.assertIn("has a rounding line already", self.problem(refused, "bad-structure"))
         self.step("undo")
         self.step("undo")

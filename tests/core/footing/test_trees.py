@@ -2,10 +2,12 @@
 
 import unittest
 from decimal import Decimal
+from unittest.mock import patch
 
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from humble_sum.core.footing import problem as problems
 from humble_sum.core.footing.clock import ENDLESS
 from humble_sum.core.footing.components import components
 from humble_sum.core.footing.policy import CHOOSING, Policy
@@ -68,6 +70,16 @@ class TreeTest(unittest.TestCase):
         if tree is not None and program is not None:
             self.assertTrue(program.proved)
             self.assertEqual(tree.printed, program.printed)
+
+    @settings(max_examples=200, deadline=None)
+    @given(trees())
+    def test_trees_in_arrays_come_to_the_same(self, problem: Problem) -> None:
+        least_of = Objective(problem)
+        with patch.object(problems, "ORDERED", -1):
+            arrays = _in_tree(problem, least_of)
+        with patch.object(problems, "ORDERED", -1), patch.object(problems, "NEVER", 0):
+            one_by_one = _in_tree(problem, least_of)
+        self.assertEqual(arrays, one_by_one)
 
     def test_what_is_no_tree_is_told(self) -> None:
         shared = [Sum(3, ((0, 1), (1, 1))), Sum(4, ((1, 1), (2, 1)))]

@@ -2,17 +2,21 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from decimal import Decimal
 from itertools import pairwise
 
+import numpy as np
+
 from humble_sum.core.amounts import EXACT, amount_text, cut_endless, scaled, total
 from humble_sum.core.footing.clock import ENDLESS, Clock, OutOfTime
 from humble_sum.core.footing.components import components
+from humble_sum.core.footing.forest import NEVER, Forest, least_in_forest
 from humble_sum.core.footing.policy import Choosing, Policy
 from humble_sum.core.footing.program import Program, least, program_of
 from humble_sum.core.footing.trees import ORDERED, Node, Sum, bottom_up, least_in_tree
+from humble_sum.core.footing.whole import ints
 from humble_sum.core.rounding import Mode, Position
 
 DIRECTED: tuple[Mode, ...] = ("away", "toward_zero", "up", "down")
@@ -170,10 +174,29 @@ def _in_tree(problem: Problem, least_of: Objective) -> _Part | None:
             ]
         after -= entry.steps
         nodes.append(Node(entry.window[0], tuple(costs)))
-    found = least_in_tree(nodes, ordered)
+    found = _in_forest(nodes, ordered) if steps > ORDERED else least_in_tree(nodes, ordered)
     if found is None:
         return None
     return _Part({entry.id: units for entry, units in zip(problem.entries, found, strict=True)})
+
+
+def _in_forest(nodes: Sequence[Node], ordered: Sequence[Sum]) -> Sequence[int] | None:
+    """The same in arrays, where no figure has more than two choices and the costs are not too long."""
+    costs = [node.costs[-1] - node.costs[0] for node in nodes]
+    if max(len(node.costs) for node in nodes) > 2 or sum(map(abs, costs)) >= NEVER:
+        return least_in_tree(nodes, ordered)
+    total, sign, level = [-1] * len(nodes), [1] * len(nodes), [0] * len(nodes)
+    for each in ordered:
+        for part, of in each.parts:
+            total[part], sign[part] = each.total, of
+        level[each.total] = 1 + max(level[part] for part, _ in each.parts)
+    free = np.array([len(node.costs) == 2 for node in nodes])
+    arrays = [np.array(a, dtype=np.int64) for a in (costs, total, sign, level)]
+    low = ints([node.low for node in nodes])
+    if low.dtype == object:
+        return least_in_tree(nodes, ordered)
+    found = least_in_forest(Forest(low, arrays[0], free, *arrays[1:]))
+    return None if found is None else found.tolist()
 
 
 def _in_program(problem: Problem, least_of: Objective, clock: Clock) -> _Part | None:

@@ -1,0 +1,270 @@
+"""Footing measured against SciPy's own default solvers, side by side in one run: python -m bench.footing.
+
+Every answer of ours is proved least before its time counts.
+"""
+
+from __future__ import annotations
+
+import resource
+import time
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
+from typing import Any
+
+import numpy as np
+from scipy.optimize import Bounds, LinearConstraint, linprog, milp
+from scipy.sparse import csr_array
+
+from humble_sum.core.footing.explain import smallest_release
+from humble_sum.core.footing.forest import Forest, least_in_forest
+from humble_sum.core.footing.plan import Plan, plan
+from humble_sum.core.footing.policy import DEFAULT
+from humble_sum.core.footing.problem import Entry, Equation, Problem, equations_as_rows, window_of
+from humble_sum.core.footing.program import Program, least
+from humble_sum.core.footing.search import minimise
+from humble_sum.core.footing.whole import by_rows
+from humble_sum.core.rounding import Position
+from humble_sum.core.ties import prove_pack
+from humble_sum.records.demo import demo_pack
+
+SUB_UNITS = 100
+ROUNDS = 3
+
+
+@dataclass(frozen=True)
+class Sums:
+    """A footing problem in arrays: exact amounts in sub-units, and (total, parts, signs) by number."""
+
+    exact: np.ndarray[Any, np.dtype[np.int64]]
+    sums: list[tuple[int, list[int], list[int]]]
+
+    def program(self) -> Program:
+        """Steps up from the floor of every figure that is no whole number of units."""
+        floor = self.exact // SUB_UNITS
+        over = self.exact - floor * SUB_UNITS
+        rows = [row for row, (_, parts, _) in enumerate(self.sums) for _ in range(len(parts) + 1)]
+        columns = [figure for total, parts, _ in self.sums for figure in (total, *parts)]
+        signs = [sign for _, _, signs in self.sums for sign in (1, *(-s for s in signs))]
+        matrix = csr_array(
+            (np.array(signs), (np.array(rows), np.array(columns))), shape=(len(self.sums), len(self.exact))
+        )
+        free = over != 0
+        costs = (SUB_UNITS - 2 * over)[free]
+        near = (costs < 0).astype(np.int8)
+        moved = np.where(near == 1, -1, 1).astype(np.int64)
+        return Program(matrix.tocsc()[:, free].tocsr(), -(matrix @ floor), (costs, moved), near)
+
+
+def line_tree(lines: int, group: int = 10) -> tuple[int, list[tuple[int, list[int]]]]:
+    """Lines in tens under subtotals under a total: how many rows, and what adds to what."""
+    level, rows, sums = list(range(lines)), lines, []
+    while len(level) > 1:
+        above = []
+        for start in range(0, len(level), group):
+            sums.append((rows, level[start : start + group]))
+            above.append(rows)
+            rows += 1
+        level = above
+    return rows, sums
+
+
+def tree(lines: int) -> Sums:
+    """One column of lines under subtotals."""
+    rows, sums = line_tree(lines)
+    exact = np.zeros(rows, dtype=np.int64)
+    exact[:lines] = np.random.default_rng(7).integers(-(10**7), 10**7, lines)
+    for total, parts in sums:
+        exact[total] = exact[parts].sum()
+    return Sums(exact, [(total, parts, [1] * len(parts)) for total, parts in sums])
+
+
+def table(lines: int) -> Sums:
+    """The same by twelve months, four quarters, the year, last year and the change."""
+    made = np.random.default_rng(3)
+    rows, sums = line_tree(lines)
+    exact = np.zeros((rows, 19), dtype=np.int64)
+    exact[:lines, :12] = made.integers(-(10**6), 10**7, (lines, 12))
+    exact[:lines, 17] = made.integers(-(10**7), 10**8, lines)
+    for total, parts in sums:
+        exact[total] = exact[parts].sum(0)
+    for quarter in range(4):
+        exact[:, 12 + quarter] = exact[:, 3 * quarter : 3 * quarter + 3].sum(1)
+    exact[:, 16] = exact[:, 12:16].sum(1)
+    exact[:, 18] = exact[:, 16] - exact[:, 17]
+    at = np.arange(rows * 19).reshape(rows, 19)
+    found = []
+    for total, parts in sums:
+        found += [(int(at[total, c]), at[parts, c].tolist(), [1] * len(parts)) for c in range(19)]
+    for row in at.tolist():
+        found += [(row[12 + q], row[3 * q : 3 * q + 3], [1] * 3) for q in range(4)]
+        found += [(row[16], row[12:16], [1] * 4), (row[18], [row[16], row[17]], [1, -1])]
+    return Sums(exact.ravel(), found)
+
+
+def tied(lines: int) -> Sums:
+    """Two statements of the same lines in another order, tied one to one."""
+    made = np.random.default_rng(5)
+    rows, sums = line_tree(lines)
+    leaf, order = made.integers(-(10**6), 10**7, lines), made.permutation(lines)
+    exact = np.zeros(2 * rows, dtype=np.int64)
+    found = []
+    for base, amounts in ((0, leaf), (rows, leaf[order])):
+        exact[base : base + lines] = amounts
+        for total, parts in sums:
+            own = [base + part for part in parts]
+            exact[base + total] = exact[own].sum()
+            found.append((base + total, own, [1] * len(own)))
+    found += [(int(order[n]), [rows + n], [1]) for n in range(lines)]
+    return Sums(exact, found)
+
+
+def held(lines: int) -> Problem:
+    """The table as a problem of entries whose held totals cannot all add."""
+    made = table(lines)
+    entries = []
+    totals = {total for total, _, _ in made.sums}
+    for n, amount in enumerate(made.exact.tolist()):
+        floor, over = divmod(amount, SUB_UNITS)
+        where = Position(floor, over, SUB_UNITS)
+        natural = floor + (2 * over >= SUB_UNITS)
+        hold = natural + (n % 97 == 0) if n in totals and n % 7 == 0 else None
+        entries.append(Entry(str(n), where, natural, held=hold, window=window_of(where, natural, DEFAULT)))
+    equations = [
+        Equation(str(total), tuple((str(part), sign) for part, sign in zip(parts, signs, strict=True)))
+        for total, parts, signs in made.sums
+    ]
+    return Problem(tuple(entries), tuple(equations))
+
+
+def default_lp(program: Program) -> None:
+    linprog(
+        program.stages[0].astype(float),
+        A_eq=program.matrix.astype(float),
+        b_eq=program.right.astype(float),
+        bounds=(0, 1),
+    )
+
+
+def plain_release(problem: Problem) -> int:
+    """The fewest holds to release as a mixed-integer program, as one would write it for SciPy: every
+    figure in its window, and a held one free of its hold where its release is paid for."""
+    free = replace(problem, entries=tuple(replace(entry, held=None) for entry in problem.entries))
+    rows, right = equations_as_rows(free)
+    count = sum(entry.steps for entry in free.entries)
+    holds = [n for n, entry in enumerate(problem.entries) if entry.held is not None]
+    starts = np.cumsum([0, *(entry.steps for entry in free.entries)])
+    equal = by_rows(rows, count + len(holds))
+    tied_rows: list[tuple[list[float], list[int], float, float]] = []
+    for n, figure in enumerate(holds):
+        entry = problem.entries[figure]
+        steps = list(range(starts[figure], starts[figure + 1]))
+        need = (entry.held or 0) - entry.window[0]
+        # |Σ d − need| ≤ reach × released
+        reach = float(max(abs(need), abs(len(steps) - need)))
+        tied_rows.append(([1.0] * len(steps) + [-reach], [*steps, count + n], -np.inf, need))
+        tied_rows.append(([1.0] * len(steps) + [reach], [*steps, count + n], need, np.inf))
+    extra = csr_array(
+        (
+            [a for coefficients, _, _, _ in tied_rows for a in coefficients],
+            (
+                [r for r, (coefficients, *_) in enumerate(tied_rows) for _ in coefficients],
+                [v for _, variables, _, _ in tied_rows for v in variables],
+            ),
+        ),
+        shape=(len(tied_rows), count + len(holds)),
+    )
+    limits = np.array(right, dtype=float)
+    result = milp(
+        np.concatenate([np.zeros(count), np.ones(len(holds))]),
+        integrality=np.ones(count + len(holds), dtype=np.int64),
+        bounds=Bounds(0, 1),
+        constraints=[
+            LinearConstraint(equal, limits, limits),
+            LinearConstraint(extra, [low for *_, low, _ in tied_rows], [high for *_, high in tied_rows]),
+        ],
+    )
+    return -1 if result.x is None else round(result.fun)
+
+
+def seconds(*works: Callable[[], object]) -> list[float]:
+    """Least seconds of each work, taking turns so that all meet the same machine."""
+    best = [float("inf")] * len(works)
+    for _ in range(ROUNDS):
+        for place, work in enumerate(works):
+            start = time.perf_counter()
+            work()
+            best[place] = min(best[place], time.perf_counter() - start)
+    return best
+
+
+def forest_of(made: Sums) -> Forest:
+    count = len(made.exact)
+    floor = made.exact // SUB_UNITS
+    over = made.exact - floor * SUB_UNITS
+    total, level = np.full(count, -1), np.zeros(count, dtype=np.int64)
+    for of, parts, _ in made.sums:
+        total[parts] = of
+        level[of] = 1 + level[parts].max()
+    return Forest(floor, SUB_UNITS - 2 * over, over != 0, total, np.ones(count, dtype=np.int64), level)
+
+
+def say(name: str, figures: int, ours: Sequence[float], theirs: float) -> None:
+    told = ", ".join(f"{each / theirs:.2f}×" for each in ours)
+    spent = ", ".join(f"{each:.3f}" for each in ours)
+    print(
+        f"{name}, {figures:,} figures: {told}  ({', '.join(f'{e:.3f}' for e in ours)} s against {theirs:.3f} s)"
+    )
+
+
+def check(proved: bool) -> None:
+    if not proved:
+        raise SystemExit("an answer was not proved least")
+
+
+def main() -> None:
+    made = tree(90_000)
+    forest, program = forest_of(made), made.program()
+    printed = least_in_forest(forest)
+    assert printed is not None
+    up = (printed - forest.low)[forest.free]
+    check(
+        int((program.stages[0] * up).sum())
+        == minimise(program.matrix, program.right, program.stages[0]).bound
+    )
+    ours, theirs = seconds(lambda: least_in_forest(forest), lambda: default_lp(program))
+    say("tree against a default LP", len(made.exact), [ours], theirs)
+    for name, large in (("cross-footed", table(950)), ("cross-footed", table(5_700)), ("tied", tied(22_500))):
+        program = large.program()
+        check(minimise(program.matrix, program.right, program.stages[0]).proved and least(program).proved)
+        plain, chosen, theirs = seconds(
+            lambda p=program: minimise(p.matrix, p.right, p.stages[0]),  # type: ignore[misc]
+            lambda p=program: least(p),  # type: ignore[misc]
+            lambda p=program: default_lp(p),  # type: ignore[misc]
+        )
+        say(
+            f"{name}, proved, then with the choice among equals",
+            len(large.exact),
+            [plain, chosen],
+            theirs,
+        )
+    problem = held(240)
+    released, proved = smallest_release(problem)
+    check(proved and released is not None and len(released) == plain_release(problem))
+    ours, theirs = seconds(lambda: smallest_release(problem), lambda: plain_release(problem))
+    say(
+        f"fewest holds to release, {len(released or ())}, against a plain MILP",
+        len(problem.entries),
+        [ours],
+        theirs,
+    )
+    whole = prove_pack(demo_pack())
+    found = plan(whole)
+    assert isinstance(found, Plan)
+    check(found.proved)
+    (ours,) = seconds(lambda: plan(whole))
+    print(f"the demo pack foots in {1000 * ours:.0f} ms")
+    print(f"peak memory {resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024 / 1024:.2f} GB")
+
+
+if __name__ == "__main__":
+    main()
