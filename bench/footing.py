@@ -127,7 +127,8 @@ def held(lines: int) -> Problem:
         floor, over = divmod(amount, SUB_UNITS)
         where = Position(floor, over, SUB_UNITS)
         natural = floor + (2 * over >= SUB_UNITS)
-        hold = natural + (n % 97 == 0) if n in totals and n % 7 == 0 else None
+        inside = floor + (over > 0 and n % 3 == 0)
+        hold = inside if n in totals and n % 2 == 0 else None
         entries.append(Entry(str(n), where, natural, held=hold, window=window_of(where, natural, DEFAULT)))
     equations = [
         Equation(str(total), tuple((str(part), sign) for part, sign in zip(parts, signs, strict=True)))
@@ -146,41 +147,32 @@ def default_lp(program: Program) -> None:
 
 
 def plain_release(problem: Problem) -> int:
-    """The fewest holds to release as a mixed-integer program, as one would write it for SciPy: every
-    figure in its window, and a held one free of its hold where its release is paid for."""
+    """The fewest holds to release as a mixed-integer program, as one would write it for SciPy: a held
+    figure prints its hold, or a number of its window where its release is paid for."""
     free = replace(problem, entries=tuple(replace(entry, held=None) for entry in problem.entries))
     rows, right = equations_as_rows(free)
     count = sum(entry.steps for entry in free.entries)
-    holds = [n for n, entry in enumerate(problem.entries) if entry.held is not None]
     starts = np.cumsum([0, *(entry.steps for entry in free.entries)])
-    equal = by_rows(rows, count + len(holds))
-    tied_rows: list[tuple[list[float], list[int], float, float]] = []
-    for n, figure in enumerate(holds):
-        entry = problem.entries[figure]
-        steps = list(range(starts[figure], starts[figure + 1]))
-        need = (entry.held or 0) - entry.window[0]
-        # |Σ d − need| ≤ reach × released
-        reach = float(max(abs(need), abs(len(steps) - need)))
-        tied_rows.append(([1.0] * len(steps) + [-reach], [*steps, count + n], -np.inf, need))
-        tied_rows.append(([1.0] * len(steps) + [reach], [*steps, count + n], need, np.inf))
-    extra = csr_array(
-        (
-            [a for coefficients, _, _, _ in tied_rows for a in coefficients],
-            (
-                [r for r, (coefficients, *_) in enumerate(tied_rows) for _ in coefficients],
-                [v for _, variables, _, _ in tied_rows for v in variables],
-            ),
-        ),
-        shape=(len(tied_rows), count + len(holds)),
-    )
-    limits = np.array(right, dtype=float)
+    holds = {
+        n: count + k for k, n in enumerate(n for n, e in enumerate(problem.entries) if e.held is not None)
+    }
+    number = {entry.id: n for n, entry in enumerate(problem.entries)}
+    full, limits = [list(row) for row in rows], [float(b) for b in right]
+    for r, equation in enumerate(problem.equations):
+        for id, a in ((equation.total, 1), *((id, -sign) for id, sign in equation.parts)):
+            if (n := number[id]) in holds:
+                off = problem.entries[n].window[0] - (problem.entries[n].held or 0)
+                full[r].append((holds[n], a * off))
+                limits[r] += a * off
+    below = [[(int(v), 1), (r, -1)] for n, r in holds.items() for v in range(starts[n], starts[n + 1])]
+    width = count + len(holds)
     result = milp(
         np.concatenate([np.zeros(count), np.ones(len(holds))]),
-        integrality=np.ones(count + len(holds), dtype=np.int64),
+        integrality=np.ones(width, dtype=np.int64),
         bounds=Bounds(0, 1),
         constraints=[
-            LinearConstraint(equal, limits, limits),
-            LinearConstraint(extra, [low for *_, low, _ in tied_rows], [high for *_, high in tied_rows]),
+            LinearConstraint(by_rows(full, width).astype(float), limits, limits),
+            LinearConstraint(by_rows(below, width).astype(float), -np.inf, np.zeros(len(below))),
         ],
     )
     return -1 if result.x is None else round(result.fun)
@@ -211,9 +203,7 @@ def forest_of(made: Sums) -> Forest:
 def say(name: str, figures: int, ours: Sequence[float], theirs: float) -> None:
     told = ", ".join(f"{each / theirs:.2f}×" for each in ours)
     spent = ", ".join(f"{each:.3f}" for each in ours)
-    print(
-        f"{name}, {figures:,} figures: {told}  ({', '.join(f'{e:.3f}' for e in ours)} s against {theirs:.3f} s)"
-    )
+    print(f"{name}, {figures:,} figures: {told}  ({spent} s against {theirs:.3f} s)")
 
 
 def check(proved: bool) -> None:

@@ -43,42 +43,54 @@ def explain(problem: Problem, clock: Clock = ENDLESS) -> Impossible:
 def smallest_release(problem: Problem, clock: Clock = ENDLESS) -> tuple[tuple[str, ...] | None, bool]:
     """Fewest holds to release, as a 0-1 program of its own, and whether fewest is proved.
 
-    A held figure prints held + r(floor − held) + d, with d ≤ r: r is 1 when it is released, and
-    then it prints a number of its window like any other.
+    A figure that is held at one of the two numbers of its window is released by printing the other,
+    so its own step says whether it is. Any other held figure prints held + r (floor − held) + d, with
+    d ≤ r: r is 1 when it is released, and then it prints a number of its window like any other.
     """
     free = replace(problem, entries=tuple(replace(entry, held=None) for entry in problem.entries))
-    held = {n: e.held for n, e in enumerate(problem.entries) if e.held is not None}
     steps = steps_of(free)
     count = sum(len(each) for each in steps)
-    released = {number: count + n for n, number in enumerate(held)}
-    slack = count + len(held)
-    rows_of, right_of = equations_as_rows(free)
-    place = {entry.id: number for number, entry in enumerate(problem.entries)}
+    costs, wishes = [0] * count, [0] * count
+    released: dict[int, int] = {}  # the variable that says so, by number of figure
+    for number, entry in enumerate(problem.entries):
+        if entry.held is None or entry.window == (entry.held,):
+            continue
+        if len(entry.window) == 2 and entry.held in entry.window:
+            released[number] = steps[number][0]
+            up = entry.window.index(entry.held)
+            costs[steps[number][0]], wishes[steps[number][0]] = 1 - 2 * up, up
+        else:
+            released[number] = len(costs)
+            costs.append(1)
+            wishes.append(0)
+    apart = {number: v for number, v in released.items() if v >= count}
     rows, right = [], []
-    for equation, row, limit in zip(problem.equations, rows_of, right_of, strict=True):
+    place = {entry.id: number for number, entry in enumerate(problem.entries)}
+    for equation, row, limit in zip(problem.equations, *equations_as_rows(free), strict=True):
         more: dict[int, int] = {}
         for id, a in ((equation.total, 1), *((id, -sign) for id, sign in equation.parts)):
             number = place[id]
-            if number in released:
+            if number in apart:
                 # It prints held, and when released its floor: held + r × (floor − held).
-                off = problem.entries[number].window[0] - held[number]
-                more[released[number]] = more.get(released[number], 0) + a * off
+                off = problem.entries[number].window[0] - (problem.entries[number].held or 0)
+                more[apart[number]] = more.get(apart[number], 0) + a * off
                 limit += a * off
         rows.append((*row, *((v, a) for v, a in more.items() if a)))
         right.append(limit)
-    slacks = 0
-    for number in held:
+    for number, r in apart.items():
         for v in steps[number]:
-            rows.append(((v, 1), (slack + slacks, 1), (released[number], -1)))
+            rows.append(((v, 1), (len(costs), 1), (r, -1)))
             right.append(0)
-            slacks += 1
-    costs = [0] * count + [1] * len(held) + [0] * slacks
+            costs.append(0)
+            wishes.append(0)
     # Among smallest sets, the holds that come last in order are released first.
-    answer = least(program_of(rows, right, [costs], [0] * len(costs)), clock)
+    told = np.zeros(len(costs), dtype=bool)
+    told[list(released.values())] = True
+    answer = least(replace(program_of(rows, right, [costs], wishes), told=told), clock)
     if answer.choice is None:
         return None, answer.proved
-    chosen = tuple(problem.entries[number].id for number, v in released.items() if answer.choice[v])
-    return chosen, answer.proved
+    chosen = [number for number, v in released.items() if answer.choice[v] != wishes[v]]
+    return tuple(problem.entries[number].id for number in chosen), answer.proved
 
 
 def conflict(problem: Problem, clock: Clock = ENDLESS) -> tuple[Equation, ...]:

@@ -15,6 +15,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 from scipy.sparse import csc_array, csr_array
 
 from humble_sum.core.footing.clock import ENDLESS, Clock
@@ -34,18 +35,20 @@ from humble_sum.core.footing.whole import (
 
 BLOCK = 20  # variables pleased together when equals are told apart
 FEW = 12  # variables up to which every choice is tried
-SINGLY = 480  # variables up to which the first in order is settled exactly
+SINGLY = 120  # variables up to which the first in order is settled exactly
 
 
 @dataclass(frozen=True)
 class Program:
     """`matrix` (rows × variables) and `right` (by row) in whole numbers, the costs of each stage by
-    variable, and the value that each variable would rather have."""
+    variable, and the value that each variable would rather have. Of equally good choices any is as
+    good where they differ in none of the variables that are `told` apart."""
 
     matrix: Matrix
     right: Ints
     stages: tuple[Ints, ...]
     preference: Choice
+    told: NDArray[np.bool_] | None = None
 
 
 @dataclass(frozen=True)
@@ -104,6 +107,7 @@ class _Face:
         self.free = np.arange(len(program.preference))
         self.carried: Ints | None = None
         self.preference = program.preference
+        self.told = program.told
 
     def settle(self, costs: Ints, clock: Clock, most_nodes: int, passing: bool = False) -> Answer:
         """Take one more stage into account. One that is `passing` is never carried: its variables
@@ -163,13 +167,15 @@ def _please(face: _Face, clock: Clock, most_nodes: int) -> None:
     """Choose among equals, as far as the clock lets it."""
     count = len(face.preference)
     wish = np.where(face.preference == 1, -1, 1).astype(np.int64)
-    if len(face.free) > SINGLY:
+    if face.told is not None:
+        wish[~face.told] = 0
+    if np.count_nonzero(wish[face.free]) > SINGLY:
         # Too many to please one by one: weights that are no order of the page leave few in doubt.
         weights = (np.arange(1, count + 1, dtype=np.uint64) * np.uint64(0x9E3779B97F4A7C15)) >> np.uint64(44)
         answer = face.settle(wish * (1 + weights.astype(np.int64)), clock, most_nodes)
         if not answer.proved:
             return
-    waiting = face.free
+    waiting = face.free[wish[face.free] != 0]
     for start in range(0, len(waiting), BLOCK):
         assert face.choice is not None
         block = np.intersect1d(waiting[start : start + BLOCK], face.free)

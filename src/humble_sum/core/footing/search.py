@@ -25,7 +25,8 @@ from humble_sum.core.footing.whole import Ints, Matrix, total
 Choice = NDArray[np.int8]
 MOST_NODES = 20_000
 FEW = 400  # variables nearest to being undecided that a search begins with
-ALONE = 40  # nodes before a solver of whole numbers is asked for a good choice to begin with
+ALONE = 4  # nodes before a solver of whole numbers is asked for a good choice to begin with
+WORK = 500_000  # variables times nodes that a search is given, and a few nodes in any case
 
 
 @dataclass(frozen=True)
@@ -118,6 +119,7 @@ def _search(columns: Matrix, right: Ints, costs: Ints, clock: Clock, most_nodes:
     best: tuple[Choice, int] | None = None
     waiting: list[tuple[Choice, int | None]] = [(np.full(count, -1, dtype=np.int8), None)]
     nodes, ended = 0, False
+    most_nodes = min(most_nodes, max(60, WORK // max(count, 1)))
     while waiting:
         if nodes >= most_nodes or clock.over:
             ended = True
