@@ -64,3 +64,45 @@ class FootingTest(DeskTest):
         self.assertIn("no plan is less", self.margin())
         self.one("[aria-labelledby=moves] tbody button").click()
         self.until(lambda: self.all("#figure-costs-y26"), "a figure of the list opens the page")
+
+
+class AnswersTest(DeskTest):
+    def test_a_statement_planned_otherwise_is_seen_before_and_after_on_the_page(self) -> None:
+        self.button("Footing").click()
+        self.until(lambda: self.all("#after + dl"), "the plan is there")
+        plan = self.one("[aria-label='The plan']")
+        next(each for each in plan.find_elements("tag name", "button") if each.text == "Income").click()
+        self.until(lambda: "In Income" in self.one("[aria-label='The plan']").text, "a plan of its own")
+        self.clean()
+        self.keys("c")
+        self.until(lambda: self.all(".was"), "what was printed before stands beside it")
+        self.assertIn("411", self.one(".was").text)
+        self.clean()
+        self.keys("k")
+        self.until(lambda: not self.all(".was") and self.gaps() == 0, "kept")
+
+    def test_a_total_takes_a_rounding_line_and_a_gap_is_left_with_a_note(self) -> None:
+        self.one("#figure-costs-y26").click()
+        self.until(lambda: "Total costs, 2025–26" in self.margin(), "the margin")
+        self.pick("[data-word=answer]", "they are left with a note")
+        self.until(
+            lambda: "Figures may not add" in self.one("[data-caption]").text, "the note is on the page"
+        )
+        self.clean()
+        self.pick("[data-word=answer]", "a rounding line takes them")
+        self.until(lambda: "Rounding" in self.one(".statement").text, "the line is there")
+        self.keys("f")
+        self.until(lambda: self.gaps() == 0, "it foots")
+
+    def test_changes_are_signed(self) -> None:
+        self.one("#figure-costs-y26").click()
+        self.button("0 changes today").click()
+        self.until(lambda: self.all("[role=dialog] input"), "history")
+        self.one("[role=dialog] input").send_keys("A. Petrel")
+        self.keys("\ue00c")
+        self.until(lambda: not self.all("[role=dialog]"), "closed")
+        self.keys("h")
+        self.until(lambda: "Held" in self.said(), "held")
+        self.button("1 change today").click()
+        self.until(lambda: "A. Petrel" in self.one("[role=dialog] ol").text, "signed")
+        self.clean()

@@ -21,7 +21,7 @@ export function Plan({ page, onPolicy, onApart }: Props) {
       />
       {page.apart.map(({ statement, name, policy, sentence }) => (
         <div key={statement} className="border-l-2 border-hairline pl-3">
-          <h3 className="flex items-baseline gap-3 pt-1 font-semibold">
+          <h2 className="flex items-baseline gap-3 pt-1 font-semibold">
             In {name}
             <button
               type="button"
@@ -30,7 +30,7 @@ export function Plan({ page, onPolicy, onApart }: Props) {
             >
               Plan it like the others
             </button>
-          </h3>
+          </h2>
           <Sentence
             words={sentence}
             onChoose={(clause, value) => onApart(statement, { ...policy, [clause]: value })}
