@@ -135,6 +135,61 @@ class RandomTest(unittest.TestCase):
         self.assertEqual(result.added_drift, "0.1999999999999999999999999998")
 
 
+class AwkwardTest(unittest.TestCase):
+    """Problems that are unusual and still have a plain answer."""
+
+    def test_amounts_of_ten_to_the_thirtieth_foot_to_the_last_digit(self) -> None:
+        figures = {"a": f"{10**30}.4", "b": f"{10**30}.4", "t": f"{2 * 10**30}.8"}
+        bare = {"figures": figures, "relations": [{"total": "t", "parts": [["a", 1], ["b", 1]]}]}
+        result = answer(read_problem(bare))
+        assert result.printed is not None
+        self.assertEqual(sum(result.printed[id] for id in "ab"), result.printed["t"])
+        self.assertEqual(
+            (result.printed["t"], result.added_drift, result.proved), (2 * 10**30 + 1, "0.2", True)
+        )
+
+    def test_a_figure_in_fifty_relations_foots_in_all_of_them(self) -> None:
+        figures, relations = {"x": "3.4"}, []
+        for n in range(50):
+            other = Decimal(n * 37 % 100) / 10
+            figures |= {f"y{n}": amount_text(other), f"t{n}": amount_text(other + Decimal("3.4"))}
+            relations.append({"total": f"t{n}", "parts": [["x", 1], [f"y{n}", 1]]})
+        result = answer(read_problem({"figures": figures, "relations": relations}))
+        assert result.printed is not None
+        for n in range(50):
+            self.assertEqual(result.printed[f"t{n}"], result.printed["x"] + result.printed[f"y{n}"])
+        self.assertTrue(result.proved)
+
+    def test_a_relation_said_twice_changes_nothing(self) -> None:
+        figures = {"a": "10.4", "b": "10.4", "t": "20.8"}
+        once = [{"total": "t", "parts": [["a", 1], ["b", 1]]}]
+        turned = [{"total": "t", "parts": [["b", 1], ["a", 1]]}]
+        first = answer(read_problem({"figures": figures, "relations": once}))
+        self.assertEqual(answer(read_problem({"figures": figures, "relations": once * 3 + turned})), first)
+
+    def test_relations_that_contradict_each_other_are_named(self) -> None:
+        figures = {"a": "10.4", "b": "10.4", "c": "30.2", "t": "20.8"}
+        parts = [{"total": "t", "parts": [["a", 1], ["b", 1]]}, {"total": "t", "parts": [["a", 1], ["c", 1]]}]
+        result = answer(read_problem({"figures": figures, "relations": parts}))
+        self.assertEqual((result.feasible, result.release), (False, None))
+        # The first can hold alone, the second cannot.
+        self.assertEqual(
+            [r.model_dump(mode="json")["parts"] for r in result.conflict or ()], [[["a", 1], ["c", 1]]]
+        )
+
+    def test_an_odd_circle_of_halves_has_no_plan(self) -> None:
+        bare = {
+            "figures": {"a": "1.5", "b": "1.5", "c": "1.5", "d": "3.0", "e": "3.0", "f": "3.0"},
+            "relations": [
+                {"total": "d", "parts": [["a", 1], ["b", 1]]},
+                {"total": "e", "parts": [["b", 1], ["c", 1]]},
+                {"total": "f", "parts": [["a", 1], ["c", 1]]},
+            ],
+        }
+        # Halves would do, whole numbers cannot.
+        self.assertFalse(answer(read_problem(bare)).feasible)
+
+
 class BadProblemTest(unittest.TestCase):
     def test_each_fault_is_named(self) -> None:
         good: Bare = {"figures": {"a": "1.5"}, "relations": [], "holds": {}}

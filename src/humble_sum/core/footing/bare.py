@@ -13,7 +13,7 @@ from humble_sum.core.footing.policy import Policy
 from humble_sum.core.footing.problem import Entry, Equation, Problem, added_drift_text, foot, window_of
 from humble_sum.core.rounding import position, round_units
 
-MOST_FIGURES = 20_000
+MOST_FIGURES = 200_000
 UNGUARDED = Policy(keep_amounts=False, keep_signs=False)
 
 
