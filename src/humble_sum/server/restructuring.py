@@ -220,7 +220,8 @@ def _rounding(statement: Statement, change: AddRounding) -> tuple[Statement, str
     amounts = {column.id: Decimal(0) for column in statement.columns if not column.derived}
     id = new_id(change.label, {line.id.lower() for line in statement.lines})
     line = Line(id=id, label=change.label, amounts=amounts, rounding=True)
-    grown = total.model_copy(update={"parts": (*total.parts, (id, 1))})
+    # A rounding line is the answer now, in place of any other.
+    grown = total.model_copy(update={"parts": (*total.parts, (id, 1)), "answer": "nudge"})
     lines: list[Line] = []
     for each in statement.lines:
         lines += [line, grown] if each is total else [each]

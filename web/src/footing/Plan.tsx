@@ -1,5 +1,8 @@
+import { useState } from "react";
+
 import type { FootingPageView, WordView } from "../api/client";
 import { Word } from "../margin/Word";
+import { Field } from "../ui/Field";
 
 type Policy = FootingPageView["policy"];
 export type Apart = Record<string, Policy | null>;
@@ -18,6 +21,11 @@ export function Plan({ page, onPolicy, onApart }: Props) {
       <Sentence
         words={page.sentence}
         onChoose={(clause, value) => onPolicy({ ...page.policy, [clause]: value })}
+      />
+      <Note
+        key={page.policy.note}
+        note={page.policy.note}
+        onNote={(note) => onPolicy({ ...page.policy, note })}
       />
       {page.apart.map(({ statement, name, policy, sentence }) => (
         <div key={statement} className="border-l-2 border-hairline pl-3">
@@ -53,6 +61,31 @@ export function Plan({ page, onPolicy, onApart }: Props) {
         </p>
       ) : null}
     </section>
+  );
+}
+
+/** What is printed where a gap is left. It is used once Enter is pressed or the line is left. */
+function Note({ note, onNote }: { note: string; onNote: (note: string) => void }) {
+  const [text, setText] = useState(note);
+  const use = () => {
+    if (text.trim() && text.trim() !== note) onNote(text.trim());
+  };
+  return (
+    <form
+      className="my-1 max-w-[420px]"
+      onSubmit={(event) => {
+        event.preventDefault();
+        use();
+      }}
+    >
+      <Field
+        label="Where a gap is left, the statement says"
+        value={text}
+        placeholder={note}
+        onChange={setText}
+        onBlur={use}
+      />
+    </form>
   );
 }
 

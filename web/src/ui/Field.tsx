@@ -3,10 +3,11 @@ interface Props {
   value: string;
   placeholder: string;
   onChange: (value: string) => void;
+  onBlur?: () => void;
 }
 
 /** A named line to write on. */
-export function Field({ label, value, placeholder, onChange }: Props) {
+export function Field({ label, value, placeholder, onChange, onBlur }: Props) {
   return (
     <label className="block text-[12px] font-semibold text-soft">
       {label}
@@ -16,6 +17,7 @@ export function Field({ label, value, placeholder, onChange }: Props) {
         placeholder={placeholder}
         className="mt-0.5 block w-full border-b border-teal bg-paper px-1 py-0.5 text-[13.5px] font-normal text-ink"
         onChange={(event) => onChange(event.target.value)}
+        onBlur={onBlur}
       />
     </label>
   );

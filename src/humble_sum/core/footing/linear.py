@@ -12,6 +12,7 @@ from humble_sum.core.footing.clock import Clock, OutOfTime
 from humble_sum.core.footing.whole import Ints, Matrix
 
 Floats = NDArray[np.float64]
+SHORT = 1e6  # costs up to which HiGHS is believed when it finds no solution
 
 
 def solve(
@@ -23,16 +24,20 @@ def solve(
         return np.where(costs < 0, most, 0.0), np.zeros(0)
     if not matrix.shape[1]:
         return None if np.any(right) else (np.zeros(0), np.zeros(matrix.shape[0]))
-    seconds = clock.left()
     bounds = (0, most) if isinstance(most, float) else np.column_stack([np.zeros(len(most)), most])
+    size = float(np.abs(costs).max(initial=0.0))
     # Presolve takes longer than it saves here; where the dual simplex stalls, it is tried after all.
-    for method, presolve in (("highs-ds", False), ("highs", True)):
+    # Long costs can make HiGHS find no solution where there is one, so that is asked again with short ones.
+    for method, presolve, by in (("highs-ds", False, 1.0), ("highs-ds", False, size), ("highs", True, size)):
+        if by <= 0:
+            continue
         options: Any = {"presolve": presolve}
+        seconds = clock.left()
         if seconds is not None:
             options["time_limit"] = max(seconds, 0.001)
         run: Any = linprog
         result = run(
-            costs,
+            costs / by,
             A_eq=matrix.astype(float),
             b_eq=right.astype(float),
             bounds=bounds,
@@ -40,9 +45,9 @@ def solve(
             options=options,
         )
         if result.status == 0:
-            return result.x, result.eqlin.marginals
+            return result.x, result.eqlin.marginals * by
         if result.status == 1:
             raise OutOfTime
-        if result.status == 2:
+        if result.status == 2 and size <= max(by, SHORT):
             return None
     return None

@@ -23,8 +23,8 @@ from humble_sum.core.footing.clock import Clock
 from humble_sum.core.footing.linear import Floats, solve
 from humble_sum.core.footing.whole import ROOM, Ints, Matrix, added, inner, largest, less, scaled, total
 
-BITS_A_PASS = 20  # of the prices that one floating-point solve is trusted for
-CLIP = 1 << 10  # a residual cost beyond this many of a pass's units is as good as infinite
+BITS_A_PASS = 40  # of the costs and prices that one floating-point solve is trusted for
+CLIP = 1 << 42  # a residual cost beyond this many of a pass's units is as good as infinite
 LARGE = 20_000  # variables from which prices are raised before a solver is called
 CORE = 0.45  # of the variables of a large program that go to the solver first
 
@@ -64,6 +64,7 @@ def relax(matrix: Matrix, right: Ints, costs: Ints, clock: Clock) -> Relaxed | N
     if len(costs) >= LARGE and residual.dtype != object:
         prices = scaled(ascend(columns, right, costs), fineness)
         residual = less(residual, columns, prices)
+    # Costs that a double holds with bits to spare go in as they are: their prices mostly come out whole.
     unit = max(fineness, largest(costs) * fineness >> BITS_A_PASS)
     values: Floats | None = None
     while True:
@@ -122,15 +123,14 @@ def _solve(
 
 
 def _floats(residual: Ints, unit: int) -> Floats:
-    clip = CLIP << BITS_A_PASS
     if residual.dtype != object:
-        return np.clip(residual / unit, -clip, clip)
-    return np.array([_clipped(r, unit, clip) for r in residual], dtype=float)
+        return np.clip(residual / unit, -CLIP, CLIP)
+    return np.array([_clipped(r, unit) for r in residual], dtype=float)
 
 
-def _clipped(residual: int, unit: int, clip: int) -> float:
-    if abs(residual) > clip * unit:
-        return float(clip if residual > 0 else -clip)
+def _clipped(residual: int, unit: int) -> float:
+    if abs(residual) > CLIP * unit:
+        return float(CLIP if residual > 0 else -CLIP)
     return residual / unit
 
 
