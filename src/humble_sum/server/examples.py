@@ -20,7 +20,7 @@ from humble_sum.records.demo import demo_pack
 from humble_sum.server import bare
 from humble_sum.server.comparing import ComparisonView, comparison_view
 from humble_sum.server.drafts import ConventionView, IntakeView, draft_view
-from humble_sum.server.footing import footing_page
+from humble_sum.server.footing_page import footing_page
 from humble_sum.server.intakes import SAID
 from humble_sum.server.showing import figure_view, footing_view, proof_view, rows_view
 from humble_sum.server.views import ChangeView, Outcome, PackName, PackView, StatementView
