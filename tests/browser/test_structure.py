@@ -103,3 +103,30 @@ class StructureTest(DeskTest):
         self.until(lambda: self.all("#figure-l200-m3 bdi"), "rows come as they are looked at")
         self.assertEqual(self.figure("l200", "m3"), "775")
         self.clean()
+
+
+class WideTest(DeskTest):
+    def test_a_wide_statement_draws_the_columns_in_view(self) -> None:
+        columns = tuple(Column(id=f"m{n}", label=f"M{n}") for n in range(15))
+        amounts = {column.id: Decimal("1234567.89") for column in columns}
+        lines = tuple(Line(id=f"t{n}", label=f"Line {n}", amounts=amounts) for n in range(200))
+        wide = Statement(id="wide", name="Wide", title="Wide", columns=columns, lines=lines)
+        path = Path(self.profile.name) / "wide.json"
+        path.write_bytes(write_pack(Pack(entity="Long Island", period="2026", statements=(wide,))))
+        self.one("input[type=file]").send_keys(str(path))
+        self.until(lambda: self.all("#figure-t0-m0 bdi"), "the large page opens")
+        self.assertFalse(self.all("#figure-t0-m14"))
+        self.one("#figure-t0-m0").click()
+        self.keys(Keys.END)
+        self.until(
+            lambda: self.script("return document.activeElement.id") == "figure-t0-m14", "the last column"
+        )
+        self.assertFalse(self.all("#figure-t0-m0"))
+        self.assertEqual(self.one("#figure-t0-m14").get_attribute("aria-colindex"), "16")
+        heads = [head.text for head in self.all(".statement thead th")]
+        self.assertEqual(heads[-1], "M14")
+        self.keys(Keys.HOME)
+        self.until(
+            lambda: self.script("return document.activeElement.id") == "figure-t0-m0", "the first again"
+        )
+        self.clean()

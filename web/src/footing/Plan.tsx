@@ -1,7 +1,7 @@
 import { useState } from "react";
 
-import type { FootingPageView, WordView } from "../api/client";
-import { Word } from "../margin/Word";
+import type { FootingPageView } from "../api/client";
+import { Words } from "../margin/Words";
 import { Field } from "../ui/Field";
 
 type Policy = FootingPageView["policy"];
@@ -18,10 +18,12 @@ export function Plan({ page, onPolicy, onApart }: Props) {
   const others = page.statements.filter(({ id }) => !page.apart.some((each) => each.statement === id));
   return (
     <section aria-label="The plan">
-      <Sentence
-        words={page.sentence}
-        onChoose={(clause, value) => onPolicy({ ...page.policy, [clause]: value })}
-      />
+      <p className="text-[15px]/[2]">
+        <Words
+          words={page.sentence}
+          onChoose={(word, value) => onPolicy({ ...page.policy, [word.clause]: value })}
+        />
+      </p>
       <Note
         key={page.policy.note}
         note={page.policy.note}
@@ -39,10 +41,12 @@ export function Plan({ page, onPolicy, onApart }: Props) {
               Plan it like the others
             </button>
           </h2>
-          <Sentence
-            words={sentence}
-            onChoose={(clause, value) => onApart(statement, { ...policy, [clause]: value })}
-          />
+          <p className="text-[15px]/[2]">
+            <Words
+              words={sentence}
+              onChoose={(word, value) => onApart(statement, { ...policy, [word.clause]: value })}
+            />
+          </p>
         </div>
       ))}
       {page.statements.length > 1 && others.length > 0 ? (
@@ -86,27 +90,5 @@ function Note({ note, onNote }: { note: string; onNote: (note: string) => void }
         onBlur={use}
       />
     </form>
-  );
-}
-
-interface SentenceProps {
-  words: (string | WordView)[];
-  onChoose: (clause: string, value: unknown) => void;
-}
-
-function Sentence({ words, onChoose }: SentenceProps) {
-  return (
-    <p className="text-[15px]/[2]">
-      {words.map((part, place) =>
-        typeof part === "string" ? (
-          <span key={place}>{/^[,.]/.test(part) ? part : ` ${part}`}</span>
-        ) : (
-          <span key={part.clause}>
-            {" "}
-            <Word word={part} onChoose={(value) => onChoose(part.clause, value)} />
-          </span>
-        ),
-      )}
-    </p>
   );
 }

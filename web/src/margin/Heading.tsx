@@ -4,7 +4,7 @@ import type { FigureView } from "../api/client";
 import type { Deed } from "../api/queries";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
-import { Word } from "./Word";
+import { Words } from "./Words";
 
 interface Props {
   figure: FigureView;
@@ -20,22 +20,13 @@ export function Heading({ figure, statement, act }: Props) {
     return (
       <>
         <p className="mt-2 text-[14.5px]/[1.85]">
-          {figure.column_sentence.map((part, place) =>
-            typeof part === "string" ? (
-              <span key={place}>{/^[,.;]/.test(part) ? part : ` ${part}`}</span>
-            ) : (
-              <span key={part.clause}>
-                {" "}
-                <Word
-                  word={part}
-                  onChoose={(value) => {
-                    const same = { statement, column, label: column_label, date: column_date };
-                    act({ kind: "set_column", ...same, [part.clause]: value });
-                  }}
-                />
-              </span>
-            ),
-          )}
+          <Words
+            words={figure.column_sentence}
+            onChoose={(word, value) => {
+              const same = { statement, column, label: column_label, date: column_date };
+              act({ kind: "set_column", ...same, [word.clause]: value });
+            }}
+          />
         </p>
         <p className="text-soft">
           It is headed by {column_date ? `the date ${column_date}` : "its name"}.{" "}

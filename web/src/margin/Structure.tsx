@@ -5,7 +5,7 @@ import type { Deed } from "../api/queries";
 import { Button } from "../ui/Button";
 import { Heading } from "./Heading";
 import { Members } from "./Members";
-import { Word } from "./Word";
+import { Words } from "./Words";
 
 interface Props {
   figure: FigureView;
@@ -25,22 +25,13 @@ export function Structure({ figure, statement, chosen, naming, onNaming, act }: 
         Structure
       </h2>
       <p className="text-[14.5px]/[1.85]">
-        {structure.sentence.map((part, place) =>
-          typeof part === "string" ? (
-            <span key={place}>{/^[,.;]/.test(part) ? part : ` ${part}`}</span>
-          ) : (
-            <span key={part.clause}>
-              {" "}
-              <Word
-                word={part}
-                onChoose={(value) => {
-                  const change = changeOf(part, value, figure, statement);
-                  if (change) act(change);
-                }}
-              />
-            </span>
-          ),
-        )}
+        <Words
+          words={structure.sentence}
+          onChoose={(word, value) => {
+            const change = changeOf(word, value, figure, statement);
+            if (change) act(change);
+          }}
+        />
       </p>
       {structure.parts.length > 0 ? (
         <details className="mt-1">
