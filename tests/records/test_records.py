@@ -55,6 +55,33 @@ class RecordsTest(unittest.TestCase):
 
 
 class KeepingTest(RecordsTest):
+    def test_what_footing_makes_of_lines_columns_and_statements_is_kept_and_undone(self) -> None:
+        made = pack(statement({"a": ["10.4", "7.3"], "b": ["10.4", "7.3"]}, {"t": ["a", "b"]}, change=True))
+        id = self.keep(made)
+        of = made.statements[0]
+        lines = (
+            of.lines[0].model_copy(update={"readiness": "never"}),
+            of.lines[1].model_copy(update={"readiness": "first", "rounding": True}),
+            of.lines[2].model_copy(update={"answer": "note"}),
+        )
+        columns = (
+            of.columns[0],
+            of.columns[1].model_copy(update={"published": True}),
+            of.columns[2].model_copy(update={"answer": "printed"}),
+        )
+        own = Policy(gives_way="totals_first", note="Rounded.", keep_published=False)
+        changed = of.model_copy(update={"lines": lines, "columns": columns, "policy": own})
+        hold = Hold(
+            statement="s", line="a", column="now", reason="agreed", author="A. Petrel", made="2026-05-04"
+        )
+        said = made.model_copy(update={"statements": (changed,), "holds": (hold,)})
+        self.change(id, said)
+        self.reopen()
+        self.assertEqual(self.load(id), said)
+        with self.database.writing() as session:
+            undo(session, pack_row(session, id))
+        self.assertEqual(self.load(id), made)
+
     def test_a_pack_comes_back_as_it_went_in(self) -> None:
         made = pack(
             statement(
