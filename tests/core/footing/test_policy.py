@@ -62,12 +62,13 @@ def problems(draw: st.DrawFn) -> Problem:
 def measure(problem: Problem, printed: dict[str, int]) -> tuple[Fraction, ...]:
     """What the policy makes least, tier by tier, in exact fractions."""
     tiers = [Fraction(0)] * 5
+    lowest = min(entry.rank for entry in problem.entries)  # moves like any other
     for entry in problem.entries:
         units, where = printed[entry.id], entry.where
         exact = Fraction(where.floor * where.parts + where.over, where.parts)
         moved = abs(units - entry.natural)
-        tiers[0] += moved * (entry.rank == 2)
-        tiers[1] += moved * (entry.rank >= 1)
+        tiers[0] += moved * (entry.rank == 2 > lowest)
+        tiers[1] += moved * (entry.rank >= 1 > lowest)
         if entry.choosing == "fewest":
             tiers[2] += moved * 10**9
         elif entry.choosing == "largest" and moved:

@@ -239,7 +239,7 @@ class Objective:
         entries = problem.entries
         self.parts = max((entry.where.parts for entry in entries), default=1)
         most = 2 * sum(max(len(entry.window), 1) for entry in entries)  # units all may move together
-        ranks = sorted({entry.rank for entry in entries}, reverse=True)
+        ranks = sorted({entry.rank for entry in entries}, reverse=True)  # the lowest moves like any other
         named: list[tuple[Tier, int]] = [(_ranked(rank), most) for rank in ranks[:-1]]
         manners = {entry.choosing for entry in entries}
         if manners != {"closest"}:
