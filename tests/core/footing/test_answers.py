@@ -2,7 +2,6 @@
 what lines, columns and statements say of themselves to a plan."""
 
 import unittest
-from dataclasses import replace
 from typing import Any
 
 from hypothesis import given, settings
@@ -164,8 +163,6 @@ class SaidOfLinesTest(unittest.TestCase):
         self.assertEqual(found.nudges, ())
         (check,) = one(whole).checks
         self.assertEqual((check.status, check.consistent), ("mixed", True))
-        held = replace(whole.proofs["s"].figures["b", "now"])
-        self.assertEqual(held.units, 10)
 
     def test_more_than_roundings_allow_is_told_of_mixed_units(self) -> None:
         of = statement(NOW, {"t": ["a", "b", "c"]}, columns=("now",))

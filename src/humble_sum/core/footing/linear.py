@@ -24,6 +24,8 @@ def solve(
         return np.where(costs < 0, most, 0.0), np.zeros(0)
     if not matrix.shape[1]:
         return None if np.any(right) else (np.zeros(0), np.zeros(matrix.shape[0]))
+    if clock.over:
+        raise OutOfTime
     bounds = (0, most) if isinstance(most, float) else np.column_stack([np.zeros(len(most)), most])
     size = float(np.abs(costs).max(initial=0.0))
     # Presolve takes longer than it saves here; where the dual simplex stalls, it is tried after all.
