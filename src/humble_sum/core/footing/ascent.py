@@ -24,22 +24,20 @@ MOST_CLASSES = 200
 
 
 def ascend(matrix: Matrix, right: Ints, costs: Ints, sweeps: int = SWEEPS) -> Ints:
-    """Whole prices, one for each row of a matrix of −1, 0 and 1; zeros for any other matrix.
+    """Whole prices, one for each row; 0 for rows with other coefficients than −1, 0 and 1.
 
     `matrix` is rows × variables, `right` by row and `costs` by variable.
     """
     rows = csr_array(matrix)
     prices = np.zeros(rows.shape[0], dtype=np.int64)
-    if not np.isin(rows.data, (-1, 1)).all():
-        return prices
-    blocks = [block for apart in _classes(rows) for block in _blocks(rows, apart)]
+    blocks = [block for apart in _classes(rows) for block in _blocks(rows, right, apart)]
     reduced = costs.astype(np.int64).copy()
     columns = csc_array(matrix)
     best = bound(prices, right, reduced)
     first = best
     for _ in range(sweeps):
         for block in blocks:
-            raised = block.raised(reduced, right)
+            raised = block.raised(reduced)
             prices[block.rows] += raised
             reduced[block.variables] -= block.signs * raised[:, None]
         reduced = costs - columns.T @ prices
@@ -59,56 +57,63 @@ def bound(prices: Ints, right: Ints, reduced: Ints) -> int:
 class _Block:
     """Rows of one class that have the same number of variables, so that they are priced as one array.
 
-    `variables` and `signs` are rows × variables of each.
+    `variables` and `signs` are rows × variables of each. With as many variables turned as a row asks
+    for, the last is at `last` of all their turning points in a line, and the next at `following`.
     """
 
     rows: NDArray[np.int64]
     variables: NDArray[np.int64]
     signs: NDArray[np.int64]
+    last: NDArray[np.int64]
+    following: NDArray[np.int64]
 
-    def raised(self, reduced: Ints, right: Ints) -> Ints:
+    def raised(self, reduced: Ints) -> Ints:
         """By how much each row's price goes up to be the best with the others as they are."""
         # A variable goes up once the price passes its reduced cost, or one with a minus goes down.
-        turning = np.sort(self.signs * reduced[self.variables], axis=1)
-        count = turning.shape[1]
-        # With so many turned the row is met.
-        turned = right[self.rows] + (self.signs < 0).sum(axis=1)
-        turned = np.clip(turned, 0, count)
-        last = np.take_along_axis(turning, np.maximum(turned - 1, 0)[:, None], axis=1)[:, 0]
-        following = np.take_along_axis(turning, np.minimum(turned, count - 1)[:, None], axis=1)[:, 0]
-        return (last + following) >> 1
+        turning = reduced[self.variables]
+        turning *= self.signs
+        turning.sort(axis=1)
+        points = turning.ravel()
+        raised: Ints = (points[self.last] + points[self.following]) >> 1
+        return raised
 
 
-def _blocks(rows: Matrix, apart: NDArray[np.int64]) -> Iterator[_Block]:
+def _blocks(rows: Matrix, right: Ints, apart: NDArray[np.int64]) -> Iterator[_Block]:
     starts = rows.indptr.astype(np.int64)
     lengths = starts[apart + 1] - starts[apart]
     for length in np.unique(lengths):
-        if length:
-            chosen = apart[lengths == length]
-            places = starts[chosen][:, None] + np.arange(length)
-            yield _Block(chosen, rows.indices[places].astype(np.int64), rows.data[places])
+        chosen = apart[lengths == length]
+        places = starts[chosen][:, None] + np.arange(length)
+        signs = rows.data[places]
+        turned = np.clip(right[chosen] + (signs < 0).sum(axis=1), 0, length)
+        line = np.arange(len(chosen)) * length
+        last, following = line + np.maximum(turned - 1, 0), line + np.minimum(turned, length - 1)
+        yield _Block(chosen, rows.indices[places].astype(np.int64), signs, last, following)
 
 
 def _classes(rows: Matrix) -> Iterator[NDArray[np.int64]]:
-    """The rows in classes whose members share no variable."""
+    """The rows with variables of −1 and 1 alone, in classes whose members share no variable."""
     count = rows.shape[0]
-    starts = rows.indptr.astype(np.int64)
-    owner = np.repeat(np.arange(count), np.diff(starts))
+    owner = np.repeat(np.arange(count), np.diff(rows.indptr))
+    waiting = np.diff(rows.indptr) > 0
+    waiting[owner[np.abs(rows.data) != 1]] = False
     # An order that is no order of the matrix, so that a chain of relations takes few rounds.
     order = (np.arange(1, count + 1, dtype=np.uint64) * np.uint64(0x9E3779B97F4A7C15)) >> np.uint64(2)
     rank = np.empty(count, dtype=np.int64)
     rank[np.argsort(order, kind="stable")] = np.arange(count)
-    waiting = np.ones(count, dtype=bool)
+    own, variables = owner[waiting[owner]], rows.indices[waiting[owner]]
+    ranks = rank[own]
     for _ in range(MOST_CLASSES):
-        if not waiting.any():
+        if not len(own):
             return
-        entries = waiting[owner]
         least = np.full(rows.shape[1], count, dtype=np.int64)
-        np.minimum.at(least, rows.indices[entries], rank[owner[entries]])
+        np.minimum.at(least, variables, ranks)
         beaten = np.zeros(count, dtype=bool)
-        beaten[owner[entries][least[rows.indices[entries]] < rank[owner[entries]]]] = True
-        chosen = np.flatnonzero(waiting & ~beaten)
-        waiting[chosen] = False
-        yield chosen
+        beaten[own[least[variables] < ranks]] = True
+        chosen = waiting & ~beaten
+        yield np.flatnonzero(chosen)
+        waiting &= ~chosen
+        left = waiting[own]
+        own, variables, ranks = own[left], variables[left], ranks[left]
     for row in np.flatnonzero(waiting):
         yield np.array([row])

@@ -8,7 +8,7 @@ exactly, in whole numbers. HiGHS (Huangfu and Hall 2018, through SciPy) finds th
 point; nothing it says is taken on trust. Costs too long for a double are met by solving again for
 the residual costs, magnified (iterative refinement: Gleixner, Steffy and Wolter 2016). Large
 programs get most of their prices from `ascent` and the rest from a core of near-undecided
-variables, which is checked against all the others afterwards.
+variables, made small by `pairs`, which is checked against all the others afterwards.
 """
 
 from __future__ import annotations
@@ -16,17 +16,21 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 from scipy.sparse import csc_array
 
 from humble_sum.core.footing.ascent import ascend
 from humble_sum.core.footing.clock import Clock
 from humble_sum.core.footing.linear import Floats, solve
+from humble_sum.core.footing.pairs import merged
 from humble_sum.core.footing.whole import ROOM, Ints, Matrix, added, inner, largest, less, scaled, total
 
 BITS_A_PASS = 40  # of the costs and prices that one floating-point solve is trusted for
+SLIGHT = 1e-9  # of a unit: what a solver's reduced costs may be out by
 CLIP = 1 << 42  # a residual cost beyond this many of a pass's units is as good as infinite
-LARGE = 20_000  # variables from which prices are raised before a solver is called
-CORE = 0.45  # of the variables of a large program that go to the solver first
+LARGE = 10_000  # variables from which prices are raised before a solver is called
+CORE = 0.3  # of the variables of a large program that go to the solver first
+MORE = 1.2  # times as many go next where some were wrong, or where those alone have no solution
 
 
 @dataclass(frozen=True)
@@ -56,30 +60,48 @@ def relax(matrix: Matrix, right: Ints, costs: Ints, clock: Clock) -> Relaxed | N
         if np.any(right[~joined]):
             return None
         columns, right = columns[joined], right[joined]
-    fineness = 1 << (4 * int(columns.nnz)).bit_length()
-    if not columns.shape[0]:
-        fineness = 1
-    residual = scaled(costs, fineness)
+    fineness = 1 << (4 * int(columns.nnz)).bit_length() if columns.shape[0] else 1
+    smaller = merged(columns, right, costs) if len(costs) >= LARGE else None
+    if smaller is None:
+        solved = _refined(columns, right, costs, fineness, clock)
+        return solved and _proved(*solved, columns, right, costs, fineness)
+    solved = _refined(smaller.matrix, smaller.right, smaller.costs, fineness, clock)
+    if solved is None:
+        return None
+    values, prices = solved
+    prices = smaller.prices(prices, values, columns, scaled(costs, fineness))
+    return _proved(smaller.values(values), prices, columns, right, costs, fineness)
+
+
+def _proved(
+    values: Floats, prices: Ints, columns: Matrix, right: Ints, costs: Ints, fineness: int
+) -> Relaxed:
+    """What prices in 1/`fineness` prove."""
+    residual = less(scaled(costs, fineness), columns, prices)
+    below = inner(prices, right) + total(np.minimum(residual, 0))
+    return Relaxed(values, -(-below // fineness), below, residual, fineness)
+
+
+def _refined(
+    columns: Matrix, right: Ints, costs: Ints, fineness: int, clock: Clock
+) -> tuple[Floats, Ints] | None:
+    """Values, and prices in 1/`fineness`, refined until values and prices agree or no more can be said."""
     prices: Ints = np.zeros(columns.shape[0], dtype=np.int64)
-    if len(costs) >= LARGE and residual.dtype != object:
+    if len(costs) >= LARGE and costs.dtype != object:
         prices = scaled(ascend(columns, right, costs), fineness)
-        residual = less(residual, columns, prices)
     # Costs that a double holds with bits to spare go in as they are: their prices mostly come out whole.
     unit = max(fineness, largest(costs) * fineness >> BITS_A_PASS)
     values: Floats | None = None
+    residual = less(scaled(costs, fineness), columns, prices)
     while True:
         solved = _solve(columns, right, residual, unit, clock)
-        if solved is None and values is None:
-            return None
-        if solved is not None:
-            values, raised = solved
-            prices = added(prices, raised)
-            residual = less(residual, columns, raised)
-        assert values is not None
-        below = inner(prices, right) + total(np.minimum(residual, 0))
-        relaxed = Relaxed(values, -(-below // fineness), below, residual, fineness)
-        if unit == 1 or solved is None or _closed(relaxed, costs):
-            return relaxed
+        if solved is None:
+            return None if values is None else (values, prices)
+        values, raised = solved
+        prices = added(prices, raised)
+        residual = less(residual, columns, raised)
+        if unit == 1 or _closed(_proved(values, prices, columns, right, costs, fineness), costs):
+            return values, prices
         unit = max(1, unit >> BITS_A_PASS)
 
 
@@ -97,29 +119,49 @@ def _solve(
 ) -> tuple[Floats, Ints] | None:
     """Values and raised prices for costs of residual/unit, through a core where there are many."""
     objective = _floats(residual, unit)
-    count = len(objective)
-    if count < LARGE:
+    if len(objective) < LARGE:
         solved = solve(columns, right, objective, clock)
         return solved and (solved[0], _wholes(solved[1], unit))
-    values = (objective < 0).astype(float)
-    core = np.abs(objective) <= np.quantile(np.abs(objective), CORE)
+    prices = np.zeros(columns.shape[0])
+    wrong = np.zeros(len(objective), dtype=bool)
+    share = CORE
     while True:
-        clock.tell("solving", int(core.sum()), count)
-        left = right - columns @ np.where(core, 0, values)
-        solved = solve(columns[:, core], left, objective[core], clock)
-        if solved is None:
-            if core.all():
-                return None
-            # The variables set aside leave no solution to the others.
-            core = np.abs(objective) <= np.quantile(np.abs(objective), min(1.0, 2 * core.mean()))
-            continue
-        values[core] = solved[0]
-        reduced = objective - columns.T @ solved[1]
-        wrong = ~core & np.where(values > 0.5, reduced > 1e-9, reduced < -1e-9)
-        if not wrong.any():
-            return values, _wholes(solved[1], unit)
-        # Others as near to being wrong come along, or the next round would find them.
-        core |= wrong | (np.abs(reduced) <= np.median(np.abs(reduced[wrong])))
+        sizes = np.abs(objective)
+        core = wrong | (sizes <= np.quantile(sizes, share))
+        clock.tell("solving", int(core.sum()), len(objective))
+        values = (objective < 0).astype(float)
+        found = _in_core(columns, right, objective, values, core, clock)
+        if found is None and core.all():
+            return None
+        if found is not None:
+            values[core], raised = found
+            prices += raised
+            objective = objective - columns.T @ raised
+            wrong = ~core & np.where(values > 0.5, objective > SLIGHT, objective < -SLIGHT)
+            if not wrong.any():
+                return values, _wholes(prices, unit)
+        share = min(1.0, MORE * share)
+
+
+def _in_core(
+    columns: Matrix,
+    right: Ints,
+    objective: Floats,
+    values: Floats,
+    core: NDArray[np.bool_],
+    clock: Clock,
+) -> tuple[Floats, Floats] | None:
+    """Values of the core's variables and prices of all rows, with the other variables as they are."""
+    chosen = columns[:, core]
+    left = right - columns @ np.where(core, 0, values).astype(np.int64)
+    smaller = merged(chosen, left, objective[core])
+    if smaller is None:
+        return solve(chosen, left, objective[core], clock)
+    solved = solve(smaller.matrix, smaller.right, smaller.costs, clock)
+    if solved is None:
+        return None
+    values_of, prices = solved
+    return smaller.values(values_of), smaller.prices(prices, values_of, chosen, objective[core])
 
 
 def _floats(residual: Ints, unit: int) -> Floats:
