@@ -8,21 +8,21 @@ from __future__ import annotations
 import resource
 import time
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
 from scipy.optimize import Bounds, LinearConstraint, linprog, milp
-from scipy.sparse import csr_array
+from scipy.sparse import csr_array, hstack
 
 from humble_sum.core.footing.explain import smallest_release
 from humble_sum.core.footing.forest import Forest, least_in_forest
 from humble_sum.core.footing.plan import Plan, plan
 from humble_sum.core.footing.policy import DEFAULT
-from humble_sum.core.footing.problem import Entry, Equation, Problem, equations_as_rows, window_of
+from humble_sum.core.footing.problem import Entry, Equation, Problem, window_of
 from humble_sum.core.footing.program import Program, least
 from humble_sum.core.footing.search import minimise
-from humble_sum.core.footing.whole import by_rows
+from humble_sum.core.footing.system import asked, over_figures, over_steps
 from humble_sum.core.rounding import Position
 from humble_sum.core.ties import prove_pack
 from humble_sum.records.demo import demo_pack
@@ -149,30 +149,26 @@ def default_lp(program: Program) -> None:
 def plain_release(problem: Problem) -> int:
     """The fewest holds to release as a mixed-integer program, as one would write it for SciPy: a held
     figure prints its hold, or a number of its window where its release is paid for."""
-    free = replace(problem, entries=tuple(replace(entry, held=None) for entry in problem.entries))
-    rows, right = equations_as_rows(free)
-    count = sum(entry.steps for entry in free.entries)
-    starts = np.cumsum([0, *(entry.steps for entry in free.entries)])
-    holds = {
-        n: count + k for k, n in enumerate(n for n, e in enumerate(problem.entries) if e.held is not None)
-    }
-    number = {entry.id: n for n, entry in enumerate(problem.entries)}
-    full, limits = [list(row) for row in rows], [float(b) for b in right]
-    for r, equation in enumerate(problem.equations):
-        for id, a in ((equation.total, 1), *((id, -sign) for id, sign in equation.parts)):
-            if (n := number[id]) in holds:
-                off = problem.entries[n].window[0] - (problem.entries[n].held or 0)
-                full[r].append((holds[n], a * off))
-                limits[r] += a * off
-    below = [[(int(v), 1), (r, -1)] for n, r in holds.items() for v in range(starts[n], starts[n + 1])]
-    width = count + len(holds)
+    entries = problem.entries
+    counts = [len(entry.window) - 1 for entry in entries]
+    starts, count = np.cumsum([0, *counts]), sum(counts)
+    holds = [n for n, entry in enumerate(entries) if entry.held is not None]
+    figures = over_figures(problem)
+    base = np.array([entry.window[0] if entry.held is None else entry.held for entry in entries])
+    off = np.array([entries[n].window[0] - (entries[n].held or 0) for n in holds])
+    matrix = hstack([figures @ over_steps(counts), figures[:, holds] * off])
+    right = asked(figures, base)
+    below = [(v, r) for r, n in enumerate(holds) for v in range(starts[n], starts[n + 1])]
+    rows, width = np.arange(len(below)), count + len(holds)
+    taken = csr_array((np.ones(len(below)), (rows, [v for v, _ in below])), shape=(len(below), width))
+    paid = csr_array((np.ones(len(below)), (rows, [count + r for _, r in below])), shape=(len(below), width))
     result = milp(
         np.concatenate([np.zeros(count), np.ones(len(holds))]),
         integrality=np.ones(width, dtype=np.int64),
         bounds=Bounds(0, 1),
         constraints=[
-            LinearConstraint(by_rows(full, width).astype(float), limits, limits),
-            LinearConstraint(by_rows(below, width).astype(float), -np.inf, np.zeros(len(below))),
+            LinearConstraint(matrix.astype(float), right, right),
+            LinearConstraint(taken - paid, -np.inf, np.zeros(len(below))),
         ],
     )
     return -1 if result.x is None else round(result.fun)

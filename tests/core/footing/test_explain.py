@@ -5,7 +5,8 @@ from hypothesis import given, settings
 
 from humble_sum.core.footing.bare import read_problem
 from humble_sum.core.footing.explain import explain, feasible
-from humble_sum.core.footing.problem import Problem, drop_equations, foot
+from humble_sum.core.footing.least import foot
+from humble_sum.core.footing.problem import Problem, drop_equations
 from tests.core.footing.test_problem import Bare, tables
 
 

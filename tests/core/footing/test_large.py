@@ -12,9 +12,10 @@ from humble_sum.core.footing import prices
 from humble_sum.core.footing.ascent import ascend, bound
 from humble_sum.core.footing.clock import ENDLESS, Clock, OutOfTime
 from humble_sum.core.footing.prices import relax
-from humble_sum.core.footing.program import Program, program_of
+from humble_sum.core.footing.program import Program
 from humble_sum.core.footing.search import minimise
 from humble_sum.core.footing.whole import added, inner, ints, less, total
+from tests.core.footing.making import program_of
 
 LONG = st.one_of(st.integers(-100, 100), st.integers(-(10**40), 10**40))
 

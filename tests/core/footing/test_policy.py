@@ -12,9 +12,11 @@ from hypothesis import strategies as st
 from pydantic import ValidationError
 
 from humble_sum.core.footing.explain import explain
+from humble_sum.core.footing.least import foot
+from humble_sum.core.footing.objective import DIRECTED, Objective
 from humble_sum.core.footing.plan import NoPlan, Plan, plan
 from humble_sum.core.footing.policy import AT_MOST, CHOOSING, Policy, policy_said
-from humble_sum.core.footing.problem import DIRECTED, Entry, Equation, Objective, Problem, foot, window_of
+from humble_sum.core.footing.problem import Entry, Equation, Problem, window_of
 from humble_sum.core.footing.settling import settlings
 from humble_sum.core.proofs import prove
 from humble_sum.core.rounding import Mode, position, round_units

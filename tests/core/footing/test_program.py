@@ -9,8 +9,9 @@ from hypothesis import strategies as st
 from humble_sum.core.footing import program as programs_of
 from humble_sum.core.footing import search
 from humble_sum.core.footing.clock import Clock
-from humble_sum.core.footing.program import Program, least, program_of
+from humble_sum.core.footing.program import Program, least
 from humble_sum.core.footing.search import minimise
+from tests.core.footing.making import program_of
 
 
 @st.composite

@@ -7,20 +7,13 @@ from unittest.mock import patch
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from humble_sum.core.footing import problem as problems
+from humble_sum.core.footing import least as plans
 from humble_sum.core.footing.clock import ENDLESS
 from humble_sum.core.footing.components import components
+from humble_sum.core.footing.least import _in_program, _in_tree, foot
+from humble_sum.core.footing.objective import Objective
 from humble_sum.core.footing.policy import CHOOSING, Policy
-from humble_sum.core.footing.problem import (
-    Entry,
-    Equation,
-    Objective,
-    Problem,
-    _in_program,
-    _in_tree,
-    foot,
-    window_of,
-)
+from humble_sum.core.footing.problem import Entry, Equation, Problem, window_of
 from humble_sum.core.footing.trees import Node, Sum, bottom_up, least_in_tree
 from humble_sum.core.rounding import position, round_units
 
@@ -75,9 +68,9 @@ class TreeTest(unittest.TestCase):
     @given(trees())
     def test_trees_in_arrays_come_to_the_same(self, problem: Problem) -> None:
         least_of = Objective(problem)
-        with patch.object(problems, "ORDERED", -1):
+        with patch.object(plans, "ORDERED", -1):
             arrays = _in_tree(problem, least_of)
-        with patch.object(problems, "ORDERED", -1), patch.object(problems, "NEVER", 0):
+        with patch.object(plans, "ORDERED", -1), patch.object(plans, "NEVER", 0):
             one_by_one = _in_tree(problem, least_of)
         self.assertEqual(arrays, one_by_one)
 

@@ -9,8 +9,9 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError
 from humble_sum.core.amounts import Amount
 from humble_sum.core.faults import Fault, Refused, faults_of
 from humble_sum.core.footing.explain import explain
+from humble_sum.core.footing.least import foot
 from humble_sum.core.footing.policy import Policy
-from humble_sum.core.footing.problem import Entry, Equation, Problem, added_drift_text, foot, window_of
+from humble_sum.core.footing.problem import Entry, Equation, Problem, added_drift_text, window_of
 from humble_sum.core.rounding import position, round_units
 
 MOST_FIGURES = 200_000

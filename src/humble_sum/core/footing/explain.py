@@ -2,23 +2,18 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
-from scipy.sparse import eye_array, hstack
+from scipy.sparse import block_array, csr_array, eye_array, hstack
 
 from humble_sum.core.footing.clock import ENDLESS, Clock
 from humble_sum.core.footing.linear import solve
-from humble_sum.core.footing.problem import (
-    Equation,
-    Problem,
-    drop_equations,
-    equations_as_rows,
-    steps_of,
-)
-from humble_sum.core.footing.program import least, program_of
+from humble_sum.core.footing.problem import Equation, Problem, drop_equations
+from humble_sum.core.footing.program import Program, least
 from humble_sum.core.footing.search import minimise
-from humble_sum.core.footing.whole import by_rows, ints
+from humble_sum.core.footing.system import asked, over_figures, over_steps, system_of
+from humble_sum.core.footing.whole import ints
 
 
 @dataclass(frozen=True)
@@ -47,50 +42,52 @@ def smallest_release(problem: Problem, clock: Clock = ENDLESS) -> tuple[tuple[st
     so its own step says whether it is. Any other held figure prints held + r (floor − held) + d, with
     d ≤ r: r is 1 when it is released, and then it prints a number of its window like any other.
     """
-    free = replace(problem, entries=tuple(replace(entry, held=None) for entry in problem.entries))
-    steps = steps_of(free)
-    count = sum(len(each) for each in steps)
-    costs, wishes = [0] * count, [0] * count
-    released: dict[int, int] = {}  # the variable that says so, by number of figure
-    for number, entry in enumerate(problem.entries):
-        if entry.held is None or entry.window == (entry.held,):
-            continue
-        if len(entry.window) == 2 and entry.held in entry.window:
-            released[number] = steps[number][0]
-            up = entry.window.index(entry.held)
-            costs[steps[number][0]], wishes[steps[number][0]] = 1 - 2 * up, up
-        else:
-            released[number] = len(costs)
-            costs.append(1)
-            wishes.append(0)
-    apart = {number: v for number, v in released.items() if v >= count}
-    rows, right = [], []
-    place = {entry.id: number for number, entry in enumerate(problem.entries)}
-    for equation, row, limit in zip(problem.equations, *equations_as_rows(free), strict=True):
-        more: dict[int, int] = {}
-        for id, a in ((equation.total, 1), *((id, -sign) for id, sign in equation.parts)):
-            number = place[id]
-            if number in apart:
-                # It prints held, and when released its floor: held + r × (floor − held).
-                off = problem.entries[number].window[0] - (problem.entries[number].held or 0)
-                more[apart[number]] = more.get(apart[number], 0) + a * off
-                limit += a * off
-        rows.append((*row, *((v, a) for v, a in more.items() if a)))
-        right.append(limit)
-    for number, r in apart.items():
-        for v in steps[number]:
-            rows.append(((v, 1), (len(costs), 1), (r, -1)))
-            right.append(0)
-            costs.append(0)
-            wishes.append(0)
+    entries = problem.entries
+    counts = [len(entry.window) - 1 for entry in entries]
+    starts = np.cumsum([0, *counts])
+    count = int(starts[-1])
+    holds = [n for n, e in enumerate(entries) if e.held is not None and e.window != (e.held,)]
+    near = [n for n in holds if counts[n] == 1 and entries[n].held in entries[n].window]
+    apart = [n for n in holds if counts[n] != 1 or entries[n].held not in entries[n].window]
+    releasing = {n: int(starts[n]) for n in near} | {n: count + r for r, n in enumerate(apart)}
+
+    matrix = over_figures(problem)
+    base = [entry.window[0] for entry in entries]
+    off = np.zeros(len(apart), dtype=np.int64)
+    for r, n in enumerate(apart):
+        off[r] = base[n] - (entries[n].held or 0)
+        base[n] = entries[n].held or 0
+    right = asked(matrix, ints(base))
+    # For each step of a hold that is apart: step + room = r, so that it is taken only if released.
+    following = np.array([v for n in apart for v in range(starts[n], starts[n + 1])], dtype=np.int64)
+    owner = np.repeat(np.arange(len(apart)), [counts[n] for n in apart])
+    rows, one = np.arange(len(following)), np.ones(len(following), dtype=np.int64)
+    steps_taken = csr_array((one, (rows, following)), shape=(len(rows), count))
+    if_released = csr_array((-one, (rows, owner)), shape=(len(rows), len(apart)))
+    whole = csr_array(
+        block_array(
+            [
+                [matrix @ over_steps(counts), matrix[:, apart] * off, None],
+                [steps_taken, if_released, eye_array(len(rows), dtype=np.int64)],
+            ]
+        )
+    )
+
+    width = count + len(apart) + len(rows)
+    costs, wishes = np.zeros(width, dtype=np.int64), np.zeros(width, dtype=np.int8)
+    costs[count : count + len(apart)] = 1
+    for n in near:
+        up = entries[n].window.index(entries[n].held or 0)
+        costs[starts[n]], wishes[starts[n]] = 1 - 2 * up, up
     # Among smallest sets, the holds that come last in order are released first.
-    told = np.zeros(len(costs), dtype=bool)
-    told[list(released.values())] = True
-    answer = least(replace(program_of(rows, right, [costs], wishes), told=told), clock)
+    told = np.zeros(width, dtype=bool)
+    told[list(releasing.values())] = True
+    limits = np.concatenate([right, np.zeros(len(rows), dtype=np.int64)])
+    answer = least(Program(whole, limits, (costs,), wishes, told), clock)
     if answer.choice is None:
         return None, answer.proved
-    chosen = [number for number, v in released.items() if answer.choice[v] != wishes[v]]
-    return tuple(problem.entries[number].id for number in chosen), answer.proved
+    chosen = [n for n in holds if answer.choice[releasing[n]] != wishes[releasing[n]]]
+    return tuple(entries[n].id for n in chosen), answer.proved
 
 
 def conflict(problem: Problem, clock: Clock = ENDLESS) -> tuple[Equation, ...]:
@@ -109,13 +106,13 @@ def conflict(problem: Problem, clock: Clock = ENDLESS) -> tuple[Equation, ...]:
 def _priced(problem: Problem, clock: Clock) -> list[int]:
     """Equations that cannot hold together, few of them: those that have a price where each may miss,
     and as little as possible does (phase one of the simplex method)."""
-    rows, right = equations_as_rows(problem)
-    matrix = by_rows(rows, sum(entry.steps for entry in problem.entries))
-    apart = eye_array(len(rows))
-    most = np.concatenate([np.ones(matrix.shape[1]), np.full(2 * len(rows), np.inf)])
-    costs = np.concatenate([np.zeros(matrix.shape[1]), np.ones(2 * len(rows))])
-    solved = solve(hstack([matrix, apart, -apart]), ints(right), costs, clock, most)
-    everything = list(range(len(rows)))
+    matrix, right = system_of(problem)
+    count, steps = matrix.shape
+    apart = eye_array(count)
+    most = np.concatenate([np.ones(steps), np.full(2 * count, np.inf)])
+    costs = np.concatenate([np.zeros(steps), np.ones(2 * count)])
+    solved = solve(hstack([matrix, apart, -apart]), right, costs, clock, most)
+    everything = list(range(count))
     if solved is None:
         return everything
     priced = [number for number in everything if abs(solved[1][number]) > 1e-7]
@@ -124,7 +121,6 @@ def _priced(problem: Problem, clock: Clock) -> list[int]:
 
 def feasible(problem: Problem, clock: Clock = ENDLESS) -> bool:
     """Whether any plan exists; taken for granted when the clock ends the search."""
-    rows, right = equations_as_rows(problem)
-    steps = sum(entry.steps for entry in problem.entries)
-    found = minimise(by_rows(rows, steps), ints(right), np.zeros(steps, dtype=np.int64), clock)
+    matrix, right = system_of(problem)
+    found = minimise(matrix, right, np.zeros(matrix.shape[1], dtype=np.int64), clock)
     return found.choice is not None or found.ended

@@ -10,17 +10,9 @@ from humble_sum.core.amounts import EXACT
 from humble_sum.core.findings import relation_said
 from humble_sum.core.footing.clock import ENDLESS, Clock
 from humble_sum.core.footing.explain import explain
+from humble_sum.core.footing.least import Footed, foot
 from humble_sum.core.footing.policy import DEFAULT, Policy, policy_said
-from humble_sum.core.footing.problem import (
-    Entry,
-    Equation,
-    Footed,
-    Problem,
-    abs_drift,
-    added_drift_said,
-    foot,
-    window_of,
-)
+from humble_sum.core.footing.problem import Entry, Equation, Problem, abs_drift, added_drift_said, window_of
 from humble_sum.core.printing import scaled_text, units_text
 from humble_sum.core.proofs import Figure, Proof, following
 from humble_sum.core.relations import Cell

@@ -11,7 +11,6 @@ second, and so on, so that the answer is the same for every solver.
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -25,7 +24,6 @@ from humble_sum.core.footing.whole import (
     Ints,
     Matrix,
     added,
-    by_rows,
     inner,
     ints,
     largest,
@@ -60,21 +58,6 @@ class Chosen:
     short: int = 0
     proved: bool = True
     ended: bool = False
-
-
-def program_of(
-    rows: Sequence[Sequence[tuple[int, int]]],
-    right: Sequence[int],
-    stages: Sequence[Sequence[int]],
-    preference: Sequence[int],
-) -> Program:
-    """A program from rows of (variable, coefficient), all in whole numbers."""
-    return Program(
-        by_rows(rows, len(preference)),
-        ints(right),
-        tuple(ints(costs) for costs in stages),
-        np.array(preference, dtype=np.int8),
-    )
 
 
 def least(program: Program, clock: Clock = ENDLESS, most_nodes: int = MOST_NODES) -> Chosen:

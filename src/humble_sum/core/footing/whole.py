@@ -7,7 +7,7 @@ from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.sparse import csc_array, csr_array
+from scipy.sparse import csc_array
 
 Ints = NDArray[Any]  # int64, or objects where numbers are longer
 Matrix = Any  # csr_array or csc_array of int64
@@ -69,13 +69,3 @@ def less(values: Ints, matrix: Matrix, prices: Ints) -> Ints:
     found = values.astype(object)
     np.subtract.at(found, np.repeat(np.arange(len(values)), np.diff(columns.indptr)), products)
     return found
-
-
-def by_rows(rows: Sequence[Sequence[tuple[int, int]]], columns: int) -> Matrix:
-    """A matrix of rows that name (column, coefficient)."""
-    data = [a for row in rows for _, a in row]
-    places = [v for row in rows for v, _ in row]
-    starts = np.cumsum([0, *(len(row) for row in rows)])
-    return csr_array(
-        (np.array(data, dtype=np.int64), np.array(places, dtype=np.int64), starts), shape=(len(rows), columns)
-    )
