@@ -34,6 +34,7 @@ from humble_sum.core.footing.whole import (
 BLOCK = 20  # variables pleased together when equals are told apart
 FEW = 12  # variables up to which every choice is tried
 SINGLY = 120  # variables up to which the first in order is settled exactly
+SHORT = 1 << 40  # costs up to which a stage and the weights that tell equals apart are one
 
 
 @dataclass(frozen=True)
@@ -67,12 +68,18 @@ def least(program: Program, clock: Clock = ENDLESS, most_nodes: int = MOST_NODES
     face = _Face(program)
     stages = list(program.stages) or [ints([0] * len(program.preference))]
     for place, costs in enumerate(stages):
+        joined = _with_weights(face, costs) if place == len(stages) - 1 else None
+        if joined is not None and face.settle(joined, clock, most_nodes).proved:
+            break
         answer = face.settle(costs, clock, most_nodes)
         if answer.choice is None:
             return Chosen(face.choice, 0, face.choice is None and not answer.ended, answer.ended)
         if not answer.proved:
             short = answer.cost - answer.bound if place == 0 else 0
             return Chosen(face.choice, short, False, answer.ended)
+    else:
+        if not _weigh(face, clock, most_nodes):
+            return Chosen(face.choice)
     _please(face, clock, most_nodes)
     return Chosen(face.choice)
 
@@ -90,7 +97,9 @@ class _Face:
         self.free = np.arange(len(program.preference))
         self.carried: Ints | None = None
         self.preference = program.preference
-        self.told = program.told
+        self.wish = np.where(program.preference == 1, -1, 1).astype(np.int64)
+        if program.told is not None:
+            self.wish[~program.told] = 0
 
     def settle(self, costs: Ints, clock: Clock, most_nodes: int, passing: bool = False) -> Answer:
         """Take one more stage into account. One that is `passing` is never carried: its variables
@@ -102,14 +111,11 @@ class _Face:
         if self.carried is not None:
             span = 2 * total(abs(own)) + 1
             own = added(scaled(self.carried[self.free], span), own)
-        fixed = np.zeros(self.columns.shape[1], dtype=np.int64) if self.choice is None else self.choice.copy()
-        fixed[self.free] = 0
-        left = self.right - self.columns @ fixed.astype(np.int64)
-        answer = minimise(self.columns[:, self.free], left, own, clock, most_nodes)
+        answer = self._minimise(own, clock, most_nodes)
         if answer.choice is None:
             return answer
-        choice = fixed.astype(np.int8)
-        choice[self.free] = answer.choice
+        choice = self._in_hand()
+        choice[self.free] ^= answer.choice
         self.choice = choice
         if answer.proved:
             open_still = np.ones(len(self.free), dtype=bool)
@@ -124,6 +130,24 @@ class _Face:
                 self.carried = whole
             self._keep(open_still)
         return answer
+
+    def only(self, variables: Ints, clock: Clock, most_nodes: int) -> bool:
+        """Whether every choice that is left has the same values of some variables."""
+        away = np.zeros(len(self.wish), dtype=np.int64)
+        away[variables] = np.where(self._in_hand()[variables] == 1, 1, -1)
+        answer = self._minimise(away[self.free], clock, most_nodes)
+        return answer.proved and answer.cost == 0
+
+    def _in_hand(self) -> Choice:
+        return np.zeros(len(self.wish), dtype=np.int8) if self.choice is None else self.choice.copy()
+
+    def _minimise(self, own: Ints, clock: Clock, most_nodes: int) -> Answer:
+        """The least change of the free variables from the choice in hand, with what it adds to the cost:
+        a solver has little to do where most of them stay."""
+        fixed = self._in_hand().astype(np.int64)
+        turned = (1 - 2 * fixed)[self.free]
+        columns = csc_array(self.columns[:, self.free] * turned)
+        return minimise(columns, self.right - self.columns @ fixed, own * turned, clock, most_nodes)
 
     def _gains(self, own: Ints) -> bool:
         """Whether some choice might cost less than the one in hand; if not, no search is needed."""
@@ -146,24 +170,43 @@ class _Face:
         self.free = free[left]
 
 
+def _weights(face: _Face) -> Ints:
+    """Costs of displeasing variables that are in no relation to the page, so that few choices cost the
+    same (SplitMix64: Steele, Lea and Flood 2014)."""
+    bits = np.arange(1, len(face.wish) + 1, dtype=np.uint64) * np.uint64(0x9E3779B97F4A7C15)
+    for shift, times in ((30, 0xBF58476D1CE4E5B9), (27, 0x94D049BB133111EB)):
+        bits = (bits ^ (bits >> np.uint64(shift))) * np.uint64(times)
+    weights: Ints = face.wish * (1 + (bits >> np.uint64(44)).astype(np.int64))
+    return weights
+
+
+def _with_weights(face: _Face, costs: Ints) -> Ints | None:
+    """Costs and weights together, where there are many to please and the numbers stay short."""
+    if np.count_nonzero(face.wish[face.free]) <= SINGLY or costs.dtype == object or face.carried is not None:
+        return None
+    weights = _weights(face)
+    span = 2 * total(abs(weights[face.free])) + 1
+    return span * costs + weights if largest(costs[face.free]) * span < SHORT else None
+
+
+def _weigh(face: _Face, clock: Clock, most_nodes: int) -> bool:
+    """Where there are too many to please one by one, let their weights leave few in doubt."""
+    if np.count_nonzero(face.wish[face.free]) <= SINGLY:
+        return True
+    return face.settle(_weights(face), clock, most_nodes).proved
+
+
 def _please(face: _Face, clock: Clock, most_nodes: int) -> None:
-    """Choose among equals, as far as the clock lets it."""
-    count = len(face.preference)
-    wish = np.where(face.preference == 1, -1, 1).astype(np.int64)
-    if face.told is not None:
-        wish[~face.told] = 0
-    if np.count_nonzero(wish[face.free]) > SINGLY:
-        # Too many to please one by one: weights that are no order of the page leave few in doubt.
-        weights = (np.arange(1, count + 1, dtype=np.uint64) * np.uint64(0x9E3779B97F4A7C15)) >> np.uint64(44)
-        answer = face.settle(wish * (1 + weights.astype(np.int64)), clock, most_nodes)
-        if not answer.proved:
-            return
+    """Please the first variable, then the second, and so on, as far as the clock lets it."""
+    wish = face.wish
     waiting = face.free[wish[face.free] != 0]
+    if len(waiting) > BLOCK and face.only(waiting, clock, most_nodes):
+        return
     for start in range(0, len(waiting), BLOCK):
         assert face.choice is not None
         block = np.intersect1d(waiting[start : start + BLOCK], face.free)
         if not np.array_equal(face.choice[block], face.preference[block]):
-            costs = np.zeros(count, dtype=np.int64)
+            costs = np.zeros(len(wish), dtype=np.int64)
             costs[block] = wish[block] << np.arange(len(block))[::-1]
             if not face.settle(costs, clock, most_nodes, passing=True).proved:
                 return
