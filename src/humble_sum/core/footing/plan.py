@@ -82,16 +82,15 @@ def problem_of(whole: PackProof, moving: Sequence[Proof]) -> Stated:
     entries: dict[str, Entry] = {}
     names = {}
     for proof in moving:
-        owner = proof.statement.id
-        entries |= {entry.id: entry for entry in _entries(whole.pack, proof)}
+        ids = [spot_id((proof.statement.id, *cell)) for cell in proof.grid.cells]
+        entries |= {entry.id: entry for entry in _entries(whole.pack, proof, ids)}
         left = _published_gaps(whole.pack, proof)
         for check, related in zip(proof.checks, proof.grid.relations, strict=True):
             relation = check.relation
             noted = related.answer == "note" or (relation.way == "down" and relation.total in left)
             if check.status in ("foots", "gap") and not noted:
-                present = [(cell, s) for cell, s in relation.parts if proof.figures[cell].exact is not None]
-                parts = tuple((spot_id((owner, *cell)), sign) for cell, sign in present)
-                names[Equation(spot_id((owner, *relation.total)), parts)] = relation_said(proof, relation)
+                parts = tuple((ids[number], sign) for number, sign in related.parts)
+                names[Equation(ids[related.total], parts)] = relation_said(proof, relation)
     for tie in whole.ties:
         ids = [spot_id(spot) for spot in tie.tie.figures]
         if tie.status not in ("foots", "gap") or not any(id in entries for id in ids):
@@ -105,27 +104,31 @@ def problem_of(whole: PackProof, moving: Sequence[Proof]) -> Stated:
     return Stated(Problem(tuple(entries.values()), tuple(names)), names)
 
 
-def _entries(pack: Pack, proof: Proof) -> Iterator[Entry]:
-    """The figures of a statement, each with what its line, its column and the plan let it do."""
+def _entries(pack: Pack, proof: Proof, ids: Sequence[str]) -> Iterator[Entry]:
+    """The figures of a statement, each with what its line, its column and the plan let it do; `ids`
+    are theirs in page order."""
     statement = proof.statement
     policy = pack.policy_of(statement)
     lines = {line.id: line for line in statement.lines}
     published = published_in(pack, proof)
     first = any(line.readiness == "first" for line in statement.lines)
     follows = following(statement)
-    for figure in proof.figures.values():
+    order = {"alike": (0, 0), "lines_first": (0, 2), "totals_first": (2, 0)}[policy.gives_way]
+    ranks = {id: order[line.adds] + (first and line.readiness != "first") for id, line in lines.items()}
+    never = {id for id, line in lines.items() if line.readiness == "never"}
+    room = len(statement.lines) + len(statement.columns)
+    for id, figure in zip(ids, proof.figures.values(), strict=True):
         if figure.position is None:
             continue
-        line = lines[figure.cell[0]]
-        rank = {"alike": False, "lines_first": line.adds, "totals_first": not line.adds}[policy.gives_way]
-        entry = entry_of(figure, spot_id((statement.id, *figure.cell)), policy)
-        if follows(figure.cell) and entry.held is None:
-            room = len(statement.lines) + len(statement.columns)
+        line, column = figure.cell
+        if follows(figure.cell) and figure.held is None:
+            entry = entry_of(figure, id, policy)
             yield replace(entry, window=tuple(_around(entry.natural, room)), following=True)
-        elif line.readiness == "never" or figure.cell[1] in published:
+        elif line in never or column in published:
+            entry = entry_of(figure, id, policy)
             yield replace(entry, window=(entry.natural,))
         else:
-            yield replace(entry, rank=2 * rank + (first and line.readiness != "first"))
+            yield entry_of(figure, id, policy, ranks[line])
 
 
 def _published_gaps(pack: Pack, proof: Proof) -> set[Cell]:
@@ -162,16 +165,14 @@ def _tied(proofs: Mapping[str, Proof], tie: Tie) -> str:
     return f"{row.label}, {head.label} in {' and '.join(owners)}"
 
 
-def entry_of(figure: Figure, id: str = "", policy: Policy = DEFAULT) -> Entry:
+def entry_of(figure: Figure, id: str = "", policy: Policy = DEFAULT, rank: int = 0) -> Entry:
     """One figure as the footing problem sees it. Figures rounded in steps have no other choice."""
     where, natural = figure.position, figure.natural
     assert where is not None and natural is not None
     held = figure.units if figure.held is not None else None
     window = (natural,) if figure.clauses.multiple > 1 else window_of(where, natural, policy)
     kept = figure.nudge.units if figure.nudge else None
-    return Entry(
-        id, where, natural, figure.clauses.rounding, held, window, kept=kept, choosing=policy.choosing
-    )
+    return Entry(id, where, natural, figure.clauses.rounding, held, window, rank, kept, policy.choosing)
 
 
 def _nudges(
@@ -189,6 +190,7 @@ def _nudges(
     found = []
     for proof in moving:
         policy = pack.policy_of(proof.statement)
+        said = policy_said(policy)
         for figure in proof.figures.values():
             id = spot_id((proof.statement.id, *figure.cell))
             if id not in footed.printed or entries[id].held is not None:
@@ -200,7 +202,7 @@ def _nudges(
                 reason = nudge_reason(figure, footed.printed[id], stated.names[causes[0]], policy)
                 if entries[id].following:
                     reason = f"Printed so that {stated.names[causes[0]]} adds from printed figures."
-                found.append(nudge(proof, figure, footed.printed[id], reason, policy_said(policy), made))
+                found.append(nudge(proof, figure, footed.printed[id], reason, said, made))
     return tuple(found)
 
 
