@@ -182,7 +182,8 @@ class Nudge(BaseModel):
 
 
 class Tie(BaseModel):
-    """Figures of different statements that are one and the same: closing cash here and there."""
+    """Figures that are one and the same: closing cash in two statements, or what a year opens with and
+    what the one before closed with."""
 
     model_config = ConfigDict(extra="forbid", frozen=True)
     id: Id

@@ -1,4 +1,4 @@
-"""Ties: figures of different statements that are one and the same, checked as printed."""
+"""Ties: figures that are one and the same, checked as printed."""
 
 from __future__ import annotations
 

@@ -58,6 +58,7 @@ TITLES = {
     "no-such-column": "No such column",
     "several-figures": "Several statements have this figure",
     "bad-structure": "The structure cannot be changed so",
+    "bad-tie": "The figures cannot be tied so",
     "bad-members": "The list of members cannot be used",
     "nothing-matches": "The figures do not match the layout",
     "no-such-line": "No such line",

@@ -11,7 +11,14 @@ from typing import Literal
 from humble_sum.core.amounts import amount_text, scaled, total
 from humble_sum.core.clauses import InForce
 from humble_sum.core.deciding import decisions
-from humble_sum.core.findings import check_said, relation_said, signed_mark, tie_check_said, tie_said
+from humble_sum.core.findings import (
+    check_said,
+    relation_said,
+    signed_mark,
+    spot_said,
+    tie_check_said,
+    tie_said,
+)
 from humble_sum.core.footing.plan import added_drift
 from humble_sum.core.footing.problem import added_drift_said
 from humble_sum.core.footing.ways import ways
@@ -22,7 +29,8 @@ from humble_sum.core.rules import Decided
 from humble_sum.core.scaling import NO_BREAK
 from humble_sum.core.sentences import SentenceWord, more_words, sentence
 from humble_sum.core.specimens import specimens
-from humble_sum.core.ties import PackProof, TieCheck
+from humble_sum.core.statements import Spot
+from humble_sum.core.ties import PackProof, TieCheck, figure_at
 from humble_sum.core.tracing import drift_text, trace
 from humble_sum.core.words import in_words
 from humble_sum.exchange.layout import Row, rows
@@ -46,6 +54,7 @@ from humble_sum.server.views import (
     RowsView,
     SpecimenView,
     StepView,
+    TiedView,
     WayView,
     WordView,
 )
@@ -155,14 +164,14 @@ def _check(proof: Proof, check: Check, large: bool) -> CheckView:
 
 def _tie(whole: PackProof, statement: str, check: TieCheck) -> CheckView:
     """A tie as a bead of one of its statements."""
-    here = next(spot for spot in check.tie.figures if spot[0] == statement)
+    here = next(spot for spot in reversed(check.tie.figures) if spot[0] == statement)
     return CheckView(
         id=f"tie:{check.tie.id}",
         way="tie",
         line=here[1],
         column=here[2],
         name=tie_said(whole.pack, check.tie),
-        elsewhere=[list(spot) for spot in check.tie.figures if spot[0] != statement],
+        elsewhere=[list(spot) for spot in check.tie.figures if spot != here],
         status=check.status,
         mark=signed_mark(check.gap) if check.status == "gap" else "",
         says=tie_check_said(whole.pack, whole.proofs, check),
@@ -218,11 +227,32 @@ def figure_view(whole: PackProof, proof: Proof, figure: Figure, revision: int) -
         ],
         specimens=specimen_views(figure.clauses, pack.specimens),
         gaps=_gaps(whole, proof, figure),
+        tied=[
+            tied_view(whole, other, figure)
+            for tie in pack.ties
+            if (spot := (proof.statement.id, *figure.cell)) in tie.figures
+            for other in tie.figures
+            if other != spot
+        ],
         in_words=_in_words(figure),
         structure=structure_view(proof.statement, line),
         held=figure.held is not None,
         hold_reason=figure.held.reason if figure.held else "",
         can_hold=figure.exact is not None,
+    )
+
+
+def tied_view(whole: PackProof, spot: Spot, figure: Figure) -> TiedView:
+    """A figure as another is tied to it."""
+    other = figure_at(whole.proofs, spot)
+    statement, line, column = spot
+    return TiedView(
+        statement=statement,
+        line=line,
+        column=column,
+        name=spot_said(whole.pack, spot),
+        printed=other.printed.whole,
+        same=other.exact == figure.exact,
     )
 
 

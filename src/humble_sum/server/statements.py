@@ -3,21 +3,24 @@
 from __future__ import annotations
 
 import re
+from itertools import islice
 from typing import Annotated, Any
 
 from fastapi import APIRouter, Query, Request, Response
 
 from humble_sum.core.faults import Fault, Refused
+from humble_sum.core.tying import tieable
 from humble_sum.exchange.outputs import OUTPUTS
 from humble_sum.records.packs import pack_row
 from humble_sum.server.desk import figure_of
 from humble_sum.server.packs import Trial, answered, desk_of
-from humble_sum.server.showing import figure_view, footing_view, proof_view, rows_view
-from humble_sum.server.views import FigureView, FootingView, ProofView, RowsView
+from humble_sum.server.showing import figure_view, footing_view, proof_view, rows_view, tied_view
+from humble_sum.server.views import FigureView, FootingView, ProofView, RowsView, TiedView
 
 router = APIRouter(prefix="/packs/{pack}", tags=["statements"])
 
 MOST_ROWS = 400
+MOST_TIEABLE = 30
 FILE: dict[int | str, dict[str, Any]] = {
     200: {
         "description": "The file, named for the entity and statement.",
@@ -67,6 +70,24 @@ def figure(
     with desk.database.reading() as session:
         row, whole, proof = desk.open(session, pack, statement, trial)
         return figure_view(whole, proof, figure_of(proof, line, column), row.revision)
+
+
+@router.get("/statements/{statement}/figures/{line}/{column}/tieable")
+def tieable_to(
+    request: Request,
+    pack: str,
+    statement: str,
+    line: str,
+    column: str,
+    typed: Annotated[str, Query(max_length=200, description="Words their names must have.")] = "",
+) -> list[TiedView]:
+    """Figures this one could be tied to: those of the same exact amount, then others by name."""
+    desk = desk_of(request)
+    with desk.database.reading() as session:
+        _, whole, proof = desk.open(session, pack, statement)
+        figure = figure_of(proof, line, column)
+        found = islice(tieable(whole, (statement, line, column), typed), MOST_TIEABLE)
+        return [tied_view(whole, each.spot, figure) for each in found]
 
 
 @router.get("/figures/{line}/{column}")

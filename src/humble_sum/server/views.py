@@ -260,6 +260,17 @@ class StructureView(BaseModel):
     members: list[MembersView]
 
 
+class TiedView(BaseModel):
+    """A figure that the one in hand is tied to, or could be; `same` where their exact amounts are."""
+
+    statement: str
+    line: str
+    column: str
+    name: str
+    printed: str
+    same: bool
+
+
 class FigureView(BaseModel):
     """Everything about one figure: trace, rule sentence, specimens, ways to close its gap."""
 
@@ -278,6 +289,7 @@ class FigureView(BaseModel):
     reaches: list[ReachView]
     specimens: list[SpecimenView]
     gaps: list[GapView]
+    tied: list[TiedView]
     in_words: str = Field(description="The exact amount in English words.")
     structure: StructureView
     held: bool

@@ -11,6 +11,7 @@ export type LineView = Schemas["LineView"];
 export type FigureCell = Schemas["FigureCell"];
 export type CheckView = Schemas["CheckView"];
 export type FigureView = Schemas["FigureView"];
+export type TiedView = Schemas["TiedView"];
 export type WordView = Schemas["WordView"];
 export type FootingView = Schemas["FootingView"];
 export type ChangeView = Schemas["ChangeView"];

@@ -134,6 +134,22 @@ export function useFigure(where: Where, place: Place, revision: number) {
   return useQuery({ ...figureQuery(where, place, revision), placeholderData: (last) => last });
 }
 
+/** Figures that one could be tied to, of those whose names have the words typed. */
+export function useTieable(where: Where, place: Place, revision: number, typed: string) {
+  const { pack, statement } = where;
+  return useQuery({
+    queryKey: ["tieable", pack, statement, place.line, place.column, revision, typed],
+    queryFn: () =>
+      taken(
+        api.GET("/api/packs/{pack}/statements/{statement}/figures/{line}/{column}/tieable", {
+          params: { path: { pack, statement, ...place }, query: { typed } },
+        }),
+      ),
+    staleTime: Infinity,
+    placeholderData: (last) => last,
+  });
+}
+
 export function useNudges(where: Where, revision: number) {
   return useQuery({ ...nudgesQuery(where, revision), placeholderData: (last) => last });
 }

@@ -18,6 +18,7 @@ const KEYS: readonly [string, string][] = [
   ["shift+↑ ↓", "Choose several lines"],
   ["g", "Put the chosen lines under a new subtotal"],
   ["m", "Make the line a part of a total"],
+  ["=", "Tie the figure to another that has to print the same"],
   ["-", "Change the line's sign in its total"],
   ["alt+↑ ↓", "Move the line"],
   ["u, shift+u", "Undo and redo"],

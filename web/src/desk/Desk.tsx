@@ -7,6 +7,7 @@ import { proofQuery, useDeeds } from "../api/queries";
 import type { Trial } from "../api/trials";
 import { together, triedOf, useTrial } from "../api/trials";
 import { Margin } from "../margin/Margin";
+import { Tying } from "../margin/Tying";
 import { cycle, stepDecimals } from "../margin/choosing";
 import type { Drop } from "../page/dragging";
 import { Page, showFigure } from "../page/Page";
@@ -60,7 +61,7 @@ export function Desk(props: Props) {
   const [chosenCheck, setChosenCheck] = useState<string | null>(null);
   const [until, setUntil] = useState<string | null>(null);
   const [naming, setNaming] = useState(false);
-  const [sheet, setSheet] = useState<"keys" | "find" | null>(null);
+  const [sheet, setSheet] = useState<"keys" | "find" | "tie" | null>(null);
   const margin = useRef<HTMLElement>(null);
   const rows = useRef<[number, number]>([0, 80]);
   const inView = useCallback(() => rows.current, []);
@@ -214,6 +215,15 @@ export function Desk(props: Props) {
     setSays(trying ? "Changes are kept at once" : "Changes of rules are tried first");
   }, [onTrying, trying]);
   const openRule = useCallback((rule: string) => go({ screen: "rulebook", rule }), [go]);
+  const openTying = useCallback(() => setSheet("tie"), []);
+  const openFigure = useCallback(
+    (owner: string, line: string, column: string) => {
+      setUntil(null);
+      go({ statement: owner, place: { line, column } });
+      showFigure({ line, column });
+    },
+    [go],
+  );
   const openSentence = useCallback(() => {
     margin.current?.querySelector<HTMLElement>("[data-word]")?.focus();
   }, []);
@@ -259,6 +269,9 @@ export function Desk(props: Props) {
       m: () => openWord(margin.current?.querySelector<HTMLElement>("[data-word=total]")),
       "-": () => {
         if (place) act({ kind: "flip_sign", statement, line: place.line });
+      },
+      "=": () => {
+        if (place) setSheet("tie");
       },
       "?": () => setSheet("keys"),
       "/": () => setSheet("find"),
@@ -331,6 +344,8 @@ export function Desk(props: Props) {
         naming={naming}
         onNaming={setNaming}
         onHold={toggleHold}
+        onTie={openTying}
+        onFigure={openFigure}
         onSelect={(to) => {
           select(to);
           showFigure(to);
@@ -342,6 +357,15 @@ export function Desk(props: Props) {
       />
       <Rail proof={proof} active={active?.id ?? null} onVisit={visit} />
       <AllKeys open={sheet === "keys"} onClose={() => setSheet(null)} />
+      {sheet === "tie" && place ? (
+        <Tying
+          where={where}
+          place={place}
+          revision={pack.revision}
+          act={act}
+          onClose={() => setSheet(null)}
+        />
+      ) : null}
       {sheet === "find" ? (
         <Find
           open
@@ -357,6 +381,7 @@ export function Desk(props: Props) {
               key: "h",
               run: toggleHold,
             },
+            { name: "Tie the figure in hand to another", key: "=", run: openTying },
             { name: "Put lines under a subtotal", key: "g", run: () => setNaming(true) },
             { name: "Undo", key: "u", run: () => act("undo") },
             { name: "Redo", key: "shift+u", run: () => act("redo") },

@@ -15,6 +15,7 @@ import { Remedies } from "./Remedies";
 import { Sentence } from "./Sentence";
 import { Specimens } from "./Specimens";
 import { Structure } from "./Structure";
+import { Ties } from "./Ties";
 import { Trace } from "./Trace";
 import { Ways } from "./Ways";
 
@@ -36,6 +37,8 @@ interface Props {
   naming: boolean;
   onNaming: (naming: boolean) => void;
   onHold: () => void;
+  onTie: () => void;
+  onFigure: (statement: string, line: string, column: string) => void;
   onSelect: (place: Place) => void;
   onLeave: () => void;
   onRule: (rule: string) => void;
@@ -81,6 +84,7 @@ export function Margin(props: Props) {
 
 function Figure(props: Props & { place: Place }) {
   const { where, place, proof, revision, act, chosen, naming, onNaming, onHold, onRule, onSelect } = props;
+  const { onTie, onFigure } = props;
   const { data, error } = useFigure(where, place, revision);
   const figure = useDeferredValue(data);
   if (error) return <p role="alert">{error.message}</p>;
@@ -91,7 +95,7 @@ function Figure(props: Props & { place: Place }) {
         figure={figure}
         statement={where.statement}
         trying={props.trying || props.trial !== null}
-        {...{ act, chosen, naming, onNaming, onHold, onRule, onTrying: props.onTrying }}
+        {...{ act, chosen, naming, onNaming, onHold, onTie, onFigure, onRule, onTrying: props.onTrying }}
       />
       {proof.nudges > 0 ? <Nudges where={where} revision={revision} act={act} onSelect={onSelect} /> : null}
     </>
@@ -100,7 +104,7 @@ function Figure(props: Props & { place: Place }) {
 
 interface InHandProps extends Pick<
   Props,
-  "act" | "chosen" | "naming" | "onNaming" | "onHold" | "onRule" | "onTrying"
+  "act" | "chosen" | "naming" | "onNaming" | "onHold" | "onTie" | "onFigure" | "onRule" | "onTrying"
 > {
   figure: FigureView;
   statement: string;
@@ -134,6 +138,7 @@ const InHand = memo(function InHand(props: InHandProps) {
         onOwn={(amounts) => act({ kind: "set_specimens", statement, amounts })}
       />
       <Ways figure={figure} statement={statement} act={act} />
+      <Ties figure={figure} statement={statement} act={act} onTie={props.onTie} onFigure={props.onFigure} />
       <Structure
         figure={figure}
         statement={statement}

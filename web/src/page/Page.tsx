@@ -92,7 +92,11 @@ export const Page = memo(function Page(props: Props) {
 
   const style = { "--hang": `${hang}em`, "--row": `${ROW}px` } as CSSProperties;
   return (
-    <main ref={desk} className="overflow-auto p-2 xl:p-4 print:overflow-visible print:p-0" aria-label="Page">
+    <main
+      ref={desk}
+      className="isolate overflow-auto p-2 xl:p-4 print:overflow-visible print:p-0"
+      aria-label="Page"
+    >
       <div
         className={`relative mx-auto max-w-[860px] min-w-max border border-hairline bg-paper pt-5 pr-3 pb-8 pl-[42px] xl:pr-6 xl:pl-[52px] font-serif text-[14.5px] shadow-[0_1px_2px_rgb(20_38_43/0.08)] print:max-w-none print:border-0 print:p-0 print:shadow-none lens-${lens}`}
         style={style}
