@@ -94,6 +94,30 @@ class AnswersTest(DeskTest):
         self.keys("f")
         self.until(lambda: self.gaps() == 0, "it foots")
 
+    def test_a_figure_is_tied_to_another_and_untied_by_keys(self) -> None:
+        self.one("#figure-tot-y26").click()
+        self.until(lambda: "Total income, 2025–26" in self.margin(), "the margin")
+        self.keys("=")
+        self.until(lambda: self.all("[role=dialog] [cmdk-input]"), "asked what it is tied to")
+        self.keys(*"bank 2025")
+        self.until(lambda: self.all("[cmdk-item]"), "figures of that name")
+        self.clean()
+        self.keys("\ue007")
+        self.until(lambda: "tied to Cash and bank, 31 March 2025" in self.said(), "tied")
+        self.until(lambda: "another amount" in self.margin(), "what differs is said")
+        self.clean()
+        self.button("Untie").click()
+        self.until(lambda: "tied to nothing" in self.said(), "untied")
+
+    def test_a_change_is_given_and_derived_again(self) -> None:
+        self.one("#figure-tot-change").click()
+        self.until(lambda: self.all("[data-word=terms]"), "the margin")
+        self.pick("[data-word=terms]", "given")
+        self.until(lambda: "Change is given" in self.said(), "given")
+        self.pick("[data-word=terms]", "2025–26 less 2024–25")
+        self.until(lambda: "less" in self.said(), "derived")
+        self.clean()
+
     def test_changes_are_signed(self) -> None:
         self.one("#figure-costs-y26").click()
         self.button("0 changes today").click()

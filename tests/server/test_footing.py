@@ -197,7 +197,8 @@ class AnswersTest(ServerTest):
         said = {word["clause"]: word["value"] for word in figure["structure"]["sentence"] if "clause" in word}
         self.assertEqual((said["answer"], said["readiness"]), ("note", "usual"))
         column = {word["clause"]: word["value"] for word in figure["column_sentence"] if "clause" in word}
-        self.assertEqual(column, {"published": False, "answer": "printed"})
+        terms = [["y26", 1], ["y25", -1]]
+        self.assertEqual(column, {"terms": terms, "published": False, "answer": "printed"})
         kept = read_pack(self.client.get(f"{self.income}/files/json").content).statements[0]
         fuel, y25 = kept.line("fuel"), kept.column("y25")
         assert fuel is not None and y25 is not None
@@ -254,3 +255,45 @@ class AnswersTest(ServerTest):
         self.assertEqual((short["ended"], short["after"], short["impossible"]), (True, None, None))
         self.assertEqual(self.get(self.pack)["revision"], 1)
         self.problem(self.post(f"{self.pack}/footing", {"seconds": -1}, 422), "bad-request")
+
+    def test_figures_are_tied_kept_undone_and_footed_alike(self) -> None:
+        place = f"{self.income}/figures/net/y26"
+        self.change(kind="untie", line="net", column="y26")
+        self.assertEqual(self.get(place)["tied"], [])
+        same = self.get(f"{place}/tieable")
+        self.assertTrue(all(each["same"] for each in same))
+        self.assertIn(["position", "surplus"], [[each["statement"], each["line"]] for each in same])
+        outcome = self.change(kind="tie", line="net", column="y26", to=["position", "surplus", "y26"])
+        self.assertEqual(
+            outcome["says"],
+            "Surplus for the year, 2025–26 in Income tied to Surplus for the year, 31 March 2026 in Position",
+        )
+        self.assertEqual(len(self.get(place)["tied"]), 2)
+        exported = read_pack(json.dumps(self.get(f"{self.income}/files/json")).encode())
+        self.assertIn(("income", "net", "y26"), [spot for tie in exported.ties for spot in tie.figures])
+        refused = self.change(422, kind="tie", line="net", column="y26", to=["cash", "surplus", "y26"])
+        self.assertIn("already", self.problem(refused, "bad-tie"))
+        self.change(404, kind="tie", line="net", column="y26", to=["cash", "none", "y26"])
+        self.step("undo")
+        self.assertEqual(self.get(place)["tied"], [])
+
+    def test_a_column_is_given_and_derived_again(self) -> None:
+        place = f"{self.income}/figures/fuel/change"
+        before = self.get(f"{self.income}/proof")
+        self.assertEqual(
+            self.change(kind="derive_column", column="change", terms=[])["says"], "Change is given"
+        )
+        given = self.get(f"{self.income}/proof")
+        self.assertEqual(
+            [line["figures"] for line in given["lines"]], [line["figures"] for line in before["lines"]]
+        )
+        self.assertNotIn("across", {check["way"] for check in given["checks"]})
+        terms = [["y26", 1], ["y25", -1]]
+        sentence = self.get(place)["column_sentence"]
+        word = next(part for part in sentence if not isinstance(part, str) and part["clause"] == "terms")
+        self.assertIn([terms, "2025–26 less 2024–25"], [[c["value"], c["label"]] for c in word["choices"]])
+        outcome = self.change(kind="derive_column", column="change", terms=terms)
+        self.assertEqual(outcome["says"], "Change is 2025–26 less 2024–25")
+        self.assertEqual(self.get(f"{self.income}/proof")["checks"], before["checks"])
+        refused = self.change(422, kind="derive_column", column="y25", terms=[["y26", 1], ["change", 1]])
+        self.assertIn("made of itself", self.problem(refused, "bad-structure"))

@@ -26,6 +26,7 @@ from humble_sum.server.problems import CannotFoot
 from humble_sum.server.restructuring import (
     RESTRUCTURING,
     AddRounding,
+    DeriveColumn,
     DissolveTotal,
     FlipSign,
     GroupLines,
@@ -156,6 +157,7 @@ Change = Annotated[
     | MoveLine
     | SetLine
     | SetColumn
+    | DeriveColumn
     | AddRounding
     | SetMembers
     | Ruling,

@@ -3,8 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from itertools import islice
 from typing import Any
 
+from humble_sum.core.deriving import Terms, derivable, terms_said
+from humble_sum.core.grid import Grid
 from humble_sum.core.intake.kinds import KINDS
 from humble_sum.core.statements import Answer, Column, Line, Natural, Readiness, Statement
 from humble_sum.core.structure import could_join, totals_of
@@ -23,6 +26,7 @@ ANSWERS: dict[Answer, str] = {
     "printed": "it is printed from printed figures",
     "note": "they are left with a note",
 }
+MOST_WAYS = 12  # of deriving a column that are offered
 PUBLISHED = {False: "not published yet", True: "published already"}
 
 
@@ -84,15 +88,23 @@ def _sentence(statement: Statement, line: Line) -> list[str | WordView]:
     return found
 
 
-def column_sentence(column: Column) -> list[str | WordView]:
-    """What footing makes of a column."""
-    found: list[str | WordView] = [
-        f"Column {column.label} is",
-        _said("published", column.published, PUBLISHED),
-    ]
+def column_sentence(grid: Grid, column: Column) -> list[str | WordView]:
+    """What a column is made of, and what footing makes of it."""
+    found: list[str | WordView] = [f"Column {column.label} is"]
+    ways = [] if column.share else list(dict.fromkeys([*islice(derivable(grid, column.id), MOST_WAYS), ()]))
+    if column.terms or len(ways) > 1:
+        if column.terms not in ways:
+            ways.insert(0, column.terms)
+        choices = [ChoiceView(value=way, label=_made_of(grid, way), example="") for way in ways]
+        found += [_word("terms", _made_of(grid, column.terms), column.terms, choices), "and"]
+    found.append(_said("published", column.published, PUBLISHED))
     if column.terms:
         found += ["; of its gaps,", _said("answer", column.answer, ANSWERS)]
     return [*found, "."]
+
+
+def _made_of(grid: Grid, terms: Terms) -> str:
+    return terms_said(grid.statement, terms) if terms else "given"
 
 
 def _said(clause: str, value: Any, labels: Mapping[Any, str]) -> WordView:

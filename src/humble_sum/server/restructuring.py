@@ -8,6 +8,7 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from humble_sum.core import members, structure
+from humble_sum.core.deriving import derive, terms_said
 from humble_sum.core.faults import Fault, Refused
 from humble_sum.core.headings import PeriodDate
 from humble_sum.core.ids import new_id
@@ -86,6 +87,15 @@ class SetColumn(_Restructure):
     answer: Answer | None = None
 
 
+class DeriveColumn(_Restructure):
+    """Derive a column from others whose amounts come to its own: the first less the second, or all
+    added. No terms make it a column of given amounts."""
+
+    kind: Literal["derive_column"]
+    column: Id
+    terms: Annotated[list[tuple[Id, Literal[1, -1]]], Field(max_length=60)]
+
+
 class AddRounding(_Restructure):
     """Add a line to a total that prints what its other parts miss by rounding."""
 
@@ -112,6 +122,7 @@ RESTRUCTURING = (
     "move_line",
     "set_line",
     "set_column",
+    "derive_column",
     "add_rounding",
     "set_members",
 )
@@ -182,6 +193,8 @@ def _changed(statement: Statement, change: Any) -> tuple[Statement, str]:
             ), f"{name(change.line)} moved {before}"
         case SetLine():
             return _said_of(statement, change, name(change.line))
+        case DeriveColumn():
+            return _derived(statement, change)
         case AddRounding():
             return _rounding(statement, change)
         case SetColumn():
@@ -206,6 +219,13 @@ def _column(statement: Statement, change: SetColumn) -> tuple[Statement, str]:
     if new.answer != old.answer:
         says = f"{old.label}: {ANSWERS[new.answer]}"
     return statement.model_copy(update={"columns": columns}), says
+
+
+def _derived(statement: Statement, change: DeriveColumn) -> tuple[Statement, str]:
+    new = derive(statement, change.column, tuple(change.terms))
+    column = new.column(change.column)
+    assert column is not None
+    return new, f"{column.label} is {terms_said(new, column.terms) if column.terms else 'given'}"
 
 
 def _rounding(statement: Statement, change: AddRounding) -> tuple[Statement, str]:

@@ -190,7 +190,7 @@ def figure_view(whole: PackProof, proof: Proof, figure: Figure, revision: int) -
         column=column.id,
         column_label=column.label,
         column_date=column.date,
-        column_sentence=column_sentence(column),
+        column_sentence=column_sentence(proof.grid, column),
         label=f"{line.label}, {column.label}",
         steps=[
             StepView(

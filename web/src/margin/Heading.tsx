@@ -23,6 +23,10 @@ export function Heading({ figure, statement, act }: Props) {
           <Words
             words={figure.column_sentence}
             onChoose={(word, value) => {
+              if (word.clause === "terms") {
+                act({ kind: "derive_column", statement, column, terms: value as [string, 1 | -1][] });
+                return;
+              }
               const same = { statement, column, label: column_label, date: column_date };
               act({ kind: "set_column", ...same, [word.clause]: value });
             }}

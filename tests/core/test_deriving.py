@@ -1,0 +1,85 @@
+import unittest
+from decimal import Decimal
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from humble_sum.core.deriving import Terms, derivable, derive, terms_said
+from humble_sum.core.faults import Refused
+from humble_sum.core.grid import grid_of
+from humble_sum.core.relations import exact_amounts
+from humble_sum.core.statements import Column, Line, Statement
+
+QUARTERS = ("q1", "h1", "q2", "m9", "q3", "year", "q4")
+
+
+def to_date(quarters: list[list[int]]) -> Statement:
+    """Lines by quarters against year to date, all of them given, under a total."""
+    lines = []
+    for n, (a, b, c, d) in enumerate(quarters):
+        amounts = (a, a + b, b, a + b + c, c, a + b + c + d, d)
+        lines.append(
+            Line(
+                id=f"l{n}",
+                label=f"Line {n}",
+                amounts={id: Decimal(amount) / 100 for id, amount in zip(QUARTERS, amounts, strict=True)},
+            )
+        )
+    adds = tuple((line.id, 1) for line in lines)
+    lines.append(Line(id="all", label="All", kind="total", parts=adds))
+    columns = tuple(Column(id=id, label=id.upper()) for id in QUARTERS)
+    return Statement(id="s", name="S", title="S", columns=columns, lines=tuple(lines))
+
+
+AMOUNTS = st.lists(
+    st.lists(st.integers(-(10**9), 10**9), min_size=4, max_size=4), min_size=1, max_size=5
+).filter(lambda lines: any(line[1] for line in lines))
+
+
+class DerivingTest(unittest.TestCase):
+    def ways(self, statement: Statement, column: str) -> list[Terms]:
+        return list(derivable(grid_of(statement), column))
+
+    @settings(max_examples=100, deadline=None)
+    @given(AMOUNTS)
+    def test_a_quarter_follows_from_two_years_to_date_and_back(self, quarters: list[list[int]]) -> None:
+        statement = to_date(quarters)
+        exact = exact_amounts(statement)
+        terms = (("h1", 1), ("q1", -1))
+        self.assertIn(terms, self.ways(statement, "q2"))
+        for way in self.ways(statement, "q2"):
+            derived = derive(statement, "q2", way)
+            self.assertEqual(exact_amounts(derived), exact)
+            self.assertFalse(any("q2" in line.amounts for line in derived.lines))
+            self.assertEqual(derive(derived, "q2", ()), statement)
+
+    def test_a_year_is_its_quarters_and_nothing_goes_in_a_circle(self) -> None:
+        statement = to_date([[125, 250, 375, 425], [5, -17, 30, 1]])
+        year = derive(statement, "year", (("q1", 1), ("q2", 1), ("q3", 1), ("q4", 1)))
+        column = year.column("year")
+        assert column is not None
+        self.assertEqual(column.sum, ("q1", "q2", "q3", "q4"))
+        self.assertEqual(terms_said(year, column.terms), "Q1, Q2, Q3 and Q4 added")
+        self.assertIn((("m9", 1), ("q4", 1)), self.ways(year, "year"))
+        # The year is made of the last quarter now, which cannot be made of the year.
+        self.assertEqual(self.ways(year, "q4"), [])
+        with self.assertRaisesRegex(Refused, "made of itself"):
+            derive(year, "q4", (("year", 1), ("m9", -1)))
+
+    def test_what_does_not_come_to_its_amounts_is_refused_by_line(self) -> None:
+        statement = to_date([[125, 250, 375, 425], [5, -17, 30, 1]])
+        with self.assertRaisesRegex(Refused, "On Line 0, Q3 is not what H1 less Q1 comes to"):
+            derive(statement, "q3", (("h1", 1), ("q1", -1)))
+        for terms, says in (
+            ((("h1", 1),), "difference of two others"),
+            ((("h1", 1), ("none", 1)), 'no column "none"'),
+            ((("h1", -1), ("q1", -1)), "difference of two others"),
+        ):
+            with self.assertRaisesRegex(Refused, says):
+                derive(statement, "q2", terms)
+
+    def test_an_amount_that_is_missing_is_not_made_up(self) -> None:
+        statement = to_date([[125, 250, 375, 425], [5, -17, 30, 1]])
+        first, *others = statement.lines
+        without = first.model_copy(update={"amounts": {k: a for k, a in first.amounts.items() if k != "q2"}})
+        self.assertEqual(self.ways(statement.model_copy(update={"lines": (without, *others)}), "q2"), [])

@@ -1,0 +1,62 @@
+import unittest
+
+from humble_sum.core.faults import Refused
+from humble_sum.core.statements import Pack, Spot
+from humble_sum.core.ties import prove_pack
+from humble_sum.core.tying import tie, tieable, untie
+from humble_sum.records.demo import demo_pack
+
+NET: Spot = ("income", "net", "y26")
+FUNDS: Spot = ("position", "surplus", "y26")
+CASH: Spot = ("position", "bank", "y26")
+OPENING: Spot = ("cash", "opening", "y26")
+
+
+class TyingTest(unittest.TestCase):
+    def ties(self, pack: Pack, spot: Spot) -> list[tuple[Spot, ...]]:
+        return [tie.figures for tie in pack.ties if spot in tie.figures]
+
+    def test_a_figure_joins_what_the_other_is_tied_to(self) -> None:
+        bare = demo_pack().model_copy(update={"ties": ()})
+        made = tie(bare, FUNDS, NET)
+        self.assertEqual(self.ties(made, NET), [(NET, FUNDS)])
+        made = tie(made, ("cash", "surplus", "y26"), FUNDS)
+        self.assertEqual(self.ties(made, NET), [(NET, FUNDS, ("cash", "surplus", "y26"))])
+        self.assertEqual([check.status for check in prove_pack(made).ties], ["foots"])
+        # Two ties become one; no figure is in two.
+        other = tie(tie(made, OPENING, CASH), CASH, NET)
+        self.assertEqual(self.ties(other, OPENING), [(*made.ties[0].figures, CASH, OPENING)])
+        self.assertEqual(len(other.ties), 1)
+
+    def test_what_is_left_of_a_tie_stays_tied(self) -> None:
+        pack = demo_pack()
+        (figures,) = self.ties(pack, NET)
+        left = untie(pack, NET)
+        self.assertEqual(self.ties(left, FUNDS), [tuple(spot for spot in figures if spot != NET)])
+        self.assertEqual(self.ties(untie(left, FUNDS), ("cash", "surplus", "y26")), [])
+        self.assertEqual(len(left.ties), len(pack.ties))
+
+    def test_what_cannot_be_tied_is_said(self) -> None:
+        pack = demo_pack()
+        for spot, to, says in (
+            (NET, NET, "to itself"),
+            (FUNDS, NET, "tied to Surplus for the year.* already"),
+        ):
+            with self.assertRaisesRegex(Refused, says):
+                tie(pack, spot, to)
+        with self.assertRaisesRegex(Refused, "tied to nothing"):
+            untie(pack, ("income", "fuel", "y26"))
+
+    def test_figures_of_the_same_amount_come_first_and_others_by_name(self) -> None:
+        whole = prove_pack(demo_pack().model_copy(update={"ties": ()}))
+        found = list(tieable(whole, NET, ""))
+        self.assertTrue(all(each.same for each in found))
+        # Funds rose by the surplus, no more.
+        funds = ("position", "funds", "change")
+        self.assertEqual({each.spot for each in found}, {FUNDS, ("cash", "surplus", "y26"), funds})
+        named = list(tieable(whole, NET, "position SURPLUS"))
+        self.assertEqual(named[0].spot, FUNDS)
+        self.assertTrue(all("surplus" in each.name.lower() for each in named))
+        self.assertGreater(len(named), 1)
+        tied = prove_pack(tie(whole.pack, FUNDS, NET))
+        self.assertNotIn(FUNDS, [each.spot for each in tieable(tied, NET, "")])
