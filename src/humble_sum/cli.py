@@ -190,6 +190,10 @@ def foot(
         ),
     ] = None,
     out: Annotated[Path | None, typer.Option(help="Write the footed pack to this file.")] = None,
+    seconds: Annotated[
+        float | None,
+        typer.Option(min=0.001, help="Take the best plan found by then, with its bound if it is not proved."),
+    ] = None,
     as_json: JsonOption = False,
 ) -> None:
     """Foot a pack or a bare problem with the least drift, or by --plan; exit 1 when it cannot foot.
@@ -200,13 +204,13 @@ def foot(
 
     parsed = parse_json(_read(file), "file")
     if not (isinstance(parsed, dict) and "kind" in parsed):
-        feasible, text = foot_problem(parsed)
+        feasible, text = foot_problem(parsed, seconds)
         print(text)
     else:
         opened = _with_holds(_open(file, rule), hold or [])
         if by is not None:
             opened = opened.model_copy(update={"policy": read_policy(opened.policy, _json_or_file(by))})
-        opened, answers = foot_pack(opened, _statements(opened, statement))
+        opened, answers = foot_pack(opened, _statements(opened, statement), seconds)
         feasible = all(each["feasible"] for each in answers)
         _tell(answers, as_json)
         if out is not None and feasible:
@@ -400,9 +404,12 @@ def _tell(answers: list[dict[str, Any]], as_json: bool) -> None:
         if not each["feasible"]:
             print(f"{each['statement']}: cannot foot. These cannot all add: {'; '.join(each['conflict'])}.")
             if each["release"]:
-                print(f"  Releasing {', '.join(each['release'])} would settle it.")
+                fewest = "" if each["fewest"] else " There may be fewer that would."
+                print(f"  Releasing {', '.join(each['release'])} would settle it.{fewest}")
             continue
         proved = "proved least" if each["proved"] else "not proved least"
+        if each["bound"] is not None:
+            proved += f" (no plan adds less than {each['bound']})"
         count = len(each["nudges"])
         moved = "1 figure" if count == 1 else f"{count} figures"
         print(

@@ -8,9 +8,11 @@ from typing import Any
 from pydantic import ValidationError
 
 from humble_sum.core.faults import Fault, Refused, faults_of
-from humble_sum.core.footing.bare import answer, read_problem
+from humble_sum.core.footing.bare import answer, out_of_time, read_problem
+from humble_sum.core.footing.clock import OutOfTime, until
 from humble_sum.core.footing.plan import NoPlan, plan
 from humble_sum.core.footing.policy import Policy
+from humble_sum.core.footing.problem import added_drift_text
 from humble_sum.core.proofs import prove
 from humble_sum.core.statements import Pack, Statement
 from humble_sum.core.ties import prove_pack
@@ -18,9 +20,9 @@ from humble_sum.records.packs import now
 from humble_sum.server.showing import footing_view
 
 
-def foot_problem(parsed: object) -> tuple[bool, str]:
-    """Whether a bare problem can foot, and the answer as JSON."""
-    result = answer(read_problem(parsed))
+def foot_problem(parsed: object, seconds: float | None = None) -> tuple[bool, str]:
+    """Whether a bare problem can foot, and the answer as JSON; after `seconds` the best so far."""
+    result = answer(read_problem(parsed), until(seconds))
     return result.feasible, result.model_dump_json(exclude_none=result.feasible, indent=1)
 
 
@@ -34,16 +36,23 @@ def read_policy(own: Policy, data: object) -> Policy:
         raise Refused("bad-plan", faults_of(error)) from None
 
 
-def foot_pack(pack: Pack, statements: Sequence[Statement]) -> tuple[Pack, list[dict[str, Any]]]:
-    """The pack with these statements footed together, and what was found.
+def foot_pack(
+    pack: Pack, statements: Sequence[Statement], seconds: float | None = None
+) -> tuple[Pack, list[dict[str, Any]]]:
+    """The pack with these statements footed together, and what was found; after `seconds` the best so
+    far. Raises Refused where there is none yet.
 
     A plan is told statement by statement; where there is none, the answer is one, for all of them.
     """
     only = [statement.id for statement in statements]
-    found = plan(prove_pack(pack), now(), only)
+    try:
+        found = plan(prove_pack(pack), now(), only, until(seconds))
+    except OutOfTime:
+        raise out_of_time() from None
     if isinstance(found, NoPlan):
         release = None if found.release is None else ["/".join(spot) for spot in found.release]
         impossible = {"statement": ", ".join(only), "feasible": False, "release": release}
+        impossible["fewest"] = found.proved
         return pack, [impossible | {"conflict": list(found.conflict)}]
     others = tuple(nudge for nudge in pack.nudges if nudge.statement not in only)
     pack = pack.model_copy(update={"nudges": (*others, *found.nudges)})
@@ -56,6 +65,7 @@ def foot_pack(pack: Pack, statements: Sequence[Statement]) -> tuple[Pack, list[d
                 "feasible": True,
                 "added_drift": shown.added_drift,
                 "proved": found.proved,
+                "bound": None if found.proved or found.bound is None else added_drift_text(found.bound),
                 "nudges": [nudge.model_dump(exclude={"resting", "made"}) for nudge in shown.nudges],
             }
         )

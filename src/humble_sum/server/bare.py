@@ -5,12 +5,13 @@ from __future__ import annotations
 from dataclasses import asdict
 from typing import Annotated, Any
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Query
 from pydantic import BaseModel, ConfigDict, Field
 
 from humble_sum.core.amounts import Amount
 from humble_sum.core.clauses import Clauses, Tone
 from humble_sum.core.footing.bare import Answered, BareProblem, answer, read_problem
+from humble_sum.core.footing.clock import until
 from humble_sum.core.printing import Kind
 from humble_sum.core.showing import show
 
@@ -57,6 +58,11 @@ def show_values(body: ShowRequest) -> list[ShownView]:
 
 
 @router.post("/foot")
-def foot(body: BareProblem) -> Answered:
+def foot(
+    body: BareProblem,
+    seconds: Annotated[
+        float | None, Query(gt=0, le=600, description="When the best plan so far is taken.")
+    ] = None,
+) -> Answered:
     """Foot a bare problem, without keeping anything."""
-    return answer(read_problem(body.model_dump()))
+    return answer(read_problem(body.model_dump()), until(seconds))

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from time import monotonic
 from typing import Annotated, Any
 
 from fastapi import APIRouter, Request
@@ -10,7 +9,7 @@ from fastapi.responses import StreamingResponse
 from pydantic import BaseModel, ConfigDict, Field
 
 from humble_sum.core.findings import spot_said
-from humble_sum.core.footing.clock import ENDLESS, Clock
+from humble_sum.core.footing.clock import Clock, until
 from humble_sum.core.footing.plan import NoPlan, plan
 from humble_sum.core.footing.policy import Policy
 from humble_sum.core.footing.problem import added_drift_said
@@ -115,11 +114,3 @@ def why_this(request: Request, pack: str, body: WhyRequest) -> WhyView:
     spared = "this one" if other.spared == 1 else f"{other.spared} of the plan's"
     for_it = f"moves {', '.join(moved)} in place of {spared}" if moved else f"does without {spared}"
     return WhyView(says=f"The least plan that leaves it alone adds {cost}: it {for_it}.")
-
-
-def until(seconds: float | None) -> Clock:
-    """A clock that runs out after so many seconds, if any."""
-    if seconds is None:
-        return ENDLESS
-    end = monotonic() + seconds
-    return Clock(lambda: end - monotonic())

@@ -180,7 +180,7 @@ def footing_page(
         relations=_relations(whole),
         moves=_moves(whole, found.nudges) if isinstance(found, Plan) else [],
         after=_after(planned, found) if isinstance(found, Plan) else None,
-        impossible=_impossible(planned, found) if isinstance(found, NoPlan) else None,
+        impossible=_impossible(planned, found, clock) if isinstance(found, NoPlan) else None,
         held=[_held(proof, figure) for proof, figure in _figures(whole) if figure.held],
         breaks=_breaks(whole),
     )
@@ -379,14 +379,14 @@ def _held(proof: Proof, figure: Figure) -> HeldView:
     )
 
 
-def _impossible(whole: PackProof, found: NoPlan) -> ImpossibleView:
+def _impossible(whole: PackProof, found: NoPlan, clock: Clock) -> ImpossibleView:
     release = None
     if found.release is not None:
         release = [
             _held(whole.proofs[statement], whole.proofs[statement].figures[line, column])
             for statement, line, column in found.release
         ]
-    others = [_settling(whole, each) for each in settlings(whole, found)]
+    others = [_settling(whole, each) for each in settlings(whole, found, clock)]
     return ImpossibleView(conflict=list(found.conflict), release=release, others=others)
 
 

@@ -67,6 +67,7 @@ TITLES = {
     "too-long": "The file is too long",
     "unknown-encoding": "The file cannot be read as text",
     "not-a-pack": "This is not a pack file",
+    "out-of-time": "The time was up",
     "not-json": "The file is not JSON",
     "nothing-to-hold": "There is no figure to hold",
     "nothing-to-redo": "Nothing to redo",

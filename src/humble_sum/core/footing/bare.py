@@ -8,6 +8,7 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from humble_sum.core.amounts import Amount
 from humble_sum.core.faults import Fault, Refused, faults_of
+from humble_sum.core.footing.clock import ENDLESS, Clock, OutOfTime
 from humble_sum.core.footing.explain import explain
 from humble_sum.core.footing.least import foot
 from humble_sum.core.footing.policy import Policy
@@ -108,11 +109,21 @@ def read_problem(data: object) -> Problem:
     return Problem(tuple(entries), tuple(Equation(r.total, r.parts) for r in bare.relations))
 
 
-def answer(problem: Problem) -> Answered:
-    """Foot a problem, or explain why it cannot foot."""
-    footed = foot(problem)
+def out_of_time() -> Refused:
+    """What is said where a search has to end with nothing found."""
+    what = "The time was up before any plan was found."
+    return Refused("out-of-time", Fault("seconds", what, "Give it more seconds, or hold fewer figures."))
+
+
+def answer(problem: Problem, clock: Clock = ENDLESS) -> Answered:
+    """Foot a problem, or explain why it cannot foot. Raises Refused where the clock runs out before
+    there is a plan."""
+    try:
+        footed = foot(problem, clock)
+    except OutOfTime:
+        raise out_of_time() from None
     if footed is None:
-        reason = explain(problem)
+        reason = explain(problem, clock)
         conflict: list[Any] = [{"total": e.total, "parts": e.parts} for e in reason.conflict]
         release = None if reason.release is None else list(reason.release)
         return Answered(feasible=False, proved=reason.proved, release=release, conflict=conflict)

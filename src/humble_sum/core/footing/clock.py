@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from time import monotonic
 
 
 def _endless() -> float | None:
@@ -29,6 +30,14 @@ class Clock:
 
 
 ENDLESS = Clock()
+
+
+def until(seconds: float | None) -> Clock:
+    """A clock that runs out after so many seconds, if any."""
+    if seconds is None:
+        return ENDLESS
+    end = monotonic() + seconds
+    return Clock(lambda: end - monotonic())
 
 
 class OutOfTime(Exception):
