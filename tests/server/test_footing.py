@@ -198,7 +198,14 @@ class AnswersTest(ServerTest):
         self.assertEqual((said["answer"], said["readiness"]), ("note", "usual"))
         column = {word["clause"]: word["value"] for word in figure["column_sentence"] if "clause" in word}
         terms = [["y26", 1], ["y25", -1]]
-        self.assertEqual(column, {"terms": terms, "published": False, "answer": "printed"})
+        self.assertEqual(
+            column, {"terms": terms, "published": False, "answered_in": False, "answer": "printed"}
+        )
+        named = {each["name"]: each["says"] for each in self.page()["exceptions"]}
+        self.assertEqual(named["Fuel and lubricants in Income"], "never moved")
+        self.assertEqual(named["Total costs in Income"], "left with a note")
+        self.assertEqual(named["Column 2024–25 in Income"], "published already")
+        self.assertEqual(named["Column Change in Income"], "printed from printed figures")
         kept = read_pack(self.client.get(f"{self.income}/files/json").content).statements[0]
         fuel, y25 = kept.line("fuel"), kept.column("y25")
         assert fuel is not None and y25 is not None
@@ -276,6 +283,37 @@ class AnswersTest(ServerTest):
         self.change(404, kind="tie", line="net", column="y26", to=["cash", "none", "y26"])
         self.step("undo")
         self.assertEqual(self.get(place)["tied"], [])
+
+    def test_one_sum_is_answered_apart_from_the_others_of_its_total(self) -> None:
+        place = {"line": "costs", "column": "y26"}
+        outcome = self.change(kind="answer_relation", way="down", **place, answer="note")
+        self.assertEqual(outcome["says"], "Total costs, 2025–26: they are left with a note")
+        statuses = {check["id"]: check["status"] for check in self.get(f"{self.income}/proof")["checks"]}
+        self.assertEqual(statuses["down:costs:y26"], "noted")
+        self.assertNotEqual(statuses["down:costs:y25"], "noted")
+        self.change(kind="answer_relation", way="across", line="fuel", column="change", answer="printed")
+        self.change(kind="foot")
+        cells = {
+            line["id"]: [units(figure["text"]) for figure in line["figures"]]
+            for line in self.get(f"{self.income}/proof")["lines"]
+        }
+        self.assertEqual(cells["fuel"][2], cells["fuel"][0] - cells["fuel"][1])
+        kept = read_pack(self.client.get(f"{self.income}/files/json").content).statements[0]
+        line, column = kept.line("costs"), kept.column("change")
+        assert line is not None and column is not None
+        self.assertEqual((line.answers, column.answers), ({"y26": "note"}, {"fuel": "printed"}))
+        named = {each["name"]: each["says"] for each in self.page()["exceptions"]}
+        self.assertEqual(
+            named["Fuel and lubricants across to Change in Income"], "printed from printed figures"
+        )
+        self.change(kind="answer_relation", way="down", **place, answer=None)
+        figure = self.get(f"{self.income}/figures/costs/y26")
+        said = {word["clause"]: word["value"] for word in figure["structure"]["sentence"] if "clause" in word}
+        self.assertEqual((said["answered_in"], said["answer"]), (False, "nudge"))
+        refused = self.change(
+            422, kind="answer_relation", way="down", line="fuel", column="y26", answer="note"
+        )
+        self.assertIn("no such sum", self.problem(refused, "bad-structure"))
 
     def test_a_column_is_given_and_derived_again(self) -> None:
         place = f"{self.income}/figures/fuel/change"

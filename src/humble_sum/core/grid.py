@@ -70,14 +70,15 @@ def grid_of(statement: Statement) -> Grid:
     whole = tuple(None if a is None else int(scaled(a, places)) for a in amounts)
     shares = {column.id: column.share[0] for column in statement.columns if column.share}
     related = []
-    lines = {line.id: line.answer for line in statement.lines}
-    columns = {column.id: column.answer for column in statement.columns}
+    lines = {line.id: line for line in statement.lines}
+    columns = {column.id: column for column in statement.columns}
     for relation in relations(statement):
         parts = tuple((number[c], sign) for c, sign in relation.parts if exact[c] is not None)
         miss = exact_miss(relation, exact, shares)
         short = len(parts) < len(relation.parts)
         line, column = relation.total
-        answer = lines[line] if relation.way == "down" else columns[column]
+        down = relation.way == "down"
+        answer = lines[line].answer_in(column) if down else columns[column].answer_on(line)
         related.append(GridRelation(relation, number[relation.total], parts, short, miss, answer))
     labels = {line.id: line.label for line in statement.lines}
     heads = {column.id: column.label for column in statement.columns}

@@ -21,7 +21,7 @@ from humble_sum.core.relations import Cell, Relation
 from humble_sum.core.rounding import Position, position, round_units
 from humble_sum.core.rules import Decided, decide_all
 from humble_sum.core.scaling import caption_word
-from humble_sum.core.statements import Hold, Nudge, Pack, Statement
+from humble_sum.core.statements import Column, Hold, Line, Nudge, Pack, Statement
 
 Status = Literal["foots", "gap", "noted", "break", "incomplete", "mixed"]
 UNCOUNTED = ("text", "yes_no", "date", "time")  # forms that print no number of units
@@ -358,9 +358,24 @@ def _figure(
 def following(statement: Statement) -> Callable[[Cell], bool]:
     """Which figures print whatever makes their relation add: those of rounding lines, and of totals
     and derived columns that are printed from printed figures."""
-    lines = {line.id for line in statement.lines if line.rounding or (line.adds and line.answer == "printed")}
-    columns = {column.id for column in statement.columns if column.terms and column.answer == "printed"}
-    return lambda cell: cell[0] in lines or cell[1] in columns
+    rounding = {line.id for line in statement.lines if line.rounding}
+    lines = {line.id: line for line in statement.lines if line.adds and _printed(line)}
+    columns = {column.id: column for column in statement.columns if column.terms and _printed(column)}
+
+    def follows(cell: Cell) -> bool:
+        line, column = lines.get(cell[0]), columns.get(cell[1])
+        return (
+            cell[0] in rounding
+            or (line is not None and line.answer_in(cell[1]) == "printed")
+            or (column is not None and column.answer_on(cell[0]) == "printed")
+        )
+
+    return follows
+
+
+def _printed(sum_of: Line | Column) -> bool:
+    """Whether any figure of a total or a derived column is printed from printed figures."""
+    return "printed" in (sum_of.answer, *sum_of.answers.values())
 
 
 def held_units(hold: Hold, clauses: InForce) -> int | None:

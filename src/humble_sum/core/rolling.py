@@ -17,6 +17,7 @@ from humble_sum.core.relations import exact_amounts
 from humble_sum.core.rules import Rulebook
 from humble_sum.core.soundness import check
 from humble_sum.core.statements import RATIOS, Column, Hold, Line, Pack, Statement, Tie
+from humble_sum.core.structure import answers_left
 from humble_sum.core.ties import PackProof
 
 Fate = Literal["kept", "new", "gone"]
@@ -242,7 +243,7 @@ def _statement(
             amounts |= {id: incoming.amounts[of] for id, of in taken.items() if of in incoming.amounts}
         lines.append(line.model_copy(update={"amounts": amounts, "absent": not amounts and not line.adds}))
     lines = _with_new_lines(lines, new, columns, matched)
-    made = old.model_copy(update={"columns": columns.columns, "lines": tuple(lines)})
+    made = answers_left(old.model_copy(update={"columns": columns.columns, "lines": tuple(lines)}))
     for listed in old.members:
         made = choose(made, listed.id, listed)
     return made

@@ -99,6 +99,9 @@ def _statement_faults(statement: Statement, where: str) -> Iterator[Fault]:
                 named = "difference" if column.difference else "sum"
                 yield Fault(f"{place}.{named}", f'There is no column "{id}".')
         yield from _twice([id for id, _ in column.terms], place)
+        for id in column.answers:
+            if id not in lines:
+                yield Fault(f"{place}.answers", f'There is no line "{id}".')
     for number, line in enumerate(statement.lines):
         yield from _line_faults(line, lines, columns, f"{where}.lines[{number}]")
     yield from _twice([members.id for members in statement.members], f"{where}.members")
@@ -134,6 +137,9 @@ def _line_faults(
             what = f'"{id}" is a {lines[id].kind.replace("_", " ")} and no total counts it.'
             yield Fault(f"{where}.parts[{number}]", what, "Make it a line, or leave it out.")
     yield from _twice([id for id, _ in line.parts], f"{where}.parts")
+    for id in line.answers:
+        if id not in columns:
+            yield Fault(f"{where}.answers", f'There is no column "{id}".')
     for id in line.amounts:
         if id not in columns:
             yield Fault(f"{where}.amounts", f'There is no column "{id}".')

@@ -51,6 +51,13 @@ class Column(BaseModel):
         default="nudge",
         description="Of a derived column: made to add by nudges, from the printed figures, or noted.",
     )
+    answers: dict[Id, Answer] = Field(
+        default_factory=dict, description="On single lines, by id, in place of `answer`."
+    )
+
+    def answer_on(self, line: str) -> Answer:
+        """What is done about a gap across to this column on one line."""
+        return self.answers.get(line, self.answer)
 
     @property
     def derived(self) -> bool:
@@ -91,9 +98,16 @@ class Line(BaseModel):
         default="nudge",
         description="Of a total: made to add by nudges, printed as the sum of its printed parts, or noted.",
     )
+    answers: dict[Id, Answer] = Field(
+        default_factory=dict, description="In single columns, by id, in place of `answer`."
+    )
     rounding: bool = Field(
         default=False, description="A line that prints what its total's other parts miss by rounding."
     )
+
+    def answer_in(self, column: str) -> Answer:
+        """What is done about a gap of this total in one column."""
+        return self.answers.get(column, self.answer)
 
     @property
     def adds(self) -> bool:

@@ -7,10 +7,11 @@ or name what is not there.
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
+from typing import TypeVar
 
 from humble_sum.core.faults import Fault, Refused
 from humble_sum.core.rules import LineKind
-from humble_sum.core.statements import APART, Line, Part, Statement
+from humble_sum.core.statements import APART, Column, Line, Part, Statement
 
 
 def totals_of(statement: Statement, line: str) -> list[tuple[Line, int]]:
@@ -196,3 +197,27 @@ def _whole(statement: Statement, lines: Sequence[Line]) -> Statement:
             what = f'"{line.label}" would have nothing left to add.'
             raise Refused("bad-structure", Fault("lines", what, "Let its parts join another total instead."))
     return statement.model_copy(update={"lines": tuple(lines)})
+
+
+def answers_left(statement: Statement) -> Statement:
+    """The statement without what was answered of lines and columns that are no more."""
+    lines, columns = ({each.id for each in some} for some in (statement.lines, statement.columns))
+    if all(line.answers.keys() <= columns for line in statement.lines) and all(
+        column.answers.keys() <= lines for column in statement.columns
+    ):
+        return statement
+
+    return statement.model_copy(
+        update={
+            "lines": tuple(_answers_of(line, columns) for line in statement.lines),
+            "columns": tuple(_answers_of(column, lines) for column in statement.columns),
+        }
+    )
+
+
+Answering = TypeVar("Answering", Line, Column)
+
+
+def _answers_of(each: Answering, known: set[str]) -> Answering:
+    left = {id: answer for id, answer in each.answers.items() if id in known}
+    return each if left == each.answers else each.model_copy(update={"answers": left})

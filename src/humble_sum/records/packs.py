@@ -64,8 +64,8 @@ def add_pack(session: Session, pack: Pack) -> PackRow:
     return row
 
 
-FOOTING_OF_LINES = {"readiness", "answer", "rounding"}
-FOOTING_OF_COLUMNS = {"published", "answer"}
+FOOTING_OF_LINES = {"readiness", "answer", "answers", "rounding"}
+FOOTING_OF_COLUMNS = {"published", "answer", "answers"}
 
 
 def _statement_row(pack_id: str, place: int, statement: Statement) -> StatementRow:

@@ -26,6 +26,7 @@ from humble_sum.server.problems import CannotFoot
 from humble_sum.server.restructuring import (
     RESTRUCTURING,
     AddRounding,
+    AnswerRelation,
     DeriveColumn,
     DissolveTotal,
     FlipSign,
@@ -158,6 +159,7 @@ Change = Annotated[
     | SetLine
     | SetColumn
     | DeriveColumn
+    | AnswerRelation
     | AddRounding
     | SetMembers
     | Ruling,

@@ -115,6 +115,10 @@ def _examples() -> dict[str, Any]:
         f"get {of}/proof": _json(page),
         f"get {of}/rows": _json(rows_view(proof, 1, 0, SHORTENED)),
         f"get {of}/figures/{{line}}/{{column}}": _json(figure_view(whole, proof, figure, 1)),
+        f"get {of}/figures/{{line}}/{{column}}/tieable": [
+            {"statement": "position", "line": "surplus", "column": "y26", "printed": "413", "same": True}
+            | {"name": "Surplus for the year, 31 March 2026 in Position"}
+        ],
         f"get {one}/figures/{{line}}/{{column}}": _json(figure_view(whole, proof, figure, 1)),
         f"get {of}/nudges": _json(footing_view(prove(footed, statement), 2)),
         "post /api/intakes": _json(intake),

@@ -21,6 +21,7 @@ from humble_sum.core.statements import Nudge
 from humble_sum.core.suspects import suspects
 from humble_sum.core.ties import PackProof, TieCheck, prove_pack
 from humble_sum.records.packs import now
+from humble_sum.server.excepted import ExceptionView, exceptions
 from humble_sum.server.views import ChoiceView, WordView
 
 MOST_RELATIONS = 120  # of a statement; beyond, only those that do not foot are listed
@@ -144,6 +145,7 @@ class FootingPageView(BaseModel):
     sentence: list[str | WordView]
     apart: list[ApartView]
     statements: list[StatementName]
+    exceptions: list[ExceptionView] = Field(description="What single lines, columns and sums say besides.")
     ended: bool = Field(description="The time given ran out before any plan was found.")
     gaps: int
     relations: list[RelationsView]
@@ -175,6 +177,7 @@ def footing_page(
             if each.policy is not None
         ],
         statements=[StatementName(id=each.id, name=each.name) for each in planned.pack.statements],
+        exceptions=exceptions(planned.pack),
         ended=found is None,
         gaps=sum(whole.count(id, "gap") for id in whole.proofs),
         relations=_relations(whole),

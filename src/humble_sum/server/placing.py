@@ -30,12 +30,12 @@ MOST_WAYS = 12  # of deriving a column that are offered
 PUBLISHED = {False: "not published yet", True: "published already"}
 
 
-def structure_view(statement: Statement, line: Line) -> StructureView:
+def structure_view(statement: Statement, line: Line, column: Column) -> StructureView:
     """What a line is, what counts it and with which sign, and what it adds."""
     ids = [each.id for each in statement.lines]
     at = ids.index(line.id)
     return StructureView(
-        sentence=_sentence(statement, line),
+        sentence=_sentence(statement, line, column),
         parts=[
             PartView(line=part, label=_label(statement, part), sign=1 if sign > 0 else -1)
             for part, sign in line.parts
@@ -57,7 +57,7 @@ def structure_view(statement: Statement, line: Line) -> StructureView:
     )
 
 
-def _sentence(statement: Statement, line: Line) -> list[str | WordView]:
+def _sentence(statement: Statement, line: Line, column: Column) -> list[str | WordView]:
     owners = totals_of(statement, line.id)
     found: list[str | WordView] = [line.label, "is", _kind(line)]
     if joinable := could_join(statement, line.id):
@@ -79,16 +79,20 @@ def _sentence(statement: Statement, line: Line) -> list[str | WordView]:
     found += ["In footing", _said("readiness", line.readiness, READINESS)]
     if line.adds:
         answers: dict[Any, str] = dict(ANSWERS)
-        if not any(part.rounding for part in statement.lines if part.id in dict(line.parts)):
+        alone = column.id in line.answers
+        if not alone and not any(part.rounding for part in statement.lines if part.id in dict(line.parts)):
             answers["rounding"] = "a rounding line takes them"
-        found += ["; of its gaps,", _said("answer", line.answer, answers)]
+        found += ["; of its gaps"]
+        if len(statement.columns) > 1:
+            found += [_said("answered_in", alone, {False: "in every column", True: f"in {column.label}"})]
+        found += [",", _said("answer", line.answer_in(column.id), answers)]
     found.append("." if not line.rounding else "; it prints what is missed by rounding.")
     if line.absent:
         found.append("It is absent: the figures taken in have no such line.")
     return found
 
 
-def column_sentence(grid: Grid, column: Column) -> list[str | WordView]:
+def column_sentence(grid: Grid, column: Column, line: Line) -> list[str | WordView]:
     """What a column is made of, and what footing makes of it."""
     found: list[str | WordView] = [f"Column {column.label} is"]
     ways = [] if column.share else list(dict.fromkeys([*islice(derivable(grid, column.id), MOST_WAYS), ()]))
@@ -99,7 +103,12 @@ def column_sentence(grid: Grid, column: Column) -> list[str | WordView]:
         found += [_word("terms", _made_of(grid, column.terms), column.terms, choices), "and"]
     found.append(_said("published", column.published, PUBLISHED))
     if column.terms:
-        found += ["; of its gaps,", _said("answer", column.answer, ANSWERS)]
+        alone = line.id in column.answers
+        found += [
+            "; of its gaps",
+            _said("answered_in", alone, {False: "on every line", True: f"on {line.label}"}),
+        ]
+        found += [",", _said("answer", column.answer_on(line.id), ANSWERS)]
     return [*found, "."]
 
 

@@ -96,6 +96,17 @@ class DeriveColumn(_Restructure):
     terms: Annotated[list[tuple[Id, Literal[1, -1]]], Field(max_length=60)]
 
 
+class AnswerRelation(_Restructure):
+    """Say what is done about the gap of one sum alone: a total's in one column, or a line's across to a
+    derived column. Null leaves it to what is said of the whole total or column."""
+
+    kind: Literal["answer_relation"]
+    way: Literal["down", "across"]
+    line: Id
+    column: Id
+    answer: Answer | None
+
+
 class AddRounding(_Restructure):
     """Add a line to a total that prints what its other parts miss by rounding."""
 
@@ -123,6 +134,7 @@ RESTRUCTURING = (
     "set_line",
     "set_column",
     "derive_column",
+    "answer_relation",
     "add_rounding",
     "set_members",
 )
@@ -131,6 +143,7 @@ RESTRUCTURING = (
 def restructure(pack: Pack, statement: Statement, change: Any) -> tuple[Pack, str]:
     """The pack with one statement's structure changed, and what that did. Raises Refused."""
     new, says = _changed(statement, change)
+    new = structure.answers_left(new)
     gone = {line.id for line in statement.lines} - {line.id for line in new.lines}
     gone_columns = {column.id for column in statement.columns} - {column.id for column in new.columns}
     statements = tuple(new if each.id == statement.id else each for each in pack.statements)
@@ -193,6 +206,8 @@ def _changed(statement: Statement, change: Any) -> tuple[Statement, str]:
             ), f"{name(change.line)} moved {before}"
         case SetLine():
             return _said_of(statement, change, name(change.line))
+        case AnswerRelation():
+            return _answered(statement, change)
         case DeriveColumn():
             return _derived(statement, change)
         case AddRounding():
@@ -218,6 +233,27 @@ def _column(statement: Statement, change: SetColumn) -> tuple[Statement, str]:
         says = f"{old.label} {'published' if new.published else 'not published'}"
     if new.answer != old.answer:
         says = f"{old.label}: {ANSWERS[new.answer]}"
+    return statement.model_copy(update={"columns": columns}), says
+
+
+def _answered(statement: Statement, change: AnswerRelation) -> tuple[Statement, str]:
+    line, column = statement.line(change.line), statement.column(change.column)
+    down = change.way == "down"
+    if line is None or column is None or not (line.adds if down else column.terms):
+        what = "There is no such sum." if down else "There is no such difference or cross-sum."
+        raise Refused("bad-structure", Fault("line", what, "Name a total, or a column that others make."))
+    of: Any = line if down else column
+    key = column.id if down else line.id
+    answers = {id: answer for id, answer in of.answers.items() if id != key}
+    if change.answer is not None:
+        answers[key] = change.answer
+    new = of.model_copy(update={"answers": answers})
+    name = f"{line.label}, {column.label}" if down else f"{line.label} across to {column.label}"
+    says = f"{name}: {ANSWERS[change.answer]}" if change.answer else f"{name} answered like the others"
+    if down:
+        lines = tuple(new if each is of else each for each in statement.lines)
+        return statement.model_copy(update={"lines": lines}), says
+    columns = tuple(new if each is of else each for each in statement.columns)
     return statement.model_copy(update={"columns": columns}), says
 
 

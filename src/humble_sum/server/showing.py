@@ -190,7 +190,7 @@ def figure_view(whole: PackProof, proof: Proof, figure: Figure, revision: int) -
         column=column.id,
         column_label=column.label,
         column_date=column.date,
-        column_sentence=column_sentence(proof.grid, column),
+        column_sentence=column_sentence(proof.grid, column, line),
         label=f"{line.label}, {column.label}",
         steps=[
             StepView(
@@ -235,7 +235,7 @@ def figure_view(whole: PackProof, proof: Proof, figure: Figure, revision: int) -
             if other != spot
         ],
         in_words=_in_words(figure),
-        structure=structure_view(proof.statement, line),
+        structure=structure_view(proof.statement, line, column),
         held=figure.held is not None,
         hold_reason=figure.held.reason if figure.held else "",
         can_hold=figure.exact is not None,

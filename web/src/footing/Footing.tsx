@@ -141,6 +141,7 @@ export function Footing({ pack, statement, packs, go, onTake, trial, onTrial }: 
           page={page}
           onPolicy={setPolicy}
           onApart={(of, own) => setApart((plans) => ({ ...plans, [of]: own }))}
+          onFigure={visit}
         />
       ) : null}
       {error ? <p role="alert">{error.message}</p> : null}

@@ -11,10 +11,11 @@ interface Props {
   page: FootingPageView;
   onPolicy: (policy: Policy) => void;
   onApart: (statement: string, policy: Policy | null) => void;
+  onFigure: (statement: string, line: string, column: string) => void;
 }
 
 /** The plan as a sentence, and one more for each statement that has a plan of its own. */
-export function Plan({ page, onPolicy, onApart }: Props) {
+export function Plan({ page, onPolicy, onApart, onFigure }: Props) {
   const others = page.statements.filter(({ id }) => !page.apart.some((each) => each.statement === id));
   return (
     <section aria-label="The plan">
@@ -49,6 +50,29 @@ export function Plan({ page, onPolicy, onApart }: Props) {
           </p>
         </div>
       ))}
+      {page.exceptions.length > 0 ? (
+        <details className="my-1">
+          <summary className="text-soft">
+            {page.exceptions.length === 1
+              ? "One line, column or sum has words of its own"
+              : `${page.exceptions.length} lines, columns and sums have words of their own`}
+          </summary>
+          <ul className="mt-0.5 pl-4">
+            {page.exceptions.map(({ statement, line, column, name, says }) => (
+              <li key={`${statement} ${line} ${column} ${name} ${says}`}>
+                <button
+                  type="button"
+                  className="text-left text-teal underline decoration-hairline underline-offset-2 hover:decoration-teal"
+                  onClick={() => onFigure(statement, line, column)}
+                >
+                  {name}
+                </button>
+                : {says}
+              </li>
+            ))}
+          </ul>
+        </details>
+      ) : null}
       {page.statements.length > 1 && others.length > 0 ? (
         <p className="flex flex-wrap items-baseline gap-x-2 text-soft">
           Plan otherwise for

@@ -5,6 +5,7 @@ import type { Deed } from "../api/queries";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 import { Words } from "./Words";
+import { answerAlone } from "./answering";
 
 interface Props {
   figure: FigureView;
@@ -25,6 +26,11 @@ export function Heading({ figure, statement, act }: Props) {
             onChoose={(word, value) => {
               if (word.clause === "terms") {
                 act({ kind: "derive_column", statement, column, terms: value as [string, 1 | -1][] });
+                return;
+              }
+              const own = answerAlone(word, value, "across", figure, statement);
+              if (own) {
+                act(own);
                 return;
               }
               const same = { statement, column, label: column_label, date: column_date };

@@ -6,6 +6,8 @@ import { Button } from "../ui/Button";
 import { Heading } from "./Heading";
 import { Members } from "./Members";
 import { Words } from "./Words";
+import type { Answer } from "./answering";
+import { answerAlone } from "./answering";
 
 interface Props {
   figure: FigureView;
@@ -108,11 +110,13 @@ function changeOf(word: WordView, value: unknown, figure: FigureView, statement:
     return { kind: "make_part", statement, line, total, sign: 1 };
   }
   if (word.clause === "sign") return value === word.value ? null : { kind: "flip_sign", statement, line };
+  const own = answerAlone(word, value, "down", figure, statement);
+  if (own) return own;
   if (word.clause === "answer" && value === "rounding") {
     return { kind: "add_rounding", statement, total: line, label: "Rounding" };
   }
   if (word.clause === "answer") {
-    return { kind: "set_line", statement, line, answer: value as "nudge" | "printed" | "note" };
+    return { kind: "set_line", statement, line, answer: value as Answer };
   }
   if (word.clause === "readiness") {
     return { kind: "set_line", statement, line, readiness: value as "usual" | "first" | "never" };
