@@ -94,6 +94,24 @@ class AnswersTest(DeskTest):
         self.keys("f")
         self.until(lambda: self.gaps() == 0, "it foots")
 
+    def test_one_gap_is_left_with_a_note_and_the_plan_lists_it(self) -> None:
+        self.one("#figure-costs-y26").click()
+        self.until(lambda: "Total costs, 2025–26" in self.margin(), "the margin")
+        self.pick("[data-word=answered_in]", "in 2025–26")
+        self.until(lambda: self.one("[data-word=answered_in]").text == "in 2025–26", "one column")
+        self.pick("[data-word=answer]", "they are left with a note")
+        self.until(lambda: "left with a note" in self.said(), "noted")
+        self.one("#figure-costs-y25").click()
+        self.until(lambda: "nudges make it add" in self.margin(), "not in the other column")
+        self.button("Footing").click()
+        self.until(lambda: self.all("[aria-label='The plan'] summary"), "the plan")
+        self.one("[aria-label='The plan'] summary").click()
+        listed = self.one("[aria-label='The plan'] details button")
+        self.assertEqual(listed.text, "Total costs, 2025–26 in Income")
+        self.clean()
+        listed.click()
+        self.until(lambda: self.all("#figure-costs-y26.selected"), "opened from the list")
+
     def test_a_figure_is_tied_to_another_and_untied_by_keys(self) -> None:
         self.one("#figure-tot-y26").click()
         self.until(lambda: "Total income, 2025–26" in self.margin(), "the margin")

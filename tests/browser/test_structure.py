@@ -108,8 +108,10 @@ class StructureTest(DeskTest):
 class WideTest(DeskTest):
     def test_a_wide_statement_draws_the_columns_in_view(self) -> None:
         columns = tuple(Column(id=f"m{n}", label=f"M{n}") for n in range(15))
-        amounts = {column.id: Decimal("1234567.89") for column in columns}
+        amounts = {column.id: Decimal("1234567.40") for column in columns}
         lines = tuple(Line(id=f"t{n}", label=f"Line {n}", amounts=amounts) for n in range(200))
+        adds = tuple((line.id, 1) for line in lines[:3])
+        lines = (Line(id="all", label="All", kind="total", parts=adds), *lines)
         wide = Statement(id="wide", name="Wide", title="Wide", columns=columns, lines=lines)
         path = Path(self.profile.name) / "wide.json"
         path.write_bytes(write_pack(Pack(entity="Long Island", period="2026", statements=(wide,))))
@@ -129,4 +131,11 @@ class WideTest(DeskTest):
         self.until(
             lambda: self.script("return document.activeElement.id") == "figure-t0-m0", "the first again"
         )
+        self.button("Footing").click()
+        self.until(lambda: self.all("#after + dl"), "a plan")
+        self.keys("c")
+        self.until(lambda: self.all(".was"), "what it printed before stands beside it here as well")
+        self.assertTrue(all("1,234,567" in was.text for was in self.all(".was")))
+        self.keys(Keys.END)
+        self.until(lambda: self.all("[id$=-m14] .was"), "and in columns that come into view")
         self.clean()

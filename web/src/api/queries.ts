@@ -67,13 +67,18 @@ async function reading<T>({ pack, statement, trial }: Where, get: (read: Read) =
 const CHUNK = 60; // rows asked for at once
 
 /** Asks for the figures of rows in view that have not been sent, and puts them on the page. */
-export function useRows(where: Where, proof: ProofView, [first, last]: readonly [number, number]): void {
+export function useRows(
+  where: Where,
+  proof: ProofView | null,
+  [first, last]: readonly [number, number],
+): void {
   const client = useQueryClient();
   const from = Math.floor(first / CHUNK) * CHUNK;
   const until = Math.ceil(last / CHUNK) * CHUNK;
-  const wanting = proof.lines.slice(first, last).some((line) => line.figured && line.figures.length === 0);
+  const wanting =
+    proof?.lines.slice(first, last).some((line) => line.figured && line.figures.length === 0) ?? false;
   const rows = useQuery({
-    queryKey: ["rows", where.pack, where.statement, where.trial?.id ?? "", proof.revision, from, until],
+    queryKey: ["rows", where.pack, where.statement, where.trial?.id ?? "", proof?.revision, from, until],
     queryFn: () =>
       reading(where, ({ path, query }) =>
         taken(

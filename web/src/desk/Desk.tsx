@@ -55,6 +55,9 @@ export function Desk(props: Props) {
   // The page as it was stays in view until the one on trial has come.
   const kept = useQuery(proofQuery({ ...where, trial: null })).data;
   const proof = useQuery({ ...proofQuery(where), enabled: tried !== null }).data ?? kept;
+  // On a large page a rule on trial may change every figure, which leaves nothing to compare.
+  const foots = trial?.changes.some(({ kind }) => kind === "foot") ?? false;
+  const compared = tried && kept && (foots || !kept.large) ? kept : null;
   const [seen, setSeen] = useState<number | null>(null);
   const [copied, setCopied] = useState<Place | null>(null);
   const [says, setSays] = useState("");
@@ -310,7 +313,7 @@ export function Desk(props: Props) {
       <Page
         where={where}
         proof={proof}
-        before={tried && kept ? kept : null}
+        before={compared}
         place={place}
         chosen={chosen}
         lens={address.lens}

@@ -8,7 +8,7 @@ import { useTrial } from "../api/trials";
 import { useKeys } from "../desk/useKeys";
 import type { Work } from "../desk/WorkScreen";
 import { WorkScreen } from "../desk/WorkScreen";
-import { showFigure } from "../page/Page";
+import { showFigure, showSelected } from "../page/Page";
 import { Button } from "../ui/Button";
 import { Notice } from "../ui/Notice";
 import { After } from "./After";
@@ -69,18 +69,22 @@ export function Footing({ pack, statement, packs, go, onTake, trial, onTrial }: 
       ),
     [apart, deeds, policy, statement],
   );
+  const toPage = useCallback(() => {
+    go({ screen: "page" });
+    showSelected();
+  }, [go]);
   const compare = useCallback(() => {
-    trier.mutate({ kind: "foot", statement, policy, apart }, { onSuccess: () => go({ screen: "page" }) });
-  }, [apart, go, policy, statement, trier]);
+    trier.mutate({ kind: "foot", statement, policy, apart }, { onSuccess: toPage });
+  }, [apart, policy, statement, toPage, trier]);
   const keys = useMemo(
     () => ({
       k: keep,
       c: compare,
-      t: () => go({ screen: "page" }),
+      t: toPage,
       u: () => act("undo"),
       U: () => act("redo"),
     }),
-    [act, compare, go, keep],
+    [act, compare, keep, toPage],
   );
   useKeys(keys);
 
@@ -106,7 +110,7 @@ export function Footing({ pack, statement, packs, go, onTake, trial, onTrial }: 
       says={says || (gaps === 0 ? "Every sum foots as printed" : gaps === 1 ? "1 gap" : `${gaps} gaps`)}
       actions={
         <>
-          <Button shortcut="t" onClick={() => go({ screen: "page" })}>
+          <Button shortcut="t" onClick={toPage}>
             To the page
           </Button>
           <Button shortcut="c" disabled={!page?.after} onClick={compare}>

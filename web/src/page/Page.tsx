@@ -35,22 +35,21 @@ export const Page = memo(function Page(props: Props) {
     props;
   const desk = useRef<HTMLElement>(null);
   const checks = useMemo(() => byFigure(proof.checks), [proof.checks]);
-  // Beside what a trial prints stands what the page printed before; a large page has no room for it.
-  const was = useMemo(
-    () => (before && !proof.large ? new Map(before.lines.map((line) => [line.id, line])) : null),
-    [before, proof.large],
-  );
+  // Beside what a trial prints stands what the page printed before.
+  const was = useMemo(() => before && new Map(before.lines.map((line) => [line.id, line])), [before]);
   const parts = useMemo(() => partsOf(proof, place), [proof, place]);
   const figured = useMemo(() => proof.lines.filter((line) => line.figured), [proof.lines]);
   const hang = useMemo(
     () => Math.max(0.6, ...proof.lines.flatMap((l) => l.figures.map((f) => f.hang.length * 0.65))),
     [proof.lines],
   );
-  const widths = useMemo(() => widthsOf(proof, lens, hang), [proof, lens, hang]);
+  const widths = useMemo(() => widthsOf(proof, lens, hang, was), [proof, lens, hang, was]);
   const { drawn, columns, windowed } = useWindow(desk, proof, place, widths);
   const [from, until] = columns;
   const [first, last] = drawn;
   useRows(where, proof, drawn);
+  const kept = useMemo(() => ({ ...where, trial: null }), [where]);
+  useRows(kept, before, drawn);
   useEffect(() => onView([first, last]), [first, last, onView]);
   const { dragged, target, onGrip } = useDragging(proof.lines, onDrop);
 
@@ -176,15 +175,24 @@ export const Page = memo(function Page(props: Props) {
 });
 
 const FRAMES = 20; // how long a row may take to be drawn
+const OPENING = 200; // and a page to be there
 
 /** Puts the focus on a figure of the page once it is there to take it. */
-export function showFigure(place: Place, frames = FRAMES): void {
+export function showFigure(place: Place): void {
+  show(() => document.getElementById(`figure-${place.line}-${place.column}`), FRAMES);
+}
+
+/** Puts the focus on the figure in hand once the page is there, so that its keys go on. */
+export function showSelected(): void {
+  show(() => document.querySelector<HTMLElement>(".statement [aria-selected=true]"), OPENING);
+}
+
+function show(find: () => HTMLElement | null, frames: number): void {
   // While its row is not drawn the table has the focus, so that no key is lost.
-  const there = document.getElementById(`figure-${place.line}-${place.column}`);
-  if (!there) document.querySelector<HTMLElement>(".statement")?.focus({ preventScroll: true });
+  if (!find()) document.querySelector<HTMLElement>(".statement")?.focus({ preventScroll: true });
   requestAnimationFrame(() => {
-    const figure = document.getElementById(`figure-${place.line}-${place.column}`);
-    if (!figure && frames > 0) showFigure(place, frames - 1);
+    const figure = find();
+    if (!figure && frames > 0) show(find, frames - 1);
     figure?.focus({ preventScroll: true });
     figure?.scrollIntoView({ block: "nearest", inline: "nearest" });
   });

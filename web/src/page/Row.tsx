@@ -1,11 +1,12 @@
 import type { CSSProperties, PointerEvent } from "react";
 import { memo } from "react";
 
-import type { CheckView, ColumnView, FigureCell, LineView } from "../api/client";
+import type { CheckView, ColumnView, LineView } from "../api/client";
 import type { Place } from "../api/queries";
 import type { Lens } from "../desk/address";
 import type { How } from "./dragging";
 import { Figure } from "./Figure";
+import { wasPrinted } from "./widths";
 
 interface Props {
   line: LineView;
@@ -91,7 +92,7 @@ export const Row = memo(function Row(props: Props) {
           figure={figure}
           lens={lens}
           checks={checks?.filter((check) => check.column === figure.column) ?? NONE}
-          was={before(was?.figures[from + n], figure, lens)}
+          was={wasPrinted(was?.figures[from + n], figure, lens)}
           selected={selected === figure.column}
           part={parts === figure.column}
           onSelect={onSelect}
@@ -101,9 +102,3 @@ export const Row = memo(function Row(props: Props) {
     </tr>
   );
 });
-
-/** What a figure printed before the trial, where that is something else. */
-function before(was: FigureCell | undefined, figure: FigureCell, lens: Lens): string | null {
-  const other = was && lens !== "exact" && was.column === figure.column && was.text !== figure.text;
-  return other ? was.text : null;
-}

@@ -1,4 +1,4 @@
-import type { CheckView, ProofView } from "../api/client";
+import type { CheckView, FigureCell, LineView, ProofView } from "../api/client";
 import type { Lens } from "../desk/address";
 
 const FONT = 14.5; // pixels, of figures and labels; exact amounts and headings are set smaller
@@ -12,14 +12,22 @@ const MARK = 11; // pixels, of the flag of a gap
  * How wide the label and every column of a windowed page are, in pixels, for all that its rows
  * have been sent: so that columns out of view need not be drawn to know where the others stand.
  */
-export function widthsOf(proof: ProofView, lens: Lens, hang: number): { label: number; columns: number[] } {
+export function widthsOf(
+  proof: ProofView,
+  lens: Lens,
+  hang: number,
+  was: ReadonlyMap<string, LineView> | null,
+): { label: number; columns: number[] } {
   const columns = proof.columns.map((column) => length(column.heading) * SMALL);
   const [size, said] = lens === "exact" ? ([SMALL, "exact"] as const) : ([FONT, "text"] as const);
   let label = 0;
   for (const line of proof.lines) {
     label = Math.max(label, length(line.label) * FONT + line.indent * STEP);
+    const before = was?.get(line.id)?.figures;
     for (const [place, figure] of line.figures.entries()) {
-      const text = (length(figure[said]) + length(figure.mark)) * size;
+      let text = (length(figure[said]) + length(figure.mark)) * size;
+      const other = wasPrinted(before?.[place], figure, lens);
+      if (other !== null) text += length(other || "blank") * SMALL + BESIDE;
       columns[place] = Math.max(columns[place] ?? 0, text);
     }
   }
@@ -31,6 +39,12 @@ export function widthsOf(proof: ProofView, lens: Lens, hang: number): { label: n
       Math.ceil(text + beside + (flags.get(proof.columns[n]?.id ?? "") ?? 0)),
     ),
   };
+}
+
+/** What a figure printed before a trial, where that is something else. */
+export function wasPrinted(was: FigureCell | undefined, figure: FigureCell, lens: Lens): string | null {
+  const other = was && lens !== "exact" && was.column === figure.column && was.text !== figure.text;
+  return other ? was.text : null;
 }
 
 /** Room for the flags of gaps and breaks, by column. */

@@ -19,8 +19,10 @@ export function Rail({ proof, active, onVisit }: Props) {
       <h2 className="font-semibold">Footing</h2>
       <div
         className="flex min-w-0 flex-1 items-center gap-2.5 overflow-x-auto py-1"
-        role="group"
+        role="region"
         aria-label="Relations"
+        // Where nothing in it takes the focus, it can still be scrolled by keys.
+        tabIndex={proof.gaps > 0 ? undefined : 0}
       >
         {groups.map((group) => (
           <div

@@ -9,6 +9,7 @@ import { together, triedOf, useTrial } from "../api/trials";
 import { useKeys } from "../desk/useKeys";
 import type { Work } from "../desk/WorkScreen";
 import { WorkScreen } from "../desk/WorkScreen";
+import { showSelected } from "../page/Page";
 import { Button } from "../ui/Button";
 import { Notice } from "../ui/Notice";
 import { AddRule } from "./AddRule";
@@ -94,17 +95,21 @@ export function Rulebook({ pack, statement, packs, chosen, go, onTake, trial, on
     if (fresh) setChosen(fresh);
     showRule(first);
   }, [book, chosen, setChosen]);
+  const toPage = useCallback(() => {
+    go({ screen: "page" });
+    showSelected();
+  }, [go]);
   const keys = useMemo(
     () => ({
       a: () => setAdding(true),
       k: keep,
       d: () => onTrial(null),
       l: () => setComparing(true),
-      t: () => go({ screen: "page" }),
+      t: toPage,
       u: () => act("undo"),
       U: () => act("redo"),
     }),
-    [act, go, keep, onTrial],
+    [act, keep, onTrial, toPage],
   );
   useKeys(keys);
 
@@ -140,7 +145,7 @@ export function Rulebook({ pack, statement, packs, chosen, go, onTake, trial, on
           <Button shortcut="l" onClick={() => setComparing(true)}>
             Locales
           </Button>
-          <Button shortcut="t" onClick={() => go({ screen: "page" })}>
+          <Button shortcut="t" onClick={toPage}>
             {trial ? "See it on the page" : "To the page"}
           </Button>
           <Button main shortcut="a" onClick={() => setAdding(true)}>
