@@ -142,6 +142,14 @@ class FootTest(CliTest):
         found = json.loads(self.run_it("foot", self.pack, *holds, "--json", code=1))
         self.assertEqual(found[0]["feasible"], False)
 
+    def test_time_that_is_up_is_said_and_writes_nothing(self) -> None:
+        out = self.folder / "footed.json"
+        said = self.run_it("foot", self.pack, "--seconds", "0.001", "--out", out, code=2)
+        self.assertIn("The time was up before any plan was found.", said)
+        self.assertFalse(out.exists())
+        (first, *_) = json.loads(self.run_it("foot", self.pack, "--seconds", "600", "--json"))
+        self.assertEqual((first["proved"], first["bound"]), (True, None))
+
     def test_bad_files_are_refused(self) -> None:
         for data, said in (
             ({"figures": {"a": "x"}}, "figures.a"),
