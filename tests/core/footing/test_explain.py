@@ -49,3 +49,19 @@ class ExplainTest(unittest.TestCase):
         why = explain(read_problem(bare))
         self.assertIsNone(why.release)
         self.assertEqual(len(why.conflict), 3)
+
+    def test_holds_of_any_length_are_answered(self) -> None:
+        bare: Bare = {
+            "figures": {"a": "10.4", "b": "10.4", "t": "20.8", "c": "1.5", "d": "1.5", "u": "3"},
+            "relations": [
+                {"total": "t", "parts": [["a", 1], ["b", 1]]},
+                {"total": "u", "parts": [["c", 1], ["d", 1]]},
+            ],
+            "holds": {"t": 10**30, "a": 11, "c": 2, "d": 2},
+        }
+        why = explain(read_problem(bare))
+        # The far one is released without being weighed, so that fewest is not claimed.
+        self.assertEqual((why.release, why.proved), (("d", "t"), False))
+        self.assertIsNotNone(foot(without_holds(bare, why.release or ())))
+        consistent = bare | {"holds": {"t": 10**30, "a": 10**30 - 10, "b": 10}}
+        self.assertIsNotNone(foot(read_problem(consistent)))

@@ -2,18 +2,20 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from scipy.sparse import block_array, csr_array, eye_array, hstack
 
 from humble_sum.core.footing.clock import ENDLESS, Clock
 from humble_sum.core.footing.linear import solve
-from humble_sum.core.footing.problem import Equation, Problem, drop_equations
+from humble_sum.core.footing.problem import Entry, Equation, Problem, drop_equations
 from humble_sum.core.footing.program import Program, least
 from humble_sum.core.footing.search import minimise
 from humble_sum.core.footing.system import asked, over_figures, over_steps, system_of
 from humble_sum.core.footing.whole import ints
+
+FARTHEST = 1_000_000  # units that a hold may be from its figure and still be weighed with the others
 
 
 @dataclass(frozen=True)
@@ -43,6 +45,14 @@ def smallest_release(problem: Problem, clock: Clock = ENDLESS) -> tuple[tuple[st
     d ≤ r: r is 1 when it is released, and then it prints a number of its window like any other.
     """
     entries = problem.entries
+    if far := {entry.id for entry in entries if _far(entry)}:
+        # Numbers too long for a solver: they are released first, and fewer might have been enough.
+        nearer = [replace(entry, held=None) if entry.id in far else entry for entry in entries]
+        others, _ = smallest_release(replace(problem, entries=tuple(nearer)), clock)
+        if others is None:
+            return None, False
+        found = tuple(entry.id for entry in entries if entry.id in far or entry.id in others)
+        return found, len(found) == 1
     counts = [len(entry.window) - 1 for entry in entries]
     starts = np.cumsum([0, *counts])
     count = int(starts[-1])
@@ -88,6 +98,10 @@ def smallest_release(problem: Problem, clock: Clock = ENDLESS) -> tuple[tuple[st
         return None, answer.proved
     chosen = [n for n in holds if answer.choice[releasing[n]] != wishes[releasing[n]]]
     return tuple(entries[n].id for n in chosen), answer.proved
+
+
+def _far(entry: Entry) -> bool:
+    return entry.held is not None and abs(entry.held - entry.window[0]) > FARTHEST
 
 
 def conflict(problem: Problem, clock: Clock = ENDLESS) -> tuple[Equation, ...]:
