@@ -1,0 +1,42 @@
+import doctest
+import re
+import subprocess
+import sys
+import unittest
+from decimal import Decimal
+from pathlib import Path
+
+from humble_sum import foot
+from humble_sum.core import foots
+from humble_sum.core.faults import Refused
+from tests.making import cases
+
+GUIDE = Path(__file__).parent.parent.parent.parent / "docs/guide.md"
+
+
+class FootTest(unittest.TestCase):
+    def test_examples_of_the_docstring_and_the_guide_come_out_as_they_say(self) -> None:
+        self.assertEqual(doctest.testmod(foots).failed, 0)
+        (example,) = re.findall(
+            r"```python\n(>>> from humble_sum import foot\n.*?)```", GUIDE.read_text(), re.S
+        )
+        test = doctest.DocTestParser().get_doctest(example, {}, "guide", None, None)
+        self.assertEqual(doctest.DocTestRunner().run(test).failed, 0)
+
+    def test_every_solved_case(self) -> None:
+        for case in cases("footing"):
+            with self.subTest(case["name"]):
+                relations = [(each["total"], each["parts"]) for each in case["relations"]]
+                found = foot(case["figures"], relations, case.get("holds"), seconds=600)
+                self.assertEqual(found.feasible, case["feasible"])
+                if case["feasible"]:
+                    self.assertEqual(Decimal(found.added_drift or ""), Decimal(case["optimal_cost"]))
+
+    def test_floats_and_unknown_figures_are_refused(self) -> None:
+        for figures, says in (({"a": 10.4}, "binary number"), ({"a": "10.4"}, 'no figure "t"')):
+            with self.assertRaisesRegex(Refused, says):
+                foot(figures, [("t", [("a", 1)])])  # type: ignore[arg-type]
+
+    def test_programs_that_only_print_start_without_the_solver(self) -> None:
+        script = "import humble_sum, sys; sys.exit('scipy' in sys.modules)"
+        self.assertEqual(subprocess.run([sys.executable, "-c", script], check=False).returncode, 0)
