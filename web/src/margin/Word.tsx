@@ -39,7 +39,7 @@ export function Word({ word, onChoose, onDrop, onType, shown, drops }: Props) {
         data-word={word.clause}
         aria-label={`${shown ?? name}: ${word.label}`}
         title={word.rule_name ? `${name}, set by ${word.rule_name}` : undefined}
-        className={`rounded-t-sm border-b-3 bg-paper px-1.5 leading-5 font-medium hover:bg-teal-faint data-[state=open]:bg-teal-wash ${mark}`}
+        className={`rounded-t-sm border-b-3 bg-paper px-1.5 text-left leading-5 font-medium whitespace-normal hover:bg-teal-faint data-[state=open]:bg-teal-wash ${mark}`}
       >
         {shown ?? word.label}
       </DropdownMenu.Trigger>
