@@ -40,7 +40,7 @@ class DerivingTest(unittest.TestCase):
     def ways(self, statement: Statement, column: str) -> list[Terms]:
         return list(derivable(grid_of(statement), column))
 
-    @settings(max_examples=100, deadline=None)
+    @settings(max_examples=100)
     @given(AMOUNTS)
     def test_a_quarter_follows_from_two_years_to_date_and_back(self, quarters: list[list[int]]) -> None:
         statement = to_date(quarters)

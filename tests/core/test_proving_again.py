@@ -71,7 +71,7 @@ def shown(proof: Proof) -> tuple[object, ...]:
 
 
 class ProvingAgainTest(unittest.TestCase):
-    @settings(max_examples=40, deadline=None)
+    @settings(max_examples=40)
     @given(changed(), changed())
     def test_from_the_last_proof_or_afresh_is_the_same(self, before: Pack, after: Pack) -> None:
         again, afresh = prove_pack(after, prove_pack(before)), prove_pack(after)
@@ -79,7 +79,7 @@ class ProvingAgainTest(unittest.TestCase):
             self.assertEqual(shown(again.proofs[id]), shown(proof), id)
         self.assertEqual(again.ties, afresh.ties)
 
-    @settings(max_examples=40, deadline=None)
+    @settings(max_examples=40)
     @given(changed())
     def test_texts_printed_together_are_those_printed_one_by_one(self, pack: Pack) -> None:
         for proof in prove_pack(pack).proofs.values():

@@ -47,7 +47,7 @@ class SuspectsTest(unittest.TestCase):
             said(AMOUNTS, ["a", "b", "c"], "4328.00"),
         )
 
-    @settings(max_examples=100, deadline=None)
+    @settings(max_examples=100)
     @given(
         st.lists(st.integers(1_000, 99_999), min_size=2, max_size=5, unique=True),
         st.sampled_from(["turned", "left out", "swapped", "slipped"]),

@@ -60,7 +60,7 @@ def rulebooks(draw: st.DrawFn) -> Rulebook:
 
 
 class RulebookFileTest(unittest.TestCase):
-    @settings(max_examples=100, deadline=None)
+    @settings(max_examples=100)
     @given(rulebooks())
     def test_what_is_written_reads_back_equal_and_fits_its_schema(self, book: Rulebook) -> None:
         written = json.loads(write_rulebook(book))

@@ -136,7 +136,7 @@ class KeepingTest(RecordsTest):
             redo(session, pack_row(session, id))
         self.assertEqual(self.load(id), new)
 
-    @settings(max_examples=30, deadline=None)
+    @settings(max_examples=30)
     @given(
         st.decimals(allow_nan=False, allow_infinity=False, places=9, min_value=-(10**45), max_value=10**45)
     )

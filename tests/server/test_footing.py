@@ -315,6 +315,25 @@ class AnswersTest(ServerTest):
         )
         self.assertIn("no such sum", self.problem(refused, "bad-structure"))
 
+    def test_every_gap_is_answered_at_once_and_undone(self) -> None:
+        ways = {each["kind"]: each["detail"] for each in self.page()["answers"]}
+        self.assertEqual(ways["rounding_lines"], "adds “Rounding” to 14 totals of 4 statements")
+        before = self.get(self.pack)["statements"]
+        self.assertEqual(self.change(kind="leave_gaps")["says"], "51 sums left with a note")
+        self.assertEqual([each["gaps"] for each in self.get(self.pack)["statements"]], [0, 0, 0, 0])
+        self.assertEqual(self.page()["answers"], [])
+        said = self.get(f"{self.income}/proof")["exceptions"]
+        self.assertIn("Figures may not add because of rounding.", said)
+        self.assertIn("No sum has a gap", self.problem(self.change(422, kind="leave_gaps"), "bad-structure"))
+        self.step("undo")
+        self.assertEqual(self.get(self.pack)["statements"], before)
+        self.assertEqual(self.change(kind="rounding_lines")["says"], "14 rounding lines added")
+        self.assertEqual([way["kind"] for way in self.page()["answers"]], ["leave_gaps"])
+        footed = self.change(kind="foot")
+        self.assertEqual([each["gaps"] for each in footed["pack"]["statements"]], [0, 0, 0, 0])
+        # What the lines take costs the plan nothing.
+        self.assertLess(Decimal(self.page()["after"]["added_drift"]), Decimal("4.65"))
+
     def test_a_column_is_given_and_derived_again(self) -> None:
         place = f"{self.income}/figures/fuel/change"
         before = self.get(f"{self.income}/proof")

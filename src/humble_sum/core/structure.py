@@ -7,9 +7,11 @@ or name what is not there.
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
+from decimal import Decimal
 from typing import TypeVar
 
 from humble_sum.core.faults import Fault, Refused
+from humble_sum.core.ids import new_id
 from humble_sum.core.rules import LineKind
 from humble_sum.core.statements import APART, Column, Line, Part, Statement
 
@@ -196,6 +198,30 @@ def _whole(statement: Statement, lines: Sequence[Line]) -> Statement:
         if line.adds and not line.parts:
             what = f'"{line.label}" would have nothing left to add.'
             raise Refused("bad-structure", Fault("lines", what, "Let its parts join another total instead."))
+    return statement.model_copy(update={"lines": tuple(lines)})
+
+
+def takes_rounding(statement: Statement, total: Line) -> bool:
+    """Whether a line is a total without a rounding line of its own."""
+    rounding = {line.id for line in statement.lines if line.rounding}
+    return total.adds and not any(id in rounding for id, _ in total.parts)
+
+
+def add_rounding(statement: Statement, total: str, label: str) -> Statement:
+    """The statement with a line above a total that prints what its other parts miss by rounding."""
+    own = _line(statement, total)
+    if not own.adds:
+        raise Refused("bad-structure", Fault("total", f'"{own.label}" is no total.', "Name one that adds."))
+    if not takes_rounding(statement, own):
+        raise Refused("bad-structure", Fault("total", f"{own.label} has a rounding line already."))
+    amounts = {column.id: Decimal(0) for column in statement.columns if not column.derived}
+    id = new_id(label, {line.id.lower() for line in statement.lines})
+    line = Line(id=id, label=label, amounts=amounts, rounding=True)
+    # A rounding line is the answer now, in place of any other.
+    grown = own.model_copy(update={"parts": (*own.parts, (id, 1)), "answer": "nudge", "answers": {}})
+    lines: list[Line] = []
+    for each in statement.lines:
+        lines += [line, grown] if each is own else [each]
     return statement.model_copy(update={"lines": tuple(lines)})
 
 

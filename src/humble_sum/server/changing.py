@@ -19,10 +19,17 @@ from humble_sum.core.rules import Id, Reach, with_clauses, without_clause
 from humble_sum.core.sentences import label
 from humble_sum.core.statements import Hold, Pack, Spot
 from humble_sum.core.ties import PackProof, prove_pack
-from humble_sum.core.tying import tie, untie
 from humble_sum.records.packs import now
 from humble_sum.server.desk import figure_of, proof_of
 from humble_sum.server.problems import CannotFoot
+from humble_sum.server.relating import (
+    RELATING,
+    LeaveGaps,
+    RoundingLines,
+    TieFigure,
+    UntieFigure,
+    relate,
+)
 from humble_sum.server.restructuring import (
     RESTRUCTURING,
     AddRounding,
@@ -99,23 +106,6 @@ class CloseGap(_Change):
     way: Literal["closest", "largest", "total"]
 
 
-class TieFigure(_Change):
-    """Tie a figure to another that is one and the same, in another statement or in this one."""
-
-    kind: Literal["tie"]
-    line: Id
-    column: Id
-    to: Spot
-
-
-class UntieFigure(_Change):
-    """Take a figure out of its tie."""
-
-    kind: Literal["untie"]
-    line: Id
-    column: Id
-
-
 class ClearNudges(_Change):
     """Let every figure of the statement print its own rounding again."""
 
@@ -149,6 +139,8 @@ Change = Annotated[
     | CloseGap
     | TieFigure
     | UntieFigure
+    | LeaveGaps
+    | RoundingLines
     | ClearNudges
     | SetSpecimens
     | MakePart
@@ -196,8 +188,6 @@ def _applied(whole: PackProof, change: Change) -> tuple[Pack, str]:
         "release": _release,
         "foot": _foot,
         "close_gap": _close_gap,
-        "tie": _tie,
-        "untie": _untie,
         "clear_nudges": _clear_nudges,
         "set_specimens": _set_specimens,
     }
@@ -205,6 +195,8 @@ def _applied(whole: PackProof, change: Change) -> tuple[Pack, str]:
         return _together(whole, change)
     if change.kind in RULING:
         return rule(whole.pack, change)
+    if change.kind in RELATING:
+        return relate(whole, change)
     if change.kind in RESTRUCTURING:
         return restructure(whole.pack, proof_of(whole, change.statement).statement, change)
     return make[change.kind](whole, change, proof_of(whole, change.statement))
@@ -354,21 +346,6 @@ def _close_gap(whole: PackProof, change: CloseGap, proof: Proof) -> tuple[Pack, 
     if way is None:
         raise Refused("no-such-way", Fault("way", "This gap can no longer be closed that way."))
     return pack.model_copy(update={"nudges": way.nudges}), way.says
-
-
-def _tie(whole: PackProof, change: TieFigure, proof: Proof) -> tuple[Pack, str]:
-    figure_of(proof, change.line, change.column)
-    owner, line, column = change.to
-    figure_of(proof_of(whole, owner), line, column)
-    spot = (change.statement, change.line, change.column)
-    said = f"{spot_said(whole.pack, spot)} tied to {spot_said(whole.pack, change.to)}"
-    return tie(whole.pack, spot, change.to), said
-
-
-def _untie(whole: PackProof, change: UntieFigure, proof: Proof) -> tuple[Pack, str]:
-    figure_of(proof, change.line, change.column)
-    spot = (change.statement, change.line, change.column)
-    return untie(whole.pack, spot), f"{spot_said(whole.pack, spot)} tied to nothing"
 
 
 def _clear_nudges(whole: PackProof, change: ClearNudges, proof: Proof) -> tuple[Pack, str]:

@@ -22,6 +22,7 @@ from humble_sum.core.suspects import suspects
 from humble_sum.core.ties import PackProof, TieCheck, prove_pack
 from humble_sum.records.packs import now
 from humble_sum.server.excepted import ExceptionView, exceptions
+from humble_sum.server.relating import AnswerView, answers_of
 from humble_sum.server.views import ChoiceView, WordView
 
 MOST_RELATIONS = 120  # of a statement; beyond, only those that do not foot are listed
@@ -67,7 +68,7 @@ class MoveView(BaseModel):
     exact: str
     rounded: str
     printed: str
-    share: str = Field(description="How much of the figure the move is.")
+    share: str = Field(description="How much of the figure the move is; empty where it rounds to nothing.")
     weight: int = Field(description="The same in thousandths, to order by.")
     reason: str
     kept: bool = Field(description="Whether it prints so already.")
@@ -146,6 +147,7 @@ class FootingPageView(BaseModel):
     apart: list[ApartView]
     statements: list[StatementName]
     exceptions: list[ExceptionView] = Field(description="What single lines, columns and sums say besides.")
+    answers: list[AnswerView] = Field(description="Ways to answer every gap at once, other than nudging.")
     ended: bool = Field(description="The time given ran out before any plan was found.")
     gaps: int
     relations: list[RelationsView]
@@ -178,6 +180,7 @@ def footing_page(
         ],
         statements=[StatementName(id=each.id, name=each.name) for each in planned.pack.statements],
         exceptions=exceptions(planned.pack),
+        answers=answers_of(whole),
         ended=found is None,
         gaps=sum(whole.count(id, "gap") for id in whole.proofs),
         relations=_relations(whole),
@@ -312,7 +315,7 @@ def _moves(whole: PackProof, nudges: Sequence[Nudge]) -> list[MoveView]:
                 exact=scaled_text(figure.exact, figure.clauses),
                 rounded=_printed(figure, None),
                 printed=_printed(figure, each.units),
-                share=_share(_thousandths(each)),
+                share=_share(_thousandths(each)) if each.natural else "",
                 weight=_thousandths(each),
                 reason=each.reason,
                 kept=figure.units == each.units,

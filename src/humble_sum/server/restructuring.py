@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from decimal import Decimal
 from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
@@ -14,7 +13,7 @@ from humble_sum.core.headings import PeriodDate
 from humble_sum.core.ids import new_id
 from humble_sum.core.rules import Id, LineKind, Rulebook
 from humble_sum.core.soundness import check
-from humble_sum.core.statements import Answer, Label, Line, Members, Natural, Pack, Readiness, Statement
+from humble_sum.core.statements import Answer, Label, Members, Natural, Pack, Readiness, Statement
 from humble_sum.server.placing import ANSWERS, READINESS
 
 
@@ -211,7 +210,9 @@ def _changed(statement: Statement, change: Any) -> tuple[Statement, str]:
         case DeriveColumn():
             return _derived(statement, change)
         case AddRounding():
-            return _rounding(statement, change)
+            total = name(change.total)
+            new = structure.add_rounding(statement, change.total, change.label)
+            return new, f"{change.label} line added to {total}"
         case SetColumn():
             return _column(statement, change)
         case _:
@@ -262,26 +263,6 @@ def _derived(statement: Statement, change: DeriveColumn) -> tuple[Statement, str
     column = new.column(change.column)
     assert column is not None
     return new, f"{column.label} is {terms_said(new, column.terms) if column.terms else 'given'}"
-
-
-def _rounding(statement: Statement, change: AddRounding) -> tuple[Statement, str]:
-    total = statement.line(change.total)
-    if total is None or not total.adds:
-        raise Refused(
-            "bad-structure", Fault("total", f'"{change.total}" is no total.', "Name one that adds.")
-        )
-    rounding = {line.id for line in statement.lines if line.rounding}
-    if any(id in rounding for id, _ in total.parts):
-        raise Refused("bad-structure", Fault("total", f"{total.label} has a rounding line already."))
-    amounts = {column.id: Decimal(0) for column in statement.columns if not column.derived}
-    id = new_id(change.label, {line.id.lower() for line in statement.lines})
-    line = Line(id=id, label=change.label, amounts=amounts, rounding=True)
-    # A rounding line is the answer now, in place of any other.
-    grown = total.model_copy(update={"parts": (*total.parts, (id, 1)), "answer": "nudge"})
-    lines: list[Line] = []
-    for each in statement.lines:
-        lines += [line, grown] if each is total else [each]
-    return statement.model_copy(update={"lines": tuple(lines)}), f"{change.label} line added to {total.label}"
 
 
 def _members(statement: Statement, change: SetMembers) -> tuple[Statement, str]:

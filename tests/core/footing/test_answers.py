@@ -72,7 +72,7 @@ class AnswerTest(unittest.TestCase):
         figures = one(whole).figures
         self.assertEqual((figures["t", "now"].printed.text, figures["t", "then"].printed.text), ("30", "21"))
 
-    @settings(max_examples=40, deadline=None)
+    @settings(max_examples=40)
     @given(packs(), st.sampled_from(["printed", "rounding", "change"]))
     def test_what_follows_lets_every_other_figure_print_its_own_rounding(
         self, made: Pack, answer: str

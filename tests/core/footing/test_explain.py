@@ -16,7 +16,7 @@ def without_holds(bare: Bare, released: tuple[str, ...]) -> Problem:
 
 
 class ExplainTest(unittest.TestCase):
-    @settings(max_examples=100, deadline=None)
+    @settings(max_examples=100)
     @given(tables())
     def test_the_release_settles_it_and_none_is_smaller(self, bare: Bare) -> None:
         problem = read_problem(bare)
@@ -29,7 +29,7 @@ class ExplainTest(unittest.TestCase):
         for smaller in itertools.combinations(bare["holds"], len(why.release) - 1):
             self.assertIsNone(foot(without_holds(bare, smaller)))
 
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=60)
     @given(tables())
     def test_the_conflict_cannot_hold_and_each_of_it_is_needed(self, bare: Bare) -> None:
         problem = read_problem(bare)

@@ -35,7 +35,7 @@ def tables(draw: st.DrawFn) -> Program:
 
 
 class LargeTest(unittest.TestCase):
-    @settings(max_examples=80, deadline=None)
+    @settings(max_examples=80)
     @given(tables())
     def test_prices_raised_alone_bound_every_choice(self, program: Program) -> None:
         costs = program.stages[0]
@@ -46,7 +46,7 @@ class LargeTest(unittest.TestCase):
         # They say at least what no prices say.
         self.assertGreaterEqual(proved, total(np.minimum(costs, 0)))
 
-    @settings(max_examples=80, deadline=None)
+    @settings(max_examples=80)
     @given(tables())
     def test_a_core_grows_until_the_whole_program_is_proved(self, program: Program) -> None:
         usual = minimise(program.matrix, program.right, program.stages[0])

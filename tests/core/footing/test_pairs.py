@@ -37,7 +37,7 @@ def smaller(program: Program) -> Merged | None:
 
 
 class PairsTest(unittest.TestCase):
-    @settings(max_examples=150, deadline=None)
+    @settings(max_examples=150)
     @given(paired())
     def test_choices_are_those_of_the_whole_program_at_the_same_cost(self, program: Program) -> None:
         made = smaller(program)
@@ -51,7 +51,7 @@ class PairsTest(unittest.TestCase):
         }
         self.assertEqual(found, {(cost[0], choice) for cost, choice in every_choice(program)})
 
-    @settings(max_examples=150, deadline=None)
+    @settings(max_examples=150)
     @given(paired(), st.lists(st.integers(-60, 60), min_size=8, max_size=8))
     def test_prices_read_back_prove_no_less(self, program: Program, raised: list[int]) -> None:
         made = smaller(program)
@@ -88,7 +88,7 @@ class PairsTest(unittest.TestCase):
         # Twice the one variable is to be 1.
         self.assertEqual((made.matrix.toarray().tolist(), made.right.tolist()), ([[2]], [1]))
 
-    @settings(max_examples=120, deadline=None)
+    @settings(max_examples=120)
     @given(st.one_of(paired(), programs()))
     def test_large_programs_agree_with_trying_everything(self, program: Program) -> None:
         every = every_choice(program)

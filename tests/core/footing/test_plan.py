@@ -47,7 +47,7 @@ class PlanTest(unittest.TestCase):
             self.assertEqual(abs(nudge.units - nudge.natural), 1)
             self.assertRegex(nudge.reason, r"^Exact .* rounds to .* add\. Adds 0\.\d+ units of drift\.$")
 
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=60)
     @given(packs())
     def test_whatever_is_nudged_keeps_the_promises(self, made: Pack) -> None:
         found = plan(prove_pack(made))
@@ -65,7 +65,7 @@ class PlanTest(unittest.TestCase):
             if figure.printed.natural:
                 self.assertNotEqual(figure.printed.units, 0, "an amount was turned into zero")
 
-    @settings(max_examples=30, deadline=None)
+    @settings(max_examples=30)
     @given(packs())
     def test_footing_a_footed_page_moves_nothing_more(self, made: Pack) -> None:
         first = plan(prove_pack(made))

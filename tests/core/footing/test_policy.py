@@ -93,7 +93,7 @@ def every_plan(problem: Problem) -> list[dict[str, int]]:
 
 
 class PolicyTest(unittest.TestCase):
-    @settings(max_examples=300, deadline=None)
+    @settings(max_examples=300)
     @given(problems())
     def test_no_plan_is_less_by_the_policy(self, problem: Problem) -> None:
         plans = every_plan(problem)
@@ -105,7 +105,7 @@ class PolicyTest(unittest.TestCase):
         best = min(measure(problem, printed) for printed in plans)
         self.assertEqual(measure(problem, found.printed), best)
 
-    @settings(max_examples=100, deadline=None)
+    @settings(max_examples=100)
     @given(TENTHS, POLICIES)
     def test_a_window_keeps_its_guards(self, amount: Decimal, policy: Policy) -> None:
         where = position(amount, 0)
@@ -211,7 +211,7 @@ class DemoTest(unittest.TestCase):
 
 
 class DirectedTest(unittest.TestCase):
-    @settings(max_examples=120, deadline=None)
+    @settings(max_examples=120)
     @given(st.integers(-4500, 4500), st.sampled_from(DIRECTED), st.integers(1, 2))
     def test_a_directed_rounding_is_never_corrected(self, amount: int, mode: Mode, at_most: int) -> None:
         where = position(Decimal(amount) / 100, 0)
@@ -238,7 +238,7 @@ class DirectedTest(unittest.TestCase):
 
 
 class ReleaseTest(unittest.TestCase):
-    @settings(max_examples=80, deadline=None)
+    @settings(max_examples=80)
     @given(problems(), st.data())
     def test_the_release_is_a_smallest_one_under_every_policy(
         self, problem: Problem, data: st.DataObject

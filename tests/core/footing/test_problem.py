@@ -82,7 +82,7 @@ class SolvedCasesTest(unittest.TestCase):
 
 
 class RandomTest(unittest.TestCase):
-    @settings(max_examples=120, deadline=None)
+    @settings(max_examples=120)
     @given(tables())
     def test_cost_agrees_with_trying_every_plan(self, bare: Bare) -> None:
         problem = read_problem(bare)
@@ -101,7 +101,7 @@ class RandomTest(unittest.TestCase):
         )
         self.assertEqual(len(footed.moved), fewest)
 
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=60)
     @given(tables(), st.randoms(use_true_random=False))
     def test_the_answer_does_not_hang_on_the_order_of_the_file(
         self, bare: Bare, shuffler: random.Random

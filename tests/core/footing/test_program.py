@@ -50,7 +50,7 @@ def every_choice(program: Program) -> list[Told]:
 
 
 class ProgramTest(unittest.TestCase):
-    @settings(max_examples=150, deadline=None)
+    @settings(max_examples=150)
     @given(programs())
     def test_least_cost_and_proof_agree_with_trying_everything(self, program: Program) -> None:
         answer = minimise(program.matrix, program.right, program.stages[0])
@@ -75,19 +75,19 @@ class ProgramTest(unittest.TestCase):
         first = min(cheapest, key=lambda c: [d != p for d, p in zip(c, wishes, strict=True)])
         self.assertEqual((tuple(answer.choice), answer.proved), (first, True))
 
-    @settings(max_examples=150, deadline=None)
+    @settings(max_examples=150)
     @given(programs())
     def test_the_first_among_equals_is_taken(self, program: Program) -> None:
         self.check_first_among_equals(program)
 
-    @settings(max_examples=150, deadline=None)
+    @settings(max_examples=150)
     @given(programs())
     def test_prices_stage_by_stage_come_to_the_same(self, program: Program) -> None:
         # Small programs are settled by trying every choice; here they go the way of larger ones.
         with patch.object(programs_of, "FEW", 0), patch.object(programs_of, "BLOCK", 2):
             self.check_first_among_equals(program)
 
-    @settings(max_examples=50, deadline=None)
+    @settings(max_examples=50)
     @given(programs())
     def test_a_search_cut_short_still_bounds_the_cost(self, program: Program) -> None:
         answer = minimise(program.matrix, program.right, program.stages[0], most_nodes=1)
@@ -97,7 +97,7 @@ class ProgramTest(unittest.TestCase):
         if answer.choice is not None:
             self.assertGreaterEqual(answer.cost, min(choices)[0][0])
 
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=60)
     @given(programs())
     def test_a_search_among_few_widens_until_nothing_better_is_left_out(self, program: Program) -> None:
         with patch.object(search, "FEW", 1):

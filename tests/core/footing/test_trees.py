@@ -54,7 +54,7 @@ def trees(draw: st.DrawFn) -> Problem:
 
 
 class TreeTest(unittest.TestCase):
-    @settings(max_examples=200, deadline=None)
+    @settings(max_examples=200)
     @given(trees())
     def test_a_tree_is_settled_as_the_program_does_to_the_last_equal(self, problem: Problem) -> None:
         least_of = Objective(problem)
@@ -64,7 +64,7 @@ class TreeTest(unittest.TestCase):
             self.assertTrue(program.proved)
             self.assertEqual(tree.printed, program.printed)
 
-    @settings(max_examples=200, deadline=None)
+    @settings(max_examples=200)
     @given(trees())
     def test_trees_in_arrays_come_to_the_same(self, problem: Problem) -> None:
         least_of = Objective(problem)
@@ -120,7 +120,7 @@ class ComponentTest(unittest.TestCase):
         found = [(part.figures, part.equations) for part in components(6, [[4, 1], [2, 5], [5, 0]])]
         self.assertEqual(found, [((0, 2, 5), (1, 2)), ((1, 4), (0,)), ((3,), ())])
 
-    @settings(max_examples=100, deadline=None)
+    @settings(max_examples=100)
     @given(st.lists(st.lists(st.integers(0, 9), min_size=1, max_size=4), max_size=8))
     def test_components_share_nothing_and_leave_nothing_out(self, equations: list[list[int]]) -> None:
         found = list(components(10, equations))

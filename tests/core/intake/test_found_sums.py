@@ -45,7 +45,7 @@ def statements(draw: st.DrawFn) -> tuple[Rows, dict[int, list[tuple[int, int]]]]
 
 
 class FoundSumsTest(unittest.TestCase):
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=60)
     @given(statements())
     def test_nested_sums_are_found_and_no_others(
         self, made: tuple[Rows, dict[int, list[tuple[int, int]]]]
@@ -53,7 +53,7 @@ class FoundSumsTest(unittest.TestCase):
         lines, expected = made
         self.assertEqual(parts(lines), expected)
 
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=60)
     @given(st.lists(st.lists(st.integers(-(10**9), 10**9).map(Decimal), min_size=3, max_size=3), max_size=25))
     def test_every_sum_offered_holds_exactly_in_every_column(self, lines: Rows) -> None:
         for found in found_sums(lines):

@@ -5,11 +5,12 @@ interface Props {
   page: FootingPageView;
   onRelease: (figures: [string, string, string][]) => void;
   onPolicy: (policy: FootingPageView["policy"]) => void;
+  onAnswer: (kind: "rounding_lines" | "leave_gaps") => void;
   onVisit: (statement: string, line: string, column: string) => void;
 }
 
 /** How the pack would stand after footing, what is held, and what cannot be. */
-export function After({ page, onRelease, onPolicy, onVisit }: Props) {
+export function After({ page, onRelease, onPolicy, onAnswer, onVisit }: Props) {
   const { after, impossible, held, breaks } = page;
   return (
     <>
@@ -115,6 +116,27 @@ export function After({ page, onRelease, onPolicy, onVisit }: Props) {
           </ul>
         )}
       </section>
+      {page.answers.length > 0 ? (
+        <section aria-labelledby="answers">
+          <h2 id="answers" className="mb-1 text-[12px] font-semibold text-soft">
+            Other ways than nudging
+          </h2>
+          <ul className="space-y-1">
+            {page.answers.map(({ kind, says, detail }) => (
+              <li key={kind}>
+                <button
+                  type="button"
+                  className="w-full rounded-md border border-hairline bg-paper px-2.5 py-1.5 text-left hover:border-teal"
+                  onClick={() => onAnswer(kind)}
+                >
+                  {says}
+                  <span className="block text-[12px] text-soft">{detail}</span>
+                </button>
+              </li>
+            ))}
+          </ul>
+        </section>
+      ) : null}
     </>
   );
 }

@@ -129,6 +129,9 @@ export function Footing({ pack, statement, packs, go, onTake, trial, onTrial }: 
               page={page}
               onRelease={(figures) => act({ kind: "release", statement, figures })}
               onPolicy={setPolicy}
+              onAnswer={(kind) =>
+                act(kind === "leave_gaps" ? { kind, statement } : { kind, statement, label: "Rounding" })
+              }
               onVisit={visit}
             />
           ) : null}

@@ -7,7 +7,7 @@ prices of the smaller program are read back as values and prices of the whole on
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -84,31 +84,15 @@ class Merged:
         prices[self.rows] = found
         kin = values[self.number]
         toward = np.where(kin < 0.5, 1, -1) * (1 - 2 * self.flipped)
-        surplus = toward * (less(costs, whole, prices) if costs.dtype != float else costs - whole.T @ prices)
+        reduced = costs - whole.T @ prices if costs.dtype == float else less(costs, whole, prices)
+        if reduced.dtype == np.int64 and total(np.abs(reduced)) >= ROOM:
+            reduced = reduced.astype(object)
+        if reduced.dtype == object:
+            prices = prices.astype(object)
         undecided = np.abs(kin - np.rint(kin)) > WHOLE
-        given = [np.zeros(0, dtype=surplus.dtype)] * len(self.levels)
-        for place, links in reversed(list(enumerate(self.levels))):
-            own = surplus[links.child]
-            given[place] = np.where(undecided[links.child], own, np.minimum(own, 0))
-            surplus[links.child] -= given[place]
-            np.add.at(surplus, links.parent, given[place])
-        # The first of a kin may be left short; what it lacks is with those that follow it.
-        below = surplus.copy()
-        for links in reversed(self.levels):
-            np.add.at(below, links.parent, below[links.child])
-        for place, links in enumerate(self.levels):
-            lacking = np.maximum(-surplus[links.parent], 0)
-            if lacking.any():
-                order = np.argsort(links.parent, kind="stable")
-                heads = links.parent[order]
-                have = np.maximum(below[links.child[order]], 0)
-                before = np.cumsum(have) - have
-                before -= before[np.searchsorted(heads, heads)]
-                taken = np.minimum(np.maximum(lacking[order] - before, 0), have)
-                given[place][order] += taken
-                surplus[links.child[order]] -= taken
-                np.add.at(surplus, heads, taken)
-            prices[links.row] = given[place] * toward[links.child] * links.of_child
+        flows = _flows(self.levels, toward * reduced, undecided)
+        for links, flow in zip(self.levels, flows, strict=True):
+            prices[links.row] = flow * toward[links.child] * links.of_child
         return prices
 
 
@@ -194,3 +178,41 @@ def _levels(links: _Links, count: int) -> Iterator[_Links]:
             np.where(named, found.of_parent, found.of_child),
         )
         end = following
+
+
+def _flows(
+    levels: Sequence[_Links], surplus: NDArray[Any], undecided: NDArray[np.bool_]
+) -> list[NDArray[Any]]:
+    """What each link has to move from its child to its parent, so that no variable is left short and
+    those of an undecided kin keep nothing."""
+    surplus = surplus.copy()
+    flows: list[NDArray[Any]] = []
+    for links in reversed(levels):
+        own = surplus[links.child]
+        flow = np.where(undecided[links.child], own, np.minimum(own, 0))
+        surplus[links.child] -= flow
+        np.add.at(surplus, links.parent, flow)
+        flows.insert(0, flow)
+    # Now only the first of a kin may be short; what it lacks is with those that follow it.
+    below = surplus.copy()
+    for links in reversed(levels):
+        np.add.at(below, links.parent, below[links.child])
+    for links, flow in zip(levels, flows, strict=True):
+        if (surplus[links.parent] < 0).any():
+            drawn = _drawn(links, np.maximum(-surplus, 0), np.maximum(below, 0))
+            flow += drawn
+            surplus[links.child] -= drawn
+            np.add.at(surplus, links.parent, drawn)
+    return flows
+
+
+def _drawn(links: _Links, lacking: NDArray[Any], have: NDArray[Any]) -> NDArray[Any]:
+    """What each link's child gives its parent of what it and those after it have, the first ones first."""
+    order = np.argsort(links.parent, kind="stable")
+    parents = links.parent[order]
+    own = have[links.child[order]]
+    before = np.cumsum(own) - own
+    before -= before[np.searchsorted(parents, parents)]
+    drawn = np.zeros_like(own)
+    drawn[order] = np.minimum(np.maximum(lacking[parents] - before, 0), own)
+    return drawn
