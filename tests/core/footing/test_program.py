@@ -87,6 +87,23 @@ class ProgramTest(unittest.TestCase):
         with patch.object(programs_of, "FEW", 0), patch.object(programs_of, "BLOCK", 2):
             self.check_first_among_equals(program)
 
+    @settings(max_examples=120)
+    @given(programs(), st.integers(0, 4))
+    def test_stages_cut_short_state_a_bound_that_holds(self, program: Program, asked: int) -> None:
+        """Whether the clock runs out or nodes do, with weights for equals added or not."""
+        every = every_choice(program)
+        waits = iter(range(asked))
+        clock = Clock(lambda: 1.0 if next(waits, None) is not None else 0.0)
+        with patch.object(programs_of, "FEW", 0), patch.object(programs_of, "SINGLY", 0):
+            answers = [least(program, clock), least(program, most_nodes=1)]
+        for answer in answers:
+            if answer.choice is None:
+                self.assertTrue(answer.ended or not every)
+                continue
+            costs = {choice: cost[0] for cost, choice in every}
+            cost = costs[tuple(answer.choice.tolist())]
+            self.assertLessEqual(cost - answer.short, min(costs.values()))
+
     @settings(max_examples=50)
     @given(programs())
     def test_a_search_cut_short_still_bounds_the_cost(self, program: Program) -> None:

@@ -67,21 +67,29 @@ def least(program: Program, clock: Clock = ENDLESS, most_nodes: int = MOST_NODES
         return _of_all(program)
     face = _Face(program)
     stages = list(program.stages) or [ints([0] * len(program.preference))]
+    span = 0
     for place, costs in enumerate(stages):
-        joined = _with_weights(face, costs) if place == len(stages) - 1 else None
-        if joined is not None and face.settle(joined, clock, most_nodes).proved:
-            break
-        answer = face.settle(costs, clock, most_nodes)
-        if answer.choice is None:
-            return Chosen(face.choice, 0, face.choice is None and not answer.ended, answer.ended)
+        span = _span(face, costs) if place == len(stages) - 1 else 0
+        answer = face.settle(span * costs + _weights(face) if span else costs, clock, most_nodes)
+        short = _short(answer, span)
+        if span and answer.choice is not None and not answer.proved and not answer.ended:
+            # Too hard together with the weights: one after the other.
+            span, answer = 0, face.settle(costs, clock, most_nodes)
+            short = short if answer.choice is None else _short(answer, span)
+        if face.choice is None:
+            return Chosen(None, proved=not answer.ended, ended=answer.ended)
         if not answer.proved:
-            short = answer.cost - answer.bound if place == 0 else 0
-            return Chosen(face.choice, short, False, answer.ended)
-    else:
-        if not _weigh(face, clock, most_nodes):
-            return Chosen(face.choice)
-    _please(face, clock, most_nodes)
+            return Chosen(face.choice, short if place == 0 else 0, False, answer.ended)
+    if span or _weigh(face, clock, most_nodes):
+        _please(face, clock, most_nodes)
     return Chosen(face.choice)
+
+
+def _short(answer: Answer, span: int) -> int:
+    """By how much a stage's cost may be more than the least, where its costs were `span` times as much."""
+    gap = answer.cost - answer.bound if answer.choice is not None else 0
+    # Weights that were added come to less than one more.
+    return gap // span + 1 if span and gap > 0 else gap
 
 
 class _Face:
@@ -180,13 +188,13 @@ def _weights(face: _Face) -> Ints:
     return weights
 
 
-def _with_weights(face: _Face, costs: Ints) -> Ints | None:
-    """Costs and weights together, where there are many to please and the numbers stay short."""
+def _span(face: _Face, costs: Ints) -> int:
+    """How many times over the costs are to be taken so that weights can be added to them; 0 where
+    there are few to please, or the numbers would be long."""
     if np.count_nonzero(face.wish[face.free]) <= SINGLY or costs.dtype == object or face.carried is not None:
-        return None
-    weights = _weights(face)
-    span = 2 * total(abs(weights[face.free])) + 1
-    return span * costs + weights if largest(costs[face.free]) * span < SHORT else None
+        return 0
+    span = 2 * total(abs(_weights(face)[face.free])) + 1
+    return span if largest(costs[face.free]) * span < SHORT else 0
 
 
 def _weigh(face: _Face, clock: Clock, most_nodes: int) -> bool:
