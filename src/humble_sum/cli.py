@@ -41,6 +41,9 @@ app = typer.Typer(
 )
 
 PackArgument = Annotated[Path, typer.Argument(metavar="PACK", help="A pack file (JSON).")]
+ProblemArgument = Annotated[
+    Path, typer.Argument(metavar="FILE", help="A pack file, or a bare footing problem (JSON).")
+]
 StatementOption = Annotated[
     str | None, typer.Option("--statement", help="Only this statement, by id. Otherwise the first, or all.")
 ]
@@ -128,7 +131,7 @@ def show(
 
 @app.command()
 def check(
-    pack: PackArgument,
+    pack: ProblemArgument,
     statement: StatementOption = None,
     rule: RuleOption = None,
     trace_of: Annotated[
@@ -137,6 +140,10 @@ def check(
     as_json: JsonOption = False,
 ) -> None:
     """List every sum that does not foot as printed; exit 1 when there is one."""
+    parsed = parse_json(_read(pack), "file")
+    if not _says_what_it_is(parsed):
+        _check_problem(parsed, as_json)
+        return
     opened = _open(pack, rule)
     if trace_of is not None:
         _, figure = _figure(opened, trace_of)
@@ -177,7 +184,7 @@ def check(
 
 @app.command()
 def foot(
-    file: Annotated[Path, typer.Argument(help="A pack file, or a bare footing problem (JSON).")],
+    file: ProblemArgument,
     statement: StatementOption = None,
     rule: RuleOption = None,
     hold: HoldOption = None,
@@ -194,17 +201,18 @@ def foot(
         float | None,
         typer.Option(min=0.001, help="Take the best plan found by then, with its bound if it is not proved."),
     ] = None,
+    words: Annotated[bool, typer.Option("--words", help="Answer a bare problem in words.")] = False,
     as_json: JsonOption = False,
 ) -> None:
     """Foot a pack or a bare problem with the least drift, or by --plan; exit 1 when it cannot foot.
 
-    A bare problem is answered in JSON. A pack's nudges are listed, each with its reason.
+    A bare problem is answered in JSON, or in --words. A pack's nudges are listed, each with its reason.
     """
     from humble_sum.footing_files import foot_pack, foot_problem, read_policy
 
     parsed = parse_json(_read(file), "file")
-    if not (isinstance(parsed, dict) and "kind" in parsed):
-        feasible, text = foot_problem(parsed, seconds)
+    if not _says_what_it_is(parsed):
+        feasible, text = foot_problem(parsed, seconds, words)
         print(text)
     else:
         opened = _with_holds(_open(file, rule), hold or [])
@@ -337,6 +345,26 @@ def _write(file: Path, data: bytes) -> None:
     except OSError as error:
         beside.unlink(missing_ok=True)
         raise Refused("no-file", Fault(str(file), f"{error.strerror or error}.")) from None
+
+
+def _says_what_it_is(parsed: Any) -> bool:
+    """Whether a file is more than a bare footing problem."""
+    return isinstance(parsed, dict) and "kind" in parsed
+
+
+def _check_problem(parsed: Any, as_json: bool) -> None:
+    from humble_sum.footing_files import check_problem
+
+    found = check_problem(parsed)
+    if as_json:
+        print(json.dumps(found, ensure_ascii=False, indent=1))
+    else:
+        for each in found:
+            print(f"{'break' if each['status'] == 'break' else signed_mark(each['gap']):>5}  {each['says']}")
+        if not found:
+            print("Everything foots.")
+    if found:
+        raise typer.Exit(FOUND)
 
 
 def _json_or_file(text: str) -> Any:

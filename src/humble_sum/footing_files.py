@@ -8,11 +8,11 @@ from typing import Any
 from pydantic import ValidationError
 
 from humble_sum.core.faults import Fault, Refused, faults_of
-from humble_sum.core.footing.bare import answer, out_of_time, read_problem
+from humble_sum.core.footing.bare import Answered, answer, gaps_of, out_of_time, read_problem
 from humble_sum.core.footing.clock import OutOfTime, until
 from humble_sum.core.footing.plan import NoPlan, plan
 from humble_sum.core.footing.policy import Policy
-from humble_sum.core.footing.problem import added_drift_text
+from humble_sum.core.footing.problem import Problem, added_drift_text
 from humble_sum.core.proofs import prove
 from humble_sum.core.statements import Pack, Statement
 from humble_sum.core.ties import prove_pack
@@ -20,10 +20,38 @@ from humble_sum.records.packs import now
 from humble_sum.server.showing import footing_view
 
 
-def foot_problem(parsed: object, seconds: float | None = None) -> tuple[bool, str]:
-    """Whether a bare problem can foot, and the answer as JSON; after `seconds` the best so far."""
-    result = answer(read_problem(parsed), until(seconds))
-    return result.feasible, result.model_dump_json(exclude_none=result.feasible, indent=1)
+def foot_problem(parsed: object, seconds: float | None = None, words: bool = False) -> tuple[bool, str]:
+    """Whether a bare problem can foot, and the answer, as JSON or in words; after `seconds` the best."""
+    problem = read_problem(parsed)
+    result = answer(problem, until(seconds))
+    if not words:
+        return result.feasible, result.model_dump_json(exclude_none=result.feasible, indent=1)
+    return result.feasible, _impossible(result) if not result.feasible else _footed(problem, result)
+
+
+def check_problem(parsed: object) -> list[dict[str, Any]]:
+    """What does not add in a bare problem, relation by relation."""
+    return [
+        {"total": gap.total, "status": gap.status, "gap": gap.gap, "says": gap.says}
+        for gap in gaps_of(read_problem(parsed))
+    ]
+
+
+def _footed(problem: Problem, result: Answered) -> str:
+    proved = "proved least" if result.proved else f"not proved least (no plan adds less than {result.bound})"
+    moved, printed = result.moved or [], result.printed or {}
+    figures = "1 figure" if len(moved) == 1 else f"{len(moved)} figures"
+    said = [f"Foots. {figures} nudged, {result.added_drift} units of drift added, {proved}."]
+    natural = {entry.id: entry.natural for entry in problem.entries}
+    return "\n".join([*said, *(f"  {id}: {natural[id]} → {printed[id]}" for id in moved)])
+
+
+def _impossible(result: Answered) -> str:
+    said = [f"Cannot foot. These cannot all add: {'; '.join(each.total for each in result.conflict or [])}."]
+    if result.release:
+        fewest = "" if result.proved else " There may be fewer that would."
+        said.append(f"  Releasing {', '.join(result.release)} would settle it.{fewest}")
+    return "\n".join(said)
 
 
 def read_policy(own: Policy, data: object) -> Policy:

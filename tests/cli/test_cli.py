@@ -142,6 +142,28 @@ class FootTest(CliTest):
         found = json.loads(self.run_it("foot", self.pack, *holds, "--json", code=1))
         self.assertEqual(found[0]["feasible"], False)
 
+    def test_a_bare_problem_is_checked_and_footed_in_words(self) -> None:
+        parts = [["a", 1], ["b", 1]]
+        bare = {
+            "figures": {"a": "10.4", "b": "10.4", "t": "20.8"},
+            "relations": [{"total": "t", "parts": parts}],
+        }
+        file = self.file("bare.json", bare)
+        said = self.run_it("check", file, code=1)
+        self.assertEqual(said, "   +1  t prints +1 against its printed parts.\n")
+        self.assertEqual(json.loads(self.run_it("check", file, "--json", code=1))[0]["gap"], 1)
+        footed = self.run_it("foot", file, "--words")
+        self.assertEqual(
+            footed, "Foots. 1 figure nudged, 0.2 units of drift added, proved least.\n  b: 10 → 11\n"
+        )
+        held = self.file("held.json", bare | {"holds": {"a": 10, "b": 10, "t": 21}})
+        self.assertIn("cannot all add: t.\n  Releasing t would", self.run_it("foot", held, "--words", code=1))
+        broken = self.file("broken.json", bare | {"figures": {"a": "10.4", "b": "10.4", "t": "20.9"}})
+        self.assertIn("its exact amount is 0.1 off its parts", self.run_it("check", broken, code=1))
+        whole = self.file("whole.json", bare | {"figures": {"a": "1", "b": "2", "t": "3"}})
+        self.assertEqual(self.run_it("check", whole), "Everything foots.\n")
+        self.run_it("check", self.file("none.json", {"figures": {}}), code=2)
+
     def test_time_that_is_up_is_said_and_writes_nothing(self) -> None:
         out = self.folder / "footed.json"
         said = self.run_it("foot", self.pack, "--seconds", "0.001", "--out", out, code=2)

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+from decimal import Decimal
 from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
-from humble_sum.core.amounts import Amount
+from humble_sum.core.amounts import EXACT, Amount, amount_text, signed, total
 from humble_sum.core.faults import Fault, Refused, faults_of
 from humble_sum.core.footing.clock import ENDLESS, Clock, OutOfTime
 from humble_sum.core.footing.explain import explain
@@ -135,3 +137,41 @@ def answer(problem: Problem, clock: Clock = ENDLESS) -> Answered:
         proved=footed.proved,
         bound=None if footed.proved or footed.bound is None else added_drift_text(footed.bound),
     )
+
+
+@dataclass(frozen=True)
+class BareGap:
+    """A relation that does not add: as printed, by its own roundings and holds (`gap` in units), or in
+    the exact amounts, which no footing mends (`miss`)."""
+
+    total: str
+    status: Literal["gap", "break"]
+    gap: int
+    miss: Decimal
+
+    @property
+    def says(self) -> str:
+        if self.status == "break":
+            return (
+                f"{self.total} is a source break: its exact amount is {amount_text(self.miss)} off its parts."
+            )
+        return f"{self.total} prints {'+' if self.gap > 0 else '−'}{abs(self.gap)} against its printed parts."
+
+
+def gaps_of(problem: Problem) -> list[BareGap]:
+    """The relations that do not add as printed, in order."""
+    exact, printed = {}, {}
+    for entry in problem.entries:
+        # What an entry's position leaves out is nothing: it is the exact amount.
+        exact[entry.id] = entry.where.drift(0).copy_negate()
+        printed[entry.id] = entry.natural if entry.held is None else entry.held
+    found = []
+    for equation in problem.equations:
+        parts = [signed(sign, exact[id]) for id, sign in equation.parts]
+        miss = EXACT.subtract(exact[equation.total], total(parts))
+        gap = printed[equation.total] - sum(sign * printed[id] for id, sign in equation.parts)
+        if miss:
+            found.append(BareGap(equation.total, "break", gap, miss))
+        elif gap:
+            found.append(BareGap(equation.total, "gap", gap, miss))
+    return found
