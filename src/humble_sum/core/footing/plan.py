@@ -179,14 +179,7 @@ def _nudges(
     pack: Pack, moving: Sequence[Proof], stated: Stated, footed: Footed, made: str
 ) -> tuple[Nudge, ...]:
     entries = {entry.id: entry for entry in stated.problem.entries}
-    touching: dict[str, list[Equation]] = {}
-    missed = set()
-    for equation in stated.problem.equations:
-        parts = sum(sign * entries[id].natural for id, sign in equation.parts)
-        if entries[equation.total].natural != parts:
-            missed.add(equation)
-        for id in (equation.total, *(id for id, _ in equation.parts)):
-            touching.setdefault(id, []).append(equation)
+    causes = _causes(stated.problem, footed.moved)
     found = []
     for proof in moving:
         policy = pack.policy_of(proof.statement)
@@ -198,12 +191,30 @@ def _nudges(
                 if figure.nudge is not None:
                     found.append(figure.nudge)
             elif footed.printed[id] != figure.natural:
-                causes = sorted(touching[id], key=lambda equation: equation not in missed)
-                reason = nudge_reason(figure, footed.printed[id], stated.names[causes[0]], policy)
+                cause = stated.names[causes[id]]
                 if entries[id].following:
-                    reason = f"Printed so that {stated.names[causes[0]]} adds from printed figures."
+                    reason = f"Printed so that {cause} adds from printed figures."
+                else:
+                    reason = nudge_reason(figure, footed.printed[id], cause, policy)
                 found.append(nudge(proof, figure, footed.printed[id], reason, said, made))
     return tuple(found)
+
+
+def _causes(problem: Problem, moved: Collection[str]) -> dict[str, Equation]:
+    """For each figure moved the first equation it is in that its neighbours' own roundings miss, or
+    the first of all where they miss none."""
+    waiting = set(moved)
+    natural = {entry.id: entry.natural for entry in problem.entries}
+    missed: dict[str, Equation] = {}
+    any_first: dict[str, Equation] = {}
+    for equation in problem.equations:
+        own = [id for id in (equation.total, *(id for id, _ in equation.parts)) if id in waiting]
+        if own:
+            parts = sum(sign * natural[id] for id, sign in equation.parts)
+            found = missed if natural[equation.total] != parts else any_first
+            for id in own:
+                found.setdefault(id, equation)
+    return any_first | missed
 
 
 def _spots(proof: Proof) -> list[Spot]:

@@ -24,10 +24,15 @@ def program_for(problem: Problem, least_of: Objective) -> Program:
             continue
         preference += [int(entry.near > entry.window[step]) for step in range(entry.steps)]
         for tier, costs in zip(least_of.tiers, stages, strict=True):
-            at = [tier(entry, units) for units in entry.window]
-            costs += [after - before for before, after in pairwise(at)]
+            costs += _rises([tier(entry, units) for units in entry.window])
     matrix, right = system_of(problem)
     return Program(matrix, right, tuple(ints(costs) for costs in stages), np.array(preference, dtype=np.int8))
+
+
+def _rises(costs: Sequence[int]) -> list[int]:
+    if len(costs) == 2:  # as nearly all have
+        return [costs[1] - costs[0]]
+    return [after - before for before, after in pairwise(costs)]
 
 
 def system_of(problem: Problem) -> tuple[Matrix, Ints]:
