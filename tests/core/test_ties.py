@@ -3,6 +3,7 @@
 import unittest
 from decimal import Decimal
 
+from humble_sum.core.findings import tie_check_said
 from humble_sum.core.footing.plan import NoPlan, Plan, plan
 from humble_sum.core.printing import exact_text
 from humble_sum.core.proofs import prove
@@ -39,6 +40,18 @@ class TieTest(unittest.TestCase):
             whole = prove_pack(made)
             self.assertEqual([tie.status for tie in whole.ties], [status])
             self.assertEqual(whole.count("two", whole.ties[0].status) > 0, True)
+
+    def test_figures_in_different_units_are_as_near_as_their_roundings(self) -> None:
+        fine = rule("fine", {"decimals": {"fixed": 1}}, statement="two")
+        for holds, consistent in (
+            ((), True),
+            ((Hold(statement="s", line="t", column="now", printed=Decimal(2)),), False),
+        ):
+            made = prove_pack(tied(fine, holds=holds))
+            (check_of,) = made.ties
+            self.assertEqual((check_of.status, check_of.consistent), ("mixed", consistent))
+            said = tie_check_said(made.pack, made.proofs, check_of)
+            self.assertIn("consistent" if consistent else "farther apart", said)
 
     def test_footing_keeps_tied_figures_alike(self) -> None:
         made = tied()

@@ -73,7 +73,9 @@ def tie_check_said(pack: Pack, proofs: Mapping[str, Proof], check: TieCheck) -> 
         case "incomplete":
             return f"{name}: a figure is missing, so it cannot be checked."
         case "mixed":
-            return f"{name}: printed in different units, so they cannot be compared."
+            if check.consistent:
+                return f"{name}: printed in different units, and consistent within their rounding."
+            return f"{name}: printed in different units, and farther apart than their rounding allows."
         case "break":
             figure = figure_at(proofs, check.tie.figures[-1])
             apart = exact_text(check.miss, figure.clauses)

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from decimal import Decimal
 
-from humble_sum.core.amounts import EXACT
+from humble_sum.core.amounts import EXACT, of_units
 from humble_sum.core.proofs import Figure, Proof, Status, prove
 from humble_sum.core.statements import Pack, Spot, Statement, Tie
 
@@ -16,13 +16,15 @@ class TieCheck:
     """A tie as printed.
 
     `gap` is how far, in units, the first figure that differs prints from the tie's first one;
-    `miss` the same of the exact amounts, not zero in a source break.
+    `miss` the same of the exact amounts, not zero in a source break. Figures printed in different
+    units are `consistent` where they are as near as their roundings are.
     """
 
     tie: Tie
     status: Status
     gap: int = 0
     miss: Decimal = Decimal(0)
+    consistent: bool = True
 
     @property
     def owner(self) -> str:
@@ -96,9 +98,17 @@ def _check(tie: Tie, figures: list[Figure]) -> TieCheck:
         if miss := EXACT.subtract(figure.exact, first.exact):
             return TieCheck(tie, "break", miss=miss)
     if any(figure.exponent != first.exponent for figure in figures):
-        return TieCheck(tie, "mixed")
+        return TieCheck(tie, "mixed", consistent=all(_near(figure, first) for figure in figures[1:]))
     for figure in figures[1:]:
         assert figure.units is not None and first.units is not None
         if gap := figure.units - first.units:
             return TieCheck(tie, "gap", gap)
     return TieCheck(tie, "foots")
+
+
+def _near(one: Figure, other: Figure) -> bool:
+    """Whether two figures in units of their own print as near as half a unit of each allows."""
+    amounts = [of_units(figure.units or 0, figure.exponent) for figure in (one, other)]
+    room = EXACT.add(of_units(1, one.exponent), of_units(1, other.exponent))
+    apart = EXACT.subtract(*amounts).copy_abs()
+    return EXACT.multiply(apart, Decimal(2)) <= room

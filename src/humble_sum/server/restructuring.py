@@ -164,8 +164,8 @@ def without(pack: Pack, statement: str, lines: set[str], columns: set[str]) -> P
 
     for tie in pack.ties:
         if any(lost(*spot) for spot in tie.figures):
-            what = "It is tied to a figure of another statement."
-            raise Refused("bad-structure", Fault("line", what, "It has to stay."))
+            what = "It is tied to another figure."
+            raise Refused("bad-structure", Fault("line", what, "Untie that first."))
     rules = tuple(r for r in pack.rulebook.rules if not lost(r.reach.statement, r.reach.line, r.reach.column))
     return pack.model_copy(
         update={
