@@ -47,7 +47,8 @@ class StoryTest(DeskTest):
         self.until(lambda: self.all("[aria-label=Trace] input"), "a reason can be given")
         self.one("[aria-label=Trace] input").send_keys("agreed with the auditors", Keys.ENTER)
         self.until(lambda: "agreed with the auditors" in self.one("aside dl").text, "the reason is kept")
-        self.one("#figure-net-y26").click()
+        here = "return document.activeElement.id"
+        self.until(lambda: self.script(here) == "figure-net-y26", "keys go on at the figure")
         self.keys("f")
         self.until(lambda: self.gaps() == 0, "the page foots")
         self.assertIn("Footed the pack: 46 figures nudged, no plan adds less drift", self.said())

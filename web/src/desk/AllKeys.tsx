@@ -8,6 +8,7 @@ const KEYS: readonly [string, string][] = [
   ["n, p", "Next and previous gap"],
   ["f", "Foot the pack: every statement and tie together"],
   ["h", "Hold or release the figure"],
+  ["c, k, r", "On Footing: compare on the page, keep the plan, release what is in the way"],
   ["1, 2, 3, 4", "Lenses: Print, Exact, Drift, Origin"],
   ["t", "Try changes of rules before they are kept; k keeps, d drops"],
   ["y, v", "Copy the clauses of a line; give them to the chosen lines"],

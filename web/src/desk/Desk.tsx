@@ -10,14 +10,14 @@ import { Margin } from "../margin/Margin";
 import { Tying } from "../margin/Tying";
 import { cycle, stepDecimals } from "../margin/choosing";
 import type { Drop } from "../page/dragging";
-import { Page, showFigure } from "../page/Page";
+import { Page, showFigure, showSelected } from "../page/Page";
 import { Rail } from "../rail/Rail";
 import { Spine } from "../spine/Spine";
 import type { Address } from "./address";
 import { AllKeys } from "./AllKeys";
 import { Find } from "./Find";
 import { TopBar } from "./TopBar";
-import { useKeys } from "./useKeys";
+import { useKeys, useWayBack } from "./useKeys";
 
 interface Props {
   pack: PackView;
@@ -281,6 +281,7 @@ export function Desk(props: Props) {
     };
   }, [act, hand, copied, foot, go, keepTrial, onTrial, place, statement, step, toggleHold, toggleTrying]);
   useKeys(keys);
+  useWayBack(showSelected);
 
   if (!proof) return <p className="p-10">Opening…</p>;
   return (

@@ -11,6 +11,19 @@ function isBusy(target: EventTarget | null): boolean {
   );
 }
 
+/** Arrows go back to the page where nothing has the focus, as after what had it is gone. */
+export function useWayBack(back: () => void): void {
+  useEffect(() => {
+    const onKeyDown = (event: KeyboardEvent) => {
+      if (event.target !== document.body || !event.key.startsWith("Arrow")) return;
+      event.preventDefault();
+      back();
+    };
+    window.addEventListener("keydown", onKeyDown);
+    return () => window.removeEventListener("keydown", onKeyDown);
+  }, [back]);
+}
+
 /** Keys of the desk, by what they type. They rest while a menu, dialog or field has the focus. */
 export function useKeys(keys: Keys): void {
   useEffect(() => {

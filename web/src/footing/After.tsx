@@ -1,17 +1,27 @@
+import { useEffect, useRef } from "react";
+
 import type { FootingPageView } from "../api/client";
 import { Button } from "../ui/Button";
 
+export type Held = FootingPageView["held"][number];
+
 interface Props {
   page: FootingPageView;
-  onRelease: (figures: [string, string, string][]) => void;
+  onRelease: () => void;
+  onOther: (hold: Held) => void;
   onPolicy: (policy: FootingPageView["policy"]) => void;
   onAnswer: (kind: "rounding_lines" | "leave_gaps") => void;
   onVisit: (statement: string, line: string, column: string) => void;
 }
 
 /** How the pack would stand after footing, what is held, and what cannot be. */
-export function After({ page, onRelease, onPolicy, onAnswer, onVisit }: Props) {
+export function After({ page, onRelease, onOther, onPolicy, onAnswer, onVisit }: Props) {
   const { after, impossible, held, breaks } = page;
+  // The way out has the focus where nothing else does, so that it is one key away.
+  const way = useRef<HTMLButtonElement>(null);
+  useEffect(() => {
+    if (impossible && document.activeElement === document.body) way.current?.focus();
+  }, [impossible]);
   return (
     <>
       {impossible ? (
@@ -21,10 +31,10 @@ export function After({ page, onRelease, onPolicy, onAnswer, onVisit }: Props) {
           {impossible.release ? (
             <Button
               main
-              className="mt-2"
-              onClick={() =>
-                onRelease((impossible.release ?? []).map((each) => [each.statement, each.line, each.column]))
-              }
+              ref={way}
+              shortcut="r"
+              className="mt-2 text-left whitespace-normal!"
+              onClick={onRelease}
             >
               Release {impossible.release.map((each) => each.label).join(" and ")}
             </Button>
@@ -39,7 +49,7 @@ export function After({ page, onRelease, onPolicy, onAnswer, onVisit }: Props) {
                   type="button"
                   className="w-full rounded-md border border-hairline bg-paper px-2.5 py-1.5 text-left hover:border-teal"
                   onClick={() => {
-                    if (release) onRelease([[release.statement, release.line, release.column]]);
+                    if (release) onOther(release);
                     else if (policy) onPolicy(policy);
                   }}
                 >

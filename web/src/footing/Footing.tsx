@@ -11,6 +11,7 @@ import { WorkScreen } from "../desk/WorkScreen";
 import { showFigure, showSelected } from "../page/Page";
 import { Button } from "../ui/Button";
 import { Notice } from "../ui/Notice";
+import type { Held } from "./After";
 import { After } from "./After";
 import { Moves } from "./Moves";
 import type { Apart } from "./Plan";
@@ -76,15 +77,27 @@ export function Footing({ pack, statement, packs, go, onTake, trial, onTrial }: 
   const compare = useCallback(() => {
     trier.mutate({ kind: "foot", statement, policy, apart }, { onSuccess: toPage });
   }, [apart, policy, statement, toPage, trier]);
+  const free = useCallback(
+    (holds: Held[]) => {
+      const figures = holds.map((held): [string, string, string] => [held.statement, held.line, held.column]);
+      act({ kind: "release", statement, figures });
+    },
+    [act, statement],
+  );
+  const release = useCallback(() => {
+    const holds = page?.impossible?.release;
+    if (holds) free(holds);
+  }, [free, page]);
   const keys = useMemo(
     () => ({
       k: keep,
       c: compare,
       t: toPage,
+      r: release,
       u: () => act("undo"),
       U: () => act("redo"),
     }),
-    [act, compare, keep, toPage],
+    [act, compare, keep, release, toPage],
   );
   useKeys(keys);
 
@@ -127,7 +140,8 @@ export function Footing({ pack, statement, packs, go, onTake, trial, onTrial }: 
           {page ? (
             <After
               page={page}
-              onRelease={(figures) => act({ kind: "release", statement, figures })}
+              onRelease={release}
+              onOther={(held) => free([held])}
               onPolicy={setPolicy}
               onAnswer={(kind) =>
                 act(kind === "leave_gaps" ? { kind, statement } : { kind, statement, label: "Rounding" })

@@ -1,7 +1,8 @@
-import { useState } from "react";
+import { useRef, useState } from "react";
 
 import type { FigureView } from "../api/client";
 import type { Deed } from "../api/queries";
+import { showSelected } from "../page/Page";
 import { Button } from "../ui/Button";
 
 interface Props {
@@ -46,8 +47,12 @@ export function Held({ figure, statement, act, onHold }: Props) {
 
 function Reason({ reason, onSave }: { reason: string; onSave: (reason: string) => void }) {
   const [text, setText] = useState(reason);
+  // Enter saves, and so does leaving the field; not both.
+  const saved = useRef(reason);
   const save = () => {
-    if (text.trim() !== reason) onSave(text.trim());
+    if (text.trim() === saved.current) return;
+    saved.current = text.trim();
+    onSave(saved.current);
   };
   return (
     <form
@@ -55,6 +60,7 @@ function Reason({ reason, onSave }: { reason: string; onSave: (reason: string) =
       onSubmit={(event) => {
         event.preventDefault();
         save();
+        showSelected();
       }}
     >
       <label className="flex items-center gap-2 text-soft">
