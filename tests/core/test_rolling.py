@@ -57,6 +57,17 @@ class RollTest(unittest.TestCase):
         self.assertEqual(rolled.left_out, ("Position", "Cash flows", "By route"))
         self.assertEqual(rolled.pack.nudges, ())
 
+    def test_what_was_answered_in_a_column_goes_with_it(self) -> None:
+        (income, *others) = self.old.statements
+        lines = [
+            line.model_copy(update={"answers": {"y25": "note", "y26": "printed"}}) if line.adds else line
+            for line in income.lines
+        ]
+        income = income.model_copy(update={"lines": tuple(lines)})
+        self.whole = prove_pack(self.old.model_copy(update={"statements": (income, *others)}))
+        (rolled,) = self.roll(next_income()).pack.statements
+        self.assertEqual({tuple(line.answers) for line in rolled.lines if line.adds}, {("y26",)})
+
     def test_published_figures_keep_their_nudges_when_the_new_page_is_footed(self) -> None:
         rolled = self.roll(next_income())
         found = plan(prove_pack(rolled.pack))

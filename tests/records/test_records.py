@@ -61,12 +61,14 @@ class KeepingTest(RecordsTest):
         of = made.statements[0]
         lines = (
             of.lines[0].model_copy(update={"readiness": "never"}),
-            of.lines[1].model_copy(update={"readiness": "first", "rounding": True}),
+            of.lines[1].model_copy(
+                update={"readiness": "first", "rounding": True, "answers": {of.columns[0].id: "printed"}}
+            ),
             of.lines[2].model_copy(update={"answer": "note"}),
         )
         columns = (
             of.columns[0],
-            of.columns[1].model_copy(update={"published": True}),
+            of.columns[1].model_copy(update={"published": True, "answers": {of.lines[1].id: "note"}}),
             of.columns[2].model_copy(update={"answer": "printed"}),
         )
         own = Policy(gives_way="totals_first", note="Rounded.", keep_published=False)

@@ -33,13 +33,16 @@ class Objective:
         named += [(self.drift, 2 * most * self.parts), (_from_kept, most)]
         self.tiers = tuple(tier for tier, _ in named)
         weight = 1
-        self.weights: list[int] = []
-        for _, largest in reversed(named):
-            self.weights.insert(0, weight)
+        self._weighed: list[tuple[int, Tier]] = []
+        for tier, largest in reversed(named):
+            self._weighed.append((weight, tier))
             weight *= largest + 1
 
     def cost(self, entry: Entry, units: int) -> int:
-        return sum(w * tier(entry, units) for tier, w in zip(self.tiers, self.weights, strict=True))
+        cost = 0
+        for weight, tier in self._weighed:
+            cost += weight * tier(entry, units)
+        return cost
 
     def drift(self, entry: Entry, units: int) -> int:
         """Added drift in twice the sub-units.
