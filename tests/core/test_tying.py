@@ -49,14 +49,19 @@ class TyingTest(unittest.TestCase):
 
     def test_figures_of_the_same_amount_come_first_and_others_by_name(self) -> None:
         whole = prove_pack(demo_pack().model_copy(update={"ties": ()}))
-        found = list(tieable(whole, NET, ""))
+        found = tieable(whole, NET, "")
         self.assertTrue(all(each.same for each in found))
         # Funds rose by the surplus, no more.
         funds = ("position", "funds", "change")
         self.assertEqual({each.spot for each in found}, {FUNDS, ("cash", "surplus", "y26"), funds})
-        named = list(tieable(whole, NET, "position SURPLUS"))
+        named = tieable(whole, NET, "position SURPLUS")
         self.assertEqual(named[0].spot, FUNDS)
         self.assertTrue(all("surplus" in each.name.lower() for each in named))
         self.assertGreater(len(named), 1)
         tied = prove_pack(tie(whole.pack, FUNDS, NET))
         self.assertNotIn(FUNDS, [each.spot for each in tieable(tied, NET, "")])
+        cash = [each.name for each in tieable(whole, NET, "cash") if not each.same]
+        own = [name.rsplit(" in ", 1)[0] for name in cash]
+        have = ["cash" in name.lower() for name in own]
+        self.assertEqual(have, sorted(have, reverse=True))
+        self.assertIn(False, have)

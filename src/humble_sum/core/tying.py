@@ -3,7 +3,6 @@ opening balance is last period's closing one."""
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from dataclasses import dataclass
 
 from humble_sum.core.faults import Fault, Refused
@@ -56,9 +55,10 @@ def untie(pack: Pack, spot: Spot) -> Pack:
     return pack.model_copy(update={"ties": tuple(left)})
 
 
-def tieable(whole: PackProof, spot: Spot, typed: str) -> Iterator[Tieable]:
+def tieable(whole: PackProof, spot: Spot, typed: str) -> list[Tieable]:
     """The figures that one could be tied to whose names have every word typed: first those of the same
-    exact amount, other statements' before its own, then the others where something was typed."""
+    exact amount, other statements' before its own, then the others where something was typed, those that
+    have the words themselves before those whose statement has them."""
     amount = _amount(whole, spot)
     tied = {other for each in whole.pack.ties if spot in each.figures for other in each.figures}
     words = typed.lower().split()
@@ -68,15 +68,25 @@ def tieable(whole: PackProof, spot: Spot, typed: str) -> Iterator[Tieable]:
         for cell in proof.grid.cells
         if (owner, *cell) != spot and (owner, *cell) not in tied
     ]
-    alike = [other for other in others if amount is not None and _amount(whole, other) == amount]
-    ordered = sorted(alike, key=lambda other: other[0] == spot[0])
-    if words:
-        same = set(alike)
-        ordered += [other for other in others if other not in same]
-    for place, other in enumerate(ordered):
-        name = spot_said(whole.pack, other)
-        if all(word in name.lower() for word in words):
-            yield Tieable(other, name, place < len(alike))
+    alike = {other for other in others if amount is not None and _amount(whole, other) == amount}
+    found = []
+    for place, other in enumerate(others):
+        if words or other in alike:
+            name, owner = _named(whole, other)
+            said = f"{name} in {owner}"
+            if all(word in said.lower() for word in words):
+                # A figure that has the words itself comes before one whose statement has them.
+                own = all(word in name.lower() for word in words)
+                order = (other not in alike, not own, other in alike and other[0] == spot[0], place)
+                found.append((order, Tieable(other, said, other in alike)))
+    return [each for _, each in sorted(found, key=lambda pair: pair[0])]
+
+
+def _named(whole: PackProof, spot: Spot) -> tuple[str, str]:
+    """A figure's name and its statement's."""
+    owner, line, column = spot
+    grid = whole.proofs[owner].grid
+    return f"{grid.labels[line]}, {grid.heads[column]}", grid.statement.name
 
 
 def _amount(whole: PackProof, spot: Spot) -> object:

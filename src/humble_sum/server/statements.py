@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import re
-from itertools import islice
 from typing import Annotated, Any
 
 from fastapi import APIRouter, Query, Request, Response
@@ -86,7 +85,7 @@ def tieable_to(
     with desk.database.reading() as session:
         _, whole, proof = desk.open(session, pack, statement)
         figure = figure_of(proof, line, column)
-        found = islice(tieable(whole, (statement, line, column), typed), MOST_TIEABLE)
+        found = tieable(whole, (statement, line, column), typed)[:MOST_TIEABLE]
         return [tied_view(whole, each.spot, figure) for each in found]
 
 
