@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from humble_sum.core.proofs import Check, Proof
+from humble_sum.core.checks import Check
+from humble_sum.core.proofs import Proof
 from humble_sum.core.statements import Answer, Pack, Statement
 from humble_sum.core.structure import Answering, add_rounding, takes_rounding
 from humble_sum.core.ties import PackProof

@@ -6,8 +6,9 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from humble_sum.core.amounts import of_units
+from humble_sum.core.checks import Check, Status
 from humble_sum.core.printing import exact_text, print_amount
-from humble_sum.core.proofs import Check, Proof, Status
+from humble_sum.core.proofs import Proof
 from humble_sum.core.relations import Relation
 from humble_sum.core.statements import Pack, Spot, Tie
 from humble_sum.core.ties import PackProof, TieCheck, figure_at

@@ -6,24 +6,22 @@ from collections import Counter
 from collections.abc import Callable, Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from decimal import Decimal
-from typing import Literal
 
 from humble_sum.core import currencies
-from humble_sum.core.amounts import EXACT, of_units
 from humble_sum.core.bulk import print_texts
+from humble_sum.core.checks import Check, check
 from humble_sum.core.clauses import RECORD, InForce, SignificantDigits
-from humble_sum.core.grid import Grid, GridRelation, grid_of
+from humble_sum.core.grid import Grid, grid_of
 from humble_sum.core.headings import heading
 from humble_sum.core.locales import locale
 from humble_sum.core.once import once
 from humble_sum.core.printing import Natural, Printed, fitted, print_amount, rounded, unit_exponent
-from humble_sum.core.relations import Cell, Relation
+from humble_sum.core.relations import Cell
 from humble_sum.core.rounding import Position, position, round_units
 from humble_sum.core.rules import Decided, decide_all
 from humble_sum.core.scaling import caption_word
 from humble_sum.core.statements import Column, Hold, Line, Nudge, Pack, Statement
 
-Status = Literal["foots", "gap", "noted", "break", "incomplete", "mixed"]
 UNCOUNTED = ("text", "yes_no", "date", "time")  # forms that print no number of units
 
 
@@ -89,24 +87,6 @@ class Figure:
     @property
     def moved(self) -> bool:
         return self.units != self.natural
-
-
-@dataclass(frozen=True)
-class Check:
-    """A relation as printed.
-
-    `gap` is printed total less printed parts, in units (status "gap", "foots", or "noted" where it
-    is left with a note); `miss` the
-    same of the exact amounts, not zero in a source break. "incomplete" has a missing part that
-    the total counts; "mixed" has figures printed in different units, which are `consistent` where
-    they miss by no more than their roundings can.
-    """
-
-    relation: Relation
-    status: Status
-    gap: int = 0
-    miss: Decimal = Decimal(0)
-    consistent: bool = True
 
 
 Alike = Sequence[tuple[Decided, Sequence[int]]]  # what decided, and the numbers of figures it did
@@ -230,7 +210,7 @@ def prove(pack: Pack, statement: Statement, grid: Grid | None = None) -> Proof:
     policy = pack.policy_of(statement)
     figures = Figures(grid, decided, alike, holds, nudges, policy.at_most, following(statement))
     units, exponents = _printed_units(grid, alike, figures, {*holds, *nudges})
-    checks = tuple(_check(each, units, exponents) for each in grid.relations)
+    checks = tuple(check(each, units, exponents) for each in grid.relations)
     caption, exceptions = _captions(statement, decided, alike)
     if any(check.status == "noted" for check in checks):
         exceptions = (*exceptions, policy.note)
@@ -383,38 +363,6 @@ def held_units(hold: Hold, clauses: InForce) -> int | None:
     if hold.printed is None:
         return None
     return round_units(position(hold.printed, clauses.exponent), clauses.rounding)
-
-
-def _check(each: GridRelation, units: Sequence[int | None], exponents: Sequence[int | None]) -> Check:
-    relation = each.relation
-    if each.miss is None:
-        return Check(relation, "incomplete")
-    if each.miss:
-        return Check(relation, "incomplete" if each.short else "break", miss=each.miss)
-    unit, whole = exponents[each.total], units[each.total]
-    if whole is None:
-        return Check(relation, "mixed")
-    gap = whole
-    for part, sign in each.parts:
-        if exponents[part] != unit:
-            return _across_units(each, units, exponents)
-        gap -= sign * (units[part] or 0)
-    left: Status = "noted" if each.answer == "note" else "gap"
-    return Check(relation, left if gap else "foots", gap)
-
-
-def _across_units(each: GridRelation, units: Sequence[int | None], exponents: Sequence[int | None]) -> Check:
-    """A relation of figures in different units: nothing is forced, but each of them is rounded by less
-    than one of its units, so they can miss by so much and no more."""
-    miss, room = Decimal(0), Decimal(0)
-    for number, sign in ((each.total, 1), *((part, -sign) for part, sign in each.parts)):
-        whole, exponent = units[number], exponents[number]
-        if whole is None or exponent is None:
-            return Check(each.relation, "mixed")
-        miss = EXACT.add(miss, of_units(sign * whole, exponent))
-        room = EXACT.add(room, of_units(1, exponent))
-    half = EXACT.multiply(room, Decimal("0.5"))
-    return Check(each.relation, "mixed", consistent=miss.copy_abs() <= half)
 
 
 def unit_said(clauses: InForce) -> str:

@@ -6,8 +6,9 @@ from collections.abc import Iterator
 from decimal import Decimal
 
 from humble_sum.core.amounts import EXACT, scaled
+from humble_sum.core.checks import Check
 from humble_sum.core.printing import exact_text
-from humble_sum.core.proofs import Check, Proof
+from humble_sum.core.proofs import Proof
 from humble_sum.core.relations import Cell
 
 MOST = 4

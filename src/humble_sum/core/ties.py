@@ -7,7 +7,8 @@ from dataclasses import dataclass
 from decimal import Decimal
 
 from humble_sum.core.amounts import EXACT, of_units
-from humble_sum.core.proofs import Figure, Proof, Status, prove
+from humble_sum.core.checks import Status
+from humble_sum.core.proofs import Figure, Proof, prove
 from humble_sum.core.statements import Pack, Spot, Statement, Tie
 
 

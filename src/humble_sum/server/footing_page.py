@@ -9,6 +9,7 @@ from typing import Any, Literal
 from pydantic import BaseModel, Field
 
 from humble_sum.core.amounts import EXACT, amount_text
+from humble_sum.core.checks import Check, Status
 from humble_sum.core.findings import relation_said, signed_mark, spot_said, tie_check_said, tie_said
 from humble_sum.core.footing.clock import ENDLESS, Clock, OutOfTime
 from humble_sum.core.footing.plan import NoPlan, Plan, plan
@@ -16,7 +17,7 @@ from humble_sum.core.footing.policy import AT_MOST, CHOOSING, GIVES_WAY, PUBLISH
 from humble_sum.core.footing.problem import added_drift_said
 from humble_sum.core.footing.settling import Settling, settlings
 from humble_sum.core.printing import exact_text, print_amount, scaled_text
-from humble_sum.core.proofs import Check, Figure, Proof, Status
+from humble_sum.core.proofs import Figure, Proof
 from humble_sum.core.statements import Nudge
 from humble_sum.core.suspects import suspects
 from humble_sum.core.ties import PackProof, TieCheck, prove_pack

@@ -9,6 +9,7 @@ from itertools import islice
 from typing import Literal
 
 from humble_sum.core.amounts import amount_text, scaled, total
+from humble_sum.core.checks import Check
 from humble_sum.core.clauses import InForce
 from humble_sum.core.deciding import decisions
 from humble_sum.core.findings import (
@@ -23,7 +24,7 @@ from humble_sum.core.footing.plan import added_drift
 from humble_sum.core.footing.problem import added_drift_said
 from humble_sum.core.footing.ways import ways
 from humble_sum.core.printing import exact_text, print_amount, scaled_text
-from humble_sum.core.proofs import Check, Figure, Proof
+from humble_sum.core.proofs import Figure, Proof
 from humble_sum.core.remedies import remedies
 from humble_sum.core.rules import Decided
 from humble_sum.core.scaling import NO_BREAK

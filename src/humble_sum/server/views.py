@@ -7,7 +7,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, Field
 
-from humble_sum.core.proofs import Status
+from humble_sum.core.checks import Status
 from humble_sum.core.rules import Level, LineKind
 from humble_sum.core.sentences import Free
 

@@ -88,7 +88,7 @@ class PairsTest(unittest.TestCase):
         # Twice the one variable is to be 1.
         self.assertEqual((made.matrix.toarray().tolist(), made.right.tolist()), ([[2]], [1]))
 
-    @settings(max_examples=120)
+    @settings(max_examples=60)
     @given(st.one_of(paired(), programs()))
     def test_large_programs_agree_with_trying_everything(self, program: Program) -> None:
         every = every_choice(program)

@@ -87,7 +87,7 @@ class ProgramTest(unittest.TestCase):
         with patch.object(programs_of, "FEW", 0), patch.object(programs_of, "BLOCK", 2):
             self.check_first_among_equals(program)
 
-    @settings(max_examples=120)
+    @settings(max_examples=60)
     @given(programs(), st.integers(0, 4))
     def test_stages_cut_short_state_a_bound_that_holds(self, program: Program, asked: int) -> None:
         """Whether the clock runs out or nodes do, with weights for equals added or not."""

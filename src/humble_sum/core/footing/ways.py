@@ -7,10 +7,11 @@ from dataclasses import dataclass
 from typing import Literal
 
 from humble_sum.core.amounts import total
+from humble_sum.core.checks import Check
 from humble_sum.core.footing.plan import added_drift, entry_of, nudge
 from humble_sum.core.footing.problem import added_drift_said
 from humble_sum.core.printing import print_amount
-from humble_sum.core.proofs import Check, Figure, Proof
+from humble_sum.core.proofs import Figure, Proof
 from humble_sum.core.relations import Cell
 from humble_sum.core.statements import Nudge
 from humble_sum.core.ties import PackProof, TieCheck
