@@ -66,6 +66,8 @@ class _Part:
 
 def _in_tree(problem: Problem, least_of: Objective) -> _Part | None:
     """The least plan of a tree of sums; None where it is no tree, or has no plan."""
+    if sum(len(equation.parts) for equation in problem.equations) != len(problem.entries) - 1:
+        return None  # in a tree every figure but one is a part, and of one total
     place = {entry.id: number for number, entry in enumerate(problem.entries)}
     sums = [
         Sum(place[each.total], tuple((place[id], sign) for id, sign in each.parts))

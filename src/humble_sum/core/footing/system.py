@@ -20,19 +20,14 @@ def program_for(problem: Problem, least_of: Objective) -> Program:
     preference: list[int] = []
     stages: list[list[int]] = [[] for _ in least_of.tiers]
     for entry in problem.entries:
-        if not entry.steps:
+        if entry.held is not None:
             continue
-        preference += [int(entry.near > entry.window[step]) for step in range(entry.steps)]
-        for tier, costs in zip(least_of.tiers, stages, strict=True):
-            costs += _rises([tier(entry, units) for units in entry.window])
+        for before, after in pairwise(entry.window):
+            preference.append(int(entry.near > before))
+            for tier, costs in zip(least_of.tiers, stages, strict=True):
+                costs.append(tier(entry, after) - tier(entry, before))
     matrix, right = system_of(problem)
     return Program(matrix, right, tuple(ints(costs) for costs in stages), np.array(preference, dtype=np.int8))
-
-
-def _rises(costs: Sequence[int]) -> list[int]:
-    if len(costs) == 2:  # as nearly all have
-        return [costs[1] - costs[0]]
-    return [after - before for before, after in pairwise(costs)]
 
 
 def system_of(problem: Problem) -> tuple[Matrix, Ints]:
