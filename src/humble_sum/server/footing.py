@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated, Any
 
-from fastapi import APIRouter, Request
+from fastapi import APIRouter, Request, Response
 from fastapi.responses import StreamingResponse
 from pydantic import BaseModel, ConfigDict, Field
 
@@ -21,7 +21,7 @@ from humble_sum.records.packs import pack_row
 from humble_sum.server.changing import by_plan
 from humble_sum.server.desk import figure_of, proof_of
 from humble_sum.server.footing_page import FootingPageView, footing_page
-from humble_sum.server.packs import desk_of
+from humble_sum.server.packs import answered, desk_of
 from humble_sum.server.streaming import streamed
 
 router = APIRouter(prefix="/packs/{pack}/footing", tags=["footing"])
@@ -39,14 +39,15 @@ class PolicyRequest(BaseModel):
     seconds: Annotated[float | None, Field(gt=0, le=600)] = None
 
 
-@router.post("")
-def plan_footing(request: Request, pack: str, body: PolicyRequest) -> FootingPageView:
+@router.post("", response_model=FootingPageView)
+def plan_footing(request: Request, pack: str, body: PolicyRequest) -> Response:
     """The plan by a policy, and what it would do. Nothing is kept."""
     desk = desk_of(request)
     with desk.database.reading() as session:
         row = pack_row(session, pack)
         whole = desk.proved(session, row)
-    return footing_page(whole, by_plan(whole, body.policy, body.apart), row.revision, until(body.seconds))
+    planned = by_plan(whole, body.policy, body.apart)
+    return answered(footing_page(whole, planned, row.revision, until(body.seconds)))
 
 
 PROGRESS: dict[int | str, dict[str, Any]] = {

@@ -314,7 +314,7 @@ def _moves(whole: PackProof, nudges: Sequence[Nudge]) -> list[MoveView]:
                 label=f"{proof.grid.labels[each.line]}, {proof.grid.heads[each.column]}",
                 owner=proof.statement.name,
                 exact=scaled_text(figure.exact, figure.clauses),
-                rounded=_printed(figure, None),
+                rounded=_printed(figure, figure.natural),
                 printed=_printed(figure, each.units),
                 share=_share(_thousandths(each)) if each.natural else "",
                 weight=_thousandths(each),
@@ -326,6 +326,8 @@ def _moves(whole: PackProof, nudges: Sequence[Nudge]) -> list[MoveView]:
 
 
 def _printed(figure: Figure, units: int | None) -> str:
+    if units == figure.units:
+        return figure.printed.whole or "a blank"
     return print_amount(figure.exact, figure.clauses, units, figure.money, figure.usual).whole or "a blank"
 
 
