@@ -2,6 +2,7 @@ import { useEffect, useRef } from "react";
 
 import type { FootingPageView } from "../api/client";
 import { Button } from "../ui/Button";
+import { Choice } from "../ui/Choice";
 
 export type Held = FootingPageView["held"][number];
 
@@ -45,16 +46,14 @@ export function After({ page, onRelease, onOther, onPolicy, onAnswer, onVisit }:
           <ul className="mt-1 space-y-1">
             {impossible.others.map(({ says, release, policy }) => (
               <li key={says}>
-                <button
-                  type="button"
-                  className="w-full rounded-md border border-hairline bg-paper px-2.5 py-1.5 text-left hover:border-teal"
+                <Choice
                   onClick={() => {
                     if (release) onOther(release);
                     else if (policy) onPolicy(policy);
                   }}
                 >
                   {says}
-                </button>
+                </Choice>
               </li>
             ))}
           </ul>
@@ -88,17 +87,12 @@ export function After({ page, onRelease, onOther, onPolicy, onAnswer, onVisit }:
         <ul className="space-y-1">
           {held.map((each) => (
             <li key={`${each.statement} ${each.line} ${each.column}`}>
-              <button
-                type="button"
-                className="w-full rounded-md border border-hairline bg-paper px-2.5 py-1.5 text-left hover:border-teal"
+              <Choice
+                detail={each.reason ? `${each.printed}, ${each.reason}` : each.printed}
                 onClick={() => onVisit(each.statement, each.line, each.column)}
               >
                 {each.label}
-                <span className="block text-[12px] text-soft">
-                  {each.printed}
-                  {each.reason ? `, ${each.reason}` : ""}
-                </span>
-              </button>
+              </Choice>
             </li>
           ))}
         </ul>
@@ -134,14 +128,9 @@ export function After({ page, onRelease, onOther, onPolicy, onAnswer, onVisit }:
           <ul className="space-y-1">
             {page.answers.map(({ kind, says, detail }) => (
               <li key={kind}>
-                <button
-                  type="button"
-                  className="w-full rounded-md border border-hairline bg-paper px-2.5 py-1.5 text-left hover:border-teal"
-                  onClick={() => onAnswer(kind)}
-                >
+                <Choice detail={detail} onClick={() => onAnswer(kind)}>
                   {says}
-                  <span className="block text-[12px] text-soft">{detail}</span>
-                </button>
+                </Choice>
               </li>
             ))}
           </ul>

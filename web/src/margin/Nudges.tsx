@@ -1,6 +1,7 @@
 import type { Deed, Place, Where } from "../api/queries";
 import { useNudges } from "../api/queries";
 import { Button } from "../ui/Button";
+import { Choice } from "../ui/Choice";
 
 interface Props {
   where: Where;
@@ -30,10 +31,15 @@ export function Nudges({ where, revision, act, onSelect }: Props) {
       <p className="mb-1 text-soft">{data.added_drift} units of drift added in all.</p>
       <ol className="space-y-1">
         {data.nudges.map((nudge) => (
-          <li key={nudge.label}>
-            <button
-              type="button"
-              className="w-full rounded-md border border-hairline bg-paper px-2.5 py-1.5 text-left hover:border-teal"
+          <li key={`${nudge.line} ${nudge.column}`}>
+            <Choice
+              detail={
+                <>
+                  {nudge.resting ? "Resting: made at another unit. " : ""}
+                  {nudge.reason}
+                  {nudge.author ? ` By ${nudge.author}.` : ""}
+                </>
+              }
               onClick={() => onSelect({ line: nudge.line, column: nudge.column })}
             >
               <span className="flex justify-between gap-2">
@@ -43,12 +49,7 @@ export function Nudges({ where, revision, act, onSelect }: Props) {
                   <span className="font-semibold text-ochre">{nudge.printed}</span>
                 </span>
               </span>
-              <span className="block text-[12px]/4 text-soft">
-                {nudge.resting ? "Resting: made at another unit. " : ""}
-                {nudge.reason}
-                {nudge.author ? ` By ${nudge.author}.` : ""}
-              </span>
-            </button>
+            </Choice>
           </li>
         ))}
       </ol>

@@ -1,5 +1,6 @@
 import type { FigureView } from "../api/client";
 import type { Deed } from "../api/queries";
+import { Choice } from "../ui/Choice";
 
 interface Props {
   figure: FigureView;
@@ -18,16 +19,13 @@ export function Ways({ figure, statement, act }: Props) {
       <ul className="space-y-1">
         {gap.ways.map((way, place) => (
           <li key={way.id}>
-            <button
-              type="button"
-              className={`w-full rounded-md border bg-paper px-2.5 py-1.5 text-left hover:border-teal ${
-                place === 0 ? "border-l-3 border-teal" : "border-hairline"
-              }`}
+            <Choice
+              first={place === 0}
+              detail={way.detail}
               onClick={() => act({ kind: "close_gap", statement, check: gap.check, way: way.id })}
             >
               {way.says}
-              <span className="block text-[12px] text-soft">{way.detail}</span>
-            </button>
+            </Choice>
           </li>
         ))}
       </ul>

@@ -62,7 +62,7 @@ export function Word({ word, onChoose, onDrop, onType, shown, drops }: Props) {
           onValueChange={(chosen) => onChoose(word.choices[Number(chosen)]?.value)}
         >
           {word.choices.map((choice, place) => (
-            <DropdownMenu.RadioItem key={choice.label} value={String(place)} className={MENU_ITEM}>
+            <DropdownMenu.RadioItem key={place} value={String(place)} className={MENU_ITEM}>
               <DropdownMenu.ItemIndicator className="absolute left-2">•</DropdownMenu.ItemIndicator>
               {choice.label}
               {choice.example ? <span className="font-serif">{choice.example}</span> : null}
