@@ -97,7 +97,7 @@ class StructureTest(DeskTest):
         for _ in range(21):
             self.keys(Keys.PAGE_DOWN)
         self.until(lambda: self.all("#figure-all-m0 bdi"), "its last row came")
-        self.assertEqual(self.selected(), "figure-all-m0")
+        self.until(lambda: self.selected() == "figure-all-m0", "and is in hand")
         self.assertEqual(self.figure("all", "m0"), "309,225")
         self.script("document.querySelector('main[aria-label=Page]').scrollTop = 4800")
         self.until(lambda: self.all("#figure-l200-m3 bdi"), "rows come as they are looked at")
