@@ -3,6 +3,7 @@ import { Command } from "cmdk";
 import type { PackView, ProofView } from "../api/client";
 import type { Place } from "../api/queries";
 import { Sheet } from "../ui/Sheet";
+import { GROUP, ITEM } from "../ui/found";
 
 /** Something that can be done by finding its name. */
 export interface Deedable {
@@ -20,11 +21,6 @@ interface Props {
   onPlace: (place: Place) => void;
   onStatement: (id: string) => void;
 }
-
-const GROUP =
-  "[&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-[12px] [&_[cmdk-group-heading]]:font-semibold [&_[cmdk-group-heading]]:text-soft";
-const ITEM =
-  "flex cursor-pointer justify-between gap-4 rounded-sm px-2 py-1 data-[selected=true]:bg-teal data-[selected=true]:text-white";
 
 /** What is found has every word typed, in any order; nothing is guessed at. */
 function hasEveryWord(name: string, typed: string): number {

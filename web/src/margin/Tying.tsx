@@ -5,6 +5,7 @@ import type { TiedView } from "../api/client";
 import type { Deed, Place, Where } from "../api/queries";
 import { useFigure, useTieable } from "../api/queries";
 import { Sheet } from "../ui/Sheet";
+import { GROUP, ITEM } from "../ui/found";
 
 interface Props {
   where: Where;
@@ -13,9 +14,6 @@ interface Props {
   act: (deed: Deed) => void;
   onClose: () => void;
 }
-
-const GROUP =
-  "[&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-[12px] [&_[cmdk-group-heading]]:font-semibold [&_[cmdk-group-heading]]:text-soft";
 
 const nameOf = ({ statement, line, column }: TiedView) => `${statement} ${line} ${column}`;
 
@@ -39,7 +37,7 @@ export function Tying({ where, place, revision, act, onClose }: Props) {
           <Command.Item
             key={nameOf(each)}
             value={nameOf(each)}
-            className="flex cursor-pointer justify-between gap-4 rounded-sm px-2 py-1 data-[selected=true]:bg-teal data-[selected=true]:text-white"
+            className={ITEM}
             onSelect={() => choose(each)}
           >
             {each.name}
