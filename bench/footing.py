@@ -268,8 +268,9 @@ def main() -> None:
             theirs,
         )
     problem = held(240)
-    released, proved = smallest_release(problem)
-    check(proved and released is not None and len(released) == plain_release(problem))
+    release = smallest_release(problem)
+    released = release.holds
+    check(release.proved and released is not None and len(released) == plain_release(problem))
     ours, theirs = seconds(lambda: smallest_release(problem), lambda: plain_release(problem))
     say(
         f"fewest holds to release, {len(released or ())}, against a plain MILP",

@@ -435,14 +435,11 @@ def _tell(answers: list[dict[str, Any]], as_json: bool) -> None:
                 fewest = "" if each["fewest"] else " There may be fewer that would."
                 print(f"  Releasing {', '.join(each['release'])} would settle it.{fewest}")
             continue
-        proved = "proved least" if each["proved"] else "not proved least"
-        if each["bound"] is not None:
-            proved += f" (no plan adds less than {each['bound']})"
         count = len(each["nudges"])
         moved = "1 figure" if count == 1 else f"{count} figures"
         print(
             f"{each['statement']}: foots. {moved} nudged, {each['added_drift']} units of drift "
-            f"added, {proved}."
+            f"added; {each['proof']}."
         )
         for nudge in each["nudges"]:
             print(f"  {nudge['label']}: {nudge['natural']} → {nudge['printed']}. {nudge['reason']}")

@@ -10,7 +10,7 @@ from pydantic import ValidationError
 from humble_sum.core.faults import Fault, Refused, faults_of
 from humble_sum.core.footing.bare import Answered, answer, gaps_of, out_of_time, read_problem
 from humble_sum.core.footing.clock import OutOfTime, until
-from humble_sum.core.footing.plan import NoPlan, plan
+from humble_sum.core.footing.plan import NO_LESS, NONE_FOUND, NoPlan, plan, proof_said
 from humble_sum.core.footing.policy import Policy
 from humble_sum.core.footing.problem import Problem, added_drift_text
 from humble_sum.core.proofs import prove
@@ -38,10 +38,11 @@ def check_problem(parsed: object) -> list[dict[str, Any]]:
 
 
 def _footed(problem: Problem, result: Answered) -> str:
-    proved = "proved least" if result.proved else f"not proved least (no plan adds less than {result.bound})"
+    early = "the search ended early" + (f"; no plan adds less than {result.bound}" if result.bound else "")
+    proved = NO_LESS if result.proved else NONE_FOUND if result.solver_proved else early
     moved, printed = result.moved or [], result.printed or {}
     figures = "1 figure" if len(moved) == 1 else f"{len(moved)} figures"
-    said = [f"Foots. {figures} nudged, {result.added_drift} units of drift added, {proved}."]
+    said = [f"Foots. {figures} nudged, {result.added_drift} units of drift added; {proved}."]
     natural = {entry.id: entry.natural for entry in problem.entries}
     return "\n".join([*said, *(f"  {id}: {natural[id]} → {printed[id]}" for id in moved)])
 
@@ -49,7 +50,7 @@ def _footed(problem: Problem, result: Answered) -> str:
 def _impossible(result: Answered) -> str:
     said = [f"Cannot foot. These cannot all add: {'; '.join(each.total for each in result.conflict or [])}."]
     if result.release:
-        fewest = "" if result.proved else " There may be fewer that would."
+        fewest = "" if result.solver_proved else " There may be fewer that would."
         said.append(f"  Releasing {', '.join(result.release)} would settle it.{fewest}")
     return "\n".join(said)
 
@@ -80,7 +81,7 @@ def foot_pack(
     if isinstance(found, NoPlan):
         release = None if found.release is None else ["/".join(spot) for spot in found.release]
         impossible = {"statement": ", ".join(only), "feasible": False, "release": release}
-        impossible["fewest"] = found.proved
+        impossible["fewest"] = found.solver_proved
         return pack, [impossible | {"conflict": list(found.conflict)}]
     others = tuple(nudge for nudge in pack.nudges if nudge.statement not in only)
     pack = pack.model_copy(update={"nudges": (*others, *found.nudges)})
@@ -93,6 +94,8 @@ def foot_pack(
                 "feasible": True,
                 "added_drift": shown.added_drift,
                 "proved": found.proved,
+                "solver_proved": found.solver_proved,
+                "proof": proof_said(found),
                 "bound": None if found.proved or found.bound is None else added_drift_text(found.bound),
                 "nudges": [nudge.model_dump(exclude={"resting", "made"}) for nudge in shown.nudges],
             }

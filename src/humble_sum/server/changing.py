@@ -11,8 +11,8 @@ from humble_sum.core.amounts import Amount, of_units
 from humble_sum.core.clauses import read_clauses
 from humble_sum.core.faults import Fault, Refused
 from humble_sum.core.findings import spot_said
-from humble_sum.core.footing.plan import NoPlan, plan
-from humble_sum.core.footing.policy import DEFAULT, Policy
+from humble_sum.core.footing.plan import NoPlan, plan, proof_said
+from humble_sum.core.footing.policy import Policy
 from humble_sum.core.footing.ways import ways
 from humble_sum.core.proofs import Proof
 from humble_sum.core.rules import Id, Reach, with_clauses, without_clause
@@ -302,12 +302,11 @@ def _foot(whole: PackProof, change: Foot, proof: Proof) -> tuple[Pack, str]:
         before = old.get((nudge.statement, nudge.line, nudge.column))
         same = before is not None and before.model_copy(update={"made": "", "author": ""}) == nudge
         nudges.append(before if same and before is not None else nudge)
-    proved = "not proved least" if found.bound is None else f"no plan adds less than {found.bound}"
-    if found.proved:
-        proved = "no plan adds less drift" if pack.policy == DEFAULT else "proved least"
     figures = "1 figure" if len(nudges) == 1 else f"{len(nudges)} figures"
     footed = proof.statement.name if len(pack.statements) == 1 else "the pack"
-    return pack.model_copy(update={"nudges": tuple(nudges)}), f"Footed {footed}: {figures} nudged, {proved}"
+    return pack.model_copy(
+        update={"nudges": tuple(nudges)}
+    ), f"Footed {footed}: {figures} nudged, {proof_said(found)}"
 
 
 def by_plan(whole: PackProof, policy: Policy | None, apart: Mapping[str, Policy | None]) -> PackProof:

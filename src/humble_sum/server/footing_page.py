@@ -12,7 +12,7 @@ from humble_sum.core.amounts import EXACT, amount_text
 from humble_sum.core.checks import Check, Status
 from humble_sum.core.findings import relation_said, signed_mark, spot_said, tie_check_said, tie_said
 from humble_sum.core.footing.clock import ENDLESS, Clock, OutOfTime
-from humble_sum.core.footing.plan import NoPlan, Plan, plan
+from humble_sum.core.footing.plan import NoPlan, Plan, plan, proof_said
 from humble_sum.core.footing.policy import AT_MOST, CHOOSING, GIVES_WAY, PUBLISHED, SIGN, ZERO, Policy
 from humble_sum.core.footing.problem import added_drift_said
 from humble_sum.core.footing.settling import Settling, settlings
@@ -89,7 +89,9 @@ class AfterView(BaseModel):
     farthest: str
     added_drift: str
     proved: bool
+    solver_proved: bool
     bound: str | None
+    proof: str = Field(description="What is known of other plans, in words.")
     leaves: list[str] = Field(description="Figures nudged now that the plan would let print their rounding.")
 
 
@@ -359,6 +361,8 @@ def _after(whole: PackProof, found: Plan) -> AfterView:
         farthest=added_drift_said(EXACT.normalize(farthest)),
         added_drift=added_drift_said(found.added_drift),
         proved=found.proved,
+        solver_proved=found.solver_proved,
+        proof=proof_said(found),
         bound=None if found.bound is None or found.proved else added_drift_said(found.bound),
         leaves=[spot_said(whole.pack, spot) for spot in active if spot not in nudged],
     )

@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from humble_sum.core.footing import prices
 from humble_sum.core.footing.ascent import ascend, bound
 from humble_sum.core.footing.clock import ENDLESS, Clock, OutOfTime
-from humble_sum.core.footing.prices import relax
+from humble_sum.core.footing.prices import Empty, relax
 from humble_sum.core.footing.program import Program
 from humble_sum.core.footing.search import minimise
 from humble_sum.core.footing.whole import added, inner, ints, less, total
@@ -56,7 +56,9 @@ class LargeTest(unittest.TestCase):
 
     def test_rows_that_no_variable_can_meet_have_no_solution(self) -> None:
         program = program_of([[(0, 1), (1, 1)], []], [1, 1], [[1, 2]], [0, 0])
-        self.assertIsNone(relax(program.matrix, program.right, program.stages[0], ENDLESS))
+        relaxed = relax(program.matrix, program.right, program.stages[0], ENDLESS)
+        assert isinstance(relaxed, Empty) and relaxed.proof is not None
+        self.assertTrue(relaxed.proof.empty)
         self.assertIsNone(minimise(program.matrix, program.right, program.stages[0]).choice)
 
     def test_long_costs_do_not_hide_a_solution(self) -> None:

@@ -12,7 +12,7 @@ from humble_sum.core.amounts import EXACT, Amount, amount_text, signed, total
 from humble_sum.core.faults import Fault, Refused, faults_of
 from humble_sum.core.footing.clock import ENDLESS, Clock, OutOfTime
 from humble_sum.core.footing.explain import explain
-from humble_sum.core.footing.least import foot
+from humble_sum.core.footing.least import Footed, foot
 from humble_sum.core.footing.policy import Policy
 from humble_sum.core.footing.problem import Entry, Equation, Problem, added_drift_text, window_of
 from humble_sum.core.rounding import position, round_units
@@ -54,8 +54,10 @@ class BareProblem(BaseModel):
 class Answered(BaseModel):
     """The least plan, or why there is none.
 
-    `moved` lists the figures that left their own rounding. `release` is a smallest set of holds
-    to release, null when no release is enough; `conflict` the relations that cannot all hold.
+    `moved` lists the figures that left their own rounding. `proved` says that no plan is less, as whole
+    numbers show; `solver_proved` that the solver found none less. `release` is a smallest set of holds to
+    release, in the same two words, null when no release is enough; `conflict` the relations that cannot all
+    hold.
     """
 
     model_config = ConfigDict(
@@ -67,6 +69,8 @@ class Answered(BaseModel):
                     "moved": ["b"],
                     "added_drift": "0.2",
                     "proved": True,
+                    "solver_proved": True,
+                    "settled": True,
                 }
             ]
         }
@@ -76,7 +80,15 @@ class Answered(BaseModel):
     moved: list[str] | None = None
     added_drift: str | None = None
     proved: bool
+    solver_proved: bool = Field(description="True as well where whole numbers prove it.")
+    settled: bool | None = Field(
+        default=None,
+        description="Whether plans as good were told apart to the end, so that any machine finds it.",
+    )
     bound: str | None = Field(default=None, description="When not proved: no plan adds less than this.")
+    solver_bound: str | None = Field(
+        default=None, description="When the solver found no end either: none adds less, it says."
+    )
     release: list[str] | None = None
     conflict: list[BareRelation] | None = None
 
@@ -117,25 +129,47 @@ def out_of_time() -> Refused:
     return Refused("out-of-time", Fault("seconds", what, "Give it more seconds, or hold fewer figures."))
 
 
+def foot_in_time(problem: Problem, clock: Clock, certify: bool = False) -> Footed | None:
+    """The least plan, None where there is none. Raises Refused where time is up before one is found."""
+    try:
+        return foot(problem, clock, certify)
+    except OutOfTime:
+        raise out_of_time() from None
+
+
 def answer(problem: Problem, clock: Clock = ENDLESS) -> Answered:
     """Foot a problem, or explain why it cannot foot. Raises Refused where the clock runs out before
     there is a plan."""
-    try:
-        footed = foot(problem, clock)
-    except OutOfTime:
-        raise out_of_time() from None
-    if footed is None:
-        reason = explain(problem, clock)
-        conflict: list[Any] = [{"total": e.total, "parts": e.parts} for e in reason.conflict]
-        release = None if reason.release is None else list(reason.release)
-        return Answered(feasible=False, proved=reason.proved, release=release, conflict=conflict)
+    footed = foot_in_time(problem, clock)
+    return cannot_foot(problem, clock) if footed is None else told(footed)
+
+
+def cannot_foot(problem: Problem, clock: Clock = ENDLESS) -> Answered:
+    """Why a problem that has no plan has none."""
+    reason = explain(problem, clock)
+    conflict: list[Any] = [{"total": e.total, "parts": e.parts} for e in reason.conflict]
+    return Answered(
+        feasible=False,
+        proved=reason.proved,
+        solver_proved=reason.solver_proved,
+        release=None if reason.release is None else list(reason.release),
+        conflict=conflict,
+    )
+
+
+def told(footed: Footed) -> Answered:
+    """A plan as data."""
+    bound, solver_bound = footed.bound, footed.solver_bound
     return Answered(
         feasible=True,
         printed=footed.printed,
         moved=list(footed.moved),
         added_drift=added_drift_text(footed.added_drift),
         proved=footed.proved,
-        bound=None if footed.proved or footed.bound is None else added_drift_text(footed.bound),
+        solver_proved=footed.solver_proved,
+        settled=footed.settled,
+        bound=None if footed.proved or bound is None else added_drift_text(bound),
+        solver_bound=None if footed.solver_proved or solver_bound is None else added_drift_text(solver_bound),
     )
 
 

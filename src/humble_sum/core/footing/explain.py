@@ -7,8 +7,8 @@ from dataclasses import dataclass, replace
 import numpy as np
 from scipy.sparse import block_array, csr_array, eye_array, hstack
 
-from humble_sum.core.footing.clock import ENDLESS, Clock
-from humble_sum.core.footing.linear import solve
+from humble_sum.core.footing.clock import ENDLESS, Clock, OutOfTime
+from humble_sum.core.footing.linear import Unsolved, solve
 from humble_sum.core.footing.problem import Entry, Equation, Problem, drop_equations
 from humble_sum.core.footing.program import Program, least
 from humble_sum.core.footing.search import minimise
@@ -22,23 +22,35 @@ FARTHEST = 1_000_000  # units that a hold may be from its figure and still be we
 class Impossible:
     """`release` is a smallest set of holds that would let it foot, first in order among equals.
 
-    None when no release is enough. `conflict` is a set of equations that cannot hold together,
-    none of which can be left out of it.
+    None when no release is enough. That none is smaller is `proved` in whole numbers, or else what
+    HiGHS says (`solver_proved`). `conflict` is a set of equations that cannot hold together, none of which
+    can be left out of it.
     """
 
     release: tuple[str, ...] | None
     conflict: tuple[Equation, ...]
     proved: bool
+    solver_proved: bool
+
+
+@dataclass(frozen=True)
+class Release:
+    """The fewest holds found whose release lets a problem foot, None where none do, and whether fewer
+    were excluded: in whole numbers (`proved`), or by HiGHS (`solver_proved`)."""
+
+    holds: tuple[str, ...] | None
+    proved: bool
+    solver_proved: bool
 
 
 def explain(problem: Problem, clock: Clock = ENDLESS) -> Impossible:
     """Explain a problem that `foot` found no plan for."""
-    release, proved = smallest_release(problem, clock)
-    return Impossible(release, conflict(problem, clock), proved)
+    release = smallest_release(problem, clock)
+    return Impossible(release.holds, conflict(problem, clock), release.proved, release.solver_proved)
 
 
-def smallest_release(problem: Problem, clock: Clock = ENDLESS) -> tuple[tuple[str, ...] | None, bool]:
-    """Fewest holds to release, as a 0-1 program of its own, and whether fewest is proved.
+def smallest_release(problem: Problem, clock: Clock = ENDLESS) -> Release:
+    """Fewest holds to release, as a 0-1 program of its own.
 
     A figure that is held at one of the two numbers of its window is released by printing the other,
     so its own step says whether it is. Any other held figure prints held + r (floor − held) + d, with
@@ -48,11 +60,11 @@ def smallest_release(problem: Problem, clock: Clock = ENDLESS) -> tuple[tuple[st
     if far := {entry.id for entry in entries if _far(entry)}:
         # Numbers too long for a solver: they are released first, and fewer might have been enough.
         nearer = [replace(entry, held=None) if entry.id in far else entry for entry in entries]
-        others, _ = smallest_release(replace(problem, entries=tuple(nearer)), clock)
+        others = smallest_release(replace(problem, entries=tuple(nearer)), clock).holds
         if others is None:
-            return None, False
+            return Release(None, False, False)
         found = tuple(entry.id for entry in entries if entry.id in far or entry.id in others)
-        return found, len(found) == 1
+        return Release(found, len(found) == 1, len(found) == 1)
     counts = [len(entry.window) - 1 for entry in entries]
     starts = np.cumsum([0, *counts])
     count = int(starts[-1])
@@ -95,9 +107,9 @@ def smallest_release(problem: Problem, clock: Clock = ENDLESS) -> tuple[tuple[st
     limits = np.concatenate([right, np.zeros(len(rows), dtype=np.int64)])
     answer = least(Program(whole, limits, (costs,), wishes, told), clock)
     if answer.choice is None:
-        return None, answer.proved
+        return Release(None, answer.proved, answer.solver_proved)
     chosen = [n for n in holds if answer.choice[releasing[n]] != wishes[releasing[n]]]
-    return tuple(entries[n].id for n in chosen), answer.proved
+    return Release(tuple(entries[n].id for n in chosen), answer.proved, answer.solver_proved)
 
 
 def _far(entry: Entry) -> bool:
@@ -125,8 +137,11 @@ def _priced(problem: Problem, clock: Clock) -> list[int]:
     apart = eye_array(count)
     most = np.concatenate([np.ones(steps), np.full(2 * count, np.inf)])
     costs = np.concatenate([np.zeros(steps), np.ones(2 * count)])
-    solved = solve(hstack([matrix, apart, -apart]), right, costs, clock, most)
     everything = list(range(count))
+    try:
+        solved = solve(hstack([matrix, apart, -apart]), right, costs, clock, most)
+    except (OutOfTime, Unsolved):
+        return everything
     if solved is None:
         return everything
     priced = [number for number in everything if abs(solved[1][number]) > 1e-7]

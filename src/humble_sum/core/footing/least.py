@@ -3,38 +3,57 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from decimal import Decimal
 
 import numpy as np
 
 from humble_sum.core.amounts import EXACT, scaled, total
-from humble_sum.core.footing.clock import ENDLESS, Clock, OutOfTime
+from humble_sum.core.footing.clock import ENDLESS, Clock, OutOfTime, unheard
 from humble_sum.core.footing.forest import NEVER, Forest, least_in_forest
 from humble_sum.core.footing.objective import Objective
-from humble_sum.core.footing.problem import Problem, abs_drift, parts_of
-from humble_sum.core.footing.program import least
+from humble_sum.core.footing.prices import Priced
+from humble_sum.core.footing.problem import Equation, Problem, abs_drift, parts_of
+from humble_sum.core.footing.program import Step, least
 from humble_sum.core.footing.system import program_for
+from humble_sum.core.footing.tree_prices import tree_prices
 from humble_sum.core.footing.trees import ORDERED, Node, Sum, bottom_up, least_in_tree
 from humble_sum.core.footing.whole import ints
+from humble_sum.core.footing.whole import total as total_of
 
 
 @dataclass(frozen=True)
 class Footed:
-    """The least plan: units by figure, those that left their own rounding, and the proof.
+    """The least plan: units by figure, those that left their own rounding, and what is known of others.
 
-    `added_drift` is Σ(|printed − exact| − |natural − exact|) in units. Not `proved` means the
-    search ended early; where drift is what was to be least, no plan adds less than `bound`.
+    `added_drift` is Σ(|printed − exact| − |own rounding − exact|) in units. `proved`: no plan is less, as
+    whole numbers show. `solver_proved`: HiGHS found none less. Otherwise the search ended early, and where
+    drift is what was to be least, no plan adds less than `bound`, and HiGHS takes `solver_bound` for one.
+    `settled` says that plans as good were told apart to the end.
     """
 
     printed: dict[str, int]
     moved: tuple[str, ...]
     added_drift: Decimal
     proved: bool
+    solver_proved: bool
     bound: Decimal | None
+    solver_bound: Decimal | None
+    settled: bool
+    parts: tuple[ProvedPart, ...] = ()
 
 
-def foot(problem: Problem, clock: Clock = ENDLESS) -> Footed | None:
+@dataclass(frozen=True)
+class ProvedPart:
+    """The steps that prove the plan of figures that hang together least, with what steps of the program
+    belong to which figure, a figure for each variable; prices of a tree are by equation like others."""
+
+    equations: tuple[Equation, ...]
+    variables: tuple[str, ...]
+    steps: tuple[Step, ...]
+
+
+def foot(problem: Problem, clock: Clock = ENDLESS, certify: bool = False) -> Footed | None:
     """The least plan by the policy, then the nearest to the kept plan, then first in order.
 
     Every figure prints a whole number of its window, and holds as they are. None when no such plan
@@ -43,16 +62,46 @@ def foot(problem: Problem, clock: Clock = ENDLESS) -> Footed | None:
     search the best plan found is given with its bound; raises OutOfTime where there is none yet.
     """
     least_of = Objective(problem)
-    printed: dict[str, int] = {}
-    short, proved = 0, True
+    parts: list[_Part] = []
+    left: list[Problem] = []
     for part in parts_of(problem):
-        found = _in_tree(part, least_of) or _in_program(part, least_of, clock)
+        found = _in_tree(part, least_of)
+        if found is None:
+            left.append(part)
+        else:
+            parts.append(found)
+    settled = _Sum(sum(part.cost for part in parts), least_of)
+    for part in left:
+        found = _in_program(part, least_of, settled.heard(clock), certify)
         if found is None:
             return None
-        printed |= found.printed
-        short += found.short
-        proved &= found.proved
-    return _footed(problem, printed, short, proved, least_of)
+        parts.append(found)
+        settled.add(found)
+    return _footed(problem, parts, least_of)
+
+
+class _Sum:
+    """What the parts that are done add to the drift, and to its bound, for whoever follows the search."""
+
+    def __init__(self, cost: int, least_of: Objective):
+        self.cost = self.bound = cost
+        self.least_of = least_of
+
+    def add(self, part: _Part) -> None:
+        self.cost += part.cost
+        self.bound += part.cost - part.short
+
+    def heard(self, clock: Clock) -> Clock:
+        """A clock that hears of a part's search in millionths of a unit of drift, of all parts so far."""
+        if not self.least_of.plain:
+            return replace(clock, found=unheard)
+        parts = self.least_of.parts
+
+        def found(cost: int | None, bound: int) -> None:
+            whole = None if cost is None else (self.cost + cost) * 10**6 // parts
+            clock.found(whole, (self.bound + bound) * 10**6 // parts)
+
+        return replace(clock, found=found)
 
 
 @dataclass(frozen=True)
@@ -60,8 +109,13 @@ class _Part:
     """A component's plan, and by how much its cost may be more than the least."""
 
     printed: dict[str, int]
-    short: int = 0
     proved: bool = True
+    solver_proved: bool = True
+    settled: bool = True
+    short: int = 0
+    solver_short: int = 0
+    cost: int = 0
+    proof: ProvedPart | None = None
 
 
 def _in_tree(problem: Problem, least_of: Objective) -> _Part | None:
@@ -100,7 +154,35 @@ def _in_tree(problem: Problem, least_of: Objective) -> _Part | None:
     found = _in_forest(nodes, ordered) if steps > ORDERED else least_in_tree(nodes, ordered)
     if found is None:
         return None
-    return _Part({entry.id: units for entry, units in zip(problem.entries, found, strict=True)})
+    up, down = _own_steps(problem, found, least_of)
+    prices, proved = tree_prices(up, down, ordered)
+    if not proved:
+        return None
+    of_equations = ints([prices[place[each.total]] for each in problem.equations])
+    proof = Priced(of_equations, 1, 0, ints([]))
+    printed = {entry.id: units for entry, units in zip(problem.entries, found, strict=True)}
+    cost = 0
+    if least_of.plain:
+        cost = sum(
+            least_of.drift(entry, printed[entry.id]) for entry in problem.entries if entry.held is None
+        )
+    step = Step(least_of.weights, proof)
+    return _Part(printed, cost=cost, proof=ProvedPart(problem.equations, (), (step,)))
+
+
+def _own_steps(
+    problem: Problem, found: Sequence[int], least_of: Objective
+) -> tuple[list[int | None], list[int | None]]:
+    """What a unit more and a unit less of each figure alone would cost, None where it may not be."""
+    up: list[int | None] = []
+    down: list[int | None] = []
+    for entry, units in zip(problem.entries, found, strict=True):
+        free = entry.held is None
+        now = least_of.cost(entry, units) if free else 0
+        high, low = free and units < entry.window[-1], free and units > entry.window[0]
+        up.append(least_of.cost(entry, units + 1) - now if high else None)
+        down.append(least_of.cost(entry, units - 1) - now if low else None)
+    return up, down
 
 
 def _in_forest(nodes: Sequence[Node], ordered: Sequence[Sum]) -> Sequence[int] | None:
@@ -122,22 +204,42 @@ def _in_forest(nodes: Sequence[Node], ordered: Sequence[Sum]) -> Sequence[int] |
     return None if found is None else found.tolist()
 
 
-def _in_program(problem: Problem, least_of: Objective, clock: Clock) -> _Part | None:
-    found = least(program_for(problem, least_of), clock)
+def _in_program(problem: Problem, least_of: Objective, clock: Clock, certify: bool) -> _Part | None:
+    # What the figures add before any step is taken, so that costs of steps are told as drift.
+    entries = [entry for entry in problem.entries if entry.held is None]
+    base = sum(least_of.drift(entry, entry.base) for entry in entries) if least_of.plain else 0
+
+    def heard(cost: int | None, bound: int) -> None:
+        clock.found(None if cost is None else base + cost, base + bound)
+
+    program = program_for(problem, least_of)
+    found = least(program, replace(clock, found=heard), certify)
     if found.choice is None:
         if found.ended:
             raise OutOfTime
         return None
     printed, start = {}, 0
+    variables: list[str] = []
     for entry in problem.entries:
         printed[entry.id] = entry.base + int(found.choice[start : start + entry.steps].sum())
         start += entry.steps
-    return _Part(printed, found.short, found.proved)
+        variables += [entry.id] * entry.steps
+    cost = base + total_of(program.stages[0][found.choice == 1]) if least_of.plain else 0
+    return _Part(
+        printed,
+        found.proved,
+        found.solver_proved,
+        found.settled,
+        found.short,
+        found.solver_short,
+        cost,
+        ProvedPart(problem.equations, tuple(variables), found.steps),
+    )
 
 
-def _footed(
-    problem: Problem, printed: dict[str, int], short: int, proved: bool, least_of: Objective
-) -> Footed:
+def _footed(problem: Problem, parts: Sequence[_Part], least_of: Objective) -> Footed:
+    """All parts together: only what is known of each of them is known of the whole."""
+    printed = {id: units for part in parts for id, units in part.printed.items()}
     moved, added = [], []
     for entry in problem.entries:
         units = printed[entry.id]
@@ -146,8 +248,19 @@ def _footed(
             if not entry.following:
                 added += [abs_drift(entry, units), abs_drift(entry, entry.natural).copy_negate()]
     drift = total(added)
-    if not least_of.plain:
-        return Footed(printed, tuple(moved), drift, proved, None)
-    millionths = -(-short * 10**6 // least_of.parts)  # rounded up
-    bound = EXACT.subtract(drift, scaled(Decimal(millionths), -6))
-    return Footed(printed, tuple(moved), drift, proved, bound)
+    bounds: list[Decimal | None] = [None, None]
+    if least_of.plain:
+        for which, short in enumerate((sum(p.short for p in parts), sum(p.solver_short for p in parts))):
+            millionths = -(-short * 10**6 // least_of.parts)  # rounded up
+            bounds[which] = EXACT.subtract(drift, scaled(Decimal(millionths), -6))
+    return Footed(
+        printed,
+        tuple(moved),
+        drift,
+        all(part.proved for part in parts),
+        all(part.solver_proved for part in parts),
+        bounds[0],
+        bounds[1],
+        all(part.settled for part in parts),
+        tuple(part.proof for part in parts if part.proof is not None),
+    )

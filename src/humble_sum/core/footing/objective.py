@@ -32,11 +32,17 @@ class Objective:
         self.plain = not named
         named += [(self.drift, 2 * most * self.parts), (_from_kept, most)]
         self.tiers = tuple(tier for tier, _ in named)
+        self.ranked = len(named) - 1  # the tiers that say what is least; the last tells equals apart
         weight = 1
         self._weighed: list[tuple[int, Tier]] = []
         for tier, largest in reversed(named):
             self._weighed.append((weight, tier))
             weight *= largest + 1
+
+    @property
+    def weights(self) -> tuple[tuple[int, int], ...]:
+        """How often each tier is in `cost`, by its number."""
+        return tuple((tier, weight) for tier, (weight, _) in enumerate(reversed(self._weighed)))
 
     def cost(self, entry: Entry, units: int) -> int:
         cost = 0

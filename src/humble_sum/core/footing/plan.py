@@ -24,14 +24,17 @@ from humble_sum.core.ties import PackProof, figure_at
 class Plan:
     """The nudges that make the statements foot, the least by the pack's policy.
 
-    `added_drift` is in units. `proved` says no plan is less; otherwise, where drift is what was to
-    be least, none adds less than `bound`.
+    `added_drift` is in units. `proved` says that no plan is less, `solver_proved` that the solver found none
+    less; otherwise, where drift is what was to be least, none adds less than `bound`, and the solver takes
+    `solver_bound` for one.
     """
 
     nudges: tuple[Nudge, ...]
     added_drift: Decimal
     proved: bool
+    solver_proved: bool
     bound: Decimal | None
+    solver_bound: Decimal | None
 
 
 @dataclass(frozen=True)
@@ -41,6 +44,7 @@ class NoPlan:
     release: tuple[Spot, ...] | None
     conflict: tuple[str, ...]
     proved: bool
+    solver_proved: bool
 
 
 @dataclass(frozen=True)
@@ -72,9 +76,32 @@ def plan(
         if release is not None and not all(id in spots for id in release):
             release = None
         named = None if release is None else tuple(spots[id] for id in release)
-        return NoPlan(named, tuple(stated.names[equation] for equation in reason.conflict), reason.proved)
+        conflict = tuple(stated.names[equation] for equation in reason.conflict)
+        return NoPlan(named, conflict, reason.proved, reason.solver_proved)
     nudges = _nudges(whole.pack, moving, stated, footed, made)
-    return Plan(nudges, footed.added_drift, footed.proved, footed.bound)
+    return Plan(
+        nudges,
+        footed.added_drift,
+        footed.proved,
+        footed.solver_proved,
+        footed.bound,
+        footed.solver_bound,
+    )
+
+
+NO_LESS = "no plan is less"
+NONE_FOUND = "the solver found none less"
+
+
+def proof_said(found: Plan) -> str:
+    """What is known of other plans, in one of the two words or with the bound."""
+    if found.proved:
+        return NO_LESS
+    if found.solver_proved:
+        return NONE_FOUND
+    if found.bound is None:
+        return "the search ended early"
+    return f"the search ended early; no plan adds less than {added_drift_said(found.bound)}"
 
 
 def problem_of(whole: PackProof, moving: Sequence[Proof]) -> Stated:

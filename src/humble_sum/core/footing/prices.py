@@ -4,7 +4,7 @@
 
 For any prices y whatever, y · right + Σ min(0, costs − Aᵀ y) is no more than the cost of any
 feasible d (weak duality). Prices rounded to fractions of 1/K give a lower bound that is computed
-exactly, in whole numbers. HiGHS (Huangfu and Hall 2018, through SciPy) finds them in floating
+exactly, in whole numbers. HiGHS (Huangfu and Hall 2018) finds them in floating
 point; nothing it says is taken on trust. Costs too long for a double are met by solving again for
 the residual costs, magnified (iterative refinement: Gleixner, Steffy and Wolter 2016). Large
 programs get most of their prices from `ascent` and the rest from a core of near-undecided
@@ -13,15 +13,16 @@ variables, made small by `pairs`, which is checked against all the others afterw
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
 from scipy.sparse import csc_array
 
 from humble_sum.core.footing.ascent import ascend
-from humble_sum.core.footing.clock import Clock
-from humble_sum.core.footing.linear import Floats, solve
+from humble_sum.core.footing.clock import Clock, OutOfTime
+from humble_sum.core.footing.highs import Floats
+from humble_sum.core.footing.linear import Unsolved, no_solution, solve
 from humble_sum.core.footing.pairs import merged
 from humble_sum.core.footing.whole import ROOM, Ints, Matrix, added, inner, largest, less, scaled, total
 
@@ -30,56 +31,109 @@ SLIGHT = 1e-9  # of a unit: what a solver's reduced costs may be out by
 CLIP = 1 << 42  # a residual cost beyond this many of a pass's units is as good as infinite
 LARGE = 10_000  # variables from which prices are raised before a solver is called
 CORE = 0.3  # of the variables of a large program that go to the solver first
+FINE = (1, 60, 1 << 20, 1 << 40)  # parts of its largest that a ray is rounded to, one after the other
 MORE = 1.2  # times as many go next where some were wrong, or where those alone have no solution
 
 
 @dataclass(frozen=True)
-class Relaxed:
-    """A relaxation solved: values of the variables, and what its prices prove.
+class Priced:
+    """What whole prices prove: by row, in 1/`fineness`.
 
-    `bound` is the least cost there can be, rounded up; `below` the same in 1/`fineness`. `reduced`
-    has what the prices leave of each cost, in 1/`fineness`: by so much a choice costs more that has
-    the variable the other way than the sign says.
+    No choice costs less than `below`/`fineness`, so none less than `bound`, that rounded up. `reduced`
+    has what the prices leave of each cost, in 1/`fineness`: by so much a choice costs more that has the
+    variable the other way than the sign says. A `fineness` of 0 leaves the costs out: then `below` > 0
+    says that nothing satisfies the rows.
     """
 
-    values: Floats
-    bound: int
+    prices: Ints
+    fineness: int
     below: int
     reduced: Ints
-    fineness: int
+
+    @property
+    def bound(self) -> int:
+        return -(-self.below // self.fineness)
+
+    @property
+    def empty(self) -> bool:
+        return self.fineness == 0 and self.below > 0
 
 
-def relax(matrix: Matrix, right: Ints, costs: Ints, clock: Clock) -> Relaxed | None:
-    """The relaxation 0 ≤ d ≤ 1; None where it has no solution.
+@dataclass(frozen=True)
+class Relaxed:
+    """A relaxation solved: values of the variables, and what its prices prove."""
 
-    `matrix` is rows × variables, `costs` a whole number for each variable. Raises OutOfTime.
+    values: Floats
+    proof: Priced
+
+
+@dataclass(frozen=True)
+class Empty:
+    """A relaxation that HiGHS finds without a solution, and prices that prove it, if they do."""
+
+    proof: Priced | None
+
+
+def priced(prices: Ints, fineness: int, columns: Matrix, right: Ints, costs: Ints) -> Priced:
+    """What prices in 1/`fineness` prove of costs · d with `columns` d = `right`, d in {0, 1}."""
+    residual = less(scaled(costs, fineness), columns, prices)
+    below = inner(prices, right) + total(np.minimum(residual, 0))
+    return Priced(prices, fineness, below, residual)
+
+
+def relax(matrix: Matrix, right: Ints, costs: Ints, clock: Clock) -> Relaxed | Empty:
+    """The relaxation 0 ≤ d ≤ 1.
+
+    `matrix` is rows × variables, `costs` a whole number for each variable. Raises OutOfTime and Unsolved.
     """
     columns = csc_array(matrix)
     joined = np.bincount(columns.indices, minlength=columns.shape[0]) > 0
     if not joined.all():
         if np.any(right[~joined]):
-            return None
-        columns, right = columns[joined], right[joined]
+            alone = np.where(joined, 0, np.sign(right)).astype(np.int64)
+            return Empty(priced(alone, 0, columns, right, costs))
+        within = relax(columns[joined], right[joined], costs, clock)
+        return _in_all_rows(within, joined)
     fineness = 1 << (4 * int(columns.nnz)).bit_length() if columns.shape[0] else 1
     smaller = merged(columns, right, costs) if len(costs) >= LARGE else None
     if smaller is None:
         solved = _refined(columns, right, costs, fineness, clock)
-        return solved and _proved(*solved, columns, right, costs, fineness)
+        if solved is None:
+            return _shown_empty(columns, right, costs, clock)
+        values, prices = solved
+        return Relaxed(values, priced(prices, fineness, columns, right, costs))
     solved = _refined(smaller.matrix, smaller.right, smaller.costs, fineness, clock)
     if solved is None:
-        return None
+        return _shown_empty(columns, right, costs, clock)
     values, prices = solved
     prices = smaller.prices(prices, values, columns, scaled(costs, fineness))
-    return _proved(smaller.values(values), prices, columns, right, costs, fineness)
+    return Relaxed(smaller.values(values), priced(prices, fineness, columns, right, costs))
 
 
-def _proved(
-    values: Floats, prices: Ints, columns: Matrix, right: Ints, costs: Ints, fineness: int
-) -> Relaxed:
-    """What prices in 1/`fineness` prove."""
-    residual = less(scaled(costs, fineness), columns, prices)
-    below = inner(prices, right) + total(np.minimum(residual, 0))
-    return Relaxed(values, -(-below // fineness), below, residual, fineness)
+def _in_all_rows(found: Relaxed | Empty, rows: NDArray[np.bool_]) -> Relaxed | Empty:
+    """The same with prices for the rows too that no variable is in."""
+    if found.proof is None:
+        return found
+    prices = np.zeros(len(rows), dtype=found.proof.prices.dtype)
+    prices[rows] = found.proof.prices
+    return replace(found, proof=replace(found.proof, prices=prices))
+
+
+def _shown_empty(columns: Matrix, right: Ints, costs: Ints, clock: Clock) -> Empty:
+    """That there is no solution, in whole numbers where a ray can be rounded to them."""
+    try:
+        ray = no_solution(columns, right, clock)
+    except OutOfTime:
+        ray = None
+    size = 0.0 if ray is None else float(np.abs(ray).max(initial=0.0))
+    if ray is None or not 0 < size < np.inf:
+        return Empty(None)
+    for fine in FINE:
+        for sign in (1, -1):
+            proof = priced(np.rint(sign * fine * ray / size).astype(np.int64), 0, columns, right, costs)
+            if proof.empty:
+                return Empty(proof)
+    return Empty(None)
 
 
 def _refined(
@@ -94,24 +148,28 @@ def _refined(
     values: Floats | None = None
     residual = less(scaled(costs, fineness), columns, prices)
     while True:
-        solved = _solve(columns, right, residual, unit, clock)
+        try:
+            solved = _solve(columns, right, residual, unit, clock)
+        except Unsolved:
+            if values is None:
+                raise
+            return values, prices
         if solved is None:
             return None if values is None else (values, prices)
         values, raised = solved
         prices = added(prices, raised)
         residual = less(residual, columns, raised)
-        if unit == 1 or _closed(_proved(values, prices, columns, right, costs, fineness), costs):
+        if unit == 1 or _closed(values, priced(prices, fineness, columns, right, costs), costs):
             return values, prices
         unit = max(1, unit >> BITS_A_PASS)
 
 
-def _closed(relaxed: Relaxed, costs: Ints) -> bool:
+def _closed(values: Floats, proof: Priced, costs: Ints) -> bool:
     """Whether the values are whole and cost no more than the bound, so that no price can say more."""
-    nearest = np.rint(relaxed.values)
-    if np.abs(relaxed.values - nearest).max(initial=0.0) > 1e-6:
+    nearest = np.rint(values)
+    if np.abs(values - nearest).max(initial=0.0) > 1e-6:
         return False
-    cost = total(costs[nearest > 0])
-    return cost * relaxed.fineness == relaxed.below
+    return total(costs[nearest > 0]) * proof.fineness == proof.below
 
 
 def _solve(

@@ -1,204 +1,283 @@
-"""A 0-1 program with one cost for each variable, solved to a proof.
+"""A 0-1 program with one cost for each variable, solved as far as the clock lets it.
 
 A choice is checked against every row in whole numbers, and bounded by prices: one whose cost
-equals the bound is least. Where the relaxation is fractional, only variables whose reduced cost
-is within what is left between bound and cost can be otherwise in a better choice (Dantzig, Fulkerson
-and Johnson 1954), so the search goes on among them alone: split on a variable (Land and Doig
-1960), each half bounded the same way.
+equals the bound is least. Where the relaxation is fractional, HiGHS searches the whole program by
+branch and cut in a thread of its own, while better choices are looked for in neighbourhoods and
+offered to it. Only variables whose reduced cost is within what is left between bound and cost can be
+otherwise in a better choice (Dantzig, Fulkerson and Johnson 1954): once those are few they are searched
+by themselves. What HiGHS finds least is then proved in whole numbers where few halves are enough
+(Land and Doig 1960), each bounded by prices or shown empty by them.
 """
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-from typing import Any
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+from time import monotonic
 
 import numpy as np
-from numpy.typing import NDArray
-from scipy.optimize import Bounds, LinearConstraint, milp
 from scipy.sparse import csc_array
 
 from humble_sum.core.footing.clock import ENDLESS, Clock, OutOfTime
-from humble_sum.core.footing.linear import Floats
-from humble_sum.core.footing.prices import Relaxed, relax
-from humble_sum.core.footing.whole import Ints, Matrix, total
+from humble_sum.core.footing.highs import Choice, Floats, Search
+from humble_sum.core.footing.incumbent import Incumbent
+from humble_sum.core.footing.linear import Unsolved
+from humble_sum.core.footing.neighbourhoods import Guide, Mask, Neighbourhoods
+from humble_sum.core.footing.prices import Empty, Priced, Relaxed, relax
+from humble_sum.core.footing.whole import Ints, Matrix, largest, total
 
-Choice = NDArray[np.int8]
-MOST_NODES = 20_000
-FEW = 400  # variables nearest to being undecided that a search begins with
-ALONE = 4  # nodes before a solver of whole numbers is asked for a good choice to begin with
-WORK = 500_000  # variables times nodes that a search is given, and a few nodes in any case
+ALONE = 0.03  # seconds that HiGHS is given before neighbourhoods are looked at
+FEW = 0.7  # share of the variables up to which those that may be otherwise are searched by themselves
+FEWER = 0.8  # of those that were searched last, and they are searched again
+SMALL = 2_500  # variables up to which HiGHS is left to prove, and finds no choices of its own
+LONG = 40  # bits of a cost that HiGHS is given
+HALVES = 400  # a proof in whole numbers is tried with at most
+HALVING = 0.05  # of the seconds the search took, and at least LEAST
+LEAST = 0.2
+SOLVER = 1e-6  # share of a bound by which HiGHS may be wrong
+
+
+# Choices halved by a variable, its number and what is proved of those with 0 and those with 1; or not.
+Halves = Priced | tuple[int, "Halves", "Halves"]
 
 
 @dataclass(frozen=True)
 class Answer:
-    """The best choice found (None: there is none, or `ended` came first) and a proved bound.
+    """The best choice found, and what is known of any other.
 
-    Where prices alone prove it, `reduced` has what they leave of every cost, in 1/`fineness`,
-    and `slack` how much of that is between the bound and the cost: a variable whose reduced cost
-    is more has the same value in every least choice.
+    No choice costs less than `bound`, as whole prices show: those of all choices (`root`), or where they
+    are not enough those of `halves` of what they leave. Where none costs less than this one it is
+    `proved`. HiGHS takes `solver_bound` for a bound; `closed` says that it found none less. Where there is no
+    choice the search `ended` first, or there is none at all: proved if prices show it.
     """
 
     choice: Choice | None
     cost: int = 0
     bound: int = 0
+    root: Priced | None = None
+    halves: Halves | None = None
+    solver_bound: int | None = None
+    closed: bool = False
     ended: bool = False
-    reduced: Ints | None = None
-    slack: int = 0
 
     @property
     def proved(self) -> bool:
-        return self.choice is not None and self.cost <= self.bound
+        if self.choice is None:
+            return self.halves is not None or (self.root is not None and self.root.empty)
+        return self.cost <= self.bound
+
+    @property
+    def reduced(self) -> Ints | None:
+        """What the prices of all choices leave of every cost, where they alone are the proof."""
+        by_prices = self.choice is not None and self.proved and self.halves is None
+        return self.root.reduced if by_prices and self.root is not None else None
+
+    @property
+    def slack(self) -> int:
+        """How much is between their bound and the cost: a variable whose reduced cost is more has the
+        same value in every least choice."""
+        assert self.root is not None
+        return self.cost * self.root.fineness - self.root.below
 
 
 def minimise(
-    matrix: Matrix, right: Ints, costs: Ints, clock: Clock = ENDLESS, most_nodes: int = MOST_NODES
+    matrix: Matrix,
+    right: Ints,
+    costs: Ints,
+    clock: Clock = ENDLESS,
+    start: Choice | None = None,
+    relaxed_only: bool = False,
 ) -> Answer:
     """The least choice of d in {0, 1} with `matrix` d = `right`; matrix is rows × variables.
 
-    When the clock or `most_nodes` relaxations end it first, the answer is the best choice known with
-    its bound.
+    Never worse than `start`, a choice to begin with. When the clock ends it first, the answer is the best
+    choice known with its bound; and so it is where `relaxed_only` asks for no more than the relaxation.
     """
     columns = csc_array(matrix)
+    best = Incumbent(columns, right, costs)
+    best.take(start)
+    least = total(np.minimum(costs, 0))
     try:
         root = relax(columns, right, costs, clock)
     except OutOfTime:
-        return Answer(None, bound=total(np.minimum(costs, 0)), ended=True)
+        return Answer(best.choice, best.cost, least, ended=True)
+    except Unsolved:
+        root = None
+    if isinstance(root, Empty):
+        if best.choice is None:
+            return Answer(None, root=root.proof, closed=True)
+        root = None  # HiGHS is wrong: there is a choice
     if root is None:
-        return Answer(None)
-    choice = _whole(columns, right, root.values)
-    if choice is not None:
-        cost = total(costs[choice == 1])
-        slack = cost * root.fineness - root.below
-        if cost <= root.bound:
-            return Answer(choice, cost, root.bound, reduced=root.reduced, slack=slack)
-    return _among_near(columns, right, costs, root, choice, clock, most_nodes)
+        return _searched(best, None, least, clock)
+    best.take_values(root.values)
+    if best.choice is not None and best.cost <= root.proof.bound:
+        return Answer(best.choice, best.cost, root.proof.bound, root.proof, closed=True)
+    if relaxed_only:
+        return Answer(best.choice, best.cost, root.proof.bound, root.proof)
+    began = monotonic()
+    found = _searched(best, root, root.proof.bound, clock)
+    if not found.ended:
+        now = monotonic()
+        halves = _proved_by_halves(best, root.proof, clock, now + max(LEAST, HALVING * (now - began)))
+        found = replace(found, choice=best.choice, cost=best.cost)
+        if halves is not None:
+            found = replace(found, bound=best.cost, halves=halves)
+    return replace(found, root=root.proof)
 
 
-def _among_near(
-    columns: Matrix,
-    right: Ints,
-    costs: Ints,
-    root: Relaxed,
-    choice: Choice | None,
-    clock: Clock,
-    most_nodes: int,
-) -> Answer:
-    """The search among variables near to undecided, of which more are taken until none is left out
-    that a better choice could have otherwise."""
-    sizes = abs(root.reduced)
-    usual = (root.reduced < 0).astype(np.int8)
-    open_now = np.abs(root.values - np.rint(root.values)) > 1e-6
-    reach = max([0, *(int(size) for size in sizes[open_now])])
-    reach = max(reach, int(np.sort(sizes)[FEW])) if len(sizes) > FEW else int(sizes.max(initial=0))
-    best = Answer(choice, total(costs[choice == 1]) if choice is not None else 0, root.bound)
-    while True:
-        near = sizes <= reach
-        left = right - columns @ np.where(near, 0, usual).astype(np.int64)
-        inner = _search(columns[:, near], left, costs[near], clock, most_nodes)
-        if inner.choice is not None:
-            found = usual.copy()
-            found[near] = inner.choice
-            cost = total(costs[found == 1])
-            if best.choice is None or cost < best.cost:
-                best = Answer(found, cost, root.bound)
-        if near.all():
-            bound = inner.bound if best.choice is not None else root.bound
-            return Answer(best.choice, best.cost, max(root.bound, min(bound, best.cost)), inner.ended)
-        if best.choice is not None and best.cost * root.fineness - root.below <= reach:
-            # Whatever was left out costs more than is left to gain.
-            bound = min(best.cost, inner.bound + total(costs[~near & (usual == 1)]))
-            return Answer(best.choice, best.cost, max(root.bound, bound), inner.ended)
-        if inner.ended:
-            return Answer(best.choice, best.cost, root.bound, True)
-        reach = max(2 * reach + root.fineness, int(np.sort(sizes)[min(2 * int(near.sum()), len(sizes) - 1)]))
+def _searched(best: Incumbent, root: Relaxed | None, bound: int, clock: Clock) -> Answer:
+    """The search by HiGHS, with what neighbourhoods find meanwhile."""
+    began = monotonic()
+    unit = 1 << max(0, largest(best.costs).bit_length() - LONG)
+    costs = np.array([float(cost) / unit for cost in best.costs.tolist()])
+    limits = best.right.astype(float)
+    helped = len(costs) <= SMALL
+    whole = Search(best.columns, limits, limits, costs, best.choice, clock.left(), helped=helped)
+    searches = [whole]
 
+    def known() -> int:
+        return max([bound, *(_wholly(search.bound, unit) for search in searches[:1])])
 
-def _search(columns: Matrix, right: Ints, costs: Ints, clock: Clock, most_nodes: int) -> Answer:
-    """Branch and bound, depth first, with exact bounds."""
-    count = len(costs)
-    best: tuple[Choice, int] | None = None
-    waiting: list[tuple[Choice, int | None]] = [(np.full(count, -1, dtype=np.int8), None)]
-    nodes, ended = 0, False
-    most_nodes = min(most_nodes, max(60, WORK // max(count, 1)))
-    while waiting:
-        if nodes >= most_nodes or clock.over:
-            ended = True
-            break
-        node, least = waiting.pop()
-        if best is not None and least is not None and least >= best[1]:
-            continue
-        nodes += 1
-        if nodes == ALONE:
-            best = _better(best, _by_solver(columns, right, costs, clock), costs)
-        clock.tell("searching", nodes, most_nodes)
-        try:
-            relaxed = _relax_at(columns, right, costs, node, clock)
-        except OutOfTime:
-            waiting.append((node, least))
-            ended = True
-            break
-        if relaxed is None or (best is not None and relaxed[1] >= best[1]):
-            continue
-        values, bound = relaxed
-        best = _better(best, _whole(columns, right, values), costs)
-        if best is not None and bound >= best[1]:
-            continue
-        free = np.flatnonzero(node < 0)
-        if len(free):
-            away = np.minimum(values[free], 1 - values[free])
-            branch = free[int(np.argmax(away))]
-            nearer = int(values[branch] >= 0.5)
-            for value in (1 - nearer, nearer):
-                half = node.copy()
-                half[branch] = value
-                waiting.append((half, bound))
-    unsettled = [least for _, least in waiting if least is not None]
-    if best is None:
-        return Answer(None, bound=min(unsettled, default=0), ended=ended)
-    return Answer(best[0], best[1], min([best[1], *unsettled]), ended)
+    def left() -> float | None:
+        clock.found(best.cost if best.choice is not None else None, known())
+        return 0.0 if whole.done else clock.left()
 
-
-def _better(best: tuple[Choice, int] | None, found: Choice | None, costs: Ints) -> tuple[Choice, int] | None:
-    if found is None:
-        return best
-    cost = total(costs[found == 1])
-    return best if best is not None and best[1] <= cost else (found, cost)
-
-
-def _relax_at(
-    columns: Matrix, right: Ints, costs: Ints, node: Choice, clock: Clock
-) -> tuple[Floats, int] | None:
-    """Values and bound of the relaxation with the node's variables fixed."""
-    free = node < 0
-    left = right - columns @ np.where(free, 0, node).astype(np.int64)
-    relaxed = relax(columns[:, free], left, costs[free], clock)
-    if relaxed is None:
-        return None
-    values = node.astype(float)
-    values[free] = relaxed.values
-    return values, relaxed.bound + total(costs[node == 1])
-
-
-def _by_solver(columns: Matrix, right: Ints, costs: Ints, clock: Clock) -> Choice | None:
-    """A choice that HiGHS takes for least: good to begin with, and trusted for nothing more."""
-    options: Any = {"presolve": False, "mip_rel_gap": 0.0}
-    seconds = clock.left()
-    options["time_limit"] = 10.0 if seconds is None else max(0.001, min(10.0, seconds / 2))
-    limits = right.astype(float)
-    result = milp(
-        costs.astype(float),
-        integrality=np.ones(len(costs), dtype=np.int64),
-        bounds=Bounds(0, 1),
-        constraints=LinearConstraint(columns.astype(float), limits, limits),
-        options=options,
+    meanwhile = Clock(left, clock.tell, clock.found)
+    try:
+        if not whole.wait(clock, ALONE):
+            guide = _guide(best, root, costs, unit)
+            most = FEW
+            for _ in _bettered(best, whole, guide, meanwhile):
+                near = None if root is None else _near(best, root.proof)
+                if near is None or near.mean() > most:
+                    continue
+                most = FEWER * float(near.mean())
+                restricted = _among(best, near, costs, meanwhile)
+                searches.append(restricted)
+                if restricted.wait(meanwhile, max(1.0, monotonic() - began)) and restricted.closed:
+                    _take_among(best, restricted, near)
+                    return Answer(best.choice, best.cost, bound, solver_bound=best.cost, closed=True)
+                restricted.stop()
+        best.take(whole.found)
+    finally:
+        for search in searches:
+            search.stop()
+    closed = whole.done and whole.ending == ("infeasible" if best.choice is None else "optimal")
+    solver_bound = best.cost if closed else max(bound, _wholly(whole.bound, unit))
+    return Answer(
+        best.choice,
+        best.cost,
+        bound,
+        solver_bound=min(solver_bound, best.cost) if best.choice is not None else solver_bound,
+        closed=closed,
+        ended=clock.over and not closed,
     )
-    return None if result.x is None else _whole(columns, right, result.x)
 
 
-def _whole(columns: Matrix, right: Ints, values: Floats) -> Choice | None:
-    """The values as whole numbers if they are and every row holds exactly."""
-    nearest = np.rint(values)
-    if np.abs(values - nearest).max(initial=0.0) > 1e-6:
-        return None
-    choice = nearest.astype(np.int64)
-    return choice.astype(np.int8) if np.array_equal(columns @ choice, right) else None
+def _wholly(bound: float, unit: int) -> int:
+    """HiGHS's bound in whole costs, less by what it may be wrong."""
+    if not np.isfinite(bound):
+        return -(1 << 200)
+    return int(np.floor(bound - SOLVER * max(1.0, abs(bound)))) * unit
+
+
+def _guide(best: Incumbent, root: Relaxed | None, costs: Floats, unit: int) -> Guide:
+    if root is None:
+        return Guide((costs < 0).astype(float), costs, costs)
+    by = root.proof.fineness * unit
+    reduced = np.array([float(each) / by for each in root.proof.reduced.tolist()])
+    return Guide(root.values, reduced, costs)
+
+
+def _bettered(best: Incumbent, whole: Search, guide: Guide, clock: Clock) -> Iterator[bool]:
+    """Each time that a better choice is in hand, found here or by HiGHS, until either is at its end."""
+    near = Neighbourhoods(best, guide, clock)
+    if best.choice is None and not near.repaired() and not best.take(whole.found):
+        return
+    whole.offer(_in_hand(best))
+    yield True
+    steps = near.better()
+    while not clock.over:
+        theirs = best.take(whole.found)
+        if next(steps):
+            whole.offer(_in_hand(best))
+            yield True
+        elif theirs:
+            yield True
+
+
+def _in_hand(best: Incumbent) -> Choice:
+    assert best.choice is not None
+    return best.choice
+
+
+def _near(best: Incumbent, proof: Priced) -> Mask:
+    """The variables that may be otherwise in a better choice than the best."""
+    return np.asarray(abs(proof.reduced) <= best.cost * proof.fineness - proof.below, dtype=bool)
+
+
+def _among(best: Incumbent, near: Mask, costs: Floats, clock: Clock) -> Search:
+    choice = _in_hand(best)
+    limits = (best.right - best.columns @ np.where(near, 0, choice).astype(np.int64)).astype(float)
+    seconds = clock.left()
+    return Search(best.columns[:, near], limits, limits, costs[near], choice[near], seconds, helped=True)
+
+
+def _take_among(best: Incumbent, search: Search, near: Mask) -> None:
+    if search.found is not None:
+        found = _in_hand(best).copy()
+        found[near] = search.found
+        best.take(found)
+
+
+def _proved_by_halves(best: Incumbent, root: Priced, clock: Clock, end: float) -> Halves | None:
+    """Halves that together show that no choice costs less than the best, or that there is none; None where
+    too many or too much time would be needed.
+
+    Whatever has another value outside of those near costs more: the prices of all choices say so. Should
+    HiGHS have been wrong, a better choice is found here and taken.
+    """
+    columns, right, costs = best.columns, best.right, best.costs
+    count = 0
+
+    def proved(fixed: Choice) -> Halves | None:
+        nonlocal count
+        count += 1
+        if count > HALVES or monotonic() > end or clock.over:
+            return None
+        free = fixed < 0
+        taken = np.where(free, 0, fixed).astype(np.int64)
+        try:
+            found = relax(columns[:, free], right - columns @ taken, costs[free], clock)
+        except (OutOfTime, Unsolved):
+            return None
+        if found.proof is None:
+            return None
+        if isinstance(found, Empty):
+            return found.proof
+        best.take_values(_filled(fixed, found.values))
+        bound = found.proof.bound + total(costs[fixed == 1])
+        if best.choice is not None and bound >= best.cost:
+            return found.proof
+        if not free.any():
+            return None
+        away = np.minimum(found.values, 1 - found.values)
+        branch = int(np.flatnonzero(free)[int(np.argmax(away))])
+        halves = []
+        for value in (0, 1):
+            half = fixed.copy()
+            half[branch] = value
+            below = proved(half)
+            if below is None:
+                return None
+            halves.append(below)
+        return branch, halves[0], halves[1]
+
+    near = np.ones(len(costs), dtype=bool) if best.choice is None else _near(best, root)
+    return proved(np.where(near, -1, root.reduced < 0).astype(np.int8))
+
+
+def _filled(fixed: Choice, values: Floats) -> Floats:
+    found = fixed.astype(float)
+    found[fixed < 0] = values
+    return found

@@ -27,7 +27,8 @@ def program_for(problem: Problem, least_of: Objective) -> Program:
             for tier, costs in zip(least_of.tiers, stages, strict=True):
                 costs.append(tier(entry, after) - tier(entry, before))
     matrix, right = system_of(problem)
-    return Program(matrix, right, tuple(ints(costs) for costs in stages), np.array(preference, dtype=np.int8))
+    wishes = np.array(preference, dtype=np.int8)
+    return Program(matrix, right, tuple(ints(costs) for costs in stages), wishes, ranked=least_of.ranked)
 
 
 def system_of(problem: Problem) -> tuple[Matrix, Ints]:
