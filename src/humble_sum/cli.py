@@ -202,29 +202,62 @@ def foot(
         typer.Option(min=0.001, help="Take the best plan found by then, with its bound if it is not proved."),
     ] = None,
     words: Annotated[bool, typer.Option("--words", help="Answer a bare problem in words.")] = False,
+    certificate: Annotated[
+        Path | None,
+        typer.Option(
+            help="Write what proves that no plan is less to this file, for verify-plan or anybody to check."
+        ),
+    ] = None,
     as_json: JsonOption = False,
 ) -> None:
     """Foot a pack or a bare problem with the least drift, or by --plan; exit 1 when it cannot foot.
 
     A bare problem is answered in JSON, or in --words. A pack's nudges are listed, each with its reason.
+    `proved` says that no plan is less, in whole numbers; `solver_proved` that the solver found none less.
     """
     from humble_sum.footing_files import foot_pack, foot_problem, read_policy
 
     parsed = parse_json(_read(file), "file")
     if not _says_what_it_is(parsed):
-        feasible, text = foot_problem(parsed, seconds, words)
-        print(text)
+        answer = foot_problem(parsed, seconds, words, certificate is not None)
+        feasible = answer.feasible
+        print(answer.text)
+        if certificate is not None and answer.certificate is not None:
+            _write(certificate, json.dumps(answer.certificate, ensure_ascii=False).encode())
     else:
         opened = _with_holds(_open(file, rule), hold or [])
         if by is not None:
             opened = opened.model_copy(update={"policy": read_policy(opened.policy, _json_or_file(by))})
-        opened, answers = foot_pack(opened, _statements(opened, statement), seconds)
+        footed = foot_pack(opened, _statements(opened, statement), seconds, certificate is not None)
+        opened, answers = footed.pack, footed.answers
         feasible = all(each["feasible"] for each in answers)
         _tell(answers, as_json)
+        if certificate is not None and footed.certificate is not None:
+            _write(certificate, json.dumps(footed.certificate, ensure_ascii=False).encode())
         if out is not None and feasible:
             _write(out, write_pack(opened))
     if not feasible:
         raise typer.Exit(FOUND)
+
+
+@app.command("verify-plan")
+def verify_plan(
+    file: ProblemArgument,
+    certificate: Annotated[Path, typer.Argument(help="What foot --certificate wrote.")],
+) -> None:
+    """Check a certificate in whole numbers: that no plan is less than its own; exit 1 if it does not show it.
+
+    A pack is checked with the holds and policies it has, and its certificate is of it as it stands.
+    """
+    from humble_sum.core.footing.certificate import Rejected
+    from humble_sum.footing_files import verify_plan
+
+    parsed = parse_json(_read(file), "file")
+    try:
+        print(verify_plan(parsed, _says_what_it_is(parsed), parse_json(_read(certificate), "certificate")))
+    except Rejected as rejected:
+        print(f"Not shown: {rejected}")
+        raise typer.Exit(FOUND) from None
 
 
 @app.command()

@@ -116,7 +116,9 @@ class FootTest(CliTest):
     def test_a_pack_is_footed_and_written(self) -> None:
         out = self.folder / "footed.json"
         said = self.run_it("foot", self.pack, "--hold", "income/net/y26", "--out", out)
-        self.assertIn("income: foots. 12 figures nudged, 0.773976 units of drift added, proved least.", said)
+        self.assertIn(
+            "income: foots. 12 figures nudged, 0.773976 units of drift added; no plan is less.", said
+        )
         self.assertIn("Harbour dues, 2025–26: (148) → (149). Exact −148.496502 rounds to −148.", said)
         self.assertIn("cash: foots.", said)
         self.assertEqual(sum(n.statement == "income" for n in read_pack(out.read_bytes()).nudges), 12)
@@ -154,7 +156,7 @@ class FootTest(CliTest):
         self.assertEqual(json.loads(self.run_it("check", file, "--json", code=1))[0]["gap"], 1)
         footed = self.run_it("foot", file, "--words")
         self.assertEqual(
-            footed, "Foots. 1 figure nudged, 0.2 units of drift added, proved least.\n  b: 10 → 11\n"
+            footed, "Foots. 1 figure nudged, 0.2 units of drift added; no plan is less.\n  b: 10 → 11\n"
         )
         held = self.file("held.json", bare | {"holds": {"a": 10, "b": 10, "t": 21}})
         self.assertIn("cannot all add: t.\n  Releasing t would", self.run_it("foot", held, "--words", code=1))

@@ -14,6 +14,7 @@ from humble_sum.core.footing.bare import Answered, BareProblem, answer, read_pro
 from humble_sum.core.footing.clock import until
 from humble_sum.core.printing import Kind
 from humble_sum.core.showing import show
+from humble_sum.server.plans import PACK_SECONDS
 
 router = APIRouter(tags=["by themselves"])
 
@@ -61,8 +62,8 @@ def show_values(body: ShowRequest) -> list[ShownView]:
 def foot(
     body: BareProblem,
     seconds: Annotated[
-        float | None, Query(gt=0, le=600, description="When the best plan so far is taken.")
-    ] = None,
+        float, Query(gt=0, le=600, description="When the best plan so far is taken.")
+    ] = PACK_SECONDS,
 ) -> Answered:
     """Foot a bare problem, without keeping anything."""
     return answer(read_problem(body.model_dump()), until(seconds))

@@ -11,7 +11,9 @@ from humble_sum.core.amounts import Amount, of_units
 from humble_sum.core.clauses import read_clauses
 from humble_sum.core.faults import Fault, Refused
 from humble_sum.core.findings import spot_said
-from humble_sum.core.footing.plan import NoPlan, plan, proof_said
+from humble_sum.core.footing.bare import out_of_time
+from humble_sum.core.footing.clock import OutOfTime
+from humble_sum.core.footing.plan import NoPlan, Plan, plan, proof_said
 from humble_sum.core.footing.policy import Policy
 from humble_sum.core.footing.ways import ways
 from humble_sum.core.proofs import Proof
@@ -159,10 +161,13 @@ Change = Annotated[
 ]
 
 
-def apply(whole: PackProof, change: Change, author: str = "") -> tuple[Pack, str]:
+Planner = Callable[[PackProof], Plan | NoPlan]
+
+
+def apply(whole: PackProof, change: Change, author: str = "", planner: Planner = plan) -> tuple[Pack, str]:
     """The pack after a change, and what it did; the holds and nudges it makes carry the author's
-    name and the time. Raises Refused."""
-    new, says = _applied(whole, change)
+    name and the time. Plans come from the `planner`. Raises Refused."""
+    new, says = _applied(whole, change, planner)
     return _signed(whole.pack, new, author), says
 
 
@@ -180,19 +185,20 @@ def _signed(old: Pack, new: Pack, author: str) -> Pack:
     )
 
 
-def _applied(whole: PackProof, change: Change) -> tuple[Pack, str]:
+def _applied(whole: PackProof, change: Change, planner: Planner) -> tuple[Pack, str]:
     make: dict[str, Callable[[PackProof, Any, Proof], tuple[Pack, str]]] = {
         "set_clause": _set_clause,
         "drop_clause": _drop_clause,
         "hold": _hold,
         "release": _release,
-        "foot": _foot,
         "close_gap": _close_gap,
         "clear_nudges": _clear_nudges,
         "set_specimens": _set_specimens,
     }
     if isinstance(change, Together):
-        return _together(whole, change)
+        return _together(whole, change, planner)
+    if isinstance(change, Foot):
+        return _foot(whole, change, proof_of(whole, change.statement), planner)
     if change.kind in RULING:
         return rule(whole.pack, change)
     if change.kind in RELATING:
@@ -202,10 +208,10 @@ def _applied(whole: PackProof, change: Change) -> tuple[Pack, str]:
     return make[change.kind](whole, change, proof_of(whole, change.statement))
 
 
-def _together(whole: PackProof, change: Together) -> tuple[Pack, str]:
+def _together(whole: PackProof, change: Together, planner: Planner) -> tuple[Pack, str]:
     said = []
     for each in change.changes:
-        new, says = apply(whole, each)
+        new, says = apply(whole, each, planner=planner)
         said.append(says)
         whole = prove_pack(new, whole)
     return whole.pack, "; ".join(said)
@@ -289,10 +295,13 @@ def _release(whole: PackProof, change: ReleaseFigures, proof: Proof) -> tuple[Pa
     return pack.model_copy(update={"holds": left}), f"Released {names}"
 
 
-def _foot(whole: PackProof, change: Foot, proof: Proof) -> tuple[Pack, str]:
+def _foot(whole: PackProof, change: Foot, proof: Proof, planner: Planner) -> tuple[Pack, str]:
     whole = by_plan(whole, change.policy, change.apart)
     pack = whole.pack
-    found = plan(whole)
+    try:
+        found = planner(whole)
+    except OutOfTime:
+        raise out_of_time() from None
     if isinstance(found, NoPlan):
         raise _cannot_foot(pack, found)
     old = {(n.statement, n.line, n.column): n for n in pack.nudges}

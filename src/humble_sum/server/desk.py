@@ -19,6 +19,8 @@ from humble_sum.records.database import Database
 from humble_sum.records.history import at_revision, changes_on, next_redo, next_undo
 from humble_sum.records.packs import load_pack, pack_row
 from humble_sum.records.tables import PackRow
+from humble_sum.server.plans import Plans
+from humble_sum.server.searches import Searches
 from humble_sum.server.views import PackView, StatementView
 
 MOST_KEPT = 64
@@ -35,6 +37,8 @@ class Desk:
         self._last: dict[str, PackProof] = {}
         self._trials: OrderedDict[tuple[str, str], tuple[PackProof, PackProof]] = OrderedDict()
         self._lock = threading.Lock()
+        self.plans = Plans()
+        self.searches = Searches()
 
     def pack(self, session: Session, row: PackRow) -> Pack:
         return self._once(("pack", row.id, row.revision), lambda: load_pack(session, row))
@@ -84,24 +88,14 @@ class Desk:
 
     @contextmanager
     def changing(self, pack_id: str, revision: int) -> Iterator[tuple[Session, PackRow]]:
-        """One transaction on a pack that is still at this revision.
+        """One short transaction on a pack that is still at this revision. What is to be written is worked
+        out before, and shown after: nothing is kept in hand of a revision that may not come to be."""
+        with self.database.writing() as session:
+            yield session, at_revision(session, pack_id, revision)
 
-        If it fails, what was made of the revision it would have become is forgotten: another
-        change may yet become that revision.
-        """
-        try:
-            with self.database.writing() as session:
-                yield session, at_revision(session, pack_id, revision)
-        except BaseException:
-            with self._lock:
-                for key in [key for key in self._kept if key[1] == pack_id]:
-                    del self._kept[key]
-                self._last.pop(pack_id, None)
-            raise
-
-    def remember(self, row: PackRow, pack: Pack) -> None:
-        """Spare a reload of a revision that was just made."""
-        self._once(("pack", row.id, row.revision), lambda: pack)
+    def remember(self, pack_id: str, revision: int, pack: Pack) -> None:
+        """Spare a reload of a revision that was just written."""
+        self._once(("pack", pack_id, revision), lambda: pack)
 
     def view(self, session: Session, row: PackRow) -> PackView:
         """The pack as the spine shows it."""

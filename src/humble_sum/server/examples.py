@@ -22,6 +22,7 @@ from humble_sum.server.comparing import ComparisonView, comparison_view
 from humble_sum.server.drafts import ConventionView, IntakeView, draft_view
 from humble_sum.server.footing_page import footing_page
 from humble_sum.server.intakes import SAID
+from humble_sum.server.plans import Plans
 from humble_sum.server.showing import figure_view, footing_view, proof_view, rows_view
 from humble_sum.server.views import ChangeView, Outcome, PackName, PackView, StatementView
 
@@ -107,7 +108,8 @@ def _examples() -> dict[str, Any]:
         f"post {one}/trial": {"id": "5f0c1a9be2d37c48", "revision": 1, "says": "House rule: scale crores"}
         | {"new_gaps": 3, "closed_gaps": 9, "gaps": 9, "proof": _json(page)},
         f"get {one}/trials/{{trial}}": {"figures": 62, "changed": []},
-        f"post {one}/footing": _json(footing_page(whole, whole, 1)),
+        f"post {one}/footing": _json(footing_page(whole, whole, 1, Plans())),
+        f"post {one}/footing/searches/{{search}}/end": {"search": "b1946ac9-2d3c"},
         f"post {one}/footing/why": {
             "says": "The least plan that leaves it alone adds 0.013 units more drift: it moves "
             "Depreciation, 2025–26 in Income in place of this one."

@@ -2,17 +2,19 @@
 
 from __future__ import annotations
 
+from decimal import Decimal
 from typing import Annotated, Any
 
 from fastapi import APIRouter, Request, Response
 from fastapi.responses import StreamingResponse
 from pydantic import BaseModel, ConfigDict, Field
 
+from humble_sum.core.amounts import scaled
 from humble_sum.core.findings import spot_said
-from humble_sum.core.footing.clock import Clock, until
-from humble_sum.core.footing.plan import NoPlan, plan
+from humble_sum.core.footing.clock import Clock, OutOfTime, until
+from humble_sum.core.footing.plan import NoPlan
 from humble_sum.core.footing.policy import Policy
-from humble_sum.core.footing.problem import added_drift_said
+from humble_sum.core.footing.problem import added_drift_said, three_figures
 from humble_sum.core.footing.why import instead
 from humble_sum.core.rules import Id
 from humble_sum.core.statements import Spot
@@ -22,6 +24,7 @@ from humble_sum.server.changing import by_plan
 from humble_sum.server.desk import figure_of, proof_of
 from humble_sum.server.footing_page import FootingPageView, footing_page
 from humble_sum.server.packs import answered, desk_of
+from humble_sum.server.plans import PACK_SECONDS
 from humble_sum.server.streaming import streamed
 
 router = APIRouter(prefix="/packs/{pack}/footing", tags=["footing"])
@@ -36,7 +39,11 @@ class PolicyRequest(BaseModel):
     )
     policy: Policy | None = None
     apart: dict[Id, Policy | None] = Field(default_factory=dict)
-    seconds: Annotated[float | None, Field(gt=0, le=600)] = None
+    seconds: Annotated[float | None, Field(gt=0, le=600, description="Twenty where nobody says.")] = None
+    search: Annotated[
+        str | None,
+        Field(max_length=64, description="A name for the search, by which its best plan can be asked for."),
+    ] = None
 
 
 @router.post("", response_model=FootingPageView)
@@ -47,7 +54,9 @@ def plan_footing(request: Request, pack: str, body: PolicyRequest) -> Response:
         row = pack_row(session, pack)
         whole = desk.proved(session, row)
     planned = by_plan(whole, body.policy, body.apart)
-    return answered(footing_page(whole, planned, row.revision, until(body.seconds)))
+    return answered(
+        footing_page(whole, planned, row.revision, desk.plans, until(body.seconds or PACK_SECONDS))
+    )
 
 
 PROGRESS: dict[int | str, dict[str, Any]] = {
@@ -65,20 +74,49 @@ PROGRESS: dict[int | str, dict[str, Any]] = {
 
 @router.post("/streamed", response_class=StreamingResponse, responses=PROGRESS)
 def plan_streamed(request: Request, pack: str, body: PolicyRequest) -> StreamingResponse:
-    """The same with its progress: a line of JSON for each step, the last of them the plan or the
-    problem. Closing the connection ends the search."""
+    """The same with its progress: a line of JSON for each step, with the drift that the best plan so far adds
+    and what none adds less than, the last of them the plan or the problem. Closing the connection ends
+    the search; ending it by name lets it answer with the best plan so far."""
     desk = desk_of(request)
     with desk.database.reading() as session:
         row = pack_row(session, pack)
         whole, revision = desk.proved(session, row), row.revision
     planned = by_plan(whole, body.policy, body.apart)
-    left = until(body.seconds).left
+    left = until(body.seconds or PACK_SECONDS).left
 
     def work(progress: Progress) -> FootingPageView:
-        clock = Clock(left, lambda doing, done, of: progress(done, of, doing))
-        return footing_page(whole, planned, revision, clock)
+        with desk.searches.going(body.search) as wanted:
+            best: list[str] = []
+
+            def found(drift: int | None, bound: int) -> None:
+                best[:] = [] if drift is None else [_millionths(drift), _millionths(bound)]
+
+            def tell(doing: str, done: int, of: int) -> None:
+                said = f"{doing}: the best plan so far adds {best[0]} units of drift" if best else doing
+                progress(bool(best), 1, f"{said}, none adds less than {best[1]}" if best else said)
+
+            clock = Clock(lambda: 0.0 if wanted.is_set() else left(), tell, found)
+            return footing_page(whole, planned, revision, desk.plans, clock)
 
     return streamed(work, "footing")
+
+
+def _millionths(drift: int) -> str:
+    """Drift in millionths of a unit, for people."""
+    return three_figures(scaled(Decimal(drift), -6))
+
+
+class SearchView(BaseModel):
+    """A search that was asked to end."""
+
+    search: str
+
+
+@router.post("/searches/{search}/end")
+def end_search(request: Request, pack: str, search: str) -> SearchView:
+    """Let a search that goes on end with the best plan it has."""
+    desk_of(request).searches.end(search)
+    return SearchView(search=search)
 
 
 class WhyRequest(PolicyRequest):
@@ -102,10 +140,14 @@ def why_this(request: Request, pack: str, body: WhyRequest) -> WhyView:
     statement, line, column = body.figure
     figure_of(proof_of(whole, statement), line, column)
     planned = by_plan(whole, body.policy, body.apart)
-    found = plan(planned)
-    if isinstance(found, NoPlan):
-        return WhyView(says="No plan keeps every hold.")
-    other = instead(planned, found, body.figure)
+    clock = until(body.seconds or PACK_SECONDS)
+    try:
+        found = desk.plans.search(planned, clock)
+        if isinstance(found, NoPlan):
+            return WhyView(says="No plan keeps every hold.")
+        other = instead(planned, found, body.figure, clock)
+    except OutOfTime:
+        return WhyView(says="The time was up before a plan was found that leaves it alone.")
     if other is None:
         return WhyView(says="No plan leaves it alone: the sums it is in cannot add otherwise.")
     moved = [f"{spot_said(whole.pack, (n.statement, n.line, n.column))}" for n in other.moved]

@@ -12,17 +12,17 @@ from humble_sum.core.amounts import EXACT, amount_text
 from humble_sum.core.checks import Check, Status
 from humble_sum.core.findings import relation_said, signed_mark, spot_said, tie_check_said, tie_said
 from humble_sum.core.footing.clock import ENDLESS, Clock, OutOfTime
-from humble_sum.core.footing.plan import NoPlan, Plan, plan, proof_said
+from humble_sum.core.footing.plan import NoPlan, Plan, proof_said
 from humble_sum.core.footing.policy import AT_MOST, CHOOSING, GIVES_WAY, PUBLISHED, SIGN, ZERO, Policy
-from humble_sum.core.footing.problem import added_drift_said
+from humble_sum.core.footing.problem import three_figures
 from humble_sum.core.footing.settling import Settling, settlings
 from humble_sum.core.printing import exact_text, print_amount, scaled_text
 from humble_sum.core.proofs import Figure, Proof
 from humble_sum.core.statements import Nudge
 from humble_sum.core.suspects import suspects
 from humble_sum.core.ties import PackProof, TieCheck, prove_pack
-from humble_sum.records.packs import now
 from humble_sum.server.excepted import ExceptionView, exceptions
+from humble_sum.server.plans import Plans
 from humble_sum.server.relating import AnswerView, answers_of
 from humble_sum.server.views import ChoiceView, WordView
 
@@ -153,6 +153,7 @@ class FootingPageView(BaseModel):
     answers: list[AnswerView] = Field(description="Ways to answer every gap at once, other than nudging.")
     ended: bool = Field(description="The time given ran out before any plan was found.")
     gaps: int
+    kept: bool = Field(description="Whether the plan is the one on record, so that nothing more would move.")
     relations: list[RelationsView]
     moves: list[MoveView]
     after: AfterView | None
@@ -162,12 +163,12 @@ class FootingPageView(BaseModel):
 
 
 def footing_page(
-    whole: PackProof, planned: PackProof, revision: int, clock: Clock = ENDLESS
+    whole: PackProof, planned: PackProof, revision: int, plans: Plans, clock: Clock = ENDLESS
 ) -> FootingPageView:
     """Everything the footing screen shows of a pack, `planned` by its own policies or by others."""
     policy = planned.pack.policy
     try:
-        found: Plan | NoPlan | None = plan(planned, now(), clock=clock)
+        found: Plan | NoPlan | None = plans.search(planned, clock)
     except OutOfTime:
         found = None
     return FootingPageView(
@@ -189,6 +190,7 @@ def footing_page(
         relations=_relations(whole),
         moves=_moves(whole, found.nudges) if isinstance(found, Plan) else [],
         after=_after(planned, found) if isinstance(found, Plan) else None,
+        kept=isinstance(found, Plan) and _is_kept(whole, planned, found),
         impossible=_impossible(planned, found, clock) if isinstance(found, NoPlan) else None,
         held=[_held(proof, figure) for proof, figure in _figures(whole) if figure.held],
         breaks=_breaks(whole),
@@ -358,14 +360,22 @@ def _after(whole: PackProof, found: Plan) -> AfterView:
         ties_agree=sum(tie.status == "foots" for tie in after.ties),
         moved=len(found.nudges),
         figures=sum(len(proof.figures) for proof in after.proofs.values()),
-        farthest=added_drift_said(EXACT.normalize(farthest)),
-        added_drift=added_drift_said(found.added_drift),
+        farthest=three_figures(EXACT.normalize(farthest)),
+        added_drift=three_figures(found.added_drift),
         proved=found.proved,
         solver_proved=found.solver_proved,
         proof=proof_said(found),
-        bound=None if found.bound is None or found.proved else added_drift_said(found.bound),
+        bound=None if found.bound is None or found.proved else three_figures(found.bound),
         leaves=[spot_said(whole.pack, spot) for spot in active if spot not in nudged],
     )
+
+
+def _is_kept(whole: PackProof, planned: PackProof, found: Plan) -> bool:
+    """Whether the pack has these policies and these nudges already."""
+    units = {(n.statement, n.line, n.column): n.units for n in found.nudges}
+    own = {(n.statement, n.line, n.column): n.units for n in whole.pack.nudges}
+    apart = [each.policy for each in planned.pack.statements] == [s.policy for s in whole.pack.statements]
+    return units == own and apart and planned.pack.policy == whole.pack.policy
 
 
 def _figures(whole: PackProof) -> list[tuple[Proof, Figure]]:
@@ -405,7 +415,7 @@ def _impossible(whole: PackProof, found: NoPlan, clock: Clock) -> ImpossibleView
 
 def _settling(whole: PackProof, way: Settling) -> SettlingView:
     moves = "1 figure moves" if len(way.plan.nudges) == 1 else f"{len(way.plan.nudges)} figures move"
-    then = f"{moves}, {added_drift_said(way.plan.added_drift)} units of drift added"
+    then = f"{moves}, {three_figures(way.plan.added_drift)} units of drift added"
     if way.release is None:
         return SettlingView(says=f"Allow two units: {then}", release=None, policy=way.policy)
     statement, line, column = way.release

@@ -8,14 +8,12 @@ from urllib.parse import unquote
 from fastapi import APIRouter, Body, Header, Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel, ConfigDict, Field
-from sqlalchemy.orm import Session
 
 from humble_sum.core.rules import Id
 from humble_sum.exchange.nudges_csv import HEAD, write_nudges
 from humble_sum.exchange.pack_json import read_pack
-from humble_sum.records.history import history, record, redo, undo
+from humble_sum.records.history import at_revision, history, record, redo, undo
 from humble_sum.records.packs import add_pack, pack_row, pack_rows
-from humble_sum.records.tables import PackRow
 from humble_sum.server.changing import Change, apply
 from humble_sum.server.desk import Desk, proof_of
 from humble_sum.server.showing import figure_view, proof_view
@@ -150,15 +148,17 @@ def change_pack(
     """Make one change, in one transaction. A stale revision is refused with 409."""
     desk = desk_of(request)
     author = unquote(humble_author).strip()[:MOST_AUTHOR]
+    with desk.database.reading() as session:
+        old = desk.proved(session, at_revision(session, pack, body.revision))
+    new, says = apply(old, body.change, author, desk.plans.taken)
     with desk.changing(pack, body.revision) as (session, row):
-        old = desk.proved(session, row)
-        new, says = apply(old, body.change, author)
         changed = record(session, row, old.pack, new, body.change.kind, says, author)
-        if changed:
-            desk.remember(row, new)
-        else:
-            says = "Nothing to change: it is so already"
-        return _outcome(desk, session, row, body.page or body.change.statement, body, says, changed)
+        revision = row.revision
+    if changed:
+        desk.remember(pack, revision, new)
+    else:
+        says = "Nothing to change: it is so already"
+    return _outcome(desk, pack, body.page or body.change.statement, body, says, changed)
 
 
 @router.post("/packs/{pack}/undo", response_model=Outcome)
@@ -166,8 +166,8 @@ def undo_change(request: Request, pack: str, body: StepRequest) -> Response:
     """Take back the last change."""
     desk = desk_of(request)
     with desk.changing(pack, body.revision) as (session, row):
-        change = undo(session, row)
-        return _outcome(desk, session, row, body.statement, body, f"Undone: {change.summary}")
+        says = f"Undone: {undo(session, row).summary}"
+    return _outcome(desk, pack, body.statement, body, says)
 
 
 @router.post("/packs/{pack}/redo", response_model=Outcome)
@@ -175,8 +175,8 @@ def redo_change(request: Request, pack: str, body: StepRequest) -> Response:
     """Put back the change undone last."""
     desk = desk_of(request)
     with desk.changing(pack, body.revision) as (session, row):
-        change = redo(session, row)
-        return _outcome(desk, session, row, body.statement, body, f"Redone: {change.summary}")
+        says = f"Redone: {redo(session, row).summary}"
+    return _outcome(desk, pack, body.statement, body, says)
 
 
 @router.get("/packs/{pack}/nudges.csv", response_class=Response, responses=NUDGES)
@@ -208,22 +208,24 @@ def pack_history(request: Request, pack: str) -> list[ChangeView]:
 
 def _outcome(
     desk: Desk,
-    session: Session,
-    row: PackRow,
+    pack: str,
     statement: str,
     asked: ChangeRequest | StepRequest,
     says: str,
     changed: bool = True,
 ) -> Response:
-    whole = desk.proved(session, row)
+    """The pack as it stands now, with the change among what was written."""
+    with desk.database.reading() as session:
+        row = pack_row(session, pack)
+        whole, view, revision = desk.proved(session, row), desk.view(session, row), row.revision
     proof = proof_of(whole, statement)
     figure = proof.figures.get(asked.figure) if asked.figure else None
     outcome = Outcome(
         changed=changed,
         says=says,
-        pack=desk.view(session, row),
-        proof=proof_view(whole, proof, row.revision, asked.rows),
-        figure=figure_view(whole, proof, figure, row.revision) if figure else None,
+        pack=view,
+        proof=proof_view(whole, proof, revision, asked.rows),
+        figure=figure_view(whole, proof, figure, revision) if figure else None,
     )
     return answered(outcome)
 

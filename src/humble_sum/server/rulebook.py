@@ -176,7 +176,7 @@ def try_change(request: Request, pack: str, body: ChangeRequest) -> Response:
         for change in changes:
             # Each trial goes on from the one before it, which is as a rule still in hand.
             trial = _trial_id(trial, change)
-            new, says = apply(tried, change)
+            new, says = apply(tried, change, planner=desk.plans.taken)
             said.append(says)
             tried = desk.try_out(row, trial, whole, lambda new=new, tried=tried: prove_pack(new, tried))  # type: ignore[misc]
         proof = proof_of(tried, body.page or body.change.statement)

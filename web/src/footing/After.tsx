@@ -62,7 +62,7 @@ export function After({ page, onRelease, onOther, onPolicy, onAnswer, onVisit }:
       {after ? (
         <section aria-labelledby="after">
           <h2 id="after" className="mb-1 text-[12px] font-semibold text-soft">
-            After footing
+            {page.kept ? "As it is footed" : "After footing"}
           </h2>
           <dl>
             <Row name="Sums" value={`${after.foots} of ${after.relations} foot`} />
@@ -70,7 +70,7 @@ export function After({ page, onRelease, onOther, onPolicy, onAnswer, onVisit }:
             <Row name="Moved" value={after.moved === 1 ? "1 figure" : `${after.moved} figures`} />
             <Row name="Farthest" value={`${after.farthest} units from exact`} />
             <Row name="Drift added" value={`${after.added_drift} units`} />
-            <Row name="Proved" value={proofSaid(page)} />
+            <Row name={after.proved ? "Proved" : "Not proved"} value={after.proof} />
           </dl>
           {after.leaves.length > 0 ? (
             <p className="mt-1 text-soft">No longer nudged: {after.leaves.join("; ")}.</p>
@@ -138,11 +138,6 @@ export function After({ page, onRelease, onOther, onPolicy, onAnswer, onVisit }:
       ) : null}
     </>
   );
-}
-
-function proofSaid({ after, policy }: FootingPageView): string {
-  if (!after?.proved) return after?.bound ? `none adds less than ${after.bound}` : "not proved";
-  return policy.choosing === "fewest" ? "no smaller set exists" : "no plan is less";
 }
 
 function Row({ name, value }: { name: string; value: string }) {

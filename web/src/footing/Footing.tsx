@@ -1,4 +1,4 @@
-import { useCallback, useMemo, useState } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 
 import type { FootingPageView, Problem } from "../api/client";
 import type { Deed } from "../api/queries";
@@ -35,7 +35,9 @@ const NO_ROWS = (): [number, number] => [0, 80];
 export function Footing({ pack, statement, packs, go, onTake, trial, onTrial }: Props) {
   const [policy, setPolicy] = useState<Policy | null>(null);
   const [apart, setApart] = useState<Apart>(NONE);
-  const { page, error, progress, stop } = usePlanning(pack, policy, apart);
+  const { page, error, progress, stop, end } = usePlanning(pack, policy, apart);
+  // The best plan so far is kept as soon as the search has ended with it.
+  const wanted = useRef(false);
   const [gapsOnly, setGapsOnly] = useState(true);
   const [says, setSays] = useState("");
   const [problem, setProblem] = useState<Problem | null>(null);
@@ -59,6 +61,7 @@ export function Footing({ pack, statement, packs, go, onTake, trial, onTrial }: 
   const keep = useCallback(
     // Once it is kept it is the pack's own, and undo takes it back with its nudges.
     () =>
+      page?.kept === false &&
       deeds.mutate(
         { kind: "foot", statement, policy, apart },
         {
@@ -68,8 +71,13 @@ export function Footing({ pack, statement, packs, go, onTake, trial, onTrial }: 
           },
         },
       ),
-    [apart, deeds, policy, statement],
+    [apart, deeds, page?.kept, policy, statement],
   );
+  useEffect(() => {
+    if (!wanted.current || progress) return;
+    wanted.current = false;
+    if (page?.after) keep();
+  }, [keep, page, progress]);
   const toPage = useCallback(() => {
     go({ screen: "page" });
     showSelected();
@@ -129,8 +137,8 @@ export function Footing({ pack, statement, packs, go, onTake, trial, onTrial }: 
           <Button shortcut="c" disabled={!page?.after} onClick={compare}>
             Compare on the page
           </Button>
-          <Button main shortcut="k" disabled={!page?.after} onClick={keep}>
-            Keep these nudges
+          <Button main shortcut="k" disabled={!page?.after || page.kept} onClick={keep}>
+            {page?.kept ? "Kept" : "Keep these nudges"}
           </Button>
         </>
       }
@@ -151,11 +159,7 @@ export function Footing({ pack, statement, packs, go, onTake, trial, onTrial }: 
           ) : null}
         </>
       }
-      footer={
-        page?.after
-          ? `${page.after.moved} figures would move, ${page.after.foots} of ${page.after.relations} sums would foot`
-          : ""
-      }
+      footer={page ? footer(page) : ""}
     >
       {page ? (
         <Plan
@@ -168,7 +172,21 @@ export function Footing({ pack, statement, packs, go, onTake, trial, onTrial }: 
       {error ? <p role="alert">{error.message}</p> : null}
       {progress ? (
         <p role="status" className="flex items-center gap-3 text-soft">
-          Still {progress.says}: {progress.done} of {progress.whole}
+          Still {progress.says}.
+          {progress.done ? (
+            <Button
+              main
+              className="px-2! py-0.5!"
+              onClick={() => {
+                wanted.current = true;
+                end().catch(() => {
+                  wanted.current = false;
+                });
+              }}
+            >
+              Keep this
+            </Button>
+          ) : null}
           <Button className="px-2! py-0.5!" onClick={stop}>
             Stop the search
           </Button>
@@ -179,6 +197,7 @@ export function Footing({ pack, statement, packs, go, onTake, trial, onTrial }: 
           pack={pack.id}
           plans={{ policy: page.policy, apart }}
           moves={page.moves}
+          kept={page.kept}
           figures={page.after.figures}
           onVisit={(move) => visit(move.statement, move.line, move.column)}
         />
@@ -204,6 +223,17 @@ export function Footing({ pack, statement, packs, go, onTake, trial, onTrial }: 
       ))}
     </WorkScreen>
   );
+}
+
+function footer({ after, kept, moves }: FootingPageView): string {
+  if (!after) return "";
+  const nudges = after.moved === 1 ? "1 nudge" : `${after.moved} nudges`;
+  if (kept) return after.moved === 0 ? "Nothing would move" : `${nudges} kept, nothing more would move`;
+  const other = moves.filter((move) => !move.kept).length;
+  const figures = other === 1 ? "1 figure" : `${other} figures`;
+  const left = after.leaves.length;
+  const back = left === 0 ? "" : `, ${left} would go back to their own rounding`;
+  return `${figures} would move${back}, ${after.foots} of ${after.relations} sums would foot`;
 }
 
 function standing(page: FootingPageView | undefined): string {

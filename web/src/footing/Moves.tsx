@@ -17,23 +17,28 @@ interface Props {
   pack: string;
   plans: Plans;
   moves: Move[];
+  kept: boolean;
   figures: number;
   onVisit: (move: Move) => void;
 }
 
 /** What the plan would move: from what, to what, and how much of the figure that is. */
-export function Moves({ pack, plans, moves, figures, onVisit }: Props) {
+export function Moves({ pack, plans, moves, kept, figures, onVisit }: Props) {
   const [order, setOrder] = useState<Order>("page");
   const [asked, setAsked] = useState<string | null>(null);
   const some = moves.some((move) => move.kept);
-  const shown = order === "page" ? moves : moves.toSorted((a, b) => b.weight - a.weight);
+  const other = moves.filter((move) => !move.kept);
+  // What differs from the plan on record comes first.
+  const page = kept ? moves : [...other, ...moves.filter((move) => move.kept)];
+  const shown = order === "page" ? page : moves.toSorted((a, b) => b.weight - a.weight);
   return (
     <section className="rounded-lg border border-hairline bg-paper" aria-labelledby="moves">
       <div className="flex items-baseline justify-between border-b border-hairline px-3.5 py-2">
         <h2 id="moves" className="font-semibold">
-          What would move
+          {kept ? "What is moved" : "What would move"}
         </h2>
         <p className="text-soft">
+          {some && !kept ? `${other.length} otherwise than kept; ` : ""}
           {moves.length} of {figures} figures{" "}
           <a
             className="ml-2 text-teal underline"

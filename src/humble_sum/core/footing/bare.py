@@ -2,6 +2,10 @@
 
 from __future__ import annotations
 
+import gc
+import re
+from collections.abc import Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass
 from decimal import Decimal
 from typing import Annotated, Any, Literal
@@ -15,9 +19,10 @@ from humble_sum.core.footing.explain import explain
 from humble_sum.core.footing.least import Footed, foot
 from humble_sum.core.footing.policy import Policy
 from humble_sum.core.footing.problem import Entry, Equation, Problem, added_drift_text, window_of
-from humble_sum.core.rounding import position, round_units
+from humble_sum.core.rounding import Position, position, round_units
 
 MOST_FIGURES = 200_000
+PLAIN = re.compile(r"[+-]?\d{1,40}(\.\d{0,40})?", re.ASCII)
 UNGUARDED = Policy(keep_amounts=False, keep_signs=False)
 
 
@@ -98,6 +103,10 @@ def read_problem(data: object) -> Problem:
 
     Figures are taken in order of their ids, so the answer does not hang on the file's order.
     """
+    with _uncollected():
+        plain = _read_plain(data)
+    if plain is not None:
+        return plain
     try:
         bare = BareProblem.model_validate(data)
     except ValidationError as error:
@@ -121,6 +130,62 @@ def read_problem(data: object) -> Problem:
         window = window_of(where, natural, UNGUARDED)
         entries.append(Entry(id, where, natural, held=bare.holds.get(id), window=window))
     return Problem(tuple(entries), tuple(Equation(r.total, r.parts) for r in bare.relations))
+
+
+@contextmanager
+def _uncollected() -> Iterator[None]:
+    """No search for garbage: among a hundred thousand figures just read there is none, and looking takes
+    as long as reading."""
+    was = gc.isenabled()
+    gc.disable()
+    try:
+        yield
+    finally:
+        if was:
+            gc.enable()
+
+
+def _read_plain(data: object) -> Problem | None:
+    """The same of a problem whose amounts are all written plainly, several times as fast; None where
+    anything is unusual, for the other reader to take or to name."""
+    try:
+        figures, relations, holds = data["figures"], data["relations"], data.get("holds", {})  # type: ignore[index, attr-defined]
+        if len(data) > 3 or not 0 < len(figures) <= MOST_FIGURES or (len(data) == 3) != ("holds" in data):  # type: ignore[arg-type, operator]
+            return None
+        entries = [_plain_entry(id, figures[id], holds.get(id)) for id in sorted(figures)]
+        equations = tuple(
+            Equation(each["total"], tuple([(id, sign) for id, sign in each["parts"]])) for each in relations
+        )
+        sound = (
+            all(len(each) == 2 and each["parts"] for each in relations)
+            and all(each.total in figures for each in equations)
+            and all(
+                id in figures and sign in SIGNS and type(sign) is int
+                for e in equations
+                for id, sign in e.parts
+            )
+            and all(type(units) is int and id in figures for id, units in holds.items())
+        )
+    except (KeyError, TypeError, ValueError, AttributeError):
+        return None
+    return Problem(tuple(entries), equations) if sound else None
+
+
+SIGNS = (1, -1)
+
+
+def _plain_entry(id: str, text: str, held: int | None) -> Entry:
+    """A figure whose amount is digits with a full stop among them at most. Raises ValueError, TypeError."""
+    if not PLAIN.fullmatch(text):
+        raise ValueError(text)
+    whole, _, over = text.partition(".")
+    parts = 10 ** len(over)
+    floor, over_parts = divmod(int(whole + over), parts)
+    if not over_parts:
+        return Entry(id, Position(floor, 0, parts), floor, held=held, window=(floor,))
+    where = Position(floor, over_parts, parts)
+    natural = round_units(where, "half_up")
+    return Entry(id, where, natural, held=held, window=(floor, floor + 1))
 
 
 def out_of_time() -> Refused:

@@ -12,7 +12,15 @@ from humble_sum.core.footing.clock import ENDLESS, Clock
 from humble_sum.core.footing.explain import explain
 from humble_sum.core.footing.least import Footed, foot
 from humble_sum.core.footing.policy import DEFAULT, Policy, policy_said
-from humble_sum.core.footing.problem import Entry, Equation, Problem, abs_drift, added_drift_said, window_of
+from humble_sum.core.footing.problem import (
+    Entry,
+    Equation,
+    Problem,
+    abs_drift,
+    added_drift_said,
+    three_figures,
+    window_of,
+)
 from humble_sum.core.printing import scaled_text, units_text
 from humble_sum.core.proofs import Figure, Proof, following
 from humble_sum.core.relations import Cell
@@ -101,7 +109,7 @@ def proof_said(found: Plan) -> str:
         return NONE_FOUND
     if found.bound is None:
         return "the search ended early"
-    return f"the search ended early; no plan adds less than {added_drift_said(found.bound)}"
+    return f"the search ended early; no plan adds less than {three_figures(found.bound)}"
 
 
 def problem_of(whole: PackProof, moving: Sequence[Proof]) -> Stated:

@@ -4,15 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, replace
-from decimal import Decimal
+from decimal import Context, Decimal
 
 from humble_sum.core.amounts import EXACT, amount_text, cut_endless
 from humble_sum.core.footing.components import components
 from humble_sum.core.footing.policy import Choosing, Policy
 from humble_sum.core.rounding import Mode, Position
 
+SHORTENED = Context(prec=1_000)  # the one place where drift loses digits: what is shown of it
 
-@dataclass(frozen=True)
+
+@dataclass(frozen=True, slots=True)
 class Entry:
     """One figure of a problem, measured in units.
 
@@ -66,7 +68,7 @@ def window_of(where: Position, natural: int, policy: Policy) -> tuple[int, ...]:
     return tuple(range(low, high + 1))
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class Equation:
     """A total and its signed parts, by figure id."""
 
@@ -106,6 +108,14 @@ def drop_equations(problem: Problem, kept: Iterable[int]) -> Problem:
 def added_drift_said(drift: Decimal) -> str:
     """Added drift for people: where shares make it endless, cut."""
     return cut_endless(added_drift_text(drift))
+
+
+def three_figures(drift: Decimal) -> str:
+    """Drift on screen: three significant figures, without trailing zeros. Records and files have all."""
+    if not drift:
+        return "0"
+    step = Decimal(1).scaleb(min(0, drift.adjusted() - 2))
+    return added_drift_text(drift.quantize(step, context=SHORTENED))
 
 
 def added_drift_text(drift: Decimal) -> str:

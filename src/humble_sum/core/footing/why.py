@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from decimal import Decimal
 
 from humble_sum.core.amounts import EXACT
+from humble_sum.core.footing.clock import ENDLESS, Clock
 from humble_sum.core.footing.plan import NoPlan, Plan, plan
 from humble_sum.core.statements import Hold, Nudge, Spot
 from humble_sum.core.ties import PackProof, prove_pack
@@ -24,12 +25,13 @@ class Instead:
     spared: int
 
 
-def instead(whole: PackProof, found: Plan, spot: Spot) -> Instead | None:
-    """What would happen if the figure at `spot` were left alone; None where no plan leaves it."""
+def instead(whole: PackProof, found: Plan, spot: Spot, clock: Clock = ENDLESS) -> Instead | None:
+    """What would happen if the figure at `spot` were left alone; None where no plan leaves it.
+    Raises OutOfTime."""
     statement, line, column = spot
     hold = Hold(statement=statement, line=line, column=column)
     left = whole.pack.model_copy(update={"holds": (*whole.pack.holds, hold)})
-    other = plan(prove_pack(left, whole))
+    other = plan(prove_pack(left, whole), clock=clock)
     if isinstance(other, NoPlan):
         return None
     known = {(n.statement, n.line, n.column, n.units) for n in found.nudges}

@@ -1,0 +1,43 @@
+"""Plans found lately, so that what was looked at is what is kept, and is not searched for twice."""
+
+from __future__ import annotations
+
+import threading
+from collections import deque
+
+from humble_sum.core.footing.clock import Clock, until
+from humble_sum.core.footing.plan import NoPlan, Plan, plan
+from humble_sum.core.statements import Pack
+from humble_sum.core.ties import PackProof
+
+PACK_SECONDS = 20.0  # what a search is given where nobody says
+MOST_PLANS = 16
+
+
+class Plans:
+    """The last plans by the pack they were found for, its policies among them."""
+
+    def __init__(self) -> None:
+        self._found: deque[tuple[Pack, Plan | NoPlan]] = deque(maxlen=MOST_PLANS)
+        self._lock = threading.Lock()
+
+    def kept(self, pack: Pack) -> Plan | NoPlan | None:
+        """What was found last for this very pack."""
+        with self._lock:
+            # Packs that are one share their statements, so that comparing them is quick.
+            return next((found for known, found in self._found if known == pack), None)
+
+    def search(self, whole: PackProof, clock: Clock) -> Plan | NoPlan:
+        """What was found for the pack to the end, or is found now. Raises OutOfTime."""
+        found = self.kept(whole.pack)
+        if found is not None and found.solver_proved:
+            return found
+        made = plan(whole, clock=clock)
+        with self._lock:
+            self._found.appendleft((whole.pack, made))
+        return made
+
+    def taken(self, whole: PackProof) -> Plan | NoPlan:
+        """The plan to keep: the one that was looked at, though its search ended early, or one found now.
+        Raises OutOfTime."""
+        return self.kept(whole.pack) or self.search(whole, until(PACK_SECONDS))
