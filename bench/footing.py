@@ -5,18 +5,21 @@ Every answer of ours is proved least before its time counts.
 
 from __future__ import annotations
 
+import math
 import resource
 import time
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import replace
 from decimal import Decimal
 from functools import partial
-from typing import Any
 
 import numpy as np
 from scipy.optimize import Bounds, LinearConstraint, linprog, milp
 from scipy.sparse import csr_array, hstack
 
+from bench.families import FAMILIES, Sums
+from bench.packs import tied_pack
+from humble_sum.core.footing.clock import until
 from humble_sum.core.footing.explain import smallest_release
 from humble_sum.core.footing.forest import Forest, least_in_forest
 from humble_sum.core.footing.plan import Plan, plan
@@ -32,30 +35,7 @@ from humble_sum.records.demo import demo_pack
 
 SUB_UNITS = 100
 ROUNDS = 3
-
-
-@dataclass(frozen=True)
-class Sums:
-    """A footing problem in arrays: exact amounts in sub-units, and (total, parts, signs) by number."""
-
-    exact: np.ndarray[Any, np.dtype[np.int64]]
-    sums: list[tuple[int, list[int], list[int]]]
-
-    def program(self) -> Program:
-        """Steps up from the floor of every figure that is no whole number of units."""
-        floor = self.exact // SUB_UNITS
-        over = self.exact - floor * SUB_UNITS
-        rows = [row for row, (_, parts, _) in enumerate(self.sums) for _ in range(len(parts) + 1)]
-        columns = [figure for total, parts, _ in self.sums for figure in (total, *parts)]
-        signs = [sign for _, _, signs in self.sums for sign in (1, *(-s for s in signs))]
-        matrix = csr_array(
-            (np.array(signs), (np.array(rows), np.array(columns))), shape=(len(self.sums), len(self.exact))
-        )
-        free = over != 0
-        costs = (SUB_UNITS - 2 * over)[free]
-        near = (costs < 0).astype(np.int8)
-        moved = np.where(near == 1, -1, 1).astype(np.int64)
-        return Program(matrix.tocsc()[:, free].tocsr(), -(matrix @ floor), (costs, moved), near)
+LIMIT = 30.0  # seconds for each problem of a fractional family
 
 
 def line_tree(lines: int, group: int = 10) -> tuple[int, list[tuple[int, list[int]]]]:
@@ -78,7 +58,7 @@ def tree(lines: int) -> Sums:
     exact[:lines] = np.random.default_rng(7).integers(-(10**7), 10**7, lines)
     for total, parts in sums:
         exact[total] = exact[parts].sum()
-    return Sums(exact, [(total, parts, [1] * len(parts)) for total, parts in sums])
+    return Sums(exact, [(total, parts, [1] * len(parts)) for total, parts in sums], SUB_UNITS)
 
 
 def table(lines: int) -> Sums:
@@ -101,7 +81,7 @@ def table(lines: int) -> Sums:
     for row in at.tolist():
         found += [(row[12 + q], row[3 * q : 3 * q + 3], [1] * 3) for q in range(4)]
         found += [(row[16], row[12:16], [1] * 4), (row[18], [row[16], row[17]], [1, -1])]
-    return Sums(exact.ravel(), found)
+    return Sums(exact.ravel(), found, SUB_UNITS)
 
 
 def tied(lines: int) -> Sums:
@@ -118,7 +98,7 @@ def tied(lines: int) -> Sums:
             exact[base + total] = exact[own].sum()
             found.append((base + total, own, [1] * len(own)))
     found += [(int(order[n]), [rows + n], [1]) for n in range(lines)]
-    return Sums(exact, found)
+    return Sums(exact, found, SUB_UNITS)
 
 
 def held(lines: int) -> Problem:
@@ -208,6 +188,55 @@ def plain_release(problem: Problem) -> int:
     return -1 if result.x is None else round(result.fun)
 
 
+def plain_milp(program: Program) -> tuple[float, float | None, bool]:
+    """Seconds, cost and whether it is closed, of SciPy's mixed-integer program with presolve on."""
+    start = time.perf_counter()
+    limits = program.right.astype(float)
+    result = milp(
+        program.stages[0].astype(float),
+        integrality=np.ones(len(program.preference), dtype=np.int64),
+        bounds=Bounds(0, 1),
+        constraints=LinearConstraint(program.matrix.astype(float), limits, limits),
+        options={"time_limit": LIMIT, "mip_rel_gap": 0.0},
+    )
+    cost = None if result.x is None else float(result.fun)
+    return time.perf_counter() - start, cost, result.status == 0
+
+
+def against_plain() -> None:
+    """The four families: added drift, word and seconds, ours with equals told apart and plain's without."""
+    print(f"fractional families, {LIMIT:.0f} s each: ours against a plain MILP, units of drift added")
+    for name, (make, sizes) in FAMILIES.items():
+        for size in sizes:
+            for seed in (1, 2, 3):
+                made = make(seed, size)
+                program = made.program()
+                base = int(np.minimum(program.stages[0], 0).sum())
+                ours, own, word, proving = _ours(program)
+                theirs, cost, closed = plain_milp(program)
+                other = math.inf if cost is None else cost
+                figures = f"{len(made.exact):,} figures"
+                told = f"{(own - base) / made.parts:.5f} {word} in {proving:.2f} s, {ours:.2f} s in all"
+                end = "closed" if closed else "open"
+                plain = f"plain {(other - base) / made.parts:.5f} {end}, {theirs:.2f} s"
+                dearer = "  DEARER" if own > other + 0.5 else ""
+                print(f"  {name} {seed}, {figures}: {told}; {plain}: {proving / theirs:.2f}×{dearer}")
+
+
+def _ours(program: Program) -> tuple[float, float, str, float]:
+    """Seconds in all, cost, word, and seconds until the word was known, before equals were told apart."""
+    start = time.perf_counter()
+    found = least(program, until(LIMIT))
+    ours = time.perf_counter() - start
+    alone = replace(program, stages=program.stages[:1], told=np.zeros(len(program.preference), dtype=bool))
+    start = time.perf_counter()
+    least(alone, until(LIMIT))
+    proving = min(ours, time.perf_counter() - start)
+    word = "no plan is less" if found.proved else "none found less" if found.solver_proved else "early"
+    cost = math.inf if found.choice is None else float(program.stages[0][found.choice == 1].sum())
+    return ours, cost, word, proving
+
+
 def seconds(*works: Callable[[], object]) -> list[float]:
     """Least seconds of each work, taking turns so that all meet the same machine."""
     best = [float("inf")] * len(works)
@@ -278,7 +307,12 @@ def main() -> None:
         [ours],
         theirs,
     )
-    for name, pack in (("the demo pack", demo_pack()), ("a cross-footed pack", table_pack(284))):
+    packs = (
+        ("the demo pack", demo_pack()),
+        ("a cross-footed pack", table_pack(284)),
+        ("a pack of four tied statements", tied_pack(240, 4, every=4)),
+    )
+    for name, pack in packs:
         whole = prove_pack(pack)
         found = plan(whole)
         assert isinstance(found, Plan)
@@ -287,6 +321,7 @@ def main() -> None:
         figures = sum(len(proof.figures) for proof in whole.proofs.values())
         spent = f"{1000 * planning:.0f} ms, after {1000 * proving:.0f} ms of printing and checking"
         print(f"{name} of {figures:,} figures foots in {spent}")
+    against_plain()
     print(f"peak memory {resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024 / 1024:.2f} GB")
 
 

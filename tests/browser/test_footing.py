@@ -43,6 +43,8 @@ class FootingTest(DeskTest):
         self.keys("k")
         self.until(lambda: "15 gaps" not in self.one("nav").text, "kept")
         self.assertIn("Footed the pack", self.said())
+        self.until(lambda: f"{few} nudges kept, nothing more would move" in self.one("body").text, "said")
+        self.assertFalse(self.button("Kept").is_enabled())
         self.until(lambda: not self.all("main button.text-rust"), "no gap is left")
         self.keys("u")
         self.until(lambda: "15 gaps" in self.one("nav").text, "undone")

@@ -113,6 +113,33 @@ class FootTest(CliTest):
             if case["feasible"]:
                 self.assertEqual(Decimal(result["added_drift"]), Decimal(case["optimal_cost"]))
 
+    def test_a_certificate_is_written_and_checked_and_that_of_another_problem_refused(self) -> None:
+        bare = {
+            "figures": {"a": "10.4", "b": "10.4", "t": "20.8"},
+            "relations": [{"total": "t", "parts": [["a", 1], ["b", 1]]}],
+        }
+        problem, proof = self.file("problem.json", bare), self.folder / "proof.json"
+        other = self.file("other.json", bare | {"holds": {"t": 21}})
+        self.run_it("foot", problem, "--certificate", proof)
+        self.assertIn("No plan is less.", self.run_it("verify-plan", problem, proof))
+        self.assertIn("another problem", self.run_it("verify-plan", other, proof, code=2))
+        told = json.loads(proof.read_text())
+        told["printed"] = {"a": 10, "b": 10, "t": 20}
+        proof.write_text(json.dumps(told))
+        self.assertIn("Not shown", self.run_it("verify-plan", problem, proof, code=1))
+        proof.write_text("{}")
+        self.assertIn("no certificate", self.run_it("verify-plan", problem, proof, code=2))
+
+    def test_a_pack_is_certified_as_it_is_kept(self) -> None:
+        footed, proof = self.folder / "footed.json", self.folder / "proof.json"
+        self.run_it("foot", self.pack, "--out", footed, "--certificate", proof)
+        self.assertIn("No plan is less.", self.run_it("verify-plan", footed, proof))
+        self.assertIn("another problem", self.run_it("verify-plan", self.pack, proof, code=2))
+
+    def test_a_limit_that_is_no_time_is_refused(self) -> None:
+        for seconds in ("0", "-1", "soon", "nan"):
+            self.run_it("foot", self.pack, "--seconds", seconds, code=2)
+
     def test_a_pack_is_footed_and_written(self) -> None:
         out = self.folder / "footed.json"
         said = self.run_it("foot", self.pack, "--hold", "income/net/y26", "--out", out)

@@ -265,6 +265,20 @@ class AnswersTest(ServerTest):
         self.assertEqual(self.get(self.pack)["revision"], 1)
         self.problem(self.post(f"{self.pack}/footing", {"seconds": -1}, 422), "bad-request")
 
+    def test_what_is_kept_is_said_and_nothing_more_would_move(self) -> None:
+        self.assertFalse(self.page()["kept"])
+        self.change(kind="foot")
+        page = self.page()
+        self.assertTrue(page["kept"] and all(move["kept"] for move in page["moves"]))
+        other = self.page(policy={"choosing": "fewest"})
+        self.assertFalse(other["kept"])
+        self.assertTrue(any(not move["kept"] for move in other["moves"]))
+        self.client.post(f"{self.pack}/undo", json={"revision": 2, "statement": "income"})
+        self.assertFalse(self.page()["kept"])
+
+    def test_a_search_that_is_over_cannot_be_ended(self) -> None:
+        self.problem(self.post(f"{self.pack}/footing/searches/gone/end", {}, 404), "no-such-search")
+
     def test_figures_are_tied_kept_undone_and_footed_alike(self) -> None:
         place = f"{self.income}/figures/net/y26"
         self.change(kind="untie", line="net", column="y26")

@@ -23,7 +23,8 @@ def foot(
     floor or its ceiling, whole ones themselves and held ones their holds, so that every relation
     adds. Of all such plans the one with the least Σ(|printed − exact| − |own rounding − exact|) is
     taken; among equals the first ids keep their rounding. `proved` says that no plan is less, as a
-    dual bound in whole numbers shows. After `seconds` the best plan so far is given with its bound.
+    dual bound in whole numbers shows, and `solver_proved` that the solver found none less. After
+    `seconds` the best plan so far is given with its bound.
 
     Raises Refused where the figures cannot be read, and where the time is up with no plan found.
 

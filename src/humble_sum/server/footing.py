@@ -14,7 +14,7 @@ from humble_sum.core.findings import spot_said
 from humble_sum.core.footing.clock import Clock, OutOfTime, until
 from humble_sum.core.footing.plan import NoPlan
 from humble_sum.core.footing.policy import Policy
-from humble_sum.core.footing.problem import added_drift_said, three_figures
+from humble_sum.core.footing.problem import added_drift_said, told_apart
 from humble_sum.core.footing.why import instead
 from humble_sum.core.rules import Id
 from humble_sum.core.statements import Spot
@@ -89,7 +89,7 @@ def plan_streamed(request: Request, pack: str, body: PolicyRequest) -> Streaming
             best: list[str] = []
 
             def found(drift: int | None, bound: int) -> None:
-                best[:] = [] if drift is None else [_millionths(drift), _millionths(bound)]
+                best[:] = () if drift is None else told_apart(_millionths(drift), _millionths(bound))
 
             def tell(doing: str, done: int, of: int) -> None:
                 said = f"{doing}: the best plan so far adds {best[0]} units of drift" if best else doing
@@ -101,9 +101,8 @@ def plan_streamed(request: Request, pack: str, body: PolicyRequest) -> Streaming
     return streamed(work, "footing")
 
 
-def _millionths(drift: int) -> str:
-    """Drift in millionths of a unit, for people."""
-    return three_figures(scaled(Decimal(drift), -6))
+def _millionths(drift: int) -> Decimal:
+    return scaled(Decimal(drift), -6)
 
 
 class SearchView(BaseModel):

@@ -14,7 +14,7 @@ from humble_sum.exchange.nudges_csv import HEAD, write_nudges
 from humble_sum.exchange.pack_json import read_pack
 from humble_sum.records.history import at_revision, history, record, redo, undo
 from humble_sum.records.packs import add_pack, pack_row, pack_rows
-from humble_sum.server.changing import Change, apply
+from humble_sum.server.changing import Change, Foot, apply, by_plan
 from humble_sum.server.desk import Desk, proof_of
 from humble_sum.server.showing import figure_view, proof_view
 from humble_sum.server.views import ChangeView, Outcome, PackName, PackView
@@ -156,6 +156,8 @@ def change_pack(
         revision = row.revision
     if changed:
         desk.remember(pack, revision, new)
+        if isinstance(body.change, Foot):
+            desk.plans.keep(new, desk.plans.taken(by_plan(old, body.change.policy, body.change.apart)))
     else:
         says = "Nothing to change: it is so already"
     return _outcome(desk, pack, body.page or body.change.statement, body, says, changed)

@@ -15,26 +15,34 @@ MOST_PLANS = 16
 
 
 class Plans:
-    """The last plans by the pack they were found for, its policies among them."""
+    """The last plans by the pack they were found for, its policies among them, and whether the pack keeps
+    them."""
 
     def __init__(self) -> None:
-        self._found: deque[tuple[Pack, Plan | NoPlan]] = deque(maxlen=MOST_PLANS)
+        self._found: deque[tuple[Pack, Plan | NoPlan, bool]] = deque(maxlen=MOST_PLANS)
         self._lock = threading.Lock()
 
     def kept(self, pack: Pack) -> Plan | NoPlan | None:
         """What was found last for this very pack."""
         with self._lock:
             # Packs that are one share their statements, so that comparing them is quick.
-            return next((found for known, found in self._found if known == pack), None)
+            return next((found for known, found, _ in self._found if known == pack), None)
+
+    def keep(self, pack: Pack, found: Plan | NoPlan) -> None:
+        """Remember the plan that a pack has been footed by: its own, whatever is known of others."""
+        with self._lock:
+            self._found.appendleft((pack, found, True))
 
     def search(self, whole: PackProof, clock: Clock) -> Plan | NoPlan:
         """What was found for the pack to the end, or is found now. Raises OutOfTime."""
-        found = self.kept(whole.pack)
-        if found is not None and found.solver_proved:
-            return found
+        with self._lock:
+            known = [(found, own) for pack, found, own in self._found if pack == whole.pack]
+        for found, own in known:
+            if own or found.solver_proved:
+                return found
         made = plan(whole, clock=clock)
         with self._lock:
-            self._found.appendleft((whole.pack, made))
+            self._found.appendleft((whole.pack, made, False))
         return made
 
     def taken(self, whole: PackProof) -> Plan | NoPlan:

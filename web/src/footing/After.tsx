@@ -4,6 +4,8 @@ import type { FootingPageView } from "../api/client";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 
+const MOST_NAMED = 8; // figures that would go back to their own rounding
+
 export type Held = FootingPageView["held"][number];
 
 interface Props {
@@ -73,7 +75,10 @@ export function After({ page, onRelease, onOther, onPolicy, onAnswer, onVisit }:
             <Row name={after.proved ? "Proved" : "Not proved"} value={after.proof} />
           </dl>
           {after.leaves.length > 0 ? (
-            <p className="mt-1 text-soft">No longer nudged: {after.leaves.join("; ")}.</p>
+            <p className="mt-1 text-soft">
+              No longer nudged: {after.leaves.slice(0, MOST_NAMED).join("; ")}
+              {after.leaves.length > MOST_NAMED ? ` and ${after.leaves.length - MOST_NAMED} more` : ""}.
+            </p>
           ) : null}
         </section>
       ) : null}

@@ -113,7 +113,6 @@ export function Footing({ pack, statement, packs, go, onTake, trial, onTrial }: 
     go({ screen: "page", statement: to, place: { line, column } });
     showFigure({ line, column });
   };
-  const gaps = page?.gaps ?? 0;
   const open = (relation: Relation) => !gapsOnly || relation.marks.some((mark) => mark.status !== "foots");
   const shown = (page?.relations ?? [])
     .map((group) => ({ ...group, relations: group.relations.filter(open) }))
@@ -128,7 +127,7 @@ export function Footing({ pack, statement, packs, go, onTake, trial, onTrial }: 
       act={act}
       screen="footing"
       title="Footing"
-      says={says || (gaps === 0 ? "Every sum foots as printed" : gaps === 1 ? "1 gap" : `${gaps} gaps`)}
+      says={says || (page ? gapsSaid(page.gaps) : "")}
       actions={
         <>
           <Button shortcut="t" onClick={toPage}>
@@ -202,7 +201,7 @@ export function Footing({ pack, statement, packs, go, onTake, trial, onTrial }: 
           onVisit={(move) => visit(move.statement, move.line, move.column)}
         />
       ) : (
-        <p className="text-soft">{standing(page)}</p>
+        <p className="text-soft">{progress ? "" : standing(page)}</p>
       )}
       <label className="flex items-center gap-2 text-soft">
         <input
@@ -223,6 +222,11 @@ export function Footing({ pack, statement, packs, go, onTake, trial, onTrial }: 
       ))}
     </WorkScreen>
   );
+}
+
+function gapsSaid(gaps: number): string {
+  if (gaps === 0) return "Every sum foots as printed";
+  return gaps === 1 ? "1 gap" : `${gaps} gaps`;
 }
 
 function footer({ after, kept, moves }: FootingPageView): string {

@@ -235,6 +235,16 @@ class Search:
         """Whether HiGHS found that nothing is less than what it found."""
         return self.done and self.ending == "optimal"
 
+    @property
+    def empty(self) -> bool:
+        """Whether HiGHS found that there is no choice at all."""
+        return self.done and self.ending == "infeasible"
+
+    @property
+    def settled(self) -> bool:
+        """Whether it has come to an end of its own."""
+        return self.closed or self.empty
+
     def wait(self, clock: Clock, seconds: float | None = None) -> bool:
         """Whether it has ended, at the latest when the clock is over or so many seconds have passed."""
         waited = 0.0

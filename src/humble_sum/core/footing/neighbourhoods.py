@@ -26,6 +26,8 @@ from humble_sum.core.footing.whole import Ints
 
 AROUND = 600  # variables chosen anew around a row that misses
 WIDER = 1.4  # times as many when the same row is tried again
+NEARLY_WHOLE = 0.05  # share of undecided variables up to which a relaxed answer is completed at once
+COMPLETED = 0.35  # with so many of the variables chosen anew
 FIRST = 0.01  # seconds that a way to mend is taken to have spent on nothing
 NEIGHBOURS = 400  # variables of the first neighbourhoods
 SECONDS = 0.4  # what the first neighbourhoods are given
@@ -63,6 +65,8 @@ class Neighbourhoods:
     def repaired(self) -> bool:
         """Whether a choice was found from the relaxed answer before the clock was over."""
         choice = np.rint(self.guide.values).astype(np.int64)
+        if self.guide.undecided.mean() <= NEARLY_WHOLE and self._completed(choice):
+            return True
         price = 4 * float(np.abs(self.guide.costs).max(initial=1.0))
         # Two ways: misses may only become fewer, or may move to other rows too. The one that has mended
         # more in its time goes next.
@@ -84,6 +88,14 @@ class Neighbourhoods:
                 mended[way] += float(np.abs(misses).sum() - left)
                 choice = found
         return False
+
+    def _completed(self, choice: Ints) -> bool:
+        """Whether the variables nearest to undecided could be chosen anew with the others as relaxed."""
+        far = np.where(self.guide.undecided, 0.0, np.abs(self.guide.reduced))
+        free = np.zeros(len(choice), dtype=bool)
+        free[np.argsort(far, kind="stable")[: int(COMPLETED * len(choice))]] = True
+        found, _ = self._chosen_anew(free, choice, SECONDS, start=False)
+        return self.best.take(found)
 
     def better(self) -> Iterator[bool]:
         """Step by step, whether a neighbourhood of the best choice holds a better one."""
@@ -145,14 +157,20 @@ class Neighbourhoods:
         free[np.argsort(far, kind="stable")[:count]] = True
         return free
 
-    def _chosen_anew(self, free: Mask, choice: Ints, seconds: float) -> tuple[Choice | None, float]:
-        """The best choice that HiGHS finds of the free variables in so many seconds, and what it took."""
+    def _chosen_anew(
+        self, free: Mask, choice: Ints, seconds: float, start: bool = True
+    ) -> tuple[Choice | None, float]:
+        """The best choice that HiGHS finds of the free variables in so many seconds, from the one in hand
+        unless it is none to `start` with; and what it took."""
         left = self.best.right - self.columns @ np.where(free, 0, choice)
         part = csr_array(self.columns[:, free])
         used = np.diff(part.indptr) > 0
         limits = left[used].astype(float)
         costs = self.guide.costs[free]
-        search = Search(part[used], limits, limits, costs, choice[free], self._least(seconds))
+        if np.any(left[~used]):
+            return None, 0.0
+        begin = choice[free] if start else None
+        search = Search(part[used], limits, limits, costs, begin, self._least(seconds))
         ended = search.wait(self.clock, 2 * seconds)
         search.stop()
         found = search.found

@@ -110,12 +110,21 @@ def added_drift_said(drift: Decimal) -> str:
     return cut_endless(added_drift_text(drift))
 
 
-def three_figures(drift: Decimal) -> str:
+def three_figures(drift: Decimal, figures: int = 3) -> str:
     """Drift on screen: three significant figures, without trailing zeros. Records and files have all."""
     if not drift:
         return "0"
-    step = Decimal(1).scaleb(min(0, drift.adjusted() - 2))
+    step = Decimal(1).scaleb(min(0, drift.adjusted() + 1 - figures))
     return added_drift_text(drift.quantize(step, context=SHORTENED))
+
+
+def told_apart(drift: Decimal, other: Decimal) -> tuple[str, str]:
+    """Two drifts on screen, with as many more figures as tell them apart."""
+    for figures in range(3, 12):
+        said = three_figures(drift, figures), three_figures(other, figures)
+        if said[0] != said[1]:
+            break
+    return said
 
 
 def added_drift_text(drift: Decimal) -> str:

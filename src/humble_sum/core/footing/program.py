@@ -38,8 +38,8 @@ BLOCK = 20  # variables pleased together when equals are told apart
 FEW = 12  # variables up to which every choice is tried
 SINGLY = 120  # variables up to which the first in order is settled exactly
 SHORT = 1 << 40  # costs up to which a stage and the weights that tell equals apart are one
-EQUALS = 0.25  # of what a search by HiGHS took: what telling its equals apart is given, and SOON at least
-SOON = 0.25  # seconds
+EQUALS = 0.1  # of what a search by HiGHS took: what telling its equals apart is given, and SOON at least
+SOON = 0.05  # seconds
 
 
 @dataclass(frozen=True)
@@ -107,6 +107,9 @@ def least(program: Program, clock: Clock = ENDLESS, certify: bool = False) -> Ch
     for place, costs in enumerate(stages):
         last = place == len(stages) - 1
         span = _span(face, costs) if last and not certify else 0
+        if place >= ranked and face.searched:
+            # Equals of what took a search are told apart by searches too: they get a share of its time.
+            clock = within(clock, max(SOON, EQUALS * (monotonic() - began)))
         answer = face.settle(place, costs, _heard(clock, place, span), span)
         if span and not (answer.proved or answer.ended or answer.closed):
             # Prices alone do not settle it: costs that are long with their weights are no search's business.
@@ -191,6 +194,7 @@ class _Face:
         self.carried: Ints | None = None
         self.weights: tuple[tuple[int, int], ...] = ()
         self.steps: list[Step] = []
+        self.searched = False  # whether prices alone were not enough so far
         self.preference = program.preference
         self.wish = np.where(program.preference == 1, -1, 1).astype(np.int64)
         if program.told is not None:
@@ -297,6 +301,7 @@ class _Face:
         """The least change, and the choice in hand changed so."""
         self._turned_at = self._in_hand()
         answer = self._minimise(own, clock, relaxed_only)
+        self.searched |= answer.halves is not None or not answer.proved
         if answer.choice is not None:
             choice = self._in_hand()
             choice[self.free] ^= answer.choice

@@ -26,14 +26,16 @@ from humble_sum.core.footing.neighbourhoods import Guide, Mask, Neighbourhoods
 from humble_sum.core.footing.prices import Empty, Priced, Relaxed, relax
 from humble_sum.core.footing.whole import Ints, Matrix, largest, total
 
-ALONE = 0.03  # seconds that HiGHS is given before neighbourhoods are looked at
+ALONE = 0.1  # seconds that HiGHS is given before neighbourhoods are looked at
 FEW = 0.7  # share of the variables up to which those that may be otherwise are searched by themselves
 FEWER = 0.8  # of those that were searched last, and they are searched again
-SMALL = 2_500  # variables up to which HiGHS is left to prove, and finds no choices of its own
+SMALL = 2_500  # variables up to which a proof is within reach, and worth both processors
+STALE = 2.5  # seconds without a better choice, after which it is left to HiGHS alone
 LONG = 40  # bits of a cost that HiGHS is given
 HALVES = 400  # a proof in whole numbers is tried with at most
-HALVING = 0.05  # of the seconds the search took, and at least LEAST
-LEAST = 0.2
+HALVING = 0.05  # of the seconds the search took, and at least HOPEFUL where few are left to halve
+HOPEFUL = 0.2
+FEW_LEFT = 300  # variables
 SOLVER = 1e-6  # share of a bound by which HiGHS may be wrong
 
 
@@ -118,7 +120,10 @@ def minimise(
     found = _searched(best, root, root.proof.bound, clock)
     if not found.ended:
         now = monotonic()
-        halves = _proved_by_halves(best, root.proof, clock, now + max(LEAST, HALVING * (now - began)))
+        given = HALVING * (now - began)
+        if len(costs) <= FEW_LEFT or (best.choice is not None and _near(best, root.proof).mean() <= FEW):
+            given = max(HOPEFUL, given)
+        halves = _proved_by_halves(best, root.proof, clock, now + given)
         found = replace(found, choice=best.choice, cost=best.cost)
         if halves is not None:
             found = replace(found, bound=best.cost, halves=halves)
@@ -131,16 +136,14 @@ def _searched(best: Incumbent, root: Relaxed | None, bound: int, clock: Clock) -
     unit = 1 << max(0, largest(best.costs).bit_length() - LONG)
     costs = np.array([float(cost) / unit for cost in best.costs.tolist()])
     limits = best.right.astype(float)
-    helped = len(costs) <= SMALL
-    whole = Search(best.columns, limits, limits, costs, best.choice, clock.left(), helped=helped)
+    small = len(costs) <= SMALL
+    whole = Search(best.columns, limits, limits, costs, best.choice, clock.left(), helped=small)
     searches = [whole]
 
-    def known() -> int:
-        return max([bound, *(_wholly(search.bound, unit) for search in searches[:1])])
-
     def left() -> float | None:
-        clock.found(best.cost if best.choice is not None else None, known())
-        return 0.0 if whole.done else clock.left()
+        clock.found(best.cost if best.choice is not None else None, bound)
+        ended = all(search.done for search in searches) or any(search.settled for search in searches)
+        return 0.0 if ended else clock.left()
 
     meanwhile = Clock(left, clock.tell, clock.found)
     try:
@@ -153,17 +156,22 @@ def _searched(best: Incumbent, root: Relaxed | None, bound: int, clock: Clock) -
                     continue
                 most = FEWER * float(near.mean())
                 restricted = _among(best, near, costs, meanwhile)
-                searches.append(restricted)
-                if restricted.wait(meanwhile, max(1.0, monotonic() - began)) and restricted.closed:
+                closed = restricted.wait(meanwhile, max(1.0, monotonic() - began)) and restricted.closed
+                restricted.stop()
+                if closed:
                     _take_among(best, restricted, near)
                     return Answer(best.choice, best.cost, bound, solver_bound=best.cost, closed=True)
-                restricted.stop()
-        best.take(whole.found)
+            if not meanwhile.over:
+                # Nothing better is near: the other processor looks for the proof too, in another way.
+                searches.append(Search(best.columns, limits, limits, costs, best.choice, clock.left()))
+                searches[1].wait(meanwhile)
+        for search in searches:
+            best.take(search.found)
     finally:
         for search in searches:
             search.stop()
-    closed = whole.done and whole.ending == ("infeasible" if best.choice is None else "optimal")
-    solver_bound = best.cost if closed else max(bound, _wholly(whole.bound, unit))
+    closed = any(search.empty if best.choice is None else search.closed for search in searches)
+    solver_bound = best.cost if closed else max(bound, *(_wholly(search.bound, unit) for search in searches))
     return Answer(
         best.choice,
         best.cost,
@@ -192,17 +200,23 @@ def _guide(best: Incumbent, root: Relaxed | None, costs: Floats, unit: int) -> G
 def _bettered(best: Incumbent, whole: Search, guide: Guide, clock: Clock) -> Iterator[bool]:
     """Each time that a better choice is in hand, found here or by HiGHS, until either is at its end."""
     near = Neighbourhoods(best, guide, clock)
+    small = len(guide.costs) <= SMALL
     if best.choice is None and not near.repaired() and not best.take(whole.found):
         return
     whole.offer(_in_hand(best))
     yield True
     steps = near.better()
+    last = monotonic()
     while not clock.over:
+        now = monotonic()
+        if small and now - last > STALE:
+            return
         theirs = best.take(whole.found)
-        if next(steps):
+        ours = next(steps)
+        last = monotonic() if ours or theirs else last
+        if ours:
             whole.offer(_in_hand(best))
-            yield True
-        elif theirs:
+        if ours or theirs:
             yield True
 
 
