@@ -54,6 +54,7 @@ browsers:
 check: $(S)/dev $(S)/types
 	@$(BIN)/ruff check -q . && $(BIN)/ruff format -q --check . && echo "ruff: clean"
 	@$(BIN)/mypy --no-error-summary && echo "mypy: clean"
+	@$(BIN)/lint-imports --no-logo >.stamps/imports.txt 2>&1 || { cat .stamps/imports.txt; exit 1; }; echo "imports: one way"
 	@cd web && npm run --silent types && npm run --silent lint && npm run --silent style && echo "tsc, eslint, prettier: clean"
 
 # The client's types come from the published OpenAPI file.

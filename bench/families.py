@@ -14,7 +14,7 @@ from typing import Any
 import numpy as np
 from scipy.sparse import csr_array
 
-from humble_sum.core.footing.program import Program
+from humble_sum.core.footing.solver.program import Program
 
 Numbers = np.ndarray[Any, np.dtype[np.int64]]
 Sum = tuple[int, list[int], list[int]]

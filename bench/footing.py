@@ -19,18 +19,18 @@ from scipy.sparse import csr_array, hstack
 
 from bench.families import FAMILIES, Sums
 from bench.packs import tied_pack
-from humble_sum.core.footing.clock import until
 from humble_sum.core.footing.explain import smallest_release
-from humble_sum.core.footing.forest import Forest, least_in_forest
 from humble_sum.core.footing.plan import Plan, plan
-from humble_sum.core.footing.policy import DEFAULT
 from humble_sum.core.footing.problem import Entry, Equation, Problem, window_of
-from humble_sum.core.footing.program import Program, least
-from humble_sum.core.footing.search import minimise
+from humble_sum.core.footing.solver.deadline import until
+from humble_sum.core.footing.solver.forest import Forest, least_in_forest
+from humble_sum.core.footing.solver.program import Program, least
+from humble_sum.core.footing.solver.search import minimise
 from humble_sum.core.footing.system import asked, over_figures, over_steps
-from humble_sum.core.rounding import Position
-from humble_sum.core.statements import Column, Line, Pack, Statement
-from humble_sum.core.ties import prove_pack
+from humble_sum.core.printing.rounding import Position
+from humble_sum.core.proof.pack_proof import prove_pack
+from humble_sum.core.statements.pack import Column, Line, Pack, Statement
+from humble_sum.core.statements.policy import DEFAULT
 from humble_sum.records.demo import demo_pack
 
 SUB_UNITS = 100

@@ -6,7 +6,7 @@ from decimal import Decimal
 
 import numpy as np
 
-from humble_sum.core.statements import Column, Line, Pack, Statement, Tie
+from humble_sum.core.statements.pack import Column, Line, Pack, Statement, Tie
 
 QUARTERS = ("q1", "q2", "q3", "q4")
 

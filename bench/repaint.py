@@ -10,7 +10,7 @@ from typing import ClassVar
 import numpy as np
 from tests.browser.desk import DeskTest
 
-from humble_sum.core.statements import Column, Line, Pack, Statement
+from humble_sum.core.statements.pack import Column, Line, Pack, Statement
 from humble_sum.exchange.pack_json import write_pack
 
 PRESS = """

@@ -8,9 +8,9 @@ from decimal import Decimal
 from pathlib import Path
 from typing import Any
 
-from humble_sum.core.clauses import Clauses
-from humble_sum.core.rules import Reach, Rule, Rulebook
-from humble_sum.core.statements import Column, Line, Pack, Statement
+from humble_sum.core.printing.clauses import Clauses
+from humble_sum.core.rules.rulebook import Reach, Rule, Rulebook
+from humble_sum.core.statements.pack import Column, Line, Pack, Statement
 from humble_sum.records.demo import demo_pack
 
 CASES = Path(__file__).parent / "cases"

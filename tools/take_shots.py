@@ -8,7 +8,7 @@ from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.keys import Keys
 from tests.browser.desk import ROOT, DeskTest, resize
 
-from humble_sum.core.relations import exact_amounts
+from humble_sum.core.statements.relations import exact_amounts
 from humble_sum.records.demo import demo_pack
 
 SHOTS = ROOT / "docs/screenshots"

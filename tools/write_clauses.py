@@ -6,7 +6,7 @@ import json
 from pathlib import Path
 from typing import Any
 
-from humble_sum.core.showing import show
+from humble_sum.core.printing.printer import show
 
 PAGE = Path(__file__).parent.parent / "docs/clauses.md"
 LARGE, LOSS, TINY, ZERO = "277037049.75", "-277037049.75", "-40000", "0"

@@ -5,9 +5,9 @@ import tempfile
 from pathlib import Path
 from typing import Any
 
-from humble_sum.core.footing.bare import BareProblem
+from humble_sum.core.footing.standalone import BareProblem
+from humble_sum.core.rules.rulebook_file import RulebookFile
 from humble_sum.exchange.pack_json import pack_schema
-from humble_sum.exchange.rulebook_json import RulebookFile
 from humble_sum.records.database import Database
 from humble_sum.server.app import create_app
 

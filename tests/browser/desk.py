@@ -68,7 +68,7 @@ class Server:
         self.start()
 
     def start(self) -> None:
-        command = [sys.executable, "-c", "from humble_sum.cli import main; main()", "demo"]
+        command = [sys.executable, "-c", "from humble_sum.cli.main import main; main()", "demo"]
         self.process = subprocess.Popen(
             [*command, "--data", str(self.folder), "--port", str(self.port)],
             stdout=subprocess.PIPE,

@@ -5,7 +5,7 @@ from pathlib import Path
 
 from selenium.webdriver.common.action_chains import ActionChains
 
-from humble_sum.core.statements import Column, Line, Pack, Statement
+from humble_sum.core.statements.pack import Column, Line, Pack, Statement
 from humble_sum.exchange.pack_json import write_pack
 from tests.browser.desk import DeskTest, Keys
 

@@ -13,7 +13,7 @@ from pathlib import Path
 from typing import Any
 from unittest.mock import patch
 
-from humble_sum.cli import main
+from humble_sum.cli.main import main
 from humble_sum.exchange.pack_json import read_pack, write_pack
 from humble_sum.records.demo import demo_pack
 from tests.making import cases

@@ -1,8 +1,8 @@
 import unittest
 from typing import Any
 
-from humble_sum.core.clauses import NAMES, Clauses, InForce, read_clauses
-from humble_sum.core.faults import Refused
+from humble_sum.core.errors import Refused
+from humble_sum.core.printing.clauses import NAMES, Clauses, InForce, read_clauses
 
 
 class RefusalTest(unittest.TestCase):

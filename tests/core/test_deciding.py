@@ -3,12 +3,12 @@
 import unittest
 from typing import Any
 
-from humble_sum.core.clauses import NAMES, read_clauses
-from humble_sum.core.deciding import decisions
-from humble_sum.core.proofs import Figure, prove
-from humble_sum.core.remedies import remedies
-from humble_sum.core.rules import Reach, with_clauses
-from humble_sum.core.statements import Pack
+from humble_sum.core.printing.clauses import NAMES, read_clauses
+from humble_sum.core.proof.overflow import remedies
+from humble_sum.core.proof.statement_proof import Figure, prove
+from humble_sum.core.rules.decisions import decisions
+from humble_sum.core.rules.rulebook import Reach, with_clauses
+from humble_sum.core.statements.pack import Pack
 from humble_sum.records.demo import demo_pack
 
 SPOT = ("costs", "y26")

@@ -4,11 +4,11 @@ from decimal import Decimal
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from humble_sum.core.deriving import Terms, derivable, derive, terms_said
-from humble_sum.core.faults import Refused
-from humble_sum.core.grid import grid_of
-from humble_sum.core.relations import exact_amounts
-from humble_sum.core.statements import Column, Line, Statement
+from humble_sum.core.changes.derivation import Terms, derivable, derive, terms_said
+from humble_sum.core.errors import Refused
+from humble_sum.core.statements.grid import grid_of
+from humble_sum.core.statements.pack import Column, Line, Statement
+from humble_sum.core.statements.relations import exact_amounts
 
 QUARTERS = ("q1", "h1", "q2", "m9", "q3", "year", "q4")
 

@@ -4,14 +4,14 @@ import unittest
 from decimal import Decimal
 from typing import Any
 
-from humble_sum.core.clauses import LADDERS, InForce
 from humble_sum.core.locales import OFFERED, locale, name_of, resolve
 from humble_sum.core.locales.plurals import plural
-from humble_sum.core.printing import print_amount
-from humble_sum.core.proofs import prove
-from humble_sum.core.rules import Reach
-from humble_sum.core.statements import Column as StatementColumn
-from humble_sum.core.statements import Line, Statement
+from humble_sum.core.printing.clauses import LADDERS, InForce
+from humble_sum.core.printing.figure import print_amount
+from humble_sum.core.proof.statement_proof import prove
+from humble_sum.core.rules.rulebook import Reach
+from humble_sum.core.statements.pack import Column as StatementColumn
+from humble_sum.core.statements.pack import Line, Statement
 from tests.making import pack, rule, statement
 
 NB = "\u00a0"

@@ -6,12 +6,12 @@ from datetime import date, time
 from decimal import Decimal
 from typing import Any
 
-from humble_sum.core.clauses import InForce
-from humble_sum.core.dates import date_text, month_text, time_text
 from humble_sum.core.locales import locale, resolve
 from humble_sum.core.locales.data import tags
-from humble_sum.core.printing import print_amount
-from humble_sum.core.scaling import caption_word
+from humble_sum.core.locales.dates import date_text, month_text, time_text
+from humble_sum.core.printing.clauses import InForce
+from humble_sum.core.printing.figure import print_amount
+from humble_sum.core.printing.scaling import caption_word
 
 AMOUNT = Decimal("1234567.891")
 DAY = date(2026, 3, 31)

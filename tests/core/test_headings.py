@@ -5,10 +5,10 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from humble_sum.core.clauses import read_clauses
-from humble_sum.core.proofs import prove
-from humble_sum.core.rules import Reach, with_clauses
-from humble_sum.core.statements import Column
+from humble_sum.core.printing.clauses import read_clauses
+from humble_sum.core.proof.statement_proof import prove
+from humble_sum.core.rules.rulebook import Reach, with_clauses
+from humble_sum.core.statements.pack import Column
 from humble_sum.records.demo import demo_pack
 
 

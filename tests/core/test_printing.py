@@ -5,10 +5,10 @@ from typing import Any, get_args
 from hypothesis import given
 from hypothesis import strategies as st
 
-from humble_sum.core.bulk import print_texts
-from humble_sum.core.clauses import Grouping, InForce, Negative, RoundsAway, Scale
-from humble_sum.core.printing import exact_text, print_amount, scaled_text
-from humble_sum.core.rounding import Mode
+from humble_sum.core.printing.batch import print_texts
+from humble_sum.core.printing.clauses import Grouping, InForce, Negative, RoundsAway, Scale
+from humble_sum.core.printing.figure import exact_text, print_amount, scaled_text
+from humble_sum.core.printing.rounding import Mode
 
 amounts = st.decimals(
     allow_nan=False, allow_infinity=False, min_value=Decimal("-1e20"), max_value=Decimal("1e20"), places=4

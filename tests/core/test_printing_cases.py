@@ -5,9 +5,9 @@ from datetime import date, time
 from decimal import Decimal
 from typing import Any
 
-from humble_sum.core.clauses import InForce
-from humble_sum.core.dates import date_text, time_text
-from humble_sum.core.printing import print_amount
+from humble_sum.core.locales.dates import date_text, time_text
+from humble_sum.core.printing.clauses import InForce
+from humble_sum.core.printing.figure import print_amount
 from tests.making import cases
 
 KINDS: dict[str, dict[str, Any]] = {

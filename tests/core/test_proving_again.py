@@ -7,13 +7,13 @@ from decimal import Decimal
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from humble_sum.core.clauses import Clauses
-from humble_sum.core.faults import Refused
-from humble_sum.core.footing.policy import Policy
-from humble_sum.core.proofs import Proof
-from humble_sum.core.rules import Reach, Rulebook, with_clauses
-from humble_sum.core.statements import Hold, Pack
-from humble_sum.core.ties import prove_pack
+from humble_sum.core.errors import Refused
+from humble_sum.core.printing.clauses import Clauses
+from humble_sum.core.proof.pack_proof import prove_pack
+from humble_sum.core.proof.statement_proof import Proof
+from humble_sum.core.rules.rulebook import Reach, Rulebook, with_clauses
+from humble_sum.core.statements.pack import Hold, Pack
+from humble_sum.core.statements.policy import Policy
 from humble_sum.records.demo import demo_pack
 
 DEMO = demo_pack()

@@ -5,12 +5,7 @@ from typing import Any
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from humble_sum.core.clauses import InForce
-from humble_sum.core.inferring import decided_by, infer
-from humble_sum.core.locales import locale
-from humble_sum.core.locales.data import tags
-from humble_sum.core.printing import print_amount
-from humble_sum.core.reading import (
+from humble_sum.core.intake.amounts import (
     ARABIC,
     COMMA,
     POINT,
@@ -20,6 +15,11 @@ from humble_sum.core.reading import (
     read,
     read_amounts,
 )
+from humble_sum.core.intake.conventions import decided_by, infer
+from humble_sum.core.locales import locale
+from humble_sum.core.locales.data import tags
+from humble_sum.core.printing.clauses import InForce
+from humble_sum.core.printing.figure import print_amount
 from tests.making import cases
 
 NBSP, THIN, NARROW = "\u00a0", "\u2009", "\u202f"

@@ -5,10 +5,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from humble_sum.core.footing.plan import Plan, plan
-from humble_sum.core.proofs import prove
-from humble_sum.core.relations import exact_amounts, exact_miss, relations
-from humble_sum.core.statements import Statement
-from humble_sum.core.ties import prove_pack
+from humble_sum.core.proof.pack_proof import prove_pack
+from humble_sum.core.proof.statement_proof import prove
+from humble_sum.core.statements.pack import Statement
+from humble_sum.core.statements.relations import exact_amounts, exact_miss, relations
 from tests.making import pack, statement
 
 amounts = st.one_of(

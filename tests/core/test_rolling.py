@@ -3,12 +3,12 @@
 import unittest
 from decimal import Decimal
 
-from humble_sum.core.faults import Refused
+from humble_sum.core.changes.roll_forward import Rolled, best_statement, roll_forward
+from humble_sum.core.errors import Refused
 from humble_sum.core.footing.plan import Plan, plan
-from humble_sum.core.rolling import Rolled, best_statement, roll_forward
-from humble_sum.core.rules import Reach
-from humble_sum.core.statements import Column, Line, Pack, Statement
-from humble_sum.core.ties import prove_pack
+from humble_sum.core.proof.pack_proof import prove_pack
+from humble_sum.core.rules.rulebook import Reach
+from humble_sum.core.statements.pack import Column, Line, Pack, Statement
 from humble_sum.records.demo import demo_pack
 from tests.making import statement
 

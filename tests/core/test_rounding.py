@@ -7,7 +7,7 @@ from typing import get_args
 from hypothesis import given
 from hypothesis import strategies as st
 
-from humble_sum.core.rounding import Mode, position, round_units
+from humble_sum.core.printing.rounding import Mode, position, round_units
 
 amounts = st.decimals(
     allow_nan=False, allow_infinity=False, min_value=Decimal("-1e33"), max_value=Decimal("1e33"), places=6

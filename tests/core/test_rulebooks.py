@@ -7,12 +7,13 @@ from decimal import Decimal
 from hypothesis import given
 from hypothesis import strategies as st
 
-from humble_sum.core import rulebooks
-from humble_sum.core.faults import Refused
-from humble_sum.core.rules import Reach, Rulebook
-from humble_sum.core.ties import prove_pack
-from humble_sum.core.words import in_words
-from humble_sum.exchange.rulebook_json import rulebook_of, write_rulebook
+from humble_sum.core.changes import rulebook as rulebooks
+from humble_sum.core.errors import Refused
+from humble_sum.core.locales.number_words import in_words
+from humble_sum.core.proof.pack_proof import prove_pack
+from humble_sum.core.rules.rulebook import Reach, Rulebook
+from humble_sum.core.rules.rulebook_file import rulebook_of
+from humble_sum.exchange.rulebook_json import write_rulebook
 from humble_sum.records.demo import demo_pack
 from tests.making import pack, rule, statement
 

@@ -5,8 +5,16 @@ from typing import Any
 from hypothesis import given
 from hypothesis import strategies as st
 
-from humble_sum.core.clauses import NAMES, Clauses, InForce
-from humble_sum.core.rules import Reach, Rule, Rulebook, decide, decide_all, with_clauses, without_clause
+from humble_sum.core.printing.clauses import NAMES, Clauses, InForce
+from humble_sum.core.rules.rulebook import (
+    Reach,
+    Rule,
+    Rulebook,
+    decide,
+    decide_all,
+    with_clauses,
+    without_clause,
+)
 from tests.making import rule
 
 IDS = st.sampled_from([None, "a", "b"])

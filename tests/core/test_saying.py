@@ -3,12 +3,12 @@
 import unittest
 from decimal import Decimal
 
-from humble_sum.core.clauses import NAMES, Clauses, InForce, read_clauses
-from humble_sum.core.proofs import Figure, prove
-from humble_sum.core.rules import Rulebook, decide
-from humble_sum.core.sentences import MORE, SentenceWord, more_words, sentence
-from humble_sum.core.specimens import specimens
-from humble_sum.core.tracing import drift_text, trace
+from humble_sum.core.printing.clauses import NAMES, Clauses, InForce, read_clauses
+from humble_sum.core.printing.specimens import specimens
+from humble_sum.core.proof.statement_proof import Figure, prove
+from humble_sum.core.proof.trace import drift_text, trace
+from humble_sum.core.rules.rulebook import Rulebook, decide
+from humble_sum.core.rules.sentence import MORE, SentenceWord, more_words, sentence
 from humble_sum.records.demo import demo_pack
 from tests.making import one_figure, rule
 

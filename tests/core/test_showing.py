@@ -5,9 +5,9 @@ import unittest
 from decimal import Decimal
 
 from humble_sum import show
-from humble_sum.core import showing
-from humble_sum.core.clauses import read_clauses
-from humble_sum.core.faults import Refused
+from humble_sum.core.errors import Refused
+from humble_sum.core.printing import printer as showing
+from humble_sum.core.printing.clauses import read_clauses
 
 
 class ShowTest(unittest.TestCase):

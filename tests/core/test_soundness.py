@@ -1,9 +1,9 @@
 import unittest
 from typing import Any
 
-from humble_sum.core.faults import Refused
-from humble_sum.core.soundness import check
-from humble_sum.core.statements import Pack
+from humble_sum.core.errors import Refused
+from humble_sum.core.statements.pack import Pack
+from humble_sum.core.statements.validation import check
 
 
 def data(**changes: Any) -> dict[str, Any]:

@@ -7,12 +7,12 @@ from decimal import Decimal
 from hypothesis import given
 from hypothesis import strategies as st
 
-from humble_sum.core import structure
-from humble_sum.core.faults import Refused
-from humble_sum.core.members import choose
-from humble_sum.core.relations import exact_amounts
-from humble_sum.core.soundness import check
-from humble_sum.core.statements import Column, Line, Members, Statement
+from humble_sum.core.changes import structure
+from humble_sum.core.changes.members import choose
+from humble_sum.core.errors import Refused
+from humble_sum.core.statements.pack import Column, Line, Members, Statement
+from humble_sum.core.statements.relations import exact_amounts
+from humble_sum.core.statements.validation import check
 from humble_sum.records.demo import demo_pack
 from tests.making import pack, statement
 

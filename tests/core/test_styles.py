@@ -2,10 +2,10 @@
 
 import unittest
 
-from humble_sum.core.clauses import Clauses, over
-from humble_sum.core.rulebooks import STYLES, styled
-from humble_sum.core.rules import Reach, Rule, Rulebook
-from humble_sum.core.showing import show
+from humble_sum.core.changes.rulebook import STYLES, styled
+from humble_sum.core.printing.clauses import Clauses, over
+from humble_sum.core.printing.printer import show
+from humble_sum.core.rules.rulebook import Reach, Rule, Rulebook
 from humble_sum.records.demo import demo_pack
 from tests.making import rule
 

@@ -6,8 +6,8 @@ from decimal import Decimal
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from humble_sum.core.proofs import prove
-from humble_sum.core.suspects import suspects
+from humble_sum.core.proof.break_causes import suspects
+from humble_sum.core.proof.statement_proof import prove
 from tests.making import pack, statement
 
 

@@ -3,14 +3,14 @@
 import unittest
 from decimal import Decimal
 
-from humble_sum.core.findings import tie_check_said
 from humble_sum.core.footing.plan import NoPlan, Plan, plan
-from humble_sum.core.printing import exact_text
-from humble_sum.core.proofs import prove
-from humble_sum.core.relations import exact_amounts
-from humble_sum.core.soundness import check
-from humble_sum.core.statements import Column, Hold, Line, Pack, Statement, Tie
-from humble_sum.core.ties import prove_pack
+from humble_sum.core.printing.figure import exact_text
+from humble_sum.core.proof.findings import tie_check_said
+from humble_sum.core.proof.pack_proof import prove_pack
+from humble_sum.core.proof.statement_proof import prove
+from humble_sum.core.statements.pack import Column, Hold, Line, Pack, Statement, Tie
+from humble_sum.core.statements.relations import exact_amounts
+from humble_sum.core.statements.validation import check
 from humble_sum.records.demo import demo_pack
 from tests.making import pack, rule, statement
 

@@ -1,9 +1,9 @@
 import unittest
 
-from humble_sum.core.faults import Refused
-from humble_sum.core.statements import Pack, Spot
-from humble_sum.core.ties import prove_pack
-from humble_sum.core.tying import tie, tieable, untie
+from humble_sum.core.changes.ties import tie, tieable, untie
+from humble_sum.core.errors import Refused
+from humble_sum.core.proof.pack_proof import prove_pack
+from humble_sum.core.statements.pack import Pack, Spot
 from humble_sum.records.demo import demo_pack
 
 NET: Spot = ("income", "net", "y26")

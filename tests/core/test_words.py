@@ -7,7 +7,7 @@ from typing import Literal
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from humble_sum.core.words import SMALL, TENS, in_words
+from humble_sum.core.locales.number_words import SMALL, TENS, in_words
 
 SIZES = {
     "hundred": 10**2,

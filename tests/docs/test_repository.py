@@ -11,7 +11,7 @@ import jsonschema
 from tools import write_clauses
 from tools.write_formats import formats
 
-from humble_sum.core.clauses import Clauses
+from humble_sum.core.printing.clauses import Clauses
 from humble_sum.exchange.pack_json import write_pack
 from humble_sum.records.demo import demo_pack
 from tests.making import cases

@@ -12,9 +12,9 @@ from openpyxl.styles import Alignment
 
 from humble_sum.core.intake.draft import Draft, draft, statement_of
 from humble_sum.core.intake.packing import Kept, name_of, pack_of
-from humble_sum.core.proofs import prove
-from humble_sum.core.statements import Pack
-from humble_sum.core.ties import prove_pack
+from humble_sum.core.proof.pack_proof import prove_pack
+from humble_sum.core.proof.statement_proof import prove
+from humble_sum.core.statements.pack import Pack
 from humble_sum.exchange.sources import sheets
 from humble_sum.exchange.sources.opening import open_source
 from humble_sum.exchange.sources.progress import Stopped

@@ -3,9 +3,9 @@
 import unittest
 from typing import Any
 
-from humble_sum.core.clauses import read_clauses
-from humble_sum.core.proofs import prove
-from humble_sum.core.rules import Reach, with_clauses
+from humble_sum.core.printing.clauses import read_clauses
+from humble_sum.core.proof.statement_proof import prove
+from humble_sum.core.rules.rulebook import Reach, with_clauses
 from humble_sum.exchange.fixed_width import display_width, write_fixed_width
 from humble_sum.records.demo import demo_pack
 

@@ -6,9 +6,9 @@ import unittest
 from html.parser import HTMLParser
 
 from humble_sum.core.footing.plan import Plan, plan
-from humble_sum.core.proofs import Proof, prove
-from humble_sum.core.statements import Pack
-from humble_sum.core.ties import prove_pack
+from humble_sum.core.proof.pack_proof import prove_pack
+from humble_sum.core.proof.statement_proof import Proof, prove
+from humble_sum.core.statements.pack import Pack
 from humble_sum.exchange.delimited import neutral, write_csv
 from humble_sum.exchange.html import write_html
 from humble_sum.exchange.markdown import write_markdown

@@ -9,10 +9,11 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from tools.write_formats import formats
 
-from humble_sum.core.clauses import Clauses
-from humble_sum.core.faults import Refused
-from humble_sum.core.rules import Reach, Rule, Rulebook
-from humble_sum.exchange.rulebook_json import rulebook_of, write_rulebook
+from humble_sum.core.errors import Refused
+from humble_sum.core.printing.clauses import Clauses
+from humble_sum.core.rules.rulebook import Reach, Rule, Rulebook
+from humble_sum.core.rules.rulebook_file import rulebook_of
+from humble_sum.exchange.rulebook_json import write_rulebook
 
 SCHEMA = formats()["rulebook.schema.json"]
 NAMES = st.text(st.characters(codec="utf-8", exclude_categories=["C", "Z"]), min_size=1, max_size=20)

@@ -10,13 +10,13 @@ from typing import Any
 
 from openpyxl import Workbook
 
-from humble_sum.core.faults import Refused
+from humble_sum.core.errors import Refused
+from humble_sum.core.intake.amounts import COMMA
 from humble_sum.core.intake.draft import Draft, draft, statement_of
 from humble_sum.core.intake.table import Table, column_letters
-from humble_sum.core.reading import COMMA
-from humble_sum.core.relations import exact_amounts
-from humble_sum.core.soundness import check
-from humble_sum.core.statements import Pack
+from humble_sum.core.statements.pack import Pack
+from humble_sum.core.statements.relations import exact_amounts
+from humble_sum.core.statements.validation import check
 from humble_sum.exchange.sources import text as text_source
 from humble_sum.exchange.sources.cells import day_of
 from humble_sum.exchange.sources.opening import open_source

@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from openpyxl import load_workbook
 from openpyxl.worksheet.worksheet import Worksheet
 
-from humble_sum.core.proofs import prove
+from humble_sum.core.proof.statement_proof import prove
 from humble_sum.exchange.number_codes import number_code, quoted
 from humble_sum.exchange.workbook import write_xlsx
 from tests.exchange.test_outputs import footed_demo, hostile, printed

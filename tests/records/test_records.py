@@ -9,11 +9,11 @@ from alembic.migration import MigrationContext
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from humble_sum.core.clauses import Clauses
-from humble_sum.core.faults import Refused
-from humble_sum.core.footing.policy import Policy
-from humble_sum.core.rules import Reach, with_clauses
-from humble_sum.core.statements import Column, Hold, Nudge, Pack
+from humble_sum.core.errors import Refused
+from humble_sum.core.printing.clauses import Clauses
+from humble_sum.core.rules.rulebook import Reach, with_clauses
+from humble_sum.core.statements.pack import Column, Hold, Nudge, Pack
+from humble_sum.core.statements.policy import Policy
 from humble_sum.records.database import Database
 from humble_sum.records.demo import demo_pack, ensure_demo
 from humble_sum.records.history import at_revision, history, record, redo, undo

@@ -6,7 +6,7 @@ import json
 from decimal import Decimal
 from typing import Any
 
-from humble_sum.core.statements import Column, Line, Pack, Statement
+from humble_sum.core.statements.pack import Column, Line, Pack, Statement
 from humble_sum.exchange.pack_json import read_pack, write_pack
 from tests.making import pack, statement
 from tests.server.test_server import ServerTest

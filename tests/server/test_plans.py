@@ -5,9 +5,9 @@ import unittest
 
 from bench.packs import tied_pack
 
-from humble_sum.core.footing.clock import Clock, until
 from humble_sum.core.footing.plan import NoPlan
-from humble_sum.core.ties import prove_pack
+from humble_sum.core.footing.solver.deadline import Clock, until
+from humble_sum.core.proof.pack_proof import prove_pack
 from humble_sum.server.plans import Plans
 from humble_sum.server.searches import Searches
 

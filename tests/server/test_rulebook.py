@@ -2,7 +2,7 @@
 
 import json
 
-from humble_sum.core.clauses import NAMES
+from humble_sum.core.printing.clauses import NAMES
 from humble_sum.exchange.pack_json import read_pack
 from tests.server.test_server import ServerTest
 

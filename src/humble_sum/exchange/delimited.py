@@ -5,8 +5,8 @@ from __future__ import annotations
 import csv
 import io
 
-from humble_sum.core.proofs import Proof
-from humble_sum.core.statements import Pack
+from humble_sum.core.proof.statement_proof import Proof
+from humble_sum.core.statements.pack import Pack
 from humble_sum.exchange.layout import caption, rows
 
 STARTS_A_FORMULA = ("=", "+", "-", "@", "\t", "\r", "\n")

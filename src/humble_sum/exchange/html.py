@@ -5,8 +5,8 @@ from __future__ import annotations
 from html import escape
 
 from humble_sum.core.amounts import amount_text
-from humble_sum.core.proofs import Figure, Proof
-from humble_sum.core.statements import Pack
+from humble_sum.core.proof.statement_proof import Figure, Proof
+from humble_sum.core.statements.pack import Pack
 from humble_sum.exchange.layout import Row, caption, rows
 
 STYLE = """

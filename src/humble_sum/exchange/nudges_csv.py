@@ -6,8 +6,8 @@ import csv
 import io
 
 from humble_sum.core.amounts import amount_text
-from humble_sum.core.printing import print_amount
-from humble_sum.core.ties import PackProof
+from humble_sum.core.printing.figure import print_amount
+from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.exchange.delimited import neutral
 
 HEAD = ("statement", "line", "column", "exact", "rounded", "printed", "reason", "plan", "author", "made")

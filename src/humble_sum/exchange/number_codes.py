@@ -5,10 +5,10 @@ from __future__ import annotations
 from decimal import Decimal
 
 from humble_sum.core.amounts import scaled
-from humble_sum.core.clauses import FixedDecimals, InForce, Word
 from humble_sum.core.locales import locale
-from humble_sum.core.printing import print_amount
-from humble_sum.core.proofs import Figure
+from humble_sum.core.printing.clauses import FixedDecimals, InForce, Word
+from humble_sum.core.printing.figure import print_amount
+from humble_sum.core.proof.statement_proof import Figure
 
 # A code scales down by a thousand for each comma after its digits, and by nothing else.
 COMMAS = {"ones": "", "thousands": ",", "millions": ",,", "billions": ",,,", "trillions": ",,,,"}

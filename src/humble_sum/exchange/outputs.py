@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from humble_sum.core.proofs import Proof
-from humble_sum.core.statements import Pack
+from humble_sum.core.proof.statement_proof import Proof
+from humble_sum.core.statements.pack import Pack
 from humble_sum.exchange.delimited import write_csv
 from humble_sum.exchange.fixed_width import write_fixed_width
 from humble_sum.exchange.html import write_html

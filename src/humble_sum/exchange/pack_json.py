@@ -7,9 +7,9 @@ from typing import Any, Literal
 
 from pydantic import ConfigDict, Field, ValidationError
 
-from humble_sum.core.faults import Fault, Refused, faults_of
-from humble_sum.core.soundness import check
-from humble_sum.core.statements import Pack
+from humble_sum.core.errors import Fault, Refused, faults_of
+from humble_sum.core.statements.pack import Pack
+from humble_sum.core.statements.validation import check
 from humble_sum.exchange.rulebook_json import spelled
 
 KIND = "humble-sum/pack"

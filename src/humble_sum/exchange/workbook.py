@@ -12,9 +12,9 @@ from openpyxl.styles import Alignment, Border, Font, Side
 from openpyxl.worksheet.worksheet import Worksheet
 
 from humble_sum.core.amounts import amount_text
-from humble_sum.core.printing import exact_text, print_amount
-from humble_sum.core.proofs import Figure, Proof
-from humble_sum.core.statements import Pack
+from humble_sum.core.printing.figure import exact_text, print_amount
+from humble_sum.core.proof.statement_proof import Figure, Proof
+from humble_sum.core.statements.pack import Pack
 from humble_sum.exchange.layout import Row, caption, rows
 from humble_sum.exchange.number_codes import number_code
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from importlib.resources import files
 
-from humble_sum.core.statements import Pack
+from humble_sum.core.statements.pack import Pack
 from humble_sum.exchange.pack_json import read_pack
 from humble_sum.records.database import Database
 from humble_sum.records.packs import add_pack, pack_rows

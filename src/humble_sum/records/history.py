@@ -8,8 +8,8 @@ from typing import Any
 from sqlalchemy import Select, func, select
 from sqlalchemy.orm import Session
 
-from humble_sum.core.faults import Fault, Refused
-from humble_sum.core.statements import Pack
+from humble_sum.core.errors import Fault, Refused
+from humble_sum.core.statements.pack import Pack
 from humble_sum.records.packs import now, pack_row, state_of, write_state
 from humble_sum.records.tables import ChangeRow, PackRow
 

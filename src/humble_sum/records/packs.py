@@ -11,10 +11,10 @@ from sqlalchemy import delete, func, select
 from sqlalchemy.orm import Session, selectinload
 
 from humble_sum.core.amounts import amount_text, read_amount
-from humble_sum.core.faults import Fault, Refused
-from humble_sum.core.footing.policy import Policy
-from humble_sum.core.rules import Reach, Rule, Rulebook
-from humble_sum.core.statements import Column, Hold, Line, Members, Nudge, Pack, Statement, Tie
+from humble_sum.core.errors import Fault, Refused
+from humble_sum.core.rules.rulebook import Reach, Rule, Rulebook
+from humble_sum.core.statements.pack import Column, Hold, Line, Members, Nudge, Pack, Statement, Tie
+from humble_sum.core.statements.policy import Policy
 from humble_sum.records.tables import (
     AmountRow,
     ColumnRow,

@@ -12,10 +12,14 @@ from starlette.middleware.trustedhost import TrustedHostMiddleware
 
 from humble_sum import __version__
 from humble_sum.records.database import Database
-from humble_sum.server import bare, figures, footing, localities, packs, problems, rulebook, statements
-from humble_sum.server.desk import Desk
+from humble_sum.server import errors as problems
 from humble_sum.server.examples import add_examples
-from humble_sum.server.intakes import Intakes
+from humble_sum.server.intake_store import Intakes
+from humble_sum.server.proof_cache import Desk
+from humble_sum.server.routes import footing, packs, rulebook, statements
+from humble_sum.server.routes import intakes as figures
+from humble_sum.server.routes import locales as localities
+from humble_sum.server.routes import standalone as bare
 
 SITE = Path(__file__).parent / "site"
 LOOPBACK = ("127.0.0.1", "localhost", "[::1]", "::1")

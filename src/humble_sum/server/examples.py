@@ -8,23 +8,23 @@ from typing import Any
 
 from pydantic import BaseModel
 
+from humble_sum.core.changes.roll_forward import roll_forward
 from humble_sum.core.footing.plan import Plan, plan
 from humble_sum.core.intake.draft import draft, statement_of
-from humble_sum.core.proofs import prove
-from humble_sum.core.rolling import roll_forward
-from humble_sum.core.statements import Pack
-from humble_sum.core.ties import prove_pack
+from humble_sum.core.proof.pack_proof import prove_pack
+from humble_sum.core.proof.statement_proof import prove
+from humble_sum.core.statements.pack import Pack
 from humble_sum.exchange.pack_json import write_pack
 from humble_sum.exchange.sources.text import read_text
 from humble_sum.records.demo import demo_pack
-from humble_sum.server import bare
-from humble_sum.server.comparing import ComparisonView, comparison_view
-from humble_sum.server.drafts import ConventionView, IntakeView, draft_view
-from humble_sum.server.footing_page import footing_page
-from humble_sum.server.intakes import SAID
+from humble_sum.server.intake_store import SAID
 from humble_sum.server.plans import Plans
-from humble_sum.server.showing import figure_view, footing_view, proof_view, rows_view
-from humble_sum.server.views import ChangeView, Outcome, PackName, PackView, StatementView
+from humble_sum.server.presenters.comparison import ComparisonView, comparison_view
+from humble_sum.server.presenters.draft import ConventionView, IntakeView, draft_view
+from humble_sum.server.presenters.footing import footing_page
+from humble_sum.server.presenters.proof import figure_view, footing_view, proof_view, rows_view
+from humble_sum.server.routes import standalone as bare
+from humble_sum.server.schemas import ChangeView, Outcome, PackName, PackView, StatementView
 
 ID = "3f9a1c5e7b20"
 EXAMPLE_SOURCE = b"Line,2025-26,2024-25\nFares,1250.40,1100.25\nFreight,310.15,298.75\nAll,1560.55,1399.00\n"

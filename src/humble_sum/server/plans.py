@@ -5,10 +5,10 @@ from __future__ import annotations
 import threading
 from collections import deque
 
-from humble_sum.core.footing.clock import Clock, until
 from humble_sum.core.footing.plan import NoPlan, Plan, plan
-from humble_sum.core.statements import Pack
-from humble_sum.core.ties import PackProof
+from humble_sum.core.footing.solver.deadline import Clock, until
+from humble_sum.core.proof.pack_proof import PackProof
+from humble_sum.core.statements.pack import Pack
 
 PACK_SECONDS = 20.0  # what a search is given where nobody says
 MOST_PLANS = 16

@@ -7,8 +7,8 @@ from collections.abc import Sequence
 import numpy as np
 from scipy.sparse import csr_array
 
-from humble_sum.core.footing.program import Program
-from humble_sum.core.footing.whole import ints
+from humble_sum.core.footing.solver.integers import ints
+from humble_sum.core.footing.solver.program import Program
 
 
 def program_of(

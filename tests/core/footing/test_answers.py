@@ -7,12 +7,12 @@ from typing import Any
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from humble_sum.core.changes.structure import add_rounding
 from humble_sum.core.footing.plan import NoPlan, Plan, plan
-from humble_sum.core.footing.policy import Policy
-from humble_sum.core.proofs import Proof
-from humble_sum.core.statements import Line, Pack, Statement
-from humble_sum.core.structure import add_rounding
-from humble_sum.core.ties import PackProof, prove_pack
+from humble_sum.core.proof.pack_proof import PackProof, prove_pack
+from humble_sum.core.proof.statement_proof import Proof
+from humble_sum.core.statements.pack import Line, Pack, Statement
+from humble_sum.core.statements.policy import Policy
 from tests.core.footing.test_plan import packs
 from tests.making import demo_income, pack, rule, statement
 

@@ -7,8 +7,8 @@ from decimal import Decimal
 from pathlib import Path
 
 from humble_sum import foot
-from humble_sum.core import foots
-from humble_sum.core.faults import Refused
+from humble_sum.core.errors import Refused
+from humble_sum.core.footing import api as foots
 from tests.making import cases
 
 GUIDE = Path(__file__).parent.parent.parent.parent / "docs/guide.md"

@@ -6,13 +6,13 @@ from dataclasses import replace
 from decimal import Decimal
 from pathlib import Path
 
-from humble_sum.core.footing.bare import read_problem
 from humble_sum.core.footing.certificate import certify, verify
-from humble_sum.core.footing.clock import until
 from humble_sum.core.footing.explain import explain
-from humble_sum.core.footing.least import foot
-from humble_sum.core.footing.policy import Policy
 from humble_sum.core.footing.problem import Problem, window_of
+from humble_sum.core.footing.solve import foot
+from humble_sum.core.footing.solver.deadline import until
+from humble_sum.core.footing.standalone import read_problem
+from humble_sum.core.statements.policy import Policy
 
 HARD = Path(__file__).parents[2] / "cases/hard"
 LIMIT = 60.0  # seconds: many times what any of them takes, so that a slow machine comes to the end too

@@ -8,13 +8,13 @@ import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from humble_sum.core.footing import prices
-from humble_sum.core.footing.ascent import ascend, bound
-from humble_sum.core.footing.clock import ENDLESS, Clock, OutOfTime
-from humble_sum.core.footing.prices import Empty, relax
-from humble_sum.core.footing.program import Program
-from humble_sum.core.footing.search import minimise
-from humble_sum.core.footing.whole import added, inner, ints, less, total
+from humble_sum.core.footing.solver import bounds as prices
+from humble_sum.core.footing.solver.ascent import ascend, bound
+from humble_sum.core.footing.solver.bounds import Empty, relax
+from humble_sum.core.footing.solver.deadline import ENDLESS, Clock, OutOfTime
+from humble_sum.core.footing.solver.integers import added, inner, ints, less, total
+from humble_sum.core.footing.solver.program import Program
+from humble_sum.core.footing.solver.search import minimise
 from tests.core.footing.making import program_of
 
 LONG = st.one_of(st.integers(-100, 100), st.integers(-(10**40), 10**40))

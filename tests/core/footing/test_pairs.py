@@ -7,12 +7,12 @@ import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from humble_sum.core.footing import prices as pricing
-from humble_sum.core.footing import program as programs_of
-from humble_sum.core.footing.ascent import bound
-from humble_sum.core.footing.pairs import Merged, merged
-from humble_sum.core.footing.program import Program, least
-from humble_sum.core.footing.whole import less
+from humble_sum.core.footing.solver import bounds as pricing
+from humble_sum.core.footing.solver import program as programs_of
+from humble_sum.core.footing.solver.ascent import bound
+from humble_sum.core.footing.solver.integers import less
+from humble_sum.core.footing.solver.presolve import Merged, merged
+from humble_sum.core.footing.solver.program import Program, least
 from tests.core.footing.making import program_of
 from tests.core.footing.test_program import every_choice, programs
 

@@ -5,11 +5,11 @@ from typing import Any
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from humble_sum.core.footing.gap_fixes import ways
 from humble_sum.core.footing.plan import NoPlan, Plan, added_drift, plan
-from humble_sum.core.footing.ways import ways
-from humble_sum.core.proofs import Proof, prove
-from humble_sum.core.statements import Hold, Pack
-from humble_sum.core.ties import prove_pack
+from humble_sum.core.proof.pack_proof import prove_pack
+from humble_sum.core.proof.statement_proof import Proof, prove
+from humble_sum.core.statements.pack import Hold, Pack
 from tests.making import demo_income, pack, rule, statement
 
 

@@ -11,17 +11,17 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
+from humble_sum.core.footing.alternatives import settlings
 from humble_sum.core.footing.explain import explain
-from humble_sum.core.footing.least import foot
 from humble_sum.core.footing.objective import DIRECTED, Objective
 from humble_sum.core.footing.plan import NoPlan, Plan, plan
-from humble_sum.core.footing.policy import AT_MOST, CHOOSING, Policy, policy_said
 from humble_sum.core.footing.problem import Entry, Equation, Problem, window_of
-from humble_sum.core.footing.settling import settlings
-from humble_sum.core.proofs import prove
-from humble_sum.core.rounding import Mode, position, round_units
-from humble_sum.core.statements import Hold, Pack
-from humble_sum.core.ties import prove_pack
+from humble_sum.core.footing.solve import foot
+from humble_sum.core.printing.rounding import Mode, position, round_units
+from humble_sum.core.proof.pack_proof import prove_pack
+from humble_sum.core.proof.statement_proof import prove
+from humble_sum.core.statements.pack import Hold, Pack
+from humble_sum.core.statements.policy import AT_MOST, CHOOSING, Policy, policy_said
 from tests.making import demo_income
 
 POLICIES = st.builds(

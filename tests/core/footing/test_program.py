@@ -6,11 +6,11 @@ import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from humble_sum.core.footing import program as programs_of
-from humble_sum.core.footing import search
-from humble_sum.core.footing.clock import Clock
-from humble_sum.core.footing.program import Program, least
-from humble_sum.core.footing.search import minimise
+from humble_sum.core.footing.solver import program as programs_of
+from humble_sum.core.footing.solver import search
+from humble_sum.core.footing.solver.deadline import Clock
+from humble_sum.core.footing.solver.program import Program, least
+from humble_sum.core.footing.solver.search import minimise
 from tests.core.footing.making import program_of
 
 

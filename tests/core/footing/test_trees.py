@@ -7,15 +7,15 @@ from unittest.mock import patch
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from humble_sum.core.footing import least as plans
-from humble_sum.core.footing.clock import ENDLESS
-from humble_sum.core.footing.components import components
-from humble_sum.core.footing.least import _in_program, _in_tree, foot
+from humble_sum.core.footing import solve as plans
 from humble_sum.core.footing.objective import Objective
-from humble_sum.core.footing.policy import CHOOSING, Policy
 from humble_sum.core.footing.problem import Entry, Equation, Problem, window_of
-from humble_sum.core.footing.trees import Node, Sum, bottom_up, least_in_tree
-from humble_sum.core.rounding import position, round_units
+from humble_sum.core.footing.solve import _in_program, _in_tree, foot
+from humble_sum.core.footing.solver.components import components
+from humble_sum.core.footing.solver.deadline import ENDLESS
+from humble_sum.core.footing.solver.trees import Node, Sum, bottom_up, least_in_tree
+from humble_sum.core.printing.rounding import position, round_units
+from humble_sum.core.statements.policy import CHOOSING, Policy
 
 TENTHS = st.integers(-45, 45).map(lambda n: Decimal(n) / 10)
 

@@ -3,12 +3,12 @@
 import unittest
 from decimal import Decimal
 
+from humble_sum.core.footing.counterfactual import instead
 from humble_sum.core.footing.plan import Plan, plan
-from humble_sum.core.footing.policy import Policy
-from humble_sum.core.footing.why import instead
-from humble_sum.core.proofs import prove
-from humble_sum.core.statements import Hold
-from humble_sum.core.ties import PackProof, prove_pack
+from humble_sum.core.proof.pack_proof import PackProof, prove_pack
+from humble_sum.core.proof.statement_proof import prove
+from humble_sum.core.statements.pack import Hold
+from humble_sum.core.statements.policy import Policy
 from tests.making import demo_income, pack, statement
 
 

@@ -14,21 +14,21 @@ import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from humble_sum.core.faults import Refused
-from humble_sum.core.footing import least as plans
-from humble_sum.core.footing import program as programs_of
-from humble_sum.core.footing import search
-from humble_sum.core.footing.bare import read_problem
+from humble_sum.core.errors import Refused
+from humble_sum.core.footing import solve as plans
 from humble_sum.core.footing.certificate import Rejected, certify, verify
-from humble_sum.core.footing.clock import ENDLESS, Clock, OutOfTime
-from humble_sum.core.footing.highs import Search
-from humble_sum.core.footing.least import Footed, foot
 from humble_sum.core.footing.objective import Objective
-from humble_sum.core.footing.policy import AT_MOST, CHOOSING, Policy
 from humble_sum.core.footing.problem import Entry, Equation, Problem, window_of
-from humble_sum.core.footing.program import Program, least
-from humble_sum.core.footing.search import minimise
-from humble_sum.core.rounding import position, round_units
+from humble_sum.core.footing.solve import Footed, foot
+from humble_sum.core.footing.solver import program as programs_of
+from humble_sum.core.footing.solver import search
+from humble_sum.core.footing.solver.deadline import ENDLESS, Clock, OutOfTime
+from humble_sum.core.footing.solver.highs import Search
+from humble_sum.core.footing.solver.program import Program, least
+from humble_sum.core.footing.solver.search import minimise
+from humble_sum.core.footing.standalone import read_problem
+from humble_sum.core.printing.rounding import position, round_units
+from humble_sum.core.statements.policy import AT_MOST, CHOOSING, Policy
 from tests.core.footing.making import program_of
 from tests.core.footing.test_program import every_choice
 

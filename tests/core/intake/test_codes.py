@@ -5,10 +5,10 @@ from typing import Any
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from humble_sum.core.clauses import InForce, read_clauses
-from humble_sum.core.intake.codes import common_look, look_of
-from humble_sum.core.printing import print_amount
-from humble_sum.core.proofs import prove
+from humble_sum.core.intake.number_codes import common_look, look_of
+from humble_sum.core.printing.clauses import InForce, read_clauses
+from humble_sum.core.printing.figure import print_amount
+from humble_sum.core.proof.statement_proof import prove
 from humble_sum.exchange.number_codes import number_code
 from tests.making import one_figure, rule
 

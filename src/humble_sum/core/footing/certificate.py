@@ -16,13 +16,13 @@ from dataclasses import dataclass
 from math import prod
 from typing import Any
 
-from humble_sum.core.faults import Fault, Refused
-from humble_sum.core.footing.least import Footed, ProvedPart
+from humble_sum.core.errors import Fault, Refused
 from humble_sum.core.footing.objective import Objective
-from humble_sum.core.footing.prices import Priced
 from humble_sum.core.footing.problem import Entry, Equation, Problem
-from humble_sum.core.footing.program import Step
-from humble_sum.core.footing.search import Halves
+from humble_sum.core.footing.solve import Footed, ProvedPart
+from humble_sum.core.footing.solver.bounds import Priced
+from humble_sum.core.footing.solver.program import Step
+from humble_sum.core.footing.solver.search import Halves
 
 FORMAT, VERSION = "humble-sum certificate", 1
 MOST_TRIED = 20_000  # plans that a check tries one by one

@@ -7,13 +7,13 @@ from dataclasses import dataclass, replace
 import numpy as np
 from scipy.sparse import block_array, csr_array, eye_array, hstack
 
-from humble_sum.core.footing.clock import ENDLESS, Clock, OutOfTime
-from humble_sum.core.footing.linear import Unsolved, solve
 from humble_sum.core.footing.problem import Entry, Equation, Problem, drop_equations
-from humble_sum.core.footing.program import Program, least
-from humble_sum.core.footing.search import minimise
+from humble_sum.core.footing.solver.deadline import ENDLESS, Clock, OutOfTime
+from humble_sum.core.footing.solver.integers import ints
+from humble_sum.core.footing.solver.linear import Unsolved, solve
+from humble_sum.core.footing.solver.program import Program, least
+from humble_sum.core.footing.solver.search import minimise
 from humble_sum.core.footing.system import asked, over_figures, over_steps, system_of
-from humble_sum.core.footing.whole import ints
 
 FARTHEST = 1_000_000  # units that a hold may be from its figure and still be weighed with the others
 

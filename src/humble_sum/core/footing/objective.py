@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from humble_sum.core.footing.problem import Entry, Problem
-from humble_sum.core.rounding import Mode
+from humble_sum.core.printing.rounding import Mode
 
 DIRECTED: tuple[Mode, ...] = ("away", "toward_zero", "up", "down")
 

@@ -7,11 +7,7 @@ from dataclasses import dataclass, replace
 from decimal import Decimal
 
 from humble_sum.core.amounts import EXACT
-from humble_sum.core.findings import relation_said
-from humble_sum.core.footing.clock import ENDLESS, Clock
 from humble_sum.core.footing.explain import explain
-from humble_sum.core.footing.least import Footed, foot
-from humble_sum.core.footing.policy import DEFAULT, Policy, policy_said
 from humble_sum.core.footing.problem import (
     Entry,
     Equation,
@@ -21,11 +17,15 @@ from humble_sum.core.footing.problem import (
     three_figures,
     window_of,
 )
-from humble_sum.core.printing import scaled_text, units_text
-from humble_sum.core.proofs import Figure, Proof, following
-from humble_sum.core.relations import Cell
-from humble_sum.core.statements import Nudge, Pack, Spot, Tie
-from humble_sum.core.ties import PackProof, figure_at
+from humble_sum.core.footing.solve import Footed, foot
+from humble_sum.core.footing.solver.deadline import ENDLESS, Clock
+from humble_sum.core.printing.figure import scaled_text, units_text
+from humble_sum.core.proof.findings import relation_said
+from humble_sum.core.proof.pack_proof import PackProof, figure_at
+from humble_sum.core.proof.statement_proof import Figure, Proof, following
+from humble_sum.core.statements.pack import Nudge, Pack, Spot, Tie
+from humble_sum.core.statements.policy import DEFAULT, Policy, policy_said
+from humble_sum.core.statements.relations import Cell
 
 
 @dataclass(frozen=True)

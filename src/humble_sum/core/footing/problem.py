@@ -7,9 +7,9 @@ from dataclasses import dataclass, replace
 from decimal import Context, Decimal
 
 from humble_sum.core.amounts import EXACT, amount_text, cut_endless
-from humble_sum.core.footing.components import components
-from humble_sum.core.footing.policy import Choosing, Policy
-from humble_sum.core.rounding import Mode, Position
+from humble_sum.core.footing.solver.components import components
+from humble_sum.core.printing.rounding import Mode, Position
+from humble_sum.core.statements.policy import Choosing, Policy
 
 SHORTENED = Context(prec=1_000)  # the one place where drift loses digits: what is shown of it
 

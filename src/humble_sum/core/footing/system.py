@@ -11,8 +11,8 @@ from scipy.sparse import csc_array, csr_array
 
 from humble_sum.core.footing.objective import Objective
 from humble_sum.core.footing.problem import Problem
-from humble_sum.core.footing.program import Program
-from humble_sum.core.footing.whole import Ints, Matrix, ints, less
+from humble_sum.core.footing.solver.integers import Ints, Matrix, ints, less
+from humble_sum.core.footing.solver.program import Program
 
 
 def program_for(problem: Problem, least_of: Objective) -> Program:

@@ -8,9 +8,9 @@ from datetime import date, time
 from decimal import Decimal
 from typing import Literal
 
-from humble_sum.core.inferring import Inferred, infer
+from humble_sum.core.intake.amounts import POINT, Convention, Reading, read
+from humble_sum.core.intake.conventions import Inferred, infer
 from humble_sum.core.intake.table import Cell, Table
-from humble_sum.core.reading import POINT, Convention, Reading, read
 
 Role = Literal["label", "code", "figures", "other"]
 CODE_HEADINGS = {"code", "line", "line code", "account", "id", "no", "no.", "ref"}

@@ -9,16 +9,16 @@ from decimal import Decimal
 from typing import Literal
 
 from humble_sum.core.ids import new_id
-from humble_sum.core.intake.codes import Look, common_look
+from humble_sum.core.intake.amounts import POINT, Convention
 from humble_sum.core.intake.columns import ColumnRead, Layout, lay_out, read_cell
 from humble_sum.core.intake.formula_sums import formula_columns, formula_shares, formula_sums
 from humble_sum.core.intake.found_shares import found_shares
 from humble_sum.core.intake.found_sums import FoundSum, Parts, found_columns, found_sums
 from humble_sum.core.intake.kinds import kind_apart, natural_sign
+from humble_sum.core.intake.number_codes import Look, common_look
 from humble_sum.core.intake.table import Cell, Table
-from humble_sum.core.reading import POINT, Convention
-from humble_sum.core.rules import LineKind
-from humble_sum.core.statements import RATIOS, Column, Line, Statement
+from humble_sum.core.rules.rulebook import LineKind
+from humble_sum.core.statements.pack import RATIOS, Column, Line, Statement
 
 How = Literal["", "formula", "found"]
 

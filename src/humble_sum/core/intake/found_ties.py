@@ -9,9 +9,9 @@ from itertools import combinations
 from humble_sum.core.ids import new_id
 from humble_sum.core.intake.draft import Draft
 from humble_sum.core.intake.formulas import foreign_cell
-from humble_sum.core.relations import exact_amounts
-from humble_sum.core.soundness import sound
-from humble_sum.core.statements import Spot, Statement, Tie
+from humble_sum.core.statements.pack import Spot, Statement, Tie
+from humble_sum.core.statements.relations import exact_amounts
+from humble_sum.core.statements.validation import sound
 
 LEAST_DIGITS = 4  # of an amount that is too telling to be the same by chance
 

@@ -6,8 +6,8 @@ import re
 from collections.abc import Collection, Sequence
 from decimal import Decimal
 
-from humble_sum.core.rules import LineKind
-from humble_sum.core.statements import Natural
+from humble_sum.core.rules.rulebook import LineKind
+from humble_sum.core.statements.pack import Natural
 
 KINDS: dict[LineKind, str] = {
     "line": "a line",

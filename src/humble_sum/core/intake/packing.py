@@ -8,16 +8,16 @@ from decimal import Decimal
 from pathlib import PurePath
 from typing import Any
 
-from humble_sum.core.clauses import Clauses, InForce
 from humble_sum.core.ids import new_id
 from humble_sum.core.intake.draft import Draft, statement_of
 from humble_sum.core.intake.found_ties import found_ties
-from humble_sum.core.printing import print_amount
-from humble_sum.core.relations import exact_amounts
-from humble_sum.core.rules import LineKind, Reach, Rule, Rulebook
-from humble_sum.core.sentences import FORMS, GROUPINGS, NEGATIVES, decimals_said
-from humble_sum.core.soundness import check
-from humble_sum.core.statements import Column, Pack, Statement, Tie
+from humble_sum.core.printing.clauses import Clauses, InForce
+from humble_sum.core.printing.figure import print_amount
+from humble_sum.core.rules.rulebook import LineKind, Reach, Rule, Rulebook
+from humble_sum.core.rules.sentence import FORMS, GROUPINGS, NEGATIVES, decimals_said
+from humble_sum.core.statements.pack import Column, Pack, Statement, Tie
+from humble_sum.core.statements.relations import exact_amounts
+from humble_sum.core.statements.validation import check
 
 
 def name_of(made: Draft) -> str:

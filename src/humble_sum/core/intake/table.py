@@ -7,7 +7,7 @@ from datetime import date, time
 from decimal import Decimal
 from typing import NamedTuple
 
-from humble_sum.core.faults import Fault
+from humble_sum.core.errors import Fault
 
 Value = str | Decimal | date | time | bool | None
 

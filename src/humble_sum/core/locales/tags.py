@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from functools import cache
 from typing import Any
 
-from humble_sum.core.faults import Fault, Refused
+from humble_sum.core.errors import Fault, Refused
 from humble_sum.core.locales.data import shared, tags
 
 WELL_FORMED = re.compile(r"[A-Za-z]{2,8}([-_][A-Za-z0-9]{1,8})*")

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from humble_sum.core.faults import Fault, Refused
+from humble_sum.core.errors import Fault, Refused
 from humble_sum.core.intake.table import Table
 from humble_sum.exchange.pack_json import MOST_BYTES
 from humble_sum.exchange.sources.progress import Progress, unheard

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from html.parser import HTMLParser
 
-from humble_sum.core.faults import Fault, Refused
+from humble_sum.core.errors import Fault, Refused
 from humble_sum.core.intake.table import EMPTY, Cell, Table, squared
 from humble_sum.exchange.sources.text import read_text
 

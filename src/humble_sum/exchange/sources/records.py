@@ -6,7 +6,7 @@ from decimal import Decimal
 from typing import Any
 
 from humble_sum.core.amounts import read_amount
-from humble_sum.core.faults import Fault, Refused
+from humble_sum.core.errors import Fault, Refused
 from humble_sum.core.intake.table import Cell, Table, squared
 from humble_sum.exchange.pack_json import NumberText, parse_json
 from humble_sum.exchange.sources.text import MOST_ROWS

@@ -6,7 +6,7 @@ import io
 import zipfile
 from collections.abc import Iterable, Iterator
 
-from humble_sum.core.faults import Fault, Refused
+from humble_sum.core.errors import Fault, Refused
 from humble_sum.core.intake.table import Cell, Table, column_letters, squared
 from humble_sum.exchange.sources.book_parts import SheetPart, open_book
 from humble_sum.exchange.sources.cells import SheetCells, TooMany, read_cells

@@ -6,7 +6,7 @@ import csv
 import io
 from collections import Counter
 
-from humble_sum.core.faults import Fault, Refused
+from humble_sum.core.errors import Fault, Refused
 from humble_sum.core.intake.table import Cell, Table, squared
 from humble_sum.exchange.sources.progress import Progress, unheard
 

@@ -1,0 +1,166 @@
+"""Footing what a file holds, and the answer as data."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from pydantic import ValidationError
+
+from humble_sum.core.errors import Fault, Refused, faults_of
+from humble_sum.core.footing.certificate import certify, verify
+from humble_sum.core.footing.plan import NO_LESS, NONE_FOUND, NoPlan, plan, problem_of, proof_said
+from humble_sum.core.footing.problem import Problem, added_drift_text
+from humble_sum.core.footing.solver.deadline import OutOfTime, until
+from humble_sum.core.footing.standalone import (
+    Answered,
+    cannot_foot,
+    foot_in_time,
+    gaps_of,
+    out_of_time,
+    read_problem,
+    told,
+)
+from humble_sum.core.proof.pack_proof import prove_pack
+from humble_sum.core.proof.statement_proof import prove
+from humble_sum.core.statements.pack import Pack, Statement
+from humble_sum.core.statements.policy import Policy
+from humble_sum.exchange.pack_json import read_pack
+from humble_sum.records.packs import now
+from humble_sum.server.presenters.proof import footing_view
+
+
+@dataclass(frozen=True)
+class Answer:
+    """Whether a file can foot, the answer as JSON or in words, and its certificate if one was asked for."""
+
+    feasible: bool
+    text: str
+    certificate: dict[str, Any] | None = None
+
+
+def foot_problem(
+    parsed: object, seconds: float | None = None, words: bool = False, certified: bool = False
+) -> Answer:
+    """Foot a bare problem; after `seconds` the best is taken. Raises Refused, also where a certificate is
+    asked for and whole numbers do not prove the plan."""
+    problem = read_problem(parsed)
+    clock = until(seconds)
+    footed = foot_in_time(problem, clock, certified)
+    result = cannot_foot(problem, clock) if footed is None else told(footed)
+    certificate = certify(problem, footed) if certified and footed is not None else None
+    if not words:
+        text = result.model_dump_json(exclude_none=result.feasible, indent=1)
+    else:
+        text = _footed(problem, result) if result.feasible else _impossible(result)
+    return Answer(result.feasible, text, certificate)
+
+
+def verify_plan(parsed: object, is_pack: bool, certificate: object) -> str:
+    """What a certificate shows of a bare problem, or of a pack and the plan it keeps, in words. Raises
+    Refused where it is of another problem, and Rejected where it does not show it."""
+    if is_pack:
+        whole = prove_pack(read_pack(json.dumps(parsed).encode()))
+        problem = problem_of(whole, list(whole.proofs.values())).problem
+    else:
+        problem = read_problem(parsed)
+    found = verify(problem, certificate)
+    return (
+        f"No plan is less. {found.figures} figures print their holds or a number of their window, "
+        f"{found.relations} relations add as printed, and {found.steps} steps show that none is less, "
+        "in whole numbers."
+    )
+
+
+def check_problem(parsed: object) -> list[dict[str, Any]]:
+    """What does not add in a bare problem, relation by relation."""
+    return [
+        {"total": gap.total, "status": gap.status, "gap": gap.gap, "says": gap.says}
+        for gap in gaps_of(read_problem(parsed))
+    ]
+
+
+def _footed(problem: Problem, result: Answered) -> str:
+    early = "the search ended early" + (f"; no plan adds less than {result.bound}" if result.bound else "")
+    proved = NO_LESS if result.proved else NONE_FOUND if result.solver_proved else early
+    moved, printed = result.moved or [], result.printed or {}
+    figures = "1 figure" if len(moved) == 1 else f"{len(moved)} figures"
+    said = [f"Foots. {figures} nudged, {result.added_drift} units of drift added; {proved}."]
+    natural = {entry.id: entry.natural for entry in problem.entries}
+    return "\n".join([*said, *(f"  {id}: {natural[id]} → {printed[id]}" for id in moved)])
+
+
+def _impossible(result: Answered) -> str:
+    said = [f"Cannot foot. These cannot all add: {'; '.join(each.total for each in result.conflict or [])}."]
+    if result.release:
+        fewest = "" if result.solver_proved else " There may be fewer that would."
+        said.append(f"  Releasing {', '.join(result.release)} would settle it.{fewest}")
+    return "\n".join(said)
+
+
+def read_policy(own: Policy, data: object) -> Policy:
+    """A pack's own plan with what parsed JSON says over it. Raises Refused."""
+    if not isinstance(data, dict):
+        raise Refused("bad-plan", Fault("plan", "A plan is an object.", 'Such as {"choosing": "fewest"}.'))
+    try:
+        return Policy.model_validate(own.model_dump() | data)
+    except ValidationError as error:
+        raise Refused("bad-plan", faults_of(error)) from None
+
+
+@dataclass(frozen=True)
+class FootedPack:
+    """The pack as it is footed, what was found, and the certificate if one was asked for."""
+
+    pack: Pack
+    answers: list[dict[str, Any]]
+    certificate: dict[str, Any] | None = None
+
+
+def foot_pack(
+    pack: Pack, statements: Sequence[Statement], seconds: float | None = None, certified: bool = False
+) -> FootedPack:
+    """The pack with these statements footed together, and what was found; after `seconds` the best so
+    far. Raises Refused where there is none yet, and where nothing certifies it though that is asked.
+
+    A plan is told statement by statement; where there is none, the answer is one, for all of them.
+    """
+    only = [statement.id for statement in statements]
+    try:
+        found = plan(prove_pack(pack), now(), only, until(seconds))
+    except OutOfTime:
+        raise out_of_time() from None
+    if isinstance(found, NoPlan):
+        release = None if found.release is None else ["/".join(spot) for spot in found.release]
+        impossible = {"statement": ", ".join(only), "feasible": False, "release": release}
+        impossible["fewest"] = found.solver_proved
+        return FootedPack(pack, [impossible | {"conflict": list(found.conflict)}])
+    others = tuple(nudge for nudge in pack.nudges if nudge.statement not in only)
+    pack = pack.model_copy(update={"nudges": (*others, *found.nudges)})
+    answers = []
+    for statement in statements:
+        shown = footing_view(prove(pack, statement), 0)
+        answers.append(
+            {
+                "statement": statement.id,
+                "feasible": True,
+                "added_drift": shown.added_drift,
+                "proved": found.proved,
+                "solver_proved": found.solver_proved,
+                "proof": proof_said(found),
+                "bound": None if found.proved or found.bound is None else added_drift_text(found.bound),
+                "nudges": [nudge.model_dump(exclude={"resting", "made"}) for nudge in shown.nudges],
+            }
+        )
+    return FootedPack(pack, answers, _certificate(pack, seconds) if certified else None)
+
+
+def _certificate(pack: Pack, seconds: float | None) -> dict[str, Any]:
+    """The certificate of a pack's plan as it keeps it: the statements all together, near that plan."""
+    whole = prove_pack(pack)
+    problem = problem_of(whole, list(whole.proofs.values())).problem
+    footed = foot_in_time(problem, until(seconds), certify=True)
+    assert footed is not None
+    return certify(problem, footed)

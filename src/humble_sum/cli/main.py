@@ -1,0 +1,478 @@
+"""The command line: humble-sum.
+
+Commands that serve or foot import what they need when they run: the server's and the solver's
+packages take a second to load, which `show` in a pipe should not wait for.
+"""
+
+from __future__ import annotations
+
+import json
+import os
+import sys
+from dataclasses import asdict
+from pathlib import Path
+from typing import Annotated, Any, Literal
+
+import typer
+
+from humble_sum.core.amounts import of_units
+from humble_sum.core.errors import Fault, Refused
+from humble_sum.core.intake.packing import Kept, name_of, pack_of
+from humble_sum.core.printing.clauses import over, read_clauses
+from humble_sum.core.printing.printer import show as show_values
+from humble_sum.core.proof.findings import findings_of, signed_mark
+from humble_sum.core.proof.pack_proof import prove_pack
+from humble_sum.core.proof.statement_proof import Figure, Proof, prove
+from humble_sum.core.proof.trace import trace
+from humble_sum.core.rules.rulebook import Reach, Rule, Rulebook
+from humble_sum.core.statements.pack import Hold, Pack, Statement
+from humble_sum.exchange.outputs import OUTPUTS
+from humble_sum.exchange.pack_json import MOST_BYTES, parse_json, read_pack, write_pack
+
+FOUND, REFUSED = 1, 2
+
+app = typer.Typer(
+    no_args_is_help=True,
+    add_completion=False,
+    pretty_exceptions_enable=False,
+    rich_markup_mode=None,
+    help="Printed figures that are right, readable and add up.\n\n"
+    "Exit codes: 0 all is well; 1 something was found (a gap, or no way to foot); 2 the input was refused.",
+)
+
+PackArgument = Annotated[Path, typer.Argument(metavar="PACK", help="A pack file (JSON).")]
+ProblemArgument = Annotated[
+    Path, typer.Argument(metavar="FILE", help="A pack file, or a bare footing problem (JSON).")
+]
+StatementOption = Annotated[
+    str | None, typer.Option("--statement", help="Only this statement, by id. Otherwise the first, or all.")
+]
+RuleOption = Annotated[
+    str | None,
+    typer.Option(
+        "--rule",
+        help='Clauses to print by, over every rule of the pack: JSON such as {"decimals": {"fixed": 1}}, '
+        "or a file of it.",
+    ),
+]
+HoldOption = Annotated[
+    list[str] | None,
+    typer.Option("--hold", help="Hold STATEMENT/LINE/COLUMN at what it prints. May be given again."),
+]
+JsonOption = Annotated[bool, typer.Option("--json", help="Answer in JSON.")]
+DataOption = Annotated[
+    Path | None,
+    typer.Option(help="Where records are kept. Otherwise $HUMBLE_SUM_DATA, or the user's data folder."),
+]
+PortOption = Annotated[int, typer.Option(help="The port; 0 picks a free one.")]
+HostOption = Annotated[str, typer.Option(help="The address to listen on.")]
+
+
+def main() -> None:
+    """Run a command. Refusals go to standard error, with exit code 2."""
+    try:
+        app()
+    except Refused as error:
+        for fault in error.faults:
+            print(f"humble-sum: {fault}", file=sys.stderr)
+        if error.unshown:
+            print(f"humble-sum: and {error.unshown} more.", file=sys.stderr)
+        sys.exit(REFUSED)
+    except BrokenPipeError:
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+        sys.exit(REFUSED)
+
+
+@app.command()
+def demo(data: DataOption = None, host: HostOption = "127.0.0.1", port: PortOption = 8440) -> None:
+    """Start with the demo pack, Lanternfish Ferries, and print the address."""
+    from humble_sum.cli.serve import serve_records
+
+    serve_records(_data_folder(data), host, port, with_demo=True)
+
+
+@app.command()
+def serve(data: DataOption = None, host: HostOption = "127.0.0.1", port: PortOption = 8440) -> None:
+    """Start with the records that are there, and print the address."""
+    from humble_sum.cli.serve import serve_records
+
+    serve_records(_data_folder(data), host, port)
+
+
+@app.command()
+def show(
+    rule: Annotated[
+        str, typer.Option("--rule", help='Clauses as JSON, such as {"scale": "lakhs"}, or a file of them.')
+    ],
+    values: Annotated[
+        list[str] | None,
+        typer.Argument(metavar="[VALUE]...", help="Amounts. Otherwise from standard input, one a line."),
+    ] = None,
+    as_json: JsonOption = False,
+) -> None:
+    """Print each value by a rule.
+
+    An empty line of standard input is a missing value. With --json each line says the text, the whole
+    number of units and the power of ten of one, what sort of value it is, its mark and tone, and
+    whether it is wider than its rule allows. Put -- before values that start with a minus:
+
+    humble-sum show --rule '{"scale": "lakhs", "negative": "brackets"}' -- -277037049.75
+    """
+    clauses = read_clauses(_json_or_file(rule))
+    given = values or (line.rstrip("\r\n") for line in sys.stdin)
+    for number, text in enumerate(given, 1):
+        try:
+            (shown,) = show_values([text if text.strip() else None], clauses)
+        except Refused as refused:
+            what = refused.faults[0].what
+            raise Refused(refused.kind, Fault(f"value {number}", what)) from None
+        print(json.dumps(asdict(shown), ensure_ascii=False) if as_json else shown.text)
+
+
+@app.command()
+def check(
+    pack: ProblemArgument,
+    statement: StatementOption = None,
+    rule: RuleOption = None,
+    trace_of: Annotated[
+        str | None, typer.Option("--trace", help="Trace one figure instead: STATEMENT/LINE/COLUMN.")
+    ] = None,
+    as_json: JsonOption = False,
+) -> None:
+    """List every sum that does not foot as printed; exit 1 when there is one."""
+    parsed = parse_json(_read(pack), "file")
+    if not _says_what_it_is(parsed):
+        _check_problem(parsed, as_json)
+        return
+    opened = _open(pack, rule)
+    if trace_of is not None:
+        _, figure = _figure(opened, trace_of)
+        for step in trace(figure):
+            rules = {origin.name for _, origin in step.clauses if origin}
+            by = f" [{', '.join(sorted(rules))}]" if rules else ""
+            print(f"{step.name:<16}{step.value:>24}  {step.reason}{by}")
+        return
+    findings = [
+        found for each in _statements(opened, statement) for found in findings_of(prove_pack(opened), each.id)
+    ]
+    if as_json:
+        print(
+            json.dumps(
+                [
+                    {
+                        "statement": found.statement,
+                        "relation": found.relation,
+                        "status": found.status,
+                        "gap": found.gap,
+                        "says": found.says,
+                    }
+                    for found in findings
+                ],
+                ensure_ascii=False,
+                indent=1,
+            )
+        )
+    else:
+        for found in findings:
+            mark = "break" if found.status == "break" else signed_mark(found.gap)
+            print(f"{found.statement}  {mark:>5}  {found.says}")
+        if not findings:
+            print("Everything foots.")
+    if findings:
+        raise typer.Exit(FOUND)
+
+
+@app.command()
+def foot(
+    file: ProblemArgument,
+    statement: StatementOption = None,
+    rule: RuleOption = None,
+    hold: HoldOption = None,
+    by: Annotated[
+        str | None,
+        typer.Option(
+            "--plan",
+            help='How a pack is made to foot, over its own plan: JSON such as {"gives_way": "lines_first", '
+            '"choosing": "fewest"}, or a file of it.',
+        ),
+    ] = None,
+    out: Annotated[Path | None, typer.Option(help="Write the footed pack to this file.")] = None,
+    seconds: Annotated[
+        float | None,
+        typer.Option(min=0.001, help="Take the best plan found by then, with its bound if it is not proved."),
+    ] = None,
+    words: Annotated[bool, typer.Option("--words", help="Answer a bare problem in words.")] = False,
+    certificate: Annotated[
+        Path | None,
+        typer.Option(
+            help="Write what proves that no plan is less to this file, for verify-plan or anybody to check."
+        ),
+    ] = None,
+    as_json: JsonOption = False,
+) -> None:
+    """Foot a pack or a bare problem with the least drift, or by --plan; exit 1 when it cannot foot.
+
+    A bare problem is answered in JSON, or in --words. A pack's nudges are listed, each with its reason.
+    `proved` says that no plan is less, in whole numbers; `solver_proved` that the solver found none less.
+    """
+    from humble_sum.cli.foot import foot_pack, foot_problem, read_policy
+
+    parsed = parse_json(_read(file), "file")
+    if not _says_what_it_is(parsed):
+        answer = foot_problem(parsed, seconds, words, certificate is not None)
+        feasible = answer.feasible
+        print(answer.text)
+        if certificate is not None and answer.certificate is not None:
+            _write(certificate, json.dumps(answer.certificate, ensure_ascii=False).encode())
+    else:
+        opened = _with_holds(_open(file, rule), hold or [])
+        if by is not None:
+            opened = opened.model_copy(update={"policy": read_policy(opened.policy, _json_or_file(by))})
+        footed = foot_pack(opened, _statements(opened, statement), seconds, certificate is not None)
+        opened, answers = footed.pack, footed.answers
+        feasible = all(each["feasible"] for each in answers)
+        _tell(answers, as_json)
+        if certificate is not None and footed.certificate is not None:
+            _write(certificate, json.dumps(footed.certificate, ensure_ascii=False).encode())
+        if out is not None and feasible:
+            _write(out, write_pack(opened))
+    if not feasible:
+        raise typer.Exit(FOUND)
+
+
+@app.command("verify-plan")
+def verify_plan(
+    file: ProblemArgument,
+    certificate: Annotated[Path, typer.Argument(help="What foot --certificate wrote.")],
+) -> None:
+    """Check a certificate in whole numbers: that no plan is less than its own; exit 1 if it does not show it.
+
+    A pack is checked with the holds and policies it has, and its certificate is of it as it stands.
+    """
+    from humble_sum.cli.foot import verify_plan
+    from humble_sum.core.footing.certificate import Rejected
+
+    parsed = parse_json(_read(file), "file")
+    try:
+        print(verify_plan(parsed, _says_what_it_is(parsed), parse_json(_read(certificate), "certificate")))
+    except Rejected as rejected:
+        print(f"Not shown: {rejected}")
+        raise typer.Exit(FOUND) from None
+
+
+@app.command()
+def take(
+    files: Annotated[
+        list[Path], typer.Argument(metavar="FILE...", help="Workbooks, CSV or TSV, or JSON records.")
+    ],
+    as_pack: Annotated[
+        Path | None, typer.Option("--as", help="Write what was read as this pack file.")
+    ] = None,
+    convention: Annotated[
+        list[str] | None,
+        typer.Option(
+            help="Read every column so: point (1,234.5), comma (1.234,5) or arabic; or one column, by "
+            "its heading or letter: C=comma. May be given several times."
+        ),
+    ] = None,
+    into: Annotated[
+        Path | None,
+        typer.Option(help="Bring the figures into the layout of this pack file, as its next period."),
+    ] = None,
+    restate: Annotated[
+        bool, typer.Option("--restate", help="With --into: take restated comparatives, not published ones.")
+    ] = False,
+    entity: Annotated[str, typer.Option(help="Whose statements they are.")] = "Entity",
+    period: Annotated[str, typer.Option(help="The period they cover.")] = "Period",
+    currency: Annotated[str | None, typer.Option(help="ISO 4217 code, where the cells do not say.")] = None,
+) -> None:
+    """Take figures in from files: say what was read and how, and write it as a pack.
+
+    Each column's number convention is found from its cells. Formulas become sums; where there are
+    only values, sums are found from the figures, each with its evidence. Cells that need a look are
+    listed, and exit code 1 says that there are some. Nothing is written without --as.
+
+    With --into, the figures go into a pack's layout by line code, then label: what came, went and
+    moved is listed, and last period's printed figures stand beside the new ones as published.
+    """
+    from humble_sum.cli.take import bring_into, compared_said, read_files, said, ties_said
+    from humble_sum.cli.take import take as take_files
+
+    def progress(done: int, whole: int, what: str) -> None:
+        if sys.stderr.isatty():
+            print(f"\r{what}: {100 * done // max(whole, 1)}%", end="\033[K\r", file=sys.stderr)
+
+    code = _currency(currency)
+    drafts = take_files(read_files(files), convention or [], progress)
+    for made in drafts:
+        for line in said(made):
+            print(line)
+    if into is not None:
+        rolled = bring_into(_open(into, None), drafts, period, restate)
+        for line in compared_said(rolled):
+            print(line)
+        if as_pack is not None:
+            _write(as_pack, write_pack(rolled.pack))
+        return
+    named = [Kept(made, name_of(made)) for made in drafts]
+    for line in ties_said(named):
+        print(line)
+    if as_pack is not None:
+        _write(as_pack, write_pack(pack_of(named, entity, period, code)))
+    if any(made.doubts for made in drafts):
+        raise typer.Exit(FOUND)
+
+
+@app.command()
+def render(
+    pack: PackArgument,
+    to: Annotated[
+        Literal["html", "csv", "xlsx", "json", "md", "txt"], typer.Option(help="The format.")
+    ] = "html",
+    statement: StatementOption = None,
+    rule: RuleOption = None,
+    out: Annotated[Path | None, typer.Option(help="The file. Otherwise standard output.")] = None,
+) -> None:
+    """Write a statement as a file, as printed."""
+    opened = _open(pack, rule)
+    data = OUTPUTS[to].write(opened, prove(opened, _statements(opened, statement)[0]))
+    if out is not None:
+        _write(out, data)
+    elif to == "xlsx" and sys.stdout.isatty():
+        raise Refused(
+            "no-terminal", Fault("--out", "A workbook cannot be shown here.", "Name a file with --out.")
+        )
+    else:
+        sys.stdout.buffer.write(data)
+
+
+def _currency(code: str | None) -> str | None:
+    return None if code is None else read_clauses({"currency": code}).currency
+
+
+def _data_folder(given: Path | None) -> Path:
+    if given is not None:
+        return given
+    if named := os.environ.get("HUMBLE_SUM_DATA"):
+        return Path(named)
+    base = os.environ.get("XDG_DATA_HOME")
+    return (Path(base) if base else Path.home() / ".local/share") / "humble-sum"
+
+
+def _read(file: Path) -> bytes:
+    try:
+        if file.stat().st_size > MOST_BYTES:
+            what = f"The file is larger than {MOST_BYTES // 1024 // 1024} MiB."
+            raise Refused("too-large", Fault(str(file), what, "Split it into several."))
+        return file.read_bytes()
+    except OSError as error:
+        raise Refused("no-file", Fault(str(file), f"{error.strerror or error}.")) from None
+
+
+def _write(file: Path, data: bytes) -> None:
+    """Whole or not at all: written beside the file, then put in its place."""
+    beside = file.with_name(f".{file.name}.{os.getpid()}")
+    try:
+        beside.write_bytes(data)
+        beside.replace(file)
+    except OSError as error:
+        beside.unlink(missing_ok=True)
+        raise Refused("no-file", Fault(str(file), f"{error.strerror or error}.")) from None
+
+
+def _says_what_it_is(parsed: Any) -> bool:
+    """Whether a file is more than a bare footing problem."""
+    return isinstance(parsed, dict) and "kind" in parsed
+
+
+def _check_problem(parsed: Any, as_json: bool) -> None:
+    from humble_sum.cli.foot import check_problem
+
+    found = check_problem(parsed)
+    if as_json:
+        print(json.dumps(found, ensure_ascii=False, indent=1))
+    else:
+        for each in found:
+            print(f"{'break' if each['status'] == 'break' else signed_mark(each['gap']):>5}  {each['says']}")
+        if not found:
+            print("Everything foots.")
+    if found:
+        raise typer.Exit(FOUND)
+
+
+def _json_or_file(text: str) -> Any:
+    if text.lstrip().startswith("{"):
+        return parse_json(text.encode(), "rule")
+    return parse_json(_read(Path(text)), "rule file")
+
+
+def _open(file: Path, rule: str | None) -> Pack:
+    pack = read_pack(_read(file))
+    if rule is None:
+        return pack
+    clauses = read_clauses(_json_or_file(rule))
+    # Over every rule means at every narrowness: the clauses replace each rule's own.
+    rules = [each.model_copy(update={"clauses": over(each.clauses, clauses)}) for each in pack.rulebook.rules]
+    rules.append(Rule(id="command-line", name="Command line", reach=Reach(), clauses=clauses))
+    return pack.model_copy(update={"rulebook": Rulebook(rules=tuple(rules))})
+
+
+def _statements(pack: Pack, id: str | None) -> list[Statement]:
+    if id is None:
+        return list(pack.statements)
+    found = pack.statement(id)
+    if found is None:
+        names = ", ".join(statement.id for statement in pack.statements)
+        raise Refused("no-such-statement", Fault(id, "There is no such statement.", f"There are: {names}."))
+    return [found]
+
+
+def _figure(pack: Pack, place: str) -> tuple[Proof, Figure]:
+    parts = place.split("/")
+    if len(parts) != 3:
+        raise Refused("bad-place", Fault(place, "A figure is named STATEMENT/LINE/COLUMN."))
+    statement, line, column = parts
+    proof = prove(pack, _statements(pack, statement)[0])
+    figure = proof.figures.get((line, column))
+    if figure is None:
+        raise Refused("no-such-figure", Fault(place, "There is no such figure."))
+    return proof, figure
+
+
+def _with_holds(pack: Pack, places: list[str]) -> Pack:
+    holds = list(pack.holds)
+    for place in places:
+        proof, figure = _figure(pack, place)
+        line, column = figure.cell
+        holds = [h for h in holds if (h.statement, h.line, h.column) != (proof.statement.id, line, column)]
+        units, exponent = figure.printed.units, figure.printed.exponent
+        if units is None:
+            raise Refused(
+                "nothing-to-hold", Fault(place, "This figure is missing, so there is nothing to hold.")
+            )
+        printed = of_units(units, exponent)
+        holds.append(
+            Hold(statement=proof.statement.id, line=line, column=column, printed=printed, reason="--hold")
+        )
+    return pack.model_copy(update={"holds": tuple(holds)})
+
+
+def _tell(answers: list[dict[str, Any]], as_json: bool) -> None:
+    if as_json:
+        print(json.dumps(answers, ensure_ascii=False, indent=1))
+        return
+    for each in answers:
+        if not each["feasible"]:
+            print(f"{each['statement']}: cannot foot. These cannot all add: {'; '.join(each['conflict'])}.")
+            if each["release"]:
+                fewest = "" if each["fewest"] else " There may be fewer that would."
+                print(f"  Releasing {', '.join(each['release'])} would settle it.{fewest}")
+            continue
+        count = len(each["nudges"])
+        moved = "1 figure" if count == 1 else f"{count} figures"
+        print(
+            f"{each['statement']}: foots. {moved} nudged, {each['added_drift']} units of drift "
+            f"added; {each['proof']}."
+        )
+        for nudge in each["nudges"]:
+            print(f"  {nudge['label']}: {nudge['natural']} → {nudge['printed']}. {nudge['reason']}")

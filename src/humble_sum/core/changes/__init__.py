@@ -1,0 +1,1 @@
+"""Every change of a pack: from one pack to the next, with what it did in words."""

@@ -1,0 +1,378 @@
+"""The changes a pack can undergo: each from one pack to the next, with what it did in words."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Collection, Mapping
+from typing import Annotated, Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from humble_sum.core.amounts import Amount, of_units
+from humble_sum.core.changes.relation_commands import (
+    RELATING,
+    LeaveGaps,
+    RoundingLines,
+    TieFigure,
+    UntieFigure,
+    relate,
+)
+from humble_sum.core.changes.rule_commands import RULING, Ruling, rule
+from humble_sum.core.changes.structure_commands import (
+    RESTRUCTURING,
+    AddRounding,
+    AnswerRelation,
+    DeriveColumn,
+    DissolveTotal,
+    FlipSign,
+    GroupLines,
+    MakePart,
+    MoveLine,
+    SetColumn,
+    SetLine,
+    SetMembers,
+    restructure,
+)
+from humble_sum.core.errors import CannotFoot, Fault, Refused
+from humble_sum.core.footing.gap_fixes import ways
+from humble_sum.core.footing.plan import NoPlan, Plan, plan, proof_said
+from humble_sum.core.footing.solver.deadline import OutOfTime
+from humble_sum.core.footing.standalone import out_of_time
+from humble_sum.core.printing.clauses import read_clauses
+from humble_sum.core.proof.findings import spot_said
+from humble_sum.core.proof.pack_proof import PackProof, figure_of, proof_of, prove_pack
+from humble_sum.core.proof.statement_proof import Proof
+from humble_sum.core.rules.rulebook import Apply, Id, Reach, with_clauses, without_clause
+from humble_sum.core.rules.sentence import label
+from humble_sum.core.statements.pack import Hold, Pack, Spot
+from humble_sum.core.statements.policy import Policy
+
+
+class _Change(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+    statement: Id
+
+
+class SetClause(_Change):
+    """Decide one clause of the figure's rule: where it was decided, or at another reach."""
+
+    kind: Literal["set_clause"]
+    line: Id
+    column: Id
+    clause: str
+    value: Any = Field(description="The clause's value, as rulebook files spell it.")
+    apply: Apply = "origin"
+
+
+class DropClause(_Change):
+    """Take one clause out of one rule, so that the broader rule decides."""
+
+    kind: Literal["drop_clause"]
+    rule: Id
+    clause: str
+
+
+class HoldFigure(_Change):
+    """Hold a figure at what it now prints."""
+
+    kind: Literal["hold"]
+    line: Id
+    column: Id
+    reason: Annotated[str, Field(max_length=500)] = ""
+
+
+class ReleaseFigures(_Change):
+    """Release held figures, each a statement, a line and a column."""
+
+    kind: Literal["release"]
+    figures: Annotated[list[Spot], Field(min_length=1)]
+
+
+class Foot(_Change):
+    """Foot the whole pack, every statement and tie together, by its plans or by these, which are then
+    the pack's: one for all, and `apart` those of single statements, null for none of its own."""
+
+    kind: Literal["foot"]
+    policy: Policy | None = None
+    apart: dict[Id, Policy | None] = Field(default_factory=dict)
+
+
+class CloseGap(_Change):
+    """Close the gap of one relation in one of the ways offered for it."""
+
+    kind: Literal["close_gap"]
+    check: str
+    way: Literal["closest", "largest", "total"]
+
+
+class ClearNudges(_Change):
+    """Let every figure of the statement print its own rounding again."""
+
+    kind: Literal["clear_nudges"]
+
+
+class SetSpecimens(_Change):
+    """Keep these amounts as the pack's own specimens, in place of those it had."""
+
+    kind: Literal["set_specimens"]
+    amounts: Annotated[list[Amount], Field(max_length=24)]
+
+
+RuleChange = Annotated[SetClause | DropClause | Foot | Ruling, Field(discriminator="kind")]
+
+
+class Together(_Change):
+    """Several changes of rules or footing, made as one: kept together and undone together."""
+
+    kind: Literal["together"]
+    changes: Annotated[list[RuleChange], Field(min_length=1, max_length=60)]
+
+
+Change = Annotated[
+    Together
+    | SetClause
+    | DropClause
+    | HoldFigure
+    | ReleaseFigures
+    | Foot
+    | CloseGap
+    | TieFigure
+    | UntieFigure
+    | LeaveGaps
+    | RoundingLines
+    | ClearNudges
+    | SetSpecimens
+    | MakePart
+    | FlipSign
+    | GroupLines
+    | DissolveTotal
+    | MoveLine
+    | SetLine
+    | SetColumn
+    | DeriveColumn
+    | AnswerRelation
+    | AddRounding
+    | SetMembers
+    | Ruling,
+    Field(discriminator="kind"),
+]
+
+
+Planner = Callable[[PackProof], Plan | NoPlan]
+
+
+def apply(
+    whole: PackProof, change: Change, author: str = "", planner: Planner = plan, made: str = ""
+) -> tuple[Pack, str]:
+    """The pack after a change, and what it did; the holds and nudges it makes carry the author's
+    name and the time it is `made`. Plans come from the `planner`. Raises Refused."""
+    new, says = _applied(whole, change, planner)
+    return _signed(whole.pack, new, author, made), says
+
+
+def _signed(old: Pack, new: Pack, author: str, at: str) -> Pack:
+    """The pack with its new holds and nudges signed."""
+    holds, nudges = set(old.holds), set(old.nudges)
+    if all(hold in holds for hold in new.holds) and all(nudge in nudges for nudge in new.nudges):
+        return new
+    made = {"author": author, "made": at}
+    return new.model_copy(
+        update={
+            "holds": tuple(h if h in holds else h.model_copy(update=made) for h in new.holds),
+            "nudges": tuple(n if n in nudges else n.model_copy(update=made) for n in new.nudges),
+        }
+    )
+
+
+def _applied(whole: PackProof, change: Change, planner: Planner) -> tuple[Pack, str]:
+    make: dict[str, Callable[[PackProof, Any, Proof], tuple[Pack, str]]] = {
+        "set_clause": _set_clause,
+        "drop_clause": _drop_clause,
+        "hold": _hold,
+        "release": _release,
+        "close_gap": _close_gap,
+        "clear_nudges": _clear_nudges,
+        "set_specimens": _set_specimens,
+    }
+    if isinstance(change, Together):
+        return _together(whole, change, planner)
+    if isinstance(change, Foot):
+        return _foot(whole, change, proof_of(whole, change.statement), planner)
+    if change.kind in RULING:
+        return rule(whole.pack, change)
+    if change.kind in RELATING:
+        return relate(whole, change)
+    if change.kind in RESTRUCTURING:
+        return restructure(whole.pack, proof_of(whole, change.statement).statement, change)
+    return make[change.kind](whole, change, proof_of(whole, change.statement))
+
+
+def _together(whole: PackProof, change: Together, planner: Planner) -> tuple[Pack, str]:
+    said = []
+    for each in change.changes:
+        new, says = apply(whole, each, planner=planner)
+        said.append(says)
+        whole = prove_pack(new, whole)
+    return whole.pack, "; ".join(said)
+
+
+def _set_clause(whole: PackProof, change: SetClause, proof: Proof) -> tuple[Pack, str]:
+    pack = whole.pack
+    figure = figure_of(proof, change.line, change.column)
+    clauses = read_clauses({change.clause: change.value})
+    origin = figure.decided.origins[change.clause]
+    line, column = proof.statement.line(change.line), proof.statement.column(change.column)
+    assert line is not None and column is not None
+    reach = {
+        "origin": origin.reach if origin else Reach(),
+        "everywhere": Reach(),
+        "statement": Reach(statement=change.statement),
+        "column": Reach(statement=change.statement, column=change.column),
+        "line": Reach(statement=change.statement, line=change.line),
+        "figure": Reach(statement=change.statement, line=change.line, column=change.column),
+        "kind": Reach(statement=change.statement, kind=line.kind),
+    }[change.apply]
+    name = {
+        "everywhere": "House rule",
+        "statement": proof.statement.name,
+        "column": f"Column {column.label}",
+        "line": f"Line {line.label}",
+        "figure": f"{line.label}, {column.label}",
+        "kind": f"Lines of kind {line.kind.replace('_', ' ')}",
+    }[reach.level][:120]
+    rulebook = with_clauses(pack.rulebook, reach, name, clauses)
+    said = label(change.clause, figure.clauses.at(**clauses.named()))
+    return (
+        pack.model_copy(update={"rulebook": rulebook}),
+        f"{name}: {change.clause.replace('_', ' ')} {said}",
+    )
+
+
+def _drop_clause(whole: PackProof, change: DropClause, proof: Proof) -> tuple[Pack, str]:
+    pack = whole.pack
+    rule = next((rule for rule in pack.rulebook.rules if rule.id == change.rule), None)
+    if rule is None or change.clause not in rule.clauses.named():
+        raise Refused(
+            "no-such-rule", Fault("rule", f'There is no rule "{change.rule}" deciding {change.clause}.')
+        )
+    rulebook = without_clause(pack.rulebook, change.rule, change.clause)
+    return (
+        pack.model_copy(update={"rulebook": rulebook}),
+        f"{rule.name}: {change.clause.replace('_', ' ')} left to the broader rule",
+    )
+
+
+def _hold(whole: PackProof, change: HoldFigure, proof: Proof) -> tuple[Pack, str]:
+    pack = whole.pack
+    figure = figure_of(proof, change.line, change.column)
+    if figure.printed.units is None:
+        raise Refused(
+            "nothing-to-hold",
+            Fault("figure", "This figure is missing, so there is nothing to hold."),
+        )
+    printed = of_units(figure.printed.units, figure.printed.exponent)
+    hold = Hold(
+        statement=change.statement,
+        line=change.line,
+        column=change.column,
+        printed=printed,
+        reason=change.reason.strip(),
+    )
+    others = _without(pack, [(change.statement, change.line, change.column)])
+    return (
+        pack.model_copy(update={"holds": (*others, hold)}),
+        f"Held {_label(proof, change.line, change.column)} at {figure.printed.text or 'a blank'}",
+    )
+
+
+def _release(whole: PackProof, change: ReleaseFigures, proof: Proof) -> tuple[Pack, str]:
+    pack = whole.pack
+    for statement, line, column in change.figures:
+        figure_of(proof_of(whole, statement), line, column)
+    left = _without(pack, change.figures)
+    names = ", ".join(spot_said(pack, spot) for spot in change.figures)
+    return pack.model_copy(update={"holds": left}), f"Released {names}"
+
+
+def _foot(whole: PackProof, change: Foot, proof: Proof, planner: Planner) -> tuple[Pack, str]:
+    whole = by_plan(whole, change.policy, change.apart)
+    pack = whole.pack
+    try:
+        found = planner(whole)
+    except OutOfTime:
+        raise out_of_time() from None
+    if isinstance(found, NoPlan):
+        raise _cannot_foot(pack, found)
+    old = {(n.statement, n.line, n.column): n for n in pack.nudges}
+    nudges = []
+    for nudge in found.nudges:
+        # A nudge that comes out the same keeps its author and the time it was first made.
+        before = old.get((nudge.statement, nudge.line, nudge.column))
+        same = before is not None and before.model_copy(update={"made": "", "author": ""}) == nudge
+        nudges.append(before if same and before is not None else nudge)
+    figures = "1 figure" if len(nudges) == 1 else f"{len(nudges)} figures"
+    footed = proof.statement.name if len(pack.statements) == 1 else "the pack"
+    return pack.model_copy(
+        update={"nudges": tuple(nudges)}
+    ), f"Footed {footed}: {figures} nudged, {proof_said(found)}"
+
+
+def by_plan(whole: PackProof, policy: Policy | None, apart: Mapping[str, Policy | None]) -> PackProof:
+    """The pack as it would be planned: by another policy, or by others for single statements.
+    Raises Refused."""
+    statements = []
+    for statement in whole.pack.statements:
+        own = apart.get(statement.id, statement.policy)
+        same = own == statement.policy
+        statements.append(statement if same else statement.model_copy(update={"policy": own}))
+    for id in apart:
+        proof_of(whole, id)
+    pack = whole.pack.model_copy(
+        update={"policy": policy or whole.pack.policy, "statements": tuple(statements)}
+    )
+    return whole if pack == whole.pack else prove_pack(pack, whole)
+
+
+def _cannot_foot(pack: Pack, found: NoPlan) -> CannotFoot:
+    release = None if found.release is None else [list(spot) for spot in found.release]
+    if release:
+        names = " and ".join(spot_said(pack, spot) for spot in found.release or ())
+        remedy = f"Releasing {names} settles it."
+    else:
+        remedy = "No hold is to blame; print with more decimals."
+    what = "No figure may move by more than one unit, so these cannot all add: "
+    return CannotFoot(Fault("", f"{what}{', '.join(found.conflict)}.", remedy), release, list(found.conflict))
+
+
+def _close_gap(whole: PackProof, change: CloseGap, proof: Proof) -> tuple[Pack, str]:
+    pack = whole.pack
+    check = next((check for check in proof.checks if check.relation.id == change.check), None)
+    if check is None:
+        raise Refused("no-such-relation", Fault("check", f'There is no relation "{change.check}".'))
+    way = next((way for way in ways(whole, proof, check) if way.id == change.way), None)
+    if way is None:
+        raise Refused("no-such-way", Fault("way", "This gap can no longer be closed that way."))
+    return pack.model_copy(update={"nudges": way.nudges}), way.says
+
+
+def _clear_nudges(whole: PackProof, change: ClearNudges, proof: Proof) -> tuple[Pack, str]:
+    pack = whole.pack
+    others = tuple(nudge for nudge in pack.nudges if nudge.statement != change.statement)
+    return (
+        pack.model_copy(update={"nudges": others}),
+        f"Let every figure of {proof.statement.name} print its own rounding",
+    )
+
+
+def _set_specimens(whole: PackProof, change: SetSpecimens, proof: Proof) -> tuple[Pack, str]:
+    amounts = tuple(dict.fromkeys(change.amounts))
+    count = "1 specimen" if len(amounts) == 1 else f"{len(amounts)} specimens"
+    return whole.pack.model_copy(update={"specimens": amounts}), f"{count} of your own kept"
+
+
+def _without(pack: Pack, spots: Collection[Spot]) -> tuple[Hold, ...]:
+    return tuple(hold for hold in pack.holds if (hold.statement, hold.line, hold.column) not in spots)
+
+
+def _label(proof: Proof, line: str, column: str) -> str:
+    row, head = proof.statement.line(line), proof.statement.column(column)
+    return f"{row.label if row else line}, {head.label if head else column}"

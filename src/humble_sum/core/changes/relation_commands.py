@@ -1,0 +1,104 @@
+"""The changes to what has to agree with what: ties, and answers for every gap at once."""
+
+from __future__ import annotations
+
+from typing import Any, Literal
+
+from pydantic import BaseModel, ConfigDict
+
+from humble_sum.core.changes.gap_answers import gaps_of, leave_gaps, rounded_totals, rounding_lines
+from humble_sum.core.changes.ties import tie, untie
+from humble_sum.core.errors import Fault, Refused
+from humble_sum.core.proof.findings import spot_said
+from humble_sum.core.proof.pack_proof import PackProof, figure_of, proof_of
+from humble_sum.core.rules.rulebook import Id
+from humble_sum.core.statements.pack import Label, Pack, Spot
+
+
+class _Relate(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+    statement: Id
+
+
+class TieFigure(_Relate):
+    """Tie a figure to another that is one and the same, in another statement or in this one."""
+
+    kind: Literal["tie"]
+    line: Id
+    column: Id
+    to: Spot
+
+
+class UntieFigure(_Relate):
+    """Take a figure out of its tie."""
+
+    kind: Literal["untie"]
+    line: Id
+    column: Id
+
+
+class LeaveGaps(_Relate):
+    """Leave every sum of the pack that has a gap with the note."""
+
+    kind: Literal["leave_gaps"]
+
+
+class RoundingLines(_Relate):
+    """Add a rounding line to every total of the pack that has a gap and none yet."""
+
+    kind: Literal["rounding_lines"]
+    label: Label = "Rounding"
+
+
+RELATING = ("tie", "untie", "leave_gaps", "rounding_lines")
+
+
+class AnswerView(BaseModel):
+    """A way to answer every gap at once, other than nudging, and what it comes to."""
+
+    kind: Literal["rounding_lines", "leave_gaps"]
+    says: str
+    detail: str
+
+
+def answers_of(whole: PackProof) -> list[AnswerView]:
+    """The ways there are for the pack's gaps."""
+    found: list[AnswerView] = []
+    totals = [len(rounded_totals(proof)) for proof in whole.proofs.values()]
+    if sum(totals):
+        statements = sum(count > 0 for count in totals)
+        where = f"{_count(sum(totals), 'total')} of {_count(statements, 'statement')}"
+        detail = f"adds “Rounding” to {where}"
+        found.append(AnswerView(kind="rounding_lines", says="Print rounding lines", detail=detail))
+    gaps = sum(len(gaps_of(proof)) for proof in whole.proofs.values())
+    if gaps:
+        detail = f"{_count(gaps, 'sum')} with “{whole.pack.policy.note}”"
+        found.append(AnswerView(kind="leave_gaps", says="Leave the gaps, add the note", detail=detail))
+    return found
+
+
+def relate(whole: PackProof, change: Any) -> tuple[Pack, str]:
+    """The pack with its relations changed, and what that did. Raises Refused."""
+    pack = whole.pack
+    match change:
+        case LeaveGaps():
+            gaps = sum(len(gaps_of(proof)) for proof in whole.proofs.values())
+            if not gaps:
+                raise Refused("bad-structure", Fault("statement", "No sum has a gap to be left."))
+            return leave_gaps(whole), f"{_count(gaps, 'sum')} left with a note"
+        case RoundingLines():
+            totals = sum(len(rounded_totals(proof)) for proof in whole.proofs.values())
+            if not totals:
+                raise Refused("bad-structure", Fault("statement", "No total has a gap for a rounding line."))
+            return rounding_lines(whole, change.label), f"{_count(totals, 'rounding line')} added"
+    figure_of(proof_of(whole, change.statement), change.line, change.column)
+    spot = (change.statement, change.line, change.column)
+    if isinstance(change, UntieFigure):
+        return untie(pack, spot), f"{spot_said(pack, spot)} tied to nothing"
+    owner, line, column = change.to
+    figure_of(proof_of(whole, owner), line, column)
+    return tie(pack, spot, change.to), f"{spot_said(pack, spot)} tied to {spot_said(pack, change.to)}"
+
+
+def _count(number: int, of: str) -> str:
+    return f"{number} {of}" if number == 1 else f"{number} {of}s"

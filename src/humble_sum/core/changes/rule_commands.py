@@ -1,0 +1,197 @@
+"""The changes to a rulebook: rules added, edited, ordered and switched, styles and files applied."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from humble_sum.core.changes import rulebook as rulebooks
+from humble_sum.core.errors import Fault, Refused
+from humble_sum.core.printing.clauses import over, read_clauses
+from humble_sum.core.rules.rulebook import Id, Reach, Rule, Rulebook, new_rule_id, with_clauses
+from humble_sum.core.rules.rulebook_file import rulebook_of
+from humble_sum.core.statements.pack import Pack, Spot
+from humble_sum.core.statements.validation import check, has_place
+
+
+class _Ruling(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+    statement: Id
+
+
+class AddRule(_Ruling):
+    """Add a rule at the end of the book, with some clauses or none yet."""
+
+    kind: Literal["add_rule"]
+    name: Annotated[str, Field(min_length=1, max_length=120)]
+    reach: Reach = Reach()
+    clauses: dict[str, Any] = {}
+
+
+class EditRule(_Ruling):
+    """Change what a rule is called, where it applies, or whether it is switched off."""
+
+    kind: Literal["edit_rule"]
+    rule: Id
+    name: Annotated[str, Field(min_length=1, max_length=120)] | None = None
+    reach: Reach | None = None
+    off: bool | None = None
+
+
+class SetRuleClause(_Ruling):
+    """Decide one clause in one rule."""
+
+    kind: Literal["set_rule_clause"]
+    rule: Id
+    clause: str
+    value: Any
+
+
+class MoveRule(_Ruling):
+    """Put a rule right before another, or last. Among rules of one reach the later wins."""
+
+    kind: Literal["move_rule"]
+    rule: Id
+    before: Id | None
+
+
+class DuplicateRule(_Ruling):
+    """Put a copy of a rule right after it."""
+
+    kind: Literal["duplicate_rule"]
+    rule: Id
+
+
+class RemoveRule(_Ruling):
+    """Take a rule out of the book."""
+
+    kind: Literal["remove_rule"]
+    rule: Id
+
+
+class UseStyle(_Ruling):
+    """Start from a house style: its rule takes the place of those that apply everywhere."""
+
+    kind: Literal["use_style"]
+    style: str
+
+
+class UseRulebook(_Ruling):
+    """Put the rules of a rulebook file in place of the pack's own."""
+
+    kind: Literal["use_rulebook"]
+    rulebook: dict[str, Any]
+
+
+class CopyClauses(_Ruling):
+    """Give one line's clauses, as they are decided for its figures, to other lines of any statement."""
+
+    kind: Literal["copy_clauses"]
+    figure: Spot
+    lines: Annotated[list[Id], Field(min_length=1, max_length=500)]
+
+
+Ruling = (
+    AddRule
+    | EditRule
+    | SetRuleClause
+    | MoveRule
+    | DuplicateRule
+    | RemoveRule
+    | UseStyle
+    | UseRulebook
+    | CopyClauses
+)
+RULING = (
+    "add_rule",
+    "edit_rule",
+    "set_rule_clause",
+    "move_rule",
+    "duplicate_rule",
+    "remove_rule",
+    "use_style",
+    "use_rulebook",
+    "copy_clauses",
+)
+
+
+def rule(pack: Pack, change: Any) -> tuple[Pack, str]:
+    """The pack with its rulebook changed, and what that did. Raises Refused."""
+    book, says = _ruled(pack, change)
+    changed = pack.model_copy(update={"rulebook": book})
+    check(changed)
+    return changed, says
+
+
+def _ruled(pack: Pack, change: Any) -> tuple[Rulebook, str]:
+    book = pack.rulebook
+    match change:
+        case AddRule():
+            clauses = read_clauses(change.clauses)
+            made = Rule(id=new_rule_id(book), name=change.name, reach=change.reach, clauses=clauses)
+            return rulebooks.with_rule(book, made), f"Added the rule {change.name}"
+        case EditRule():
+            return _edited(book, change)
+        case SetRuleClause():
+            old = rulebooks.rule_of(book, change.rule)
+            clauses = read_clauses(old.clauses.spelled() | {change.clause: change.value})
+            new = old.model_copy(update={"clauses": clauses})
+            return rulebooks.with_rule(book, new), f"{old.name}: {change.clause.replace('_', ' ')} changed"
+        case MoveRule():
+            name = rulebooks.rule_of(book, change.rule).name
+            return rulebooks.moved(book, change.rule, change.before), f"{name} moved"
+        case DuplicateRule():
+            return rulebooks.duplicated(book, change.rule), "Rule duplicated"
+        case RemoveRule():
+            name = rulebooks.rule_of(book, change.rule).name
+            return rulebooks.without_rule(book, change.rule), f"{name} taken out"
+        case UseStyle():
+            styled = rulebooks.styled(book, change.style, pack.currency)
+            return styled, f"House style: {rulebooks.STYLES[change.style][0]}"
+        case UseRulebook():
+            return _from_file(pack, rulebook_of(change.rulebook))
+        case _:
+            return _copied(pack, change)
+
+
+def _from_file(pack: Pack, book: Rulebook) -> tuple[Rulebook, str]:
+    """The rules that have a place in this pack; those made for lines it does not have are named."""
+    rules = tuple(rule for rule in book.rules if has_place(pack, rule.reach))
+    left_out = [rule.name for rule in book.rules if rule not in rules]
+    says = "Rulebook taken from a file"
+    if left_out:
+        says += f"; left out, as their lines or columns are not here: {', '.join(left_out)}"
+    return Rulebook(rules=rules), says
+
+
+def _edited(book: Rulebook, change: EditRule) -> tuple[Rulebook, str]:
+    old = rulebooks.rule_of(book, change.rule)
+    words = {name: value for name in ("name", "reach", "off") if (value := getattr(change, name)) is not None}
+    says = f"{old.name} "
+    if change.off is not None:
+        says += "switched off" if change.off else "switched on"
+    else:
+        says += f"called {change.name}" if change.name else "given another reach"
+    return rulebooks.with_rule(book, old.model_copy(update=words)), says
+
+
+def _copied(pack: Pack, change: CopyClauses) -> tuple[Rulebook, str]:
+    """Rules for lines with the clauses that the given line has of its own."""
+    statement, line, _ = change.figure
+    own = [rule for rule in pack.rulebook.rules if rule.reach.line == line and not rule.off]
+    own = [rule for rule in own if rule.reach.statement in (None, statement)]
+    if not own:
+        what = "This line has no clauses of its own to copy."
+        raise Refused("nothing-to-copy", Fault("figure", what, "Change a word of it on the line first."))
+    clauses = over(*(each.clauses for each in own))
+    book = pack.rulebook
+    owner = pack.statement(change.statement)
+    for id in change.lines:
+        target = owner.line(id) if owner else None
+        if target is None:
+            raise Refused("no-such-line", Fault("lines", f'There is no line "{id}".'))
+        reach = Reach(statement=change.statement, line=id)
+        book = with_clauses(book, reach, f"Line {target.label}"[:120], clauses)
+    count = len(change.lines)
+    return book, f"Clauses given to {'1 line' if count == 1 else f'{count} lines'}"

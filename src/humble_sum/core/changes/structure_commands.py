@@ -1,0 +1,308 @@
+"""The changes to a statement's structure, and what each leaves of the rest of the pack."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from humble_sum.core.changes import members, structure
+from humble_sum.core.changes.derivation import derive, terms_said
+from humble_sum.core.errors import Fault, Refused
+from humble_sum.core.ids import new_id
+from humble_sum.core.rules.headings import PeriodDate
+from humble_sum.core.rules.rulebook import Id, LineKind, Rulebook
+from humble_sum.core.statements.pack import (
+    ANSWERS,
+    READINESS,
+    Answer,
+    Label,
+    Members,
+    Natural,
+    Pack,
+    Readiness,
+    Statement,
+)
+from humble_sum.core.statements.validation import check
+
+
+class _Restructure(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+    statement: Id
+
+
+class MakePart(_Restructure):
+    """Make a line a part of a total, and of no other; null makes it a part of none."""
+
+    kind: Literal["make_part"]
+    line: Id
+    total: Id | None
+    sign: Literal[1, -1] = 1
+
+
+class FlipSign(_Restructure):
+    """Take away a line where it was added, and add it where it was taken away."""
+
+    kind: Literal["flip_sign"]
+    line: Id
+
+
+class GroupLines(_Restructure):
+    """Put lines under a new subtotal, in their place in the total they were parts of."""
+
+    kind: Literal["group"]
+    lines: Annotated[list[Id], Field(min_length=1)]
+    label: Label
+
+
+class DissolveTotal(_Restructure):
+    """Take a subtotal out; its parts join the total that counted it."""
+
+    kind: Literal["dissolve"]
+    line: Id
+
+
+class MoveLine(_Restructure):
+    """Put a line in another place on the page: right before another line, or last."""
+
+    kind: Literal["move_line"]
+    line: Id
+    before: Id | None
+
+
+class SetLine(_Restructure):
+    """Change what is said of a line: its label, kind, natural sign or indent."""
+
+    kind: Literal["set_line"]
+    line: Id
+    label: Label | None = None
+    line_kind: LineKind | None = None
+    natural: Natural | None = None
+    indent: Annotated[int, Field(ge=0, le=8)] | None = None
+    readiness: Readiness | None = None
+    answer: Answer | None = None
+
+
+class SetColumn(_Restructure):
+    """Change what a column is called, and the day or month that heads it; null has the label head it.
+    Also whether it is published already, and what is done about its gaps where it is derived."""
+
+    kind: Literal["set_column"]
+    column: Id
+    label: Label
+    date: PeriodDate | None = None
+    published: bool | None = None
+    answer: Answer | None = None
+
+
+class DeriveColumn(_Restructure):
+    """Derive a column from others whose amounts come to its own: the first less the second, or all
+    added. No terms make it a column of given amounts."""
+
+    kind: Literal["derive_column"]
+    column: Id
+    terms: Annotated[list[tuple[Id, Literal[1, -1]]], Field(max_length=60)]
+
+
+class AnswerRelation(_Restructure):
+    """Say what is done about the gap of one sum alone: a total's in one column, or a line's across to a
+    derived column. Null leaves it to what is said of the whole total or column."""
+
+    kind: Literal["answer_relation"]
+    way: Literal["down", "across"]
+    line: Id
+    column: Id
+    answer: Answer | None
+
+
+class AddRounding(_Restructure):
+    """Add a line to a total that prints what its other parts miss by rounding."""
+
+    kind: Literal["add_rounding"]
+    total: Id
+    label: Label = "Rounding"
+
+
+class SetMembers(_Restructure):
+    """Choose who should be there: absent members get placeholders. An empty list takes the choice back."""
+
+    kind: Literal["set_members"]
+    id: Id = "members"
+    label: Label = "Members"
+    axis: Literal["lines", "columns"] = "lines"
+    members: Annotated[list[Label], Field(max_length=2_000)]
+
+
+RESTRUCTURING = (
+    "make_part",
+    "flip_sign",
+    "group",
+    "dissolve",
+    "move_line",
+    "set_line",
+    "set_column",
+    "derive_column",
+    "answer_relation",
+    "add_rounding",
+    "set_members",
+)
+
+
+def restructure(pack: Pack, statement: Statement, change: Any) -> tuple[Pack, str]:
+    """The pack with one statement's structure changed, and what that did. Raises Refused."""
+    new, says = _changed(statement, change)
+    new = structure.answers_left(new)
+    gone = {line.id for line in statement.lines} - {line.id for line in new.lines}
+    gone_columns = {column.id for column in statement.columns} - {column.id for column in new.columns}
+    statements = tuple(new if each.id == statement.id else each for each in pack.statements)
+    changed = without(pack.model_copy(update={"statements": statements}), statement.id, gone, gone_columns)
+    check(changed)
+    return changed, says
+
+
+def without(pack: Pack, statement: str, lines: set[str], columns: set[str]) -> Pack:
+    """The pack without the rules, holds and nudges of lines and columns that are no more.
+
+    Raises Refused where a tie needs one of them.
+    """
+    if not lines and not columns:
+        return pack
+
+    def lost(owner: str | None, line: str | None, column: str | None) -> bool:
+        return owner == statement and (line in lines or column in columns)
+
+    for tie in pack.ties:
+        if any(lost(*spot) for spot in tie.figures):
+            what = "It is tied to another figure."
+            raise Refused("bad-structure", Fault("line", what, "Untie that first."))
+    rules = tuple(r for r in pack.rulebook.rules if not lost(r.reach.statement, r.reach.line, r.reach.column))
+    return pack.model_copy(
+        update={
+            "rulebook": Rulebook(rules=rules),
+            "holds": tuple(h for h in pack.holds if not lost(h.statement, h.line, h.column)),
+            "nudges": tuple(n for n in pack.nudges if not lost(n.statement, n.line, n.column)),
+        }
+    )
+
+
+def _changed(statement: Statement, change: Any) -> tuple[Statement, str]:
+    def name(id: str) -> str:
+        line = statement.line(id)
+        return line.label if line else id
+
+    match change:
+        case MakePart():
+            new = structure.make_part(statement, change.line, change.total, change.sign)
+            where = f"part of {name(change.total)}" if change.total else "part of no total"
+            return new, f"{name(change.line)} made {where}"
+        case FlipSign():
+            new = structure.flip_sign(statement, change.line)
+            taken = structure.totals_of(new, change.line)[0][1] < 0
+            return new, f"{name(change.line)} now {'taken away' if taken else 'added'}"
+        case GroupLines():
+            taken_ids = {line.id.lower() for line in statement.lines}
+            new = structure.group(statement, change.lines, new_id(change.label, taken_ids), change.label)
+            return new, f"{len(change.lines)} lines put under {change.label}"
+        case DissolveTotal():
+            return structure.dissolve(
+                statement, change.line
+            ), f"{name(change.line)} taken out, its parts kept"
+        case MoveLine():
+            before = f"before {name(change.before)}" if change.before else "to the end"
+            return structure.move(
+                statement, change.line, change.before
+            ), f"{name(change.line)} moved {before}"
+        case SetLine():
+            return _said_of(statement, change, name(change.line))
+        case AnswerRelation():
+            return _answered(statement, change)
+        case DeriveColumn():
+            return _derived(statement, change)
+        case AddRounding():
+            total = name(change.total)
+            new = structure.add_rounding(statement, change.total, change.label)
+            return new, f"{change.label} line added to {total}"
+        case SetColumn():
+            return _column(statement, change)
+        case _:
+            return _members(statement, change)
+
+
+def _column(statement: Statement, change: SetColumn) -> tuple[Statement, str]:
+    old = statement.column(change.column)
+    if old is None:
+        raise Refused("no-such-column", Fault("column", f'There is no column "{change.column}".'))
+    words: dict[str, Any] = {"label": change.label, "date": change.date}
+    for word in ("published", "answer"):
+        if (value := getattr(change, word)) is not None:
+            words[word] = value
+    new = old.model_copy(update=words)
+    columns = tuple(new if column is old else column for column in statement.columns)
+    says = f"{old.label} headed by {'its date' if change.date else change.label}"
+    if new.published != old.published:
+        says = f"{old.label} {'published' if new.published else 'not published'}"
+    if new.answer != old.answer:
+        says = f"{old.label}: {ANSWERS[new.answer]}"
+    return statement.model_copy(update={"columns": columns}), says
+
+
+def _answered(statement: Statement, change: AnswerRelation) -> tuple[Statement, str]:
+    line, column = statement.line(change.line), statement.column(change.column)
+    down = change.way == "down"
+    if line is None or column is None or not (line.adds if down else column.terms):
+        what = "There is no such sum." if down else "There is no such difference or cross-sum."
+        raise Refused("bad-structure", Fault("line", what, "Name a total, or a column that others make."))
+    of: Any = line if down else column
+    key = column.id if down else line.id
+    answers = {id: answer for id, answer in of.answers.items() if id != key}
+    if change.answer is not None:
+        answers[key] = change.answer
+    new = of.model_copy(update={"answers": answers})
+    name = f"{line.label}, {column.label}" if down else f"{line.label} across to {column.label}"
+    says = f"{name}: {ANSWERS[change.answer]}" if change.answer else f"{name} answered like the others"
+    if down:
+        lines = tuple(new if each is of else each for each in statement.lines)
+        return statement.model_copy(update={"lines": lines}), says
+    columns = tuple(new if each is of else each for each in statement.columns)
+    return statement.model_copy(update={"columns": columns}), says
+
+
+def _derived(statement: Statement, change: DeriveColumn) -> tuple[Statement, str]:
+    new = derive(statement, change.column, tuple(change.terms))
+    column = new.column(change.column)
+    assert column is not None
+    return new, f"{column.label} is {terms_said(new, column.terms) if column.terms else 'given'}"
+
+
+def _members(statement: Statement, change: SetMembers) -> tuple[Statement, str]:
+    chosen = tuple(label.strip() for label in change.members if label.strip())
+    listed = Members(id=change.id, label=change.label, axis=change.axis, members=chosen) if chosen else None
+    new = members.choose(statement, change.id, listed)
+    absent = sum(line.absent for line in new.lines) + sum(column.absent for column in new.columns)
+    return new, f"{change.label}: {len(chosen)} chosen, {absent} absent"
+
+
+def _said_of(statement: Statement, change: SetLine, name: str) -> tuple[Statement, str]:
+    new, says = statement, []
+    if change.line_kind is not None:
+        new = structure.set_kind(new, change.line, change.line_kind)
+        says.append(f"a {change.line_kind.replace('_', ' ')}")
+    words = {
+        word: value for word in ("label", "natural", "indent") if (value := getattr(change, word)) is not None
+    }
+    footing = {
+        word: value for word in ("readiness", "answer") if (value := getattr(change, word)) is not None
+    }
+    if footing:
+        new = structure.set_line(new, change.line, **footing)
+        for word, value in footing.items():
+            says.append(ANSWERS[value] if word == "answer" else READINESS[value])
+    if words:
+        new = structure.set_line(new, change.line, **words)
+    if change.natural is not None:
+        says.append("of either sign" if change.natural == "either" else f"usually {change.natural}")
+    if change.label is not None:
+        says.append(f"called {change.label}")
+    if change.indent is not None:
+        says.append(f"indented {change.indent}")
+    return new, f"{name} now {', '.join(says) or 'as it was'}"

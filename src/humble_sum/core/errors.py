@@ -1,0 +1,96 @@
+"""What is wrong with an input, said so that its owner can put it right."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+if TYPE_CHECKING:
+    from pydantic import ValidationError
+    from pydantic_core import ErrorDetails
+
+MOST_SHOWN = 50
+
+
+@dataclass(frozen=True)
+class Fault:
+    """One thing wrong: where it is, what it is, and what to do about it."""
+
+    where: str
+    what: str
+    remedy: str = ""
+
+    def __str__(self) -> str:
+        place = f"{self.where}: " if self.where else ""
+        return f"{place}{self.what}" + (f" {self.remedy}" if self.remedy else "")
+
+
+class Refused(Exception):
+    """An input that was not taken. Nothing of it is kept.
+
+    `kind` is a stable slug for programs; `faults` holds at most MOST_SHOWN faults.
+    """
+
+    def __init__(self, kind: str, faults: Fault | Iterable[Fault]):
+        self.kind = kind
+        listed = (faults,) if isinstance(faults, Fault) else tuple(faults)
+        self.faults = listed[:MOST_SHOWN]
+        self.unshown = len(listed) - len(self.faults)
+        super().__init__("; ".join(map(str, self.faults)))
+
+
+class CannotFoot(Refused):
+    """Footing found no plan; carries the holds to release and the relations in conflict."""
+
+    def __init__(self, fault: Fault, release: list[list[str]] | None, conflict: list[str]):
+        super().__init__("cannot-foot", fault)
+        self.release = release
+        self.conflict = conflict
+
+
+# Pydantic puts the name of the tried alternative into an error's path; a reader has no use for it.
+ALTERNATIVE = re.compile(r"^(FixedDecimals|Word|literal\[.*|function-.*|tagged-union.*|list\[.*|tuple\[.*)$")
+
+
+def path(place: Iterable[int | str], root: str = "") -> str:
+    """A place as people write it: statements[0].lines[3].kind."""
+    text = root
+    for step in place:
+        if isinstance(step, int):
+            text += f"[{step}]"
+        elif not ALTERNATIVE.match(step):
+            text += f".{step}" if text else step
+    return text
+
+
+def faults_of(error: ValidationError, root: str = "") -> list[Fault]:
+    """A validation error as faults, one for each place."""
+    return faults_of_details(error.errors(include_url=False), root)
+
+
+def faults_of_details(details: Iterable[ErrorDetails], root: str = "") -> list[Fault]:
+    """The same from the error's details, as a web framework hands them on."""
+    found: dict[str, list[ErrorDetails]] = {}
+    for detail in details:
+        found.setdefault(path(detail["loc"], root), []).append(detail)
+    return [_fault(where, details) for where, details in found.items()]
+
+
+def _fault(where: str, details: list[ErrorDetails]) -> Fault:
+    field = where.rpartition(".")[2]
+    detail = details[0]
+    shown = repr(detail["input"])
+    shown = shown if len(shown) <= 60 else shown[:60] + "…"
+    if detail["type"] == "extra_forbidden":
+        kind = "clause" if "clauses" in where else "name"
+        return Fault(where, f'"{field}" is not a known {kind}.', "Check the spelling or leave it out.")
+    if detail["type"] == "missing":
+        return Fault(where, f'"{field}" is needed and is not there.')
+    if detail["type"] == "value_error":
+        return Fault(where, f"{detail['msg'].removeprefix('Value error, ')}.")
+    expected = [str(d["ctx"]["expected"]) for d in details if d["type"] == "literal_error"]
+    if expected:
+        return Fault(where, f"{shown} is not a value of {field}.", f"It can be {', '.join(expected)}.")
+    return Fault(where, f"{shown}: {detail['msg'][0].lower()}{detail['msg'][1:]}.")

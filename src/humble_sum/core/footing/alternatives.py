@@ -1,0 +1,50 @@
+"""What else would settle a pack that cannot foot, besides the smallest release."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from contextlib import suppress
+from dataclasses import dataclass
+
+from humble_sum.core.footing.plan import NoPlan, Plan, plan
+from humble_sum.core.footing.solver.deadline import ENDLESS, Clock, OutOfTime
+from humble_sum.core.proof.pack_proof import PackProof, prove_pack
+from humble_sum.core.statements.pack import Spot
+from humble_sum.core.statements.policy import Policy
+
+MOST_TRIED = 8
+
+
+@dataclass(frozen=True)
+class Settling:
+    """A hold to release, or another policy, and the plan there would be then."""
+
+    release: Spot | None
+    policy: Policy | None
+    plan: Plan
+
+
+def settlings(whole: PackProof, found: NoPlan, clock: Clock = ENDLESS) -> list[Settling]:
+    """Other holds that settle it when released by themselves, and a wider step if that does, as many of
+    them as the clock lets be tried."""
+    ways: list[Settling] = []
+    with suppress(OutOfTime):
+        for way in _settlings(whole, found, clock):
+            ways.append(way)
+    return ways
+
+
+def _settlings(whole: PackProof, found: NoPlan, clock: Clock) -> Iterator[Settling]:
+    taken = set(found.release or ())
+    spots = [(hold.statement, hold.line, hold.column) for hold in whole.pack.holds]
+    for spot in [spot for spot in spots if spot not in taken][:MOST_TRIED]:
+        left = tuple(h for h in whole.pack.holds if (h.statement, h.line, h.column) != spot)
+        other = plan(prove_pack(whole.pack.model_copy(update={"holds": left}), whole), clock=clock)
+        if isinstance(other, Plan):
+            yield Settling(spot, None, other)
+    if whole.pack.policy.at_most == 1:
+        wider = whole.pack.policy.model_copy(update={"at_most": 2})
+        again = PackProof(whole.pack.model_copy(update={"policy": wider}), whole.proofs, whole.ties)
+        other = plan(again, clock=clock)
+        if isinstance(other, Plan):
+            yield Settling(None, wider, other)

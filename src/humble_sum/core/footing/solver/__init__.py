@@ -1,0 +1,1 @@
+"""Matrices and whole numbers: least choices and what proves them. Nothing here knows of statements."""

@@ -1,0 +1,134 @@
+"""Inferring a column's convention from all its cells, with the reasons."""
+
+from __future__ import annotations
+
+import re
+from collections import Counter
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from humble_sum.core.intake.amounts import ARABIC, COMMA, POINT, Convention, Reading, read, read_amounts
+from humble_sum.core.intake.lexicon import normal
+
+MARKED = re.compile(r"\d[\d.,'\u2019\u066b\u066c ]*\d|\d")
+
+
+@dataclass(frozen=True)
+class Inferred:
+    """A column's convention and what it rests on.
+
+    `agree` of `numbers` cells read as numbers under it; `sample` is a cell that shows it.
+    `ambiguous` lists cells that another convention would read as another number, when nothing
+    in the column tells which is right. `doubtful` lists cells that look like numbers and stayed
+    text, or need a look for another reason.
+    """
+
+    convention: Convention
+    reasons: tuple[str, ...]
+    agree: int
+    numbers: int
+    sample: str
+    ambiguous: tuple[int, ...]
+    doubtful: tuple[int, ...]
+
+    @property
+    def numeric(self) -> bool:
+        """Whether the column holds figures: most of its cells that say anything are numbers."""
+        return self.numbers > 0 and self.agree * 2 > self.numbers
+
+
+def decided_by(text: str) -> Convention | None:
+    """The convention that one cell's marks decide by themselves, or None where they do not.
+
+    `1,234.5` has its decimal mark last. A mark that comes twice groups. One mark alone with
+    other than three digits after it, more than three before it, or a zero before it, is a
+    decimal mark; with three after it, it may be either.
+    """
+    found = MARKED.search(normal(text))
+    body = found[0] if found else ""
+    if "\u066b" in body or "\u066c" in body:
+        return POINT if "." in body else ARABIC
+    marks = [mark for mark in body if mark in ".,"]
+    if not marks:
+        return None
+    last = marks[-1]
+    if len(set(marks)) == 2:
+        return _with_decimal(last) if marks.count(last) == 1 else None
+    if len(marks) > 1:
+        return _with_decimal("," if last == "." else ".")
+    before, _, after = body.rpartition(last)
+    if len(after) != 3 or before.startswith("0") or not before.isdigit() or len(before) > 3:
+        return _with_decimal(last)
+    return None
+
+
+def _with_decimal(mark: str) -> Convention:
+    return POINT if mark == "." else COMMA
+
+
+def infer(cells: Sequence[str], hint: Convention = POINT) -> Inferred:
+    """The convention most cells decide for; `hint` where none decides.
+
+    Cells that a tie leaves open are named, never settled silently.
+    """
+    said = [place for place, cell in enumerate(cells) if cell and not cell.isspace()]
+    votes = {place: vote for place in said if (vote := decided_by(cells[place])) is not None}
+    count = Counter(votes.values())
+    if count:
+        best, most = count.most_common(1)[0]
+        tied = [convention for convention, number in count.items() if number == most]
+        convention = hint if hint in tied else best
+    else:
+        convention = hint
+    _, others = read_amounts([cells[place] for place in said], convention)
+    readings = {place: others.get(at) for at, place in enumerate(said)}
+    numbers = [place for place in said if readings[place] is None or _looks_numeric(cells[place])]
+    agree = [place for place in numbers if _is_number(readings[place])]
+    open_cells = () if count else tuple(place for place in agree if _either(cells[place]))
+    numeric = set(numbers)
+    doubtful = tuple(
+        place
+        for place, reading in readings.items()
+        if reading is not None and reading.kind == "text" and (reading.why or place in numeric)
+    )
+    sample = next((cells[place] for place, vote in votes.items() if vote == convention), "")
+    return Inferred(
+        convention,
+        tuple(_reasons(convention, count, sample, len(open_cells))),
+        len(agree),
+        len(numbers),
+        sample or next((cells[place] for place in agree), ""),
+        open_cells,
+        doubtful,
+    )
+
+
+def _is_number(reading: Reading | None) -> bool:
+    return reading is None or reading.kind in ("amount", "zero")
+
+
+def _looks_numeric(cell: str) -> bool:
+    """Whether a cell says something and has a digit, or prints a zero some other way."""
+    plain = normal(cell)
+    return any(character.isdigit() for character in plain) or read(cell).kind == "zero"
+
+
+def _either(cell: str) -> bool:
+    """Whether the cell is a number under both decimal marks, and not the same one."""
+    amounts = {read(cell, convention).amount for convention in (POINT, COMMA)}
+    return len(amounts) == 2 and None not in amounts
+
+
+def _reasons(convention: Convention, count: Counter[Convention], sample: str, ambiguous: int) -> list[str]:
+    reasons = []
+    if votes := count[convention]:
+        cells = "1 cell has" if votes == 1 else f"{votes} cells have"
+        reasons.append(f"{cells} a {convention}, such as {sample}")
+    for other, votes in count.items():
+        if other != convention:
+            cells = "1 cell has" if votes == 1 else f"{votes} cells have"
+            reasons.append(f"{cells} a {other} instead")
+    if ambiguous:
+        cells = "1 cell" if ambiguous == 1 else f"{ambiguous} cells"
+        reasons.append(f"{cells} could be either, and were read with a {convention}")
+    return reasons

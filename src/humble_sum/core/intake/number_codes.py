@@ -1,0 +1,181 @@
+"""Number codes of workbooks (ECMA-376 part 1, 18.8.31) read into clauses.
+
+A code has up to four sections, for positive, negative, zero and text. What it says that no
+clause can hold is named, not lost.
+"""
+
+from __future__ import annotations
+
+import re
+from collections import Counter
+from collections.abc import Iterable
+from dataclasses import dataclass
+from typing import Any
+
+from humble_sum.core.intake.lexicon import currency_signs, normal
+from humble_sum.core.printing.clauses import MOST_DECIMALS
+
+TOKEN = re.compile(
+    r'"(?P<quoted>[^"]*)"|\\(?P<escaped>.)|\[(?P<bracket>[^\]]*)\]|_(?P<skipped>.)|\*(?P<filled>.)'
+    r"|(?P<digits>[#0?][#0?,.]*)|(?P<other>.)",
+    re.DOTALL,
+)
+CURRENCY = re.compile(r"\$(?P<sign>[^-]*)(-[0-9A-Fa-f]+)?")
+COLOURS = {"black", "blue", "cyan", "green", "magenta", "red", "white", "yellow"}
+SCALES = ("ones", "thousands", "millions", "billions", "trillions")
+DATE_LETTERS = set("dmyhs")
+DASHES = {"-", "\u2013", "\u2014", "\u2212"}
+
+
+@dataclass(frozen=True)
+class Look:
+    """Clauses as rulebook files spell them, and what no clause holds."""
+
+    clauses: dict[str, Any]
+    unheld: tuple[str, ...] = ()
+
+
+@dataclass
+class _Section:
+    """One section taken apart: literal text before and after its digits, and the rest."""
+
+    before: str = ""
+    digits: str = ""
+    after: str = ""
+    percent: bool = False
+    colour: str = ""
+    condition: bool = False
+    currency: str = ""
+
+
+def look_of(code: str) -> Look:
+    """What a number code says about printing. "General" and codes for dates say nothing."""
+    if not code or code.lower() == "general" or code == "@":
+        return Look({})
+    sections = [_section(text) for text in _split(code)]
+    first = sections[0]
+    if not first.digits or any(letter in DATE_LETTERS for letter in _bare_letters(code)):
+        return Look({})
+    unheld: list[str] = []
+    clauses: dict[str, Any] = {}
+    _digits(first, clauses, unheld)
+    if len(sections) > 1:
+        _negative(sections[1], clauses, unheld)
+    if len(sections) > 2:
+        _zero(sections[2], clauses)
+    if any(section.condition for section in sections):
+        unheld.append("a condition on the size of the amount")
+    return Look(clauses, tuple(unheld))
+
+
+def common_look(codes: Iterable[str]) -> Look:
+    """The look that most of the cells have, which say anything of one."""
+    counted = Counter(code for code in codes if look_of(code).clauses)
+    return look_of(counted.most_common(1)[0][0]) if counted else Look({})
+
+
+def _split(code: str) -> list[str]:
+    """Sections, split at semicolons that are neither quoted nor escaped."""
+    parts = [""]
+    for match in TOKEN.finditer(code):
+        if match["other"] == ";":
+            parts.append("")
+        else:
+            parts[-1] += match[0]
+    return parts
+
+
+def _section(text: str) -> _Section:
+    section = _Section()
+    for match in TOKEN.finditer(text):
+        literal = match["quoted"] or match["escaped"] or ""
+        if (bracket := match["bracket"]) is not None:
+            if found := CURRENCY.fullmatch(bracket):
+                section.currency = found["sign"]
+            elif bracket.lower() in COLOURS or bracket.lower().startswith("color"):
+                section.colour = bracket.lower()
+            elif bracket[:1] in "<>=":
+                section.condition = True
+        elif match["digits"]:
+            section.digits += match["digits"]
+        elif match["other"] == "%":
+            section.percent = True
+        elif match["other"]:
+            literal = match["other"]
+        elif literal and section.digits and literal == ",":
+            # An escaped comma between digits is how codes write lakhs.
+            section.digits += "\u066c"
+            literal = ""
+        if section.digits:
+            section.after += literal
+        else:
+            section.before += literal
+    return section
+
+
+def _bare_letters(code: str) -> str:
+    """Letters of the code that are not literal text."""
+    return "".join(match["other"] or "" for match in TOKEN.finditer(code)).lower()
+
+
+def _digits(section: _Section, clauses: dict[str, Any], unheld: list[str]) -> None:
+    """Decimals, grouping, scale, form and currency, from the section for positive amounts."""
+    digits = section.digits.rstrip(",")
+    commas = len(section.digits) - len(digits)
+    whole, _, decimals = digits.partition(".")
+    clauses["decimals"] = {"fixed": min(sum(mark in "0#?" for mark in decimals), MOST_DECIMALS)}
+    if "#" in decimals or "?" in decimals:
+        unheld.append("decimals that are left out when they are zero")
+    if "\u066c" in whole:
+        clauses["grouping"] = "lakhs"
+    else:
+        clauses["grouping"] = "threes" if "," in whole else "none"
+    if section.percent:
+        clauses["form"] = "percent"
+    elif commas < len(SCALES):
+        clauses["scale"] = SCALES[commas]
+        currency = _currency(section)
+        clauses["form"] = "amount" if currency else "number"
+        if currency:
+            clauses |= {"currency": currency, "money_shown": "every"}
+    else:
+        unheld.append("a scale beyond trillions")
+    if len(re.sub(r"[^0]", "", whole)) > 1:
+        unheld.append("zeros in front of the figure")
+
+
+def _currency(section: _Section) -> str | None:
+    for text in (section.currency, section.before, section.after):
+        sign = normal(text)
+        if not sign:
+            continue
+        before, _ = currency_signs()
+        for known, code in before.get(sign[:1], ()):
+            if known == sign:
+                return code
+    return None
+
+
+def _negative(section: _Section, clauses: dict[str, Any], unheld: list[str]) -> None:
+    if "(" in section.before and ")" in section.after:
+        clauses["negative"] = "brackets"
+    elif any(dash in section.after for dash in DASHES):
+        clauses["negative"] = "trailing_minus"
+    elif any(dash in section.before for dash in DASHES):
+        clauses["negative"] = "minus"
+    elif "\u25b3" in section.before or "\u25b2" in section.before:
+        clauses["negative"] = "triangle"
+    elif section.digits:
+        clauses["negative"] = "unsigned"
+    if section.colour:
+        unheld.append(f"negatives in {section.colour}")
+
+
+def _zero(section: _Section, clauses: dict[str, Any]) -> None:
+    if section.digits and not set(section.digits) <= {"?"}:
+        return
+    text = (section.before + section.after).strip()
+    if text in DASHES:
+        clauses["zero"] = "dash"
+    else:
+        clauses["zero"] = {"word": text[:24]} if text else "blank"

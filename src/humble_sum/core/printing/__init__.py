@@ -1,0 +1,1 @@
+"""Printing: from an exact amount to the text a reader sees."""

@@ -1,0 +1,422 @@
+"""Printing: from an exact amount to the text a reader sees, rounded once."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from decimal import Decimal
+from functools import lru_cache
+from typing import Literal
+
+from humble_sum.core.amounts import EXACT, cut_endless, scaled
+from humble_sum.core.locales import Locale, Pattern, currencies, locale
+from humble_sum.core.locales.dates import date_number, date_text, time_number, time_text
+from humble_sum.core.printing.clauses import (
+    Band,
+    CountWords,
+    FixedDecimals,
+    InForce,
+    SignificantDigits,
+    Tone,
+    UpToDecimals,
+    Word,
+    YesNoWords,
+)
+from humble_sum.core.printing.rounding import Mode, Position, position, round_units
+from humble_sum.core.printing.scaling import NO_BREAK, ladder_of, with_fitting_word, with_word
+
+DASH = "\u2013"
+TRIANGLE = "\u25b3"
+
+Kind = Literal["amount", "zero", "rounds_away", "missing", "text"]
+Natural = Literal["either", "positive", "negative"]
+MONEY_FORMS = ("amount",)
+
+
+@dataclass(frozen=True)
+class Printed:
+    """A printed figure.
+
+    `units` is the whole number of units printed (None when missing), each 10**exponent.
+    `hang` is the end of `text` that stands past the digits, a closing bracket, so that digits
+    can be lined up. `mark`, `before` and `after` stand apart from the figure; `whole` has them
+    all. `too_wide` says that it takes more characters than its rule allows: it is never cut.
+    """
+
+    text: str
+    kind: Kind
+    units: int | None
+    natural: int | None
+    exponent: int
+    hang: str = ""
+    mark: str = ""
+    tone: Tone = "plain"
+    before: str = ""
+    after: str = ""
+    too_wide: bool = False
+
+    @property
+    def whole(self) -> str:
+        """The figure with its mark and what stands before and after it."""
+        if not (self.mark or self.before or self.after):
+            return self.text
+        return NO_BREAK.join(part for part in (self.mark, self.before, self.text, self.after) if part)
+
+
+def kind_of(where: Position | None, units: int | None) -> Kind:
+    """Which of the look-alikes this is, told from the exact amount."""
+    if where is None:
+        return "missing"
+    if where.zero and not units:
+        return "zero"
+    return "rounds_away" if units == 0 else "amount"
+
+
+def print_amount(
+    amount: Decimal | None,
+    clauses: InForce,
+    nudged: int | None = None,
+    money: bool = True,
+    natural: Natural = "either",
+) -> Printed:
+    """Print one amount under decided clauses.
+
+    `nudged` prints that whole number of units instead of the natural rounding; `money` False
+    leaves the currency sign out (where the clause asks for it only on the first line and
+    totals). `natural` is the sign the line usually has: where negatives are unsigned, an amount
+    of the other sign stands in brackets. The amount itself is never changed.
+    """
+    if amount is None:
+        return Printed(_stand_in(clauses.missing), "missing", None, None, clauses.exponent)
+    if clauses.form in ("text", "yes_no", "date", "time"):
+        return _said(amount, clauses)
+    clauses = fitted(amount, clauses)
+    printed = _print(amount, clauses, nudged, money, natural)
+    if clauses.width is not None and nudged is None and len(printed.whole) > clauses.width.most:
+        return _narrower(amount, clauses, printed, money, natural)
+    return printed
+
+
+def _print(amount: Decimal, clauses: InForce, nudged: int | None, money: bool, usual: Natural) -> Printed:
+    exponent = unit_exponent(amount, clauses)
+    where = position(amount, exponent)
+    natural = rounded(where, clauses.rounding, clauses.multiple)
+    units = natural if nudged is None else nudged
+    kind = kind_of(where, units)
+    band = next((band for band in clauses.bands if band.when.holds(amount)), None)
+    if kind == "zero" and clauses.zero != "figure":
+        return _beside(Printed(_stand_in(clauses.zero), kind, units, natural, exponent), clauses, band, False)
+    if kind == "rounds_away" and clauses.rounds_away == "dash":
+        return _beside(Printed(DASH, kind, units, natural, exponent), clauses, band, False)
+    of = locale(clauses.locale, clauses.digits)
+    shown, step, mark, minus = abs(units), exponent, "", units < 0
+    if kind == "rounds_away":
+        minus = where.negative and clauses.rounds_away != "figure"
+        if clauses.rounds_away == "less_than":
+            shown, mark = clauses.multiple, "<"
+        elif clauses.rounds_away == "reveal":
+            step = _revealing(amount, clauses)
+            shown = abs(round_units(position(amount, step), clauses.rounding))
+    digits = plain_digits(shown, step, clauses)
+    signed = "minus" if minus else "plus" if clauses.plus == "always" and units > 0 else ""
+    text, hang = _dress(digits, mark, signed, clauses, of, money, usual)
+    return _beside(Printed(text, kind, units, natural, exponent, hang), clauses, band, minus)
+
+
+def _beside(printed: Printed, clauses: InForce, band: Band | None, minus: bool) -> Printed:
+    """The figure with what stands apart from it, and its tone."""
+    tone = clauses.negative_tone if minus else "plain"
+    if not (band or clauses.before or clauses.after or tone != "plain"):
+        return printed
+    return replace(
+        printed,
+        mark=band.mark if band else "",
+        tone=band.tone if band and band.tone != "plain" else tone,
+        before=clauses.before,
+        after=clauses.after,
+    )
+
+
+def rounded(where: Position, mode: Mode, multiple: int) -> int:
+    """The whole number of units printed; a multiple of a step where the step is more than one."""
+    if multiple == 1:
+        return round_units(where, mode)
+    floor, rest = divmod(where.floor, multiple)
+    steps = Position(floor, rest * where.parts + where.over, where.parts * multiple)
+    return round_units(steps, mode) * multiple
+
+
+def unit_exponent(amount: Decimal, clauses: InForce) -> int:
+    """The power of ten of one unit; under significant digits it hangs on the amount."""
+    if not isinstance(clauses.decimals, SignificantDigits):
+        return clauses.exponent
+    if not amount:
+        return clauses.power
+    digits = clauses.decimals.significant
+    exponent = amount.adjusted() - digits + 1
+    units = round_units(position(amount, exponent), clauses.rounding)
+    return exponent + 1 if abs(units) >= 10**digits else exponent
+
+
+def fitted(amount: Decimal, clauses: InForce) -> InForce:
+    """The clauses with a scale that fits the amount, rolled over after rounding: 999,960 is 1.0M."""
+    if clauses.scale != "fit" or clauses.fitted is not None:
+        return clauses
+    length: Literal["short", "full"] = "full" if clauses.scale_word == "full" else "short"
+    # From which power amounts are said in which.
+    steps = [
+        (0, 0),
+        *((size.first, size.power) for size in ladder_of(clauses.locale, length, clauses.ladder)),
+    ]
+    size = max(amount.adjusted(), 0) if amount else 0
+    place = max(n for n, (first, _) in enumerate(steps) if first <= size)
+    chosen = _at_power(clauses, steps[place][1])
+    if place + 1 < len(steps):
+        first, power = steps[place + 1]
+        exponent = unit_exponent(amount, chosen)
+        units = abs(rounded(position(amount, exponent), chosen.rounding, chosen.multiple))
+        if units * 10 ** max(exponent, 0) >= 10 ** (first - min(exponent, 0)):
+            chosen = _at_power(clauses, power)
+    return chosen
+
+
+@lru_cache(maxsize=4_096)
+def _at_power(clauses: InForce, power: int) -> InForce:
+    return clauses.at(fitted=power)
+
+
+def _narrower(amount: Decimal, clauses: InForce, printed: Printed, money: bool, usual: Natural) -> Printed:
+    """A figure that is too wide, with what its rule says gives way; never cut."""
+    assert clauses.width is not None
+    tries = []
+    if clauses.width.gives_way == "decimals":
+        tries = [clauses.at(decimals=FixedDecimals(fixed=n)) for n in reversed(range(clauses.places))]
+    elif clauses.width.gives_way == "scale":
+        word = clauses.scale_word if clauses.scale_word == "full" else "short"
+        for size in ladder_of(clauses.locale, "short", clauses.ladder):
+            if size.power > clauses.power:
+                tries.append(clauses.at(scale="fit", fitted=size.power, scale_word=word))
+    for narrower in tries:
+        made = _print(amount, narrower, None, money, usual)
+        if len(made.whole) <= clauses.width.most and made.kind == printed.kind:
+            return made
+    return replace(printed, too_wide=True)
+
+
+def _said(amount: Decimal, clauses: InForce) -> Printed:
+    """Amounts that print as something else than a number: yes or no, a date, a time, an identifier."""
+    kind: Kind = "text"
+    if clauses.form == "yes_no":
+        words = clauses.words if isinstance(clauses.words, YesNoWords) else YesNoWords(yes="yes", no="no")
+        return Printed(words.yes if amount else words.no, kind, None, None, 0)
+    if clauses.form == "date" and (day := date_number(amount)) is not None:
+        return Printed(date_text(day, clauses.locale, clauses.digits), kind, None, None, 0)
+    if clauses.form == "time" and (time := time_number(amount)) is not None:
+        return Printed(time_text(time, clauses.locale, clauses.digits), kind, None, None, 0)
+    return Printed(format(amount, "f"), kind, None, None, 0)
+
+
+def exact_text(amount: Decimal | None, clauses: InForce) -> str:
+    """The whole exact amount, unscaled and unrounded, with sign, grouping and currency."""
+    if amount is None:
+        return ""
+    if clauses.form in ("text", "yes_no", "date", "time"):
+        return format(amount, "f")
+    money = clauses.form == "amount"
+    minor = currencies.minor_units(clauses.currency) if clauses.currency and money else 0
+    return _every_digit(amount, _own_places(amount, minor), "amount" if money else "number", *_marks(clauses))
+
+
+def scaled_text(amount: Decimal, clauses: InForce) -> str:
+    """The amount as the scale has it, before rounding: every digit, grouped, with a minus."""
+    value = EXACT.normalize(scaled(amount, -fitted(amount, clauses).power))
+    return _every_digit(value, _own_places(value, 0), "number", *_marks(clauses))
+
+
+def _own_places(amount: Decimal, least: int) -> int:
+    _, _, exponent = amount.as_tuple()
+    assert isinstance(exponent, int)
+    return max(least, -exponent)
+
+
+def _marks(clauses: InForce) -> tuple[str | None, ...]:
+    """The clauses that a figure with all its digits still hangs on."""
+    return (clauses.currency, clauses.money_sign, clauses.locale, clauses.digits, clauses.grouping)
+
+
+# Exact amounts look the same under most changes of a rule, so they are remembered.
+@lru_cache(maxsize=65_536)
+def _every_digit(amount: Decimal, places: int, form: str, *marks: str | None) -> str:
+    clauses = _plain(places, form, *marks)
+    return cut_endless(print_amount(amount, clauses).text, locale(clauses.locale).decimal)
+
+
+@lru_cache(maxsize=1_024)
+def _plain(places: int, form: str, *marks: str | None) -> InForce:
+    """Clauses that print an amount unscaled, with a minus, to so many decimals."""
+    named = dict(zip(("currency", "money_sign", "locale", "digits", "grouping"), marks, strict=True))
+    decimals = FixedDecimals.model_construct(fixed=places)
+    return InForce().at(form=form, money_shown="every", decimals=decimals, negative="minus", **named)
+
+
+def units_text(units: int, exponent: int, clauses: InForce) -> str:
+    """A whole number of units as a figure with its minus and nothing else."""
+    of = locale(clauses.locale, clauses.digits)
+    return (of.minus if units < 0 else "") + number_text(
+        plain_digits(abs(units), exponent, clauses), clauses, of
+    )
+
+
+def plain_digits(units: int, exponent: int, clauses: InForce) -> str:
+    """The plain digits of a number of units as the scale shows it: "1234.50"."""
+    places = clauses.power - exponent
+    if places <= 0:
+        return str(units * 10**-places)
+    digits = str(units).rjust(places + 1, "0")
+    whole, decimals = digits[:-places], digits[-places:]
+    if isinstance(clauses.decimals, UpToDecimals):
+        decimals = decimals.rstrip("0")
+    return f"{whole}.{decimals}" if decimals else whole
+
+
+def number_text(digits: str, clauses: InForce, of: Locale, money: bool = False) -> str:
+    """Plain digits in the locale's marks and digits, grouped."""
+    whole, _, decimals = digits.partition(".")
+    group, point = (of.money_group, of.money_decimal) if money else (of.group, of.decimal)
+    text = grouped(whole, clauses, of, group) + (point + decimals if decimals else "")
+    return text.translate(of.digits) if of.digits else text
+
+
+def grouped(whole: str, clauses: InForce, of: Locale, mark: str) -> str:
+    """Group marks put into a run of digits, sizes from the right, the last repeating."""
+    sizes = {"threes": (3,), "lakhs": (3, 2), "fours": (4,), "none": ()}.get(clauses.grouping, of.grouping)
+    least = of.minimum_grouping if clauses.grouping == "locale" else 1
+    if clauses.scale == "fit":
+        least = max(least, 2)
+    if not sizes or len(whole) < sizes[0] + least:
+        return whole
+    groups, end = [], len(whole)
+    for size in sizes:
+        groups.append(whole[max(end - size, 0) : end])
+        end -= size
+        if end <= 0:
+            break
+    while end > 0:
+        groups.append(whole[max(end - sizes[-1], 0) : end])
+        end -= sizes[-1]
+    return mark.join(reversed(groups))
+
+
+def _revealing(amount: Decimal, clauses: InForce) -> int:
+    """The unit fine enough to show something of the amount."""
+    exponent = clauses.exponent
+    while not round_units(position(amount, exponent), clauses.rounding):
+        exponent -= 1
+    return exponent
+
+
+def _stand_in(choice: str | Word) -> str:
+    if isinstance(choice, Word):
+        return choice.word
+    return DASH if choice == "dash" else ""
+
+
+def _dress(
+    digits: str, mark: str, signed: str, clauses: InForce, of: Locale, money: bool, usual: Natural
+) -> tuple[str, str]:
+    """The text of a figure, and the end of it that hangs past the digits."""
+    sign = _money_sign(digits, clauses, of) if money or clauses.money_shown == "every" else ""
+    shows_money = bool(sign)
+    number = number_text(digits, clauses, of, shows_money)
+    if clauses.form in MONEY_FORMS or clauses.form == "number":
+        number = _with_scale(number, digits, clauses, of)
+    pattern = of.number
+    if clauses.form == "percent":
+        pattern = of.percent
+    elif clauses.form == "basis_points":
+        number += f"{NO_BREAK}bps"
+    elif clauses.form == "points":
+        number += f"{NO_BREAK}pp"
+    elif clauses.form == "multiple":
+        number += "\u00d7"
+    elif isinstance(clauses.words, CountWords):
+        number += NO_BREAK + (clauses.words.one if digits == "1" else clauses.words.many)
+    if shows_money and clauses.money_sign == "name":
+        named = of.named.get(currencies.plural_form(digits, of), of.named["other"])
+        before, _, after = named.replace(" ", NO_BREAK).partition("{0}")
+        name = sign.replace(" ", NO_BREAK)
+        before, after = before.replace("{1}", name), after.replace("{1}", name)
+        pattern = Pattern(before, after, f"-{before}", after, ())
+    elif shows_money:
+        pattern = _money_pattern(sign, of)
+    else:
+        sign = ""
+    if mark:
+        pattern = _marked(pattern, mark)
+    return _signed(number, pattern, sign, signed, clauses, of, usual)
+
+
+def _marked(pattern: Pattern, mark: str) -> Pattern:
+    """A pattern with a mark before all but the minus: <₹1, −<₹1."""
+    before, minus_before = mark + pattern.before, pattern.minus_before
+    place = minus_before.find("-") + 1
+    minus_before = minus_before[:place] + mark + minus_before[place:]
+    return Pattern(before, pattern.after, minus_before, pattern.minus_after, pattern.grouping)
+
+
+def _money_sign(digits: str, clauses: InForce, of: Locale) -> str:
+    """The text that stands for the currency in this figure; empty where none does."""
+    if clauses.form != "amount" or clauses.currency is None or clauses.money_sign == "none":
+        return ""
+    if clauses.money_shown == "caption":
+        return ""
+    one = digits if clauses.scale == "ones" else "2"
+    return currencies.sign(clauses.currency, clauses.money_sign, of, one)
+
+
+def _with_scale(number: str, digits: str, clauses: InForce, of: Locale) -> str:
+    if clauses.power <= 0:
+        return number
+    if clauses.scale == "fit":
+        length: Literal["short", "full"] = "full" if clauses.scale_word == "full" else "short"
+        return with_fitting_word(number, digits, clauses.power, length, clauses.ladder, of)
+    if clauses.scale_word not in ("short", "full"):
+        return number
+    return with_word(number, digits, clauses.scale, clauses.power, clauses.scale_word, of)
+
+
+def _money_pattern(sign: str, of: Locale) -> Pattern:
+    """UTS #35 currency spacing: a sign that ends in a letter beside the digits stands off."""
+    beside = sign[-1] if "¤" in of.money.before else sign[0]
+    return of.money if currencies.stands_close(beside) else of.money_letters
+
+
+def _signed(
+    number: str, pattern: Pattern, sign: str, signed: str, clauses: InForce, of: Locale, usual: Natural
+) -> tuple[str, str]:
+    """The figure in its pattern with its sign, and the part of it that hangs past the digits."""
+
+    def put(before: str, after: str, mark: str = "") -> str:
+        text = f"{before}{number}{after}"
+        text = text.replace("-", mark, 1) if mark else text
+        return text.replace("¤", sign) if sign else text
+
+    positive = put(pattern.before, pattern.after)
+    if clauses.negative == "unsigned" and usual == "negative":
+        return (positive, "") if signed == "minus" or number.strip("0.,") == "" else (f"({positive})", ")")
+    if signed == "plus":
+        return put(pattern.minus_before, pattern.minus_after, of.plus), ""
+    if not signed:
+        return positive, ""
+    match clauses.negative:
+        case "minus":
+            return put(pattern.minus_before, pattern.minus_after, of.minus), ""
+        case "trailing_minus":
+            return positive + of.minus, of.minus
+        case "brackets":
+            return f"({positive})", ")"
+        case "cr":
+            return f"{positive}{NO_BREAK}CR", f"{NO_BREAK}CR"
+        case "triangle":
+            return TRIANGLE + positive, ""
+        case "unsigned":
+            return positive, ""

@@ -1,0 +1,1 @@
+"""What prints, what does not add, and why."""

@@ -1,0 +1,115 @@
+"""What is found of a relation, said in words."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from humble_sum.core.amounts import of_units
+from humble_sum.core.printing.figure import exact_text, print_amount
+from humble_sum.core.proof.checks import Check, Status
+from humble_sum.core.proof.pack_proof import PackProof, TieCheck, figure_at
+from humble_sum.core.proof.statement_proof import Proof
+from humble_sum.core.statements.pack import Pack, Spot, Tie
+from humble_sum.core.statements.relations import Relation
+
+
+def relation_said(proof: Proof, relation: Relation) -> str:
+    """A relation by name: "Total costs, 2025–26" or "Fuel across to Change"."""
+    line, column = relation.total
+    between = ", " if relation.way == "down" else " across to "
+    return f"{proof.grid.labels[line]}{between}{proof.grid.heads[column]}"
+
+
+def signed_mark(number: int) -> str:
+    """A gap as its bead shows it: +1 or −2."""
+    return f"+{number}" if number > 0 else f"\u2212{-number}"
+
+
+def check_said(proof: Proof, check: Check) -> str:
+    """What is found of one relation, in a sentence."""
+    name = relation_said(proof, check.relation)
+    whole = proof.figures[check.relation.total]
+    match check.status:
+        case "foots":
+            return f"{name} foots."
+        case "incomplete":
+            return f"{name}: a part is missing, so it cannot be checked."
+        case "mixed":
+            if check.consistent:
+                return f"{name}: printed in different units, and consistent within their rounding."
+            return f"{name}: printed in different units, and farther apart than their rounding allows."
+        case "break":
+            exact = exact_text(check.miss, whole.clauses)
+            return f"{name} is a source break: the exact total is {exact} off its exact parts."
+        case _:
+            assert whole.printed.units is not None
+            parts = of_units(whole.printed.units - check.gap, whole.printed.exponent)
+            added = print_amount(parts, whole.clauses, money=whole.money).text or "nothing"
+            says = f"{name}: printed parts add to {added}, the total prints {whole.printed.text or 'a blank'}"
+            return f"{says}; left with a note." if check.status == "noted" else f"{says}."
+
+
+def spot_said(pack: Pack, spot: Spot) -> str:
+    """A figure by name, with its statement: "Surplus for the year, 2025–26 in Income"."""
+    statement, line, column = spot
+    owner = pack.statement(statement)
+    row, head = (owner.line(line), owner.column(column)) if owner else (None, None)
+    assert owner is not None and row is not None and head is not None
+    return f"{row.label}, {head.label} in {owner.name}"
+
+
+def tie_said(pack: Pack, tie: Tie) -> str:
+    """A tie by name: what has to be the same."""
+    first, *others = [spot_said(pack, spot) for spot in tie.figures]
+    return f"{first} tied to {' and '.join(others)}"
+
+
+def tie_check_said(pack: Pack, proofs: Mapping[str, Proof], check: TieCheck) -> str:
+    """What is found of one tie, in a sentence."""
+    name = tie_said(pack, check.tie)
+    match check.status:
+        case "foots":
+            return f"{name}: both print the same."
+        case "incomplete":
+            return f"{name}: a figure is missing, so it cannot be checked."
+        case "mixed":
+            if check.consistent:
+                return f"{name}: printed in different units, and consistent within their rounding."
+            return f"{name}: printed in different units, and farther apart than their rounding allows."
+        case "break":
+            figure = figure_at(proofs, check.tie.figures[-1])
+            apart = exact_text(check.miss, figure.clauses)
+            return f"{name} is a source break: the exact amounts are {apart} apart."
+        case _:
+            texts = [
+                proofs[s].figures[line, column].printed.text or "a blank"
+                for s, line, column in check.tie.figures
+            ]
+            return f"{name}: printed as {' and '.join(texts)}."
+
+
+@dataclass(frozen=True)
+class Finding:
+    """A relation of a statement that does not add, as printed (a gap) or in the source (a break)."""
+
+    statement: str
+    relation: str
+    status: Status
+    gap: int
+    says: str
+
+
+def findings_of(whole: PackProof, statement: str) -> list[Finding]:
+    """Every gap and break of one statement, ties that it says again included."""
+    proof = whole.proofs[statement]
+    found = [
+        Finding(statement, check.relation.id, check.status, check.gap, check_said(proof, check))
+        for check in proof.checks
+        if check.status in ("gap", "break")
+    ]
+    for tie in whole.ties:
+        if tie.owner == statement and tie.status in ("gap", "break"):
+            says = tie_check_said(whole.pack, whole.proofs, tie)
+            found.append(Finding(statement, f"tie:{tie.tie.id}", tie.status, tie.gap, says))
+    return found

@@ -1,0 +1,1 @@
+"""Rules: where clauses apply, which of them decide, and how they are said."""

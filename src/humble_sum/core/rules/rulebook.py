@@ -1,0 +1,194 @@
+"""Rules, the rulebook, and the cascade that decides each clause of each figure."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Annotated, Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from humble_sum.core.printing.clauses import NAMES, Clauses, InForce, over
+
+Id = Annotated[str, Field(pattern=r"^[A-Za-z0-9][A-Za-z0-9_.-]{0,63}$")]
+
+
+LineKind = Literal["heading", "line", "subtotal", "total", "memo", "per_unit", "count", "percent"]
+Place = Literal["page", "tile", "chart", "passage"]
+Level = Literal["everywhere", "statement", "kind", "column", "line", "figure"]
+
+
+# Where a clause is decided: where it was, or at another reach.
+Apply = Literal["origin", "everywhere", "statement", "kind", "column", "line", "figure"]
+
+
+class Reach(BaseModel):
+    """Where a rule applies. Nothing named is everywhere; names together all have to match.
+
+    A line and a column together are one figure. Places and editions left out are all of them.
+    """
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+    statement: Id | None = None
+    kind: LineKind | None = Field(default=None, description="Lines of this kind.")
+    column: Id | None = None
+    line: Id | None = None
+    places: tuple[Place, ...] = ()
+    editions: tuple[Id, ...] = ()
+
+    @property
+    def narrowness(self) -> tuple[int, int]:
+        """Orders reaches from broad to narrow: everywhere, statement, kind, column, line, figure; and
+        at one level, those only in some places or editions after the others."""
+        level = (
+            (self.line is not None) * 8
+            + (self.column is not None) * 4
+            + (self.kind is not None) * 2
+            + (self.statement is not None)
+        )
+        return level, bool(self.editions) * 2 + bool(self.places)
+
+    @property
+    def level(self) -> Level:
+        """The narrowest thing named."""
+        if self.line is not None:
+            return "line" if self.column is None else "figure"
+        if self.column is not None:
+            return "column"
+        if self.kind is not None:
+            return "kind"
+        return "statement" if self.statement is not None else "everywhere"
+
+    def within(self, statement: str, place: Place, edition: str | None) -> bool:
+        """Whether the reach touches a statement in a place and an edition at all."""
+        return (
+            self.statement in (None, statement)
+            and (not self.places or place in self.places)
+            and (not self.editions or edition in self.editions)
+        )
+
+
+class Rule(BaseModel):
+    """A reach and some clauses. One that is switched off decides nothing and keeps its place."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+    id: Id
+    name: Annotated[str, Field(min_length=1, max_length=120)]
+    reach: Reach = Reach()
+    clauses: Clauses
+    off: bool = False
+
+
+class Rulebook(BaseModel):
+    """Rules in order. Narrower reach wins, then the later rule, clause by clause."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+    rules: tuple[Rule, ...] = ()
+
+
+@dataclass(frozen=True)
+class Decided:
+    """The clauses in force for one figure, and the rule each came from (None: the default)."""
+
+    clauses: InForce
+    origins: dict[str, Rule | None]
+
+    @cached_property
+    def narrowest(self) -> Rule | None:
+        """The rule of narrowest reach that decides anything."""
+        rules = [rule for rule in self.origins.values() if rule is not None]
+        return max(rules, key=lambda rule: rule.reach.narrowness, default=None)
+
+
+Lines = Sequence[tuple[str, LineKind]]  # ids and kinds
+
+
+def decide(rulebook: Rulebook, statement: str, line: str, column: str, kind: LineKind = "line") -> Decided:
+    """Every clause of the figure at `line` × `column` on the page, with its origin."""
+    return decide_all(rulebook, statement, [(line, kind)], [column])[0]
+
+
+def decide_all(
+    rulebook: Rulebook,
+    statement: str,
+    lines: Lines,
+    columns: Sequence[str],
+    place: Place = "page",
+    edition: str | None = None,
+) -> list[Decided]:
+    """`decide` for every line × column, line by line; figures under the same rules share one answer."""
+    rules = sorted(
+        (rule for rule in rulebook.rules if not rule.off and rule.reach.within(statement, place, edition)),
+        key=lambda rule: rule.reach.narrowness,
+    )
+    known: dict[tuple[str, ...], Decided] = {}
+
+    def row(line: str | None, kind: LineKind) -> list[Decided]:
+        decided = []
+        for column in columns:
+            covering = tuple(
+                rule
+                for rule in rules
+                if rule.reach.line in (None, line)
+                and rule.reach.kind in (None, kind)
+                and rule.reach.column in (None, column)
+            )
+            key = tuple(rule.id for rule in covering)
+            if key not in known:
+                known[key] = _combine(covering)
+            decided.append(known[key])
+        return decided
+
+    # Most lines have no rule of their own, and those of one kind are decided alike.
+    named = {rule.reach.line for rule in rules}
+    usual = {kind: row(None, kind) for kind in {kind for _, kind in lines}}
+    return [each for id, kind in lines for each in (row(id, kind) if id in named else usual[kind])]
+
+
+def _combine(broad_to_narrow: tuple[Rule, ...]) -> Decided:
+    values: dict[str, Any] = {}
+    origins: dict[str, Rule | None] = dict.fromkeys(NAMES)
+    for rule in broad_to_narrow:
+        for name, value in rule.clauses.named().items():
+            values[name] = value
+            origins[name] = rule
+    return Decided(InForce(**values), origins)
+
+
+def with_clauses(rulebook: Rulebook, reach: Reach, name: str, clauses: Clauses) -> Rulebook:
+    """The rulebook with these clauses decided at this reach.
+
+    They join the last rule of that reach, or a new rule called `name` at the end. Raises Refused
+    where they contradict the rule's own.
+    """
+    rules = list(rulebook.rules)
+    for place in reversed(range(len(rules))):
+        rule = rules[place]
+        if rule.reach == reach:
+            rules[place] = rule.model_copy(update={"clauses": over(rule.clauses, clauses)})
+            return Rulebook(rules=tuple(rules))
+    rules.append(Rule(id=new_rule_id(rulebook), name=name, reach=reach, clauses=clauses))
+    return Rulebook(rules=tuple(rules))
+
+
+def without_clause(rulebook: Rulebook, rule_id: str, clause: str) -> Rulebook:
+    """The rulebook with one clause taken out of one rule; a rule left empty goes with it."""
+    rules = []
+    for rule in rulebook.rules:
+        if rule.id == rule_id:
+            left = {name: value for name, value in rule.clauses.named().items() if name != clause}
+            if not left:
+                continue
+            rule = rule.model_copy(update={"clauses": Clauses(**left)})
+        rules.append(rule)
+    return Rulebook(rules=tuple(rules))
+
+
+def new_rule_id(rulebook: Rulebook) -> str:
+    """An id that no rule has."""
+    taken = {rule.id for rule in rulebook.rules}
+    number = len(taken) + 1
+    while f"rule-{number}" in taken:
+        number += 1
+    return f"rule-{number}"

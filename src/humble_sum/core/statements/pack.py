@@ -1,0 +1,240 @@
+"""Packs, statements, lines and columns: what there is to print, and what adds up to what."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from humble_sum.core.amounts import Amount
+from humble_sum.core.printing.clauses import Currency
+from humble_sum.core.rules.headings import PeriodDate
+from humble_sum.core.rules.rulebook import Id, LineKind, Rulebook
+from humble_sum.core.statements.policy import DEFAULT, Policy
+
+APART: tuple[LineKind, ...] = ("memo", "per_unit", "count", "percent")  # kinds that no total counts
+RATIOS: tuple[LineKind, ...] = ("per_unit", "percent")  # kinds that do not add across columns either
+Natural = Literal["either", "positive", "negative"]
+Label = Annotated[str, Field(min_length=1, max_length=200)]
+Part = tuple[Id, Literal[1, -1]]
+Spot = tuple[Id, Id, Id]  # statement, line, column
+Answer = Literal["nudge", "printed", "note"]
+Readiness = Literal["usual", "first", "never"]
+READINESS: dict[Readiness, str] = {
+    "usual": "moved like others",
+    "first": "moved before others",
+    "never": "never moved",
+}
+ANSWERS: dict[Answer, str] = {
+    "nudge": "nudges make it add",
+    "printed": "it is printed from printed figures",
+    "note": "they are left with a note",
+}
+
+
+class Column(BaseModel):
+    """A period given by the figures' owner, or derived from others.
+
+    A derived column is a difference, a sum, or shares: a column's figures over one line's. An
+    `absent` column is a placeholder: the figures taken in have no such column. A column with a
+    `date` is headed by it, in the locale its figures print in; its label names it elsewhere.
+    """
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+    id: Id
+    label: Label
+    date: PeriodDate | None = None
+    difference: tuple[Id, Id] | None = Field(
+        default=None, description="Derived: the first column minus the second."
+    )
+    sum: tuple[Id, ...] | None = Field(
+        default=None, min_length=2, description="Derived: these columns added, as quarters make a year."
+    )
+    share: tuple[Id, Id] | None = Field(
+        default=None, description="Derived: this column's figures as shares of this line's."
+    )
+    absent: bool = False
+    published: bool = Field(
+        default=False, description="Already published: a plan may keep its figures as they were."
+    )
+    answer: Answer = Field(
+        default="nudge",
+        description="Of a derived column: made to add by nudges, from the printed figures, or noted.",
+    )
+    answers: dict[Id, Answer] = Field(
+        default_factory=dict, description="On single lines, by id, in place of `answer`."
+    )
+
+    def answer_on(self, line: str) -> Answer:
+        """What is done about a gap across to this column on one line."""
+        return self.answers.get(line, self.answer)
+
+    @property
+    def derived(self) -> bool:
+        return bool(self.difference or self.sum or self.share)
+
+    @property
+    def terms(self) -> tuple[tuple[str, int], ...]:
+        """The columns a difference or a sum is made of, with signs; none for others."""
+        if self.difference:
+            return ((self.difference[0], 1), (self.difference[1], -1))
+        return tuple((id, 1) for id in self.sum or ())
+
+
+class Line(BaseModel):
+    """One row. A total's parts are the signed lines it adds; its amounts follow from them.
+
+    An amount left out or null is missing, which is not zero. A total may state amounts of its
+    own; where they are not the sum of its parts the statement has a source break. Memo lines,
+    counts, percentages and per-unit amounts stand apart: no total counts them. `natural` is the
+    sign the line usually has; a cost is usually negative. An `absent` line is a placeholder: the
+    figures taken in have no such row.
+    """
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+    id: Id
+    label: Label
+    kind: LineKind = "line"
+    parts: tuple[Part, ...] = ()
+    amounts: dict[Id, Amount | None] = Field(default_factory=dict)
+    natural: Natural = "either"
+    currency: Currency = Field(default=None, description="The line's own, where it is not the pack's.")
+    indent: Annotated[int, Field(ge=0, le=8)] | None = Field(
+        default=None, description="Steps in from the margin; left out, the kind decides."
+    )
+    absent: bool = False
+    readiness: Readiness = Field(default="usual", description="How readily footing moves its figures.")
+    answer: Answer = Field(
+        default="nudge",
+        description="Of a total: made to add by nudges, printed as the sum of its printed parts, or noted.",
+    )
+    answers: dict[Id, Answer] = Field(
+        default_factory=dict, description="In single columns, by id, in place of `answer`."
+    )
+    rounding: bool = Field(
+        default=False, description="A line that prints what its total's other parts miss by rounding."
+    )
+
+    def answer_in(self, column: str) -> Answer:
+        """What is done about a gap of this total in one column."""
+        return self.answers.get(column, self.answer)
+
+    @property
+    def adds(self) -> bool:
+        return self.kind in ("subtotal", "total")
+
+    @property
+    def steps(self) -> int:
+        """How many steps the label stands in from the margin."""
+        if self.indent is not None:
+            return self.indent
+        return 0 if self.adds or self.kind == "heading" else 1
+
+
+class Members(BaseModel):
+    """Who should be there: routes, vessels or months, by label, in order.
+
+    A member with no row (or column) of its own is shown as a placeholder, so that what is absent
+    can be seen. `id` names the list.
+    """
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+    id: Id
+    label: Label
+    axis: Literal["lines", "columns"] = "lines"
+    members: Annotated[tuple[Label, ...], Field(min_length=1, max_length=2_000)]
+
+
+class Statement(BaseModel):
+    """Lines by columns under a title; `name` is the short one."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+    id: Id
+    name: Label
+    title: Label
+    columns: tuple[Column, ...] = Field(min_length=1)
+    lines: tuple[Line, ...] = Field(min_length=1)
+    members: tuple[Members, ...] = ()
+    policy: Policy | None = Field(default=None, description="Its own plan, in place of the pack's.")
+
+    @property
+    def figured(self) -> list[Line]:
+        """The lines that have figures."""
+        return [line for line in self.lines if line.kind != "heading"]
+
+    def line(self, id: str) -> Line | None:
+        return next((line for line in self.lines if line.id == id), None)
+
+    def column(self, id: str) -> Column | None:
+        return next((column for column in self.columns if column.id == id), None)
+
+
+class Hold(BaseModel):
+    """A figure that may not be nudged.
+
+    `printed` is the amount it has to print, exact; null holds it at its own rounding. At
+    another unit a held amount prints rounded to that unit.
+    """
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+    statement: Id
+    line: Id
+    column: Id
+    printed: Amount | None = None
+    reason: Annotated[str, Field(max_length=500)] = ""
+    author: Annotated[str, Field(max_length=80)] = ""
+    made: Annotated[str, Field(max_length=40)] = ""
+
+
+class Nudge(BaseModel):
+    """A figure that prints the neighbouring step, made at the unit 10**`exponent`.
+
+    At another unit it rests: it says nothing about a step it was not chosen for.
+    """
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+    statement: Id
+    line: Id
+    column: Id
+    units: int
+    exponent: int
+    natural: int
+    reason: Annotated[str, Field(max_length=500)] = ""
+    plan: Annotated[str, Field(max_length=500)] = ""
+    made: Annotated[str, Field(max_length=40)] = ""
+    author: Annotated[str, Field(max_length=80)] = ""
+
+
+class Tie(BaseModel):
+    """Figures that are one and the same: closing cash in two statements, or what a year opens with and
+    what the one before closed with."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+    id: Id
+    figures: tuple[Spot, ...] = Field(min_length=2)
+
+
+class Pack(BaseModel):
+    """One entity and period: its statements, ties between them, rulebook, holds and nudges.
+
+    `specimens` are its owner's own sample amounts, to see what a rule would print.
+    """
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+    entity: Label
+    period: Label
+    currency: Currency = None
+    statements: tuple[Statement, ...] = Field(min_length=1)
+    ties: tuple[Tie, ...] = ()
+    rulebook: Rulebook = Rulebook()
+    holds: tuple[Hold, ...] = ()
+    nudges: tuple[Nudge, ...] = ()
+    specimens: tuple[Amount, ...] = Field(default=(), max_length=24)
+    policy: Policy = Field(default=DEFAULT, description="How the pack is made to foot.")
+
+    def policy_of(self, statement: Statement) -> Policy:
+        """The plan for one statement: its own, or the pack's."""
+        return statement.policy or self.policy
+
+    def statement(self, id: str) -> Statement | None:
+        return next((statement for statement in self.statements if statement.id == id), None)

@@ -1,0 +1,158 @@
+"""The checks that make a pack whole: nothing twice, unknown or going round in a circle."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping, Sequence
+from graphlib import CycleError, TopologicalSorter
+
+from humble_sum.core.errors import Fault, Refused
+from humble_sum.core.rules.rulebook import Reach
+from humble_sum.core.statements.pack import APART, RATIOS, Column, Line, Pack, Statement
+
+
+def check(pack: Pack) -> None:
+    """Raise Refused with every duplicate, unknown or circular id in the pack."""
+    faults = list(_twice([s.id for s in pack.statements], "statements"))
+    for number, statement in enumerate(pack.statements):
+        faults += _statement_faults(statement, f"statements[{number}]")
+    faults += _tie_faults(pack)
+    faults += _twice([rule.id for rule in pack.rulebook.rules], "rulebook.rules")
+    for number, rule in enumerate(pack.rulebook.rules):
+        reach = rule.reach
+        faults += _place_faults(
+            pack, reach.statement, reach.line, reach.column, f"rulebook.rules[{number}].reach"
+        )
+    holds = [(hold.statement, hold.line, hold.column) for hold in pack.holds]
+    nudges = [(nudge.statement, nudge.line, nudge.column) for nudge in pack.nudges]
+    for name, marks in (("holds", holds), ("nudges", nudges)):
+        for number, mark in enumerate(marks):
+            faults += _mark_faults(pack, *mark, f"{name}[{number}]")
+        faults += _twice(["/".join(mark) for mark in marks], name)
+    if faults:
+        raise Refused("bad-pack", faults)
+
+
+def has_place(pack: Pack, reach: Reach) -> bool:
+    """Whether the statement, line and column a reach names are in the pack."""
+    return next(_place_faults(pack, reach.statement, reach.line, reach.column, ""), None) is None
+
+
+def sound(statement: Statement) -> bool:
+    """Whether a statement holds together by itself."""
+    return next(_statement_faults(statement, ""), None) is None
+
+
+def _twice(ids: Sequence[str], where: str) -> Iterator[Fault]:
+    seen: set[str] = set()
+    for number, id in enumerate(ids):
+        if id in seen:
+            yield Fault(f"{where}[{number}]", f'"{id}" is there twice.', "Give each one an id of its own.")
+        seen.add(id)
+
+
+def _place_faults(
+    pack: Pack, statement: str | None, line: str | None, column: str | None, where: str
+) -> Iterator[Fault]:
+    among = [s for s in pack.statements if statement in (None, s.id)]
+    if not among:
+        yield Fault(f"{where}.statement", f'There is no statement "{statement}".')
+        return
+    if line is not None and not any(s.line(line) for s in among):
+        yield Fault(f"{where}.line", f'There is no line "{line}".')
+    if column is not None and not any(s.column(column) for s in among):
+        yield Fault(f"{where}.column", f'There is no column "{column}".')
+
+
+def _mark_faults(pack: Pack, statement: str, line: str, column: str, where: str) -> Iterator[Fault]:
+    """Faults of a hold's or a nudge's figure."""
+    found = list(_place_faults(pack, statement, line, column, where))
+    yield from found
+    owner = pack.statement(statement)
+    row = owner.line(line) if owner else None
+    if row is not None and row.kind == "heading":
+        yield Fault(f"{where}.line", f'"{line}" is a heading and has no figure.')
+
+
+def _tie_faults(pack: Pack) -> Iterator[Fault]:
+    yield from _twice([tie.id for tie in pack.ties], "ties")
+    for number, tie in enumerate(pack.ties):
+        for place, spot in enumerate(tie.figures):
+            yield from _mark_faults(pack, *spot, f"ties[{number}].figures[{place}]")
+        yield from _twice(["/".join(spot) for spot in tie.figures], f"ties[{number}].figures")
+
+
+def _statement_faults(statement: Statement, where: str) -> Iterator[Fault]:
+    yield from _twice([line.id for line in statement.lines], f"{where}.lines")
+    yield from _twice([column.id for column in statement.columns], f"{where}.columns")
+    columns = {column.id: column for column in statement.columns}
+    lines = {line.id: line for line in statement.lines}
+    for number, column in enumerate(statement.columns):
+        place = f"{where}.columns[{number}]"
+        if sum(made is not None for made in (column.difference, column.sum, column.share)) > 1:
+            yield Fault(place, f'The column "{column.id}" is derived in two ways.', "Keep one of them.")
+        if column.share and column.share[0] not in columns:
+            yield Fault(f"{place}.share", f'There is no column "{column.share[0]}".')
+        if column.share and (column.share[1] not in lines or lines[column.share[1]].kind == "heading"):
+            yield Fault(f"{place}.share", f'There is no line "{column.share[1]}" with figures.')
+        for id, _ in column.terms:
+            if id not in columns:
+                named = "difference" if column.difference else "sum"
+                yield Fault(f"{place}.{named}", f'There is no column "{id}".')
+        yield from _twice([id for id, _ in column.terms], place)
+        for id in column.answers:
+            if id not in lines:
+                yield Fault(f"{place}.answers", f'There is no line "{id}".')
+    for number, line in enumerate(statement.lines):
+        yield from _line_faults(line, lines, columns, f"{where}.lines[{number}]")
+    yield from _twice([members.id for members in statement.members], f"{where}.members")
+    derived = {c.id: [id for id in _needs(c) if id in columns] for c in statement.columns}
+    summed = {line.id: [id for id, _ in line.parts if id in lines] for line in statement.lines}
+    yield from _circle(derived, f"{where}.columns", "The derived columns go round in a circle")
+    yield from _circle(summed, f"{where}.lines", "The sums go round in a circle")
+
+
+def _needs(column: Column) -> list[str]:
+    return [id for id, _ in column.terms] + ([column.share[0]] if column.share else [])
+
+
+def _line_faults(
+    line: Line, lines: Mapping[str, Line], columns: Mapping[str, Column], where: str
+) -> Iterator[Fault]:
+    if line.kind == "heading" and (line.amounts or line.parts):
+        yield Fault(where, f'The heading "{line.id}" has amounts or parts.', 'Make it a "line" or a "total".')
+    if line.kind != "heading" and not line.adds and line.parts:
+        yield Fault(
+            f"{where}.parts",
+            f'The {line.kind.replace("_", " ")} "{line.id}" has parts.',
+            'Make it a "subtotal" or a "total".',
+        )
+    if line.adds and not line.parts:
+        yield Fault(f"{where}.parts", f'The {line.kind} "{line.id}" has no parts.', "Say what it adds.")
+    for number, (id, _) in enumerate(line.parts):
+        if id not in lines:
+            yield Fault(f"{where}.parts[{number}]", f'There is no line "{id}".')
+        elif lines[id].kind == "heading":
+            yield Fault(f"{where}.parts[{number}]", f'"{id}" is a heading and adds nothing.')
+        elif lines[id].kind in APART:
+            what = f'"{id}" is a {lines[id].kind.replace("_", " ")} and no total counts it.'
+            yield Fault(f"{where}.parts[{number}]", what, "Make it a line, or leave it out.")
+    yield from _twice([id for id, _ in line.parts], f"{where}.parts")
+    for id in line.answers:
+        if id not in columns:
+            yield Fault(f"{where}.answers", f'There is no column "{id}".')
+    for id in line.amounts:
+        if id not in columns:
+            yield Fault(f"{where}.amounts", f'There is no column "{id}".')
+        elif columns[id].derived and not (columns[id].sum and line.kind in RATIOS):
+            yield Fault(
+                f"{where}.amounts.{id}",
+                f'The column "{id}" is derived, so its amounts follow from others.',
+                "Leave the amount out.",
+            )
+
+
+def _circle(needs: Mapping[str, Sequence[str]], where: str, what: str) -> Iterator[Fault]:
+    try:
+        TopologicalSorter(needs).prepare()
+    except CycleError as error:
+        yield Fault(where, f"{what}: {' → '.join(reversed(error.args[1]))}.", "Take one of them out.")

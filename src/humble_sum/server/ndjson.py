@@ -1,0 +1,73 @@
+"""Long work answered line by line, and stopped when its reader goes away."""
+
+from __future__ import annotations
+
+import asyncio
+import json
+import logging
+import threading
+import time
+from collections.abc import AsyncIterator, Callable
+
+from fastapi.responses import StreamingResponse
+from pydantic import BaseModel
+
+from humble_sum.core.errors import Refused
+from humble_sum.exchange.sources.progress import Progress, Stopped
+from humble_sum.server.errors import problem
+
+LEAST_PAUSE = 0.05  # seconds between two lines of progress
+LOG = logging.getLogger(__name__)
+
+
+def streamed(work: Callable[[Progress], BaseModel], result: str = "intake") -> StreamingResponse:
+    """Answer with the work's progress as lines of JSON, and its result, under that name, or problem as
+    the last one."""
+    return StreamingResponse(_lines(work, result), media_type="application/x-ndjson")
+
+
+async def _lines(work: Callable[[Progress], BaseModel], result: str) -> AsyncIterator[str]:
+    loop = asyncio.get_running_loop()
+    told: asyncio.Queue[str] = asyncio.Queue()
+    done, stop = asyncio.Event(), threading.Event()
+    last = 0.0
+
+    def tell(line: str) -> None:
+        loop.call_soon_threadsafe(told.put_nowait, line)
+
+    def progress(part: int, whole: int, what: str) -> None:
+        nonlocal last
+        if stop.is_set():
+            raise Stopped
+        if time.monotonic() - last > LEAST_PAUSE:
+            last = time.monotonic()
+            tell(json.dumps({"done": part, "whole": whole, "says": what}) + "\n")
+
+    def run() -> None:
+        try:
+            tell(f'{{"{result}": {work(progress).model_dump_json()}}}\n')
+        except Stopped:
+            pass
+        except Refused as refusal:
+            body = bytes(problem(refusal.kind, refusal.faults).body).decode()
+            tell(f'{{"problem": {body}}}\n')
+        except Exception:
+            LOG.exception("streamed work failed")
+            body = bytes(problem("fault-of-ours", ()).body).decode()
+            tell(f'{{"problem": {body}}}\n')
+        finally:
+            loop.call_soon_threadsafe(done.set)
+
+    thread = threading.Thread(target=run, daemon=True)
+    thread.start()
+    try:
+        while not (done.is_set() and told.empty()):
+            waiting = [asyncio.ensure_future(told.get()), asyncio.ensure_future(done.wait())]
+            finished, others = await asyncio.wait(waiting, return_when=asyncio.FIRST_COMPLETED)
+            for task in others:
+                task.cancel()
+            if waiting[0] in finished:
+                yield str(waiting[0].result())
+    finally:
+        # The reader has all of it, or has gone away.
+        stop.set()

@@ -1,0 +1,1 @@
+"""What screens and programs are shown of a pack."""

@@ -1,0 +1,436 @@
+"""What the footing screen shows: relations in words, what a plan would move, and how the pack would stand."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from decimal import Decimal
+from typing import Any, Literal
+
+from pydantic import BaseModel, Field
+
+from humble_sum.core.amounts import EXACT, amount_text
+from humble_sum.core.changes.relation_commands import AnswerView, answers_of
+from humble_sum.core.footing.alternatives import Settling, settlings
+from humble_sum.core.footing.plan import NoPlan, Plan, proof_said
+from humble_sum.core.footing.problem import three_figures
+from humble_sum.core.footing.solver.deadline import ENDLESS, Clock, OutOfTime
+from humble_sum.core.printing.figure import exact_text, print_amount, scaled_text
+from humble_sum.core.proof.break_causes import suspects
+from humble_sum.core.proof.checks import Check, Status
+from humble_sum.core.proof.findings import relation_said, signed_mark, spot_said, tie_check_said, tie_said
+from humble_sum.core.proof.pack_proof import PackProof, TieCheck, prove_pack
+from humble_sum.core.proof.statement_proof import Figure, Proof
+from humble_sum.core.statements.pack import Nudge
+from humble_sum.core.statements.policy import AT_MOST, CHOOSING, GIVES_WAY, PUBLISHED, SIGN, ZERO, Policy
+from humble_sum.server.plans import Plans
+from humble_sum.server.presenters.footing_exceptions import ExceptionView, exceptions
+from humble_sum.server.schemas import ChoiceView, WordView
+
+MOST_RELATIONS = 120  # of a statement; beyond, only those that do not foot are listed
+LIMITS = {None: "any share", "0.01": "1%", "0.05": "5%"}
+
+
+class MarkView(BaseModel):
+    """How a relation stands in one column."""
+
+    column: str
+    status: Status
+    mark: str
+
+
+class RelationView(BaseModel):
+    """A total and what it adds, in words, with how it stands in each column."""
+
+    line: str
+    total: str
+    parts: str
+    marks: list[MarkView]
+
+
+class RelationsView(BaseModel):
+    """A statement's sums down, or what goes across columns."""
+
+    statement: str
+    name: str
+    way: Literal["down", "across", "tie"]
+    columns: list[str]
+    relations: list[RelationView]
+    unlisted: int = Field(description="Relations that foot and are not listed, in a large statement.")
+
+
+class MoveView(BaseModel):
+    """A figure the plan would move."""
+
+    statement: str
+    line: str
+    column: str
+    label: str
+    owner: str
+    exact: str
+    rounded: str
+    printed: str
+    share: str = Field(description="How much of the figure the move is; empty where it rounds to nothing.")
+    weight: int = Field(description="The same in thousandths, to order by.")
+    reason: str
+    kept: bool = Field(description="Whether it prints so already.")
+
+
+class AfterView(BaseModel):
+    """How the pack would stand."""
+
+    foots: int
+    relations: int = Field(
+        description="Those that can be checked: no part missing, one unit, no source break."
+    )
+    ties: int
+    ties_agree: int
+    moved: int
+    figures: int
+    farthest: str
+    added_drift: str
+    proved: bool
+    solver_proved: bool
+    bound: str | None
+    proof: str = Field(description="What is known of other plans, in words.")
+    leaves: list[str] = Field(description="Figures nudged now that the plan would let print their rounding.")
+
+
+class HeldView(BaseModel):
+    statement: str
+    line: str
+    column: str
+    label: str
+    printed: str
+    reason: str
+
+
+class BreakView(BaseModel):
+    """A source break, and the slips that would explain it to the last digit."""
+
+    says: str
+    suspects: list[str]
+
+
+class SettlingView(BaseModel):
+    """Another way out: a hold to release by itself, or a policy, and what it would move."""
+
+    says: str
+    release: HeldView | None
+    policy: Policy | None
+
+
+class ImpossibleView(BaseModel):
+    """Why no plan exists: the sums in conflict, and the fewest holds whose release settles it."""
+
+    conflict: list[str]
+    release: list[HeldView] | None
+    others: list[SettlingView]
+
+
+class ApartView(BaseModel):
+    """A statement with a plan of its own."""
+
+    statement: str
+    name: str
+    policy: Policy
+    sentence: list[str | WordView]
+
+
+class StatementName(BaseModel):
+    id: str
+    name: str
+
+
+class FootingPageView(BaseModel):
+    """Footing as a sentence, what it would move, and what it leaves."""
+
+    revision: int
+    policy: Policy
+    sentence: list[str | WordView]
+    apart: list[ApartView]
+    statements: list[StatementName]
+    exceptions: list[ExceptionView] = Field(description="What single lines, columns and sums say besides.")
+    answers: list[AnswerView] = Field(description="Ways to answer every gap at once, other than nudging.")
+    ended: bool = Field(description="The time given ran out before any plan was found.")
+    gaps: int
+    kept: bool = Field(description="Whether the plan is the one on record, so that nothing more would move.")
+    relations: list[RelationsView]
+    moves: list[MoveView]
+    after: AfterView | None
+    impossible: ImpossibleView | None
+    held: list[HeldView]
+    breaks: list[BreakView]
+
+
+def footing_page(
+    whole: PackProof, planned: PackProof, revision: int, plans: Plans, clock: Clock = ENDLESS
+) -> FootingPageView:
+    """Everything the footing screen shows of a pack, `planned` by its own policies or by others."""
+    policy = planned.pack.policy
+    try:
+        found: Plan | NoPlan | None = plans.search(planned, clock)
+    except OutOfTime:
+        found = None
+    return FootingPageView(
+        revision=revision,
+        policy=policy,
+        sentence=policy_sentence(policy),
+        apart=[
+            ApartView(
+                statement=each.id, name=each.name, policy=each.policy, sentence=policy_sentence(each.policy)
+            )
+            for each in planned.pack.statements
+            if each.policy is not None
+        ],
+        statements=[StatementName(id=each.id, name=each.name) for each in planned.pack.statements],
+        exceptions=exceptions(planned.pack),
+        answers=answers_of(whole),
+        ended=found is None,
+        gaps=sum(whole.count(id, "gap") for id in whole.proofs),
+        relations=_relations(whole),
+        moves=_moves(whole, found.nudges) if isinstance(found, Plan) else [],
+        after=_after(planned, found) if isinstance(found, Plan) else None,
+        kept=isinstance(found, Plan) and _is_kept(whole, planned, found),
+        impossible=_impossible(planned, found, clock) if isinstance(found, NoPlan) else None,
+        held=[_held(proof, figure) for proof, figure in _figures(whole) if figure.held],
+        breaks=_breaks(whole),
+    )
+
+
+def policy_sentence(policy: Policy) -> list[str | WordView]:
+    """The plan as a sentence whose words open."""
+    limit = None if policy.most_change is None else amount_text(policy.most_change)
+    limits = LIMITS if limit in LIMITS else {**LIMITS, limit: f"{limit}"}
+    return [
+        "Make it foot by moving",
+        _word("gives_way", policy.gives_way, GIVES_WAY),
+        ", choosing",
+        _word("choosing", policy.choosing, CHOOSING),
+        ", at most",
+        _word("at_most", policy.at_most, AT_MOST),
+        "and",
+        _word("most_change", limit, limits),
+        "of each figure. Keep held figures and",
+        _word("keep_published", policy.keep_published, PUBLISHED),
+        ". Never turn an amount into",
+        _word("keep_amounts", policy.keep_amounts, ZERO),
+        ",",
+        _word("keep_signs", policy.keep_signs, SIGN),
+        ".",
+    ]
+
+
+def _word(clause: str, value: Any, labels: dict[Any, str]) -> WordView:
+    return WordView(
+        clause=clause,
+        label=labels[value],
+        value=value,
+        level="everywhere",
+        rule=None,
+        rule_name="",
+        choices=[ChoiceView(value=each, label=said, example="") for each, said in labels.items()],
+        free=None,
+    )
+
+
+def _relations(whole: PackProof) -> list[RelationsView]:
+    found = []
+    for proof in whole.proofs.values():
+        for way in ("down", "across"):
+            made = _of_one_way(proof, way, [c for c in proof.checks if c.relation.way == way])
+            if made is not None:
+                found.append(made)
+    if whole.ties:
+        ties = [
+            RelationView(
+                line=check.tie.figures[0][1],
+                total=tie_said(whole.pack, check.tie),
+                parts="",
+                marks=[
+                    MarkView(column="", status=check.status, mark=signed_mark(check.gap) if check.gap else "")
+                ],
+            )
+            for check in whole.ties
+        ]
+        found.append(
+            RelationsView(statement="", name="Ties", way="tie", columns=[""], relations=ties, unlisted=0)
+        )
+    return found
+
+
+def _of_one_way(
+    proof: Proof, way: Literal["down", "across"], checks: Sequence[Check]
+) -> RelationsView | None:
+    """Relations in words, a row for each total line, or for each line with what goes across."""
+    if not checks:
+        return None
+    rows: dict[str, list[Check]] = {}
+    for check in checks:
+        rows.setdefault(check.relation.total[0], []).append(check)
+    columns = dict.fromkeys(check.relation.total[1] for check in checks)
+    listed = rows
+    if len(rows) > MOST_RELATIONS:
+        listed = {line: own for line, own in rows.items() if any(c.status != "foots" for c in own)}
+    relations = []
+    for line, own in listed.items():
+        by_column = {check.relation.total[1]: check for check in own}
+        marks = [_mark(column, by_column[column]) for column in columns if column in by_column]
+        total, parts = _equation(proof, own[0], way)
+        relations.append(RelationView(line=line, total=total, parts=parts, marks=marks))
+    return RelationsView(
+        statement=proof.statement.id,
+        name=proof.statement.name,
+        way=way,
+        columns=[proof.grid.heads[column] for column in columns],
+        relations=relations,
+        unlisted=len(rows) - len(listed),
+    )
+
+
+def _mark(column: str, check: Check | TieCheck) -> MarkView:
+    mark = signed_mark(check.gap) if check.status == "gap" else ""
+    return MarkView(column=column, status=check.status, mark=mark)
+
+
+def _equation(proof: Proof, check: Check, way: str) -> tuple[str, str]:
+    """A relation as an equation in words: its total, and "= fares + freight − refunds"."""
+    names = proof.grid.labels if way == "down" else proof.grid.heads
+    place = 0 if way == "down" else 1
+    said = ""
+    for cell, sign in check.relation.parts:
+        joint = " + " if sign > 0 else " − "
+        said += (joint if said or sign < 0 else "") + names[cell[place]]
+    total = proof.grid.labels[check.relation.total[0]]
+    return total, f"= {said.strip()}" if way == "down" else "across"
+
+
+def _moves(whole: PackProof, nudges: Sequence[Nudge]) -> list[MoveView]:
+    found = []
+    for each in nudges:
+        proof = whole.proofs[each.statement]
+        figure = proof.figures[each.line, each.column]
+        assert figure.exact is not None
+        found.append(
+            MoveView(
+                statement=each.statement,
+                line=each.line,
+                column=each.column,
+                label=f"{proof.grid.labels[each.line]}, {proof.grid.heads[each.column]}",
+                owner=proof.statement.name,
+                exact=scaled_text(figure.exact, figure.clauses),
+                rounded=_printed(figure, figure.natural),
+                printed=_printed(figure, each.units),
+                share=_share(_thousandths(each)) if each.natural else "",
+                weight=_thousandths(each),
+                reason=each.reason,
+                kept=figure.units == each.units,
+            )
+        )
+    return found
+
+
+def _printed(figure: Figure, units: int | None) -> str:
+    if units == figure.units:
+        return figure.printed.whole or "a blank"
+    return print_amount(figure.exact, figure.clauses, units, figure.money, figure.usual).whole or "a blank"
+
+
+def _thousandths(nudge: Nudge) -> int:
+    """What part of the figure a move is; all of it where it rounded away."""
+    size = abs(nudge.natural) or abs(nudge.units) or 1
+    return (2000 * abs(nudge.units - nudge.natural) + size) // (2 * size)
+
+
+def _share(thousandths: int) -> str:
+    return f"{thousandths // 10}.{thousandths % 10}%" if thousandths else "<0.1%"
+
+
+def _after(whole: PackProof, found: Plan) -> AfterView:
+    pack = whole.pack.model_copy(update={"nudges": found.nudges})
+    after = prove_pack(pack, whole)
+    checks = [check for proof in after.proofs.values() for check in proof.checks]
+    drifts = [figure.drift for _, figure in _figures(after) if figure.moved and figure.drift is not None]
+    farthest = max((drift.copy_abs() for drift in drifts), default=Decimal(0))
+    nudged = {(n.statement, n.line, n.column) for n in found.nudges}
+    active = [(proof.statement.id, *figure.cell) for proof, figure in _figures(whole) if figure.nudge]
+    return AfterView(
+        foots=sum(check.status == "foots" for check in checks),
+        relations=sum(check.status in ("foots", "gap") for check in checks),
+        ties=sum(tie.status in ("foots", "gap") for tie in after.ties),
+        ties_agree=sum(tie.status == "foots" for tie in after.ties),
+        moved=len(found.nudges),
+        figures=sum(len(proof.figures) for proof in after.proofs.values()),
+        farthest=three_figures(EXACT.normalize(farthest)),
+        added_drift=three_figures(found.added_drift),
+        proved=found.proved,
+        solver_proved=found.solver_proved,
+        proof=proof_said(found),
+        bound=None if found.bound is None or found.proved else three_figures(found.bound),
+        leaves=[spot_said(whole.pack, spot) for spot in active if spot not in nudged],
+    )
+
+
+def _is_kept(whole: PackProof, planned: PackProof, found: Plan) -> bool:
+    """Whether the pack has these policies and these nudges already."""
+    units = {(n.statement, n.line, n.column): n.units for n in found.nudges}
+    own = {(n.statement, n.line, n.column): n.units for n in whole.pack.nudges}
+    apart = [each.policy for each in planned.pack.statements] == [s.policy for s in whole.pack.statements]
+    return units == own and apart and planned.pack.policy == whole.pack.policy
+
+
+def _figures(whole: PackProof) -> list[tuple[Proof, Figure]]:
+    """The figures that are held or nudged, with their proofs."""
+    marked = {(h.statement, h.line, h.column) for h in whole.pack.holds}
+    marked |= {(n.statement, n.line, n.column) for n in whole.pack.nudges}
+    return [
+        (proof, proof.figures[cell])
+        for id, proof in whole.proofs.items()
+        for cell in proof.grid.cells
+        if (id, *cell) in marked
+    ]
+
+
+def _held(proof: Proof, figure: Figure) -> HeldView:
+    line, column = figure.cell
+    return HeldView(
+        statement=proof.statement.id,
+        line=line,
+        column=column,
+        label=f"{proof.grid.labels[line]}, {proof.grid.heads[column]}",
+        printed=figure.printed.whole or "a blank",
+        reason=figure.held.reason if figure.held else "",
+    )
+
+
+def _impossible(whole: PackProof, found: NoPlan, clock: Clock) -> ImpossibleView:
+    release = None
+    if found.release is not None:
+        release = [
+            _held(whole.proofs[statement], whole.proofs[statement].figures[line, column])
+            for statement, line, column in found.release
+        ]
+    others = [_settling(whole, each) for each in settlings(whole, found, clock)]
+    return ImpossibleView(conflict=list(found.conflict), release=release, others=others)
+
+
+def _settling(whole: PackProof, way: Settling) -> SettlingView:
+    moves = "1 figure moves" if len(way.plan.nudges) == 1 else f"{len(way.plan.nudges)} figures move"
+    then = f"{moves}, {three_figures(way.plan.added_drift)} units of drift added"
+    if way.release is None:
+        return SettlingView(says=f"Allow two units: {then}", release=None, policy=way.policy)
+    statement, line, column = way.release
+    proof = whole.proofs[statement]
+    held = _held(proof, proof.figures[line, column])
+    return SettlingView(says=f"Release {held.label} instead: {then}", release=held, policy=None)
+
+
+def _breaks(whole: PackProof) -> list[BreakView]:
+    """Source breaks in words, with how far the exact amounts are off and what may explain it."""
+    found = []
+    for proof in whole.proofs.values():
+        for check in proof.breaks:
+            off = exact_text(check.miss, proof.figures[check.relation.total].clauses)
+            says = f"{proof.statement.name}: {relation_said(proof, check.relation)} is {off} off its parts"
+            found.append(BreakView(says=says, suspects=suspects(proof, check)))
+    ties = [tie for tie in whole.ties if tie.status == "break"]
+    return found + [BreakView(says=tie_check_said(whole.pack, whole.proofs, t), suspects=[]) for t in ties]

@@ -1,0 +1,353 @@
+"""From core's answers to the API's views."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Sequence
+from decimal import Decimal
+from itertools import islice
+from typing import Literal
+
+from humble_sum.core.amounts import amount_text, scaled, total
+from humble_sum.core.footing.gap_fixes import ways
+from humble_sum.core.footing.plan import added_drift
+from humble_sum.core.footing.problem import added_drift_said
+from humble_sum.core.locales.number_words import in_words
+from humble_sum.core.printing.clauses import InForce
+from humble_sum.core.printing.figure import exact_text, print_amount, scaled_text
+from humble_sum.core.printing.scaling import NO_BREAK
+from humble_sum.core.printing.specimens import specimens
+from humble_sum.core.proof.checks import Check
+from humble_sum.core.proof.findings import (
+    check_said,
+    relation_said,
+    signed_mark,
+    spot_said,
+    tie_check_said,
+    tie_said,
+)
+from humble_sum.core.proof.overflow import remedies
+from humble_sum.core.proof.pack_proof import PackProof, TieCheck, figure_at
+from humble_sum.core.proof.statement_proof import Figure, Proof
+from humble_sum.core.proof.trace import drift_text, trace
+from humble_sum.core.rules.decisions import decisions
+from humble_sum.core.rules.rulebook import Decided
+from humble_sum.core.rules.sentence import SentenceWord, more_words, sentence
+from humble_sum.core.statements.pack import Spot
+from humble_sum.exchange.layout import Row, rows
+from humble_sum.server.presenters.structure import column_sentence, structure_view
+from humble_sum.server.schemas import (
+    CheckView,
+    ChoiceView,
+    ClauseOrigin,
+    ColumnView,
+    DecidedView,
+    DecisionView,
+    FigureCell,
+    FigureView,
+    FootingView,
+    GapView,
+    LineView,
+    NudgeView,
+    ProofView,
+    ReachView,
+    RemedyView,
+    RowsView,
+    SpecimenView,
+    StepView,
+    TiedView,
+    WayView,
+    WordView,
+)
+
+MOST_SAID = 24  # digits of an amount that is said in words
+LARGE = 1_500  # figures from which a page is sent row by row, as it is looked at
+ROWS_AT_FIRST = (0, 80)
+
+
+def proof_view(
+    whole: PackProof, proof: Proof, revision: int, wanted: tuple[int, int] | None = None
+) -> ProofView:
+    """The page. Of a large statement, only the rows wanted have their figures."""
+    pack, statement = whole.pack, proof.statement
+    large = len(proof.figures) > LARGE
+    first, last = (wanted or ROWS_AT_FIRST) if large else (0, len(statement.lines))
+    ties = whole.ties_at(statement.id)
+    feet = Counter(_group(check) for check in proof.checks if check.status == "foots")
+    feet["tie"] = sum(tie.status == "foots" for tie in ties)
+    return ProofView(
+        revision=revision,
+        statement=statement.id,
+        name=statement.name,
+        title=statement.title,
+        entity=pack.entity,
+        period=pack.period,
+        caption=proof.caption,
+        exceptions=list(proof.exceptions),
+        columns=[
+            ColumnView(id=c.id, label=c.label, heading=head, derived=c.derived)
+            for c, head in zip(statement.columns, proof.heads, strict=True)
+        ],
+        lines=[_line(row, first <= n < last) for n, row in enumerate(rows(proof))],
+        checks=[
+            *(_check(proof, c, large) for c in proof.checks if not large or c.status != "foots"),
+            *(_tie(whole, statement.id, tie) for tie in ties),
+        ],
+        feet=dict(feet),
+        large=large,
+        gaps=whole.count(statement.id, "gap"),
+        nudges=proof.figures.nudged,
+    )
+
+
+def rows_view(proof: Proof, revision: int, first: int, last: int) -> RowsView:
+    """Some rows of the page, with their figures."""
+    wanted = islice(rows(proof), first, last)
+    return RowsView(revision=revision, first=first, lines=[_line(row, True) for row in wanted])
+
+
+def _group(check: Check) -> str:
+    return check.relation.total[1] if check.relation.way == "down" else "across"
+
+
+def _line(row: Row, sent: bool) -> LineView:
+    return LineView(
+        id=row.line.id,
+        label=row.line.label,
+        kind=row.line.kind,
+        indent=row.line.steps,
+        absent=row.line.absent,
+        last=row.last,
+        parts=[id for id, _ in row.line.parts],
+        figured=row.line.kind != "heading",
+        figures=[_cell(figure) for figure in row.figures] if sent else [],
+    )
+
+
+def _cell(figure: Figure) -> FigureCell:
+    printed, drift = figure.printed, figure.drift
+    narrowest = figure.decided.narrowest
+    nudged: Literal["up", "down"] | None = None
+    if figure.moved and printed.units is not None and printed.natural is not None:
+        nudged = "up" if printed.units > printed.natural else "down"
+    return FigureCell(
+        column=figure.cell[1],
+        text=NO_BREAK.join(part for part in (printed.before, printed.text, printed.after) if part),
+        hang="" if printed.after else printed.hang,
+        mark=printed.mark,
+        tone=printed.tone,
+        too_wide=printed.too_wide,
+        origin=narrowest.reach.level if narrowest else "default",
+        origin_rule=narrowest.name if narrowest else "Default",
+        exact=exact_text(figure.exact, figure.clauses) or printed.text,
+        sort=printed.kind,
+        drift=None if drift is None else drift_text(drift),
+        drift_share=0 if drift is None else max(-1000, min(1000, int(scaled(drift, 3)))),
+        held=figure.held is not None,
+        nudged=nudged,
+    )
+
+
+def _check(proof: Proof, check: Check, large: bool) -> CheckView:
+    relation = check.relation
+    return CheckView(
+        id=relation.id,
+        way=relation.way,
+        line=relation.total[0],
+        column=relation.total[1],
+        name=relation_said(proof, relation),
+        elsewhere=[],
+        status=check.status,
+        mark=signed_mark(check.gap) if check.status == "gap" else "",
+        says="" if large else check_said(proof, check),
+    )
+
+
+def _tie(whole: PackProof, statement: str, check: TieCheck) -> CheckView:
+    """A tie as a bead of one of its statements."""
+    here = next(spot for spot in reversed(check.tie.figures) if spot[0] == statement)
+    return CheckView(
+        id=f"tie:{check.tie.id}",
+        way="tie",
+        line=here[1],
+        column=here[2],
+        name=tie_said(whole.pack, check.tie),
+        elsewhere=[list(spot) for spot in check.tie.figures if spot != here],
+        status=check.status,
+        mark=signed_mark(check.gap) if check.status == "gap" else "",
+        says=tie_check_said(whole.pack, whole.proofs, check),
+    )
+
+
+def figure_view(whole: PackProof, proof: Proof, figure: Figure, revision: int) -> FigureView:
+    """The margin of one figure."""
+    pack = whole.pack
+    line = proof.statement.line(figure.cell[0])
+    column = proof.statement.column(figure.cell[1])
+    assert line is not None and column is not None
+    return FigureView(
+        revision=revision,
+        line=line.id,
+        column=column.id,
+        column_label=column.label,
+        column_date=column.date,
+        column_sentence=column_sentence(proof.grid, column, line),
+        label=f"{line.label}, {column.label}",
+        steps=[
+            StepView(
+                name=step.name,
+                value=step.value,
+                reason=step.reason,
+                origins=[
+                    ClauseOrigin(
+                        clause=clause,
+                        level=rule.reach.level if rule else "default",
+                        rule=rule.name if rule else "Default",
+                    )
+                    for clause, rule in step.clauses
+                ],
+            )
+            for step in trace(figure)
+        ],
+        sentence=[part if isinstance(part, str) else word_view(part) for part in sentence(figure.decided)],
+        more=[word_view(part) for part in more_words(figure.decided)],
+        decisions=decision_views(figure.decided),
+        remedies=[
+            RemedyView(says=r.says, clause=r.clause, value=r.value, text=r.text) for r in remedies(figure)
+        ],
+        reaches=[
+            ReachView(apply="origin", label="where each word was set"),
+            ReachView(apply="everywhere", label="everywhere"),
+            ReachView(apply="statement", label=f"in {proof.statement.name}"),
+            ReachView(
+                apply="kind", label=f"on every {line.kind.replace('_', ' ')} in {proof.statement.name}"
+            ),
+            ReachView(apply="column", label=f"in column {column.label}"),
+            ReachView(apply="line", label=f"on line {line.label}"),
+            ReachView(apply="figure", label="on this figure"),
+        ],
+        specimens=specimen_views(figure.clauses, pack.specimens),
+        gaps=_gaps(whole, proof, figure),
+        tied=[
+            tied_view(whole, other, figure)
+            for tie in pack.ties
+            if (spot := (proof.statement.id, *figure.cell)) in tie.figures
+            for other in tie.figures
+            if other != spot
+        ],
+        in_words=_in_words(figure),
+        structure=structure_view(proof.statement, line, column),
+        held=figure.held is not None,
+        hold_reason=figure.held.reason if figure.held else "",
+        can_hold=figure.exact is not None,
+    )
+
+
+def tied_view(whole: PackProof, spot: Spot, figure: Figure) -> TiedView:
+    """A figure as another is tied to it."""
+    other = figure_at(whole.proofs, spot)
+    statement, line, column = spot
+    return TiedView(
+        statement=statement,
+        line=line,
+        column=column,
+        name=spot_said(whole.pack, spot),
+        printed=other.printed.whole,
+        same=other.exact == figure.exact,
+    )
+
+
+def decision_views(decided: Decided) -> list[DecisionView]:
+    """Which rule decided which clauses of a figure."""
+    return [
+        DecisionView(
+            rule=each.rule.id if each.rule else None,
+            name=each.rule.name if each.rule else "Default",
+            level=each.rule.reach.level if each.rule else "default",
+            clauses=[DecidedView(clause=name, says=said) for name, said in each.clauses],
+        )
+        for each in decisions(decided)
+    ]
+
+
+def specimen_views(clauses: InForce, own: Sequence[Decimal]) -> list[SpecimenView]:
+    """The specimens under these clauses, the pack's own among them."""
+    return [
+        SpecimenView(
+            sort=s.sort,
+            amount=None if s.amount is None else amount_text(s.amount),
+            exact=s.exact,
+            text=s.text,
+        )
+        for s in specimens(clauses, own)
+    ]
+
+
+def _in_words(figure: Figure) -> str:
+    """The exact amount in words; quotients without an end are not said."""
+    if figure.exact is None or len(figure.exact.as_tuple().digits) > MOST_SAID:
+        return ""
+    indian = figure.clauses.locale.endswith("-IN") or figure.clauses.scale in ("lakhs", "crores")
+    return in_words(figure.exact, "indian" if indian else "international")
+
+
+def word_view(word: SentenceWord) -> WordView:
+    return WordView(
+        clause=word.clause,
+        label=word.label,
+        value=word.value,
+        level=word.level,
+        rule=word.rule,
+        rule_name=word.rule_name,
+        choices=[ChoiceView(value=c.value, label=c.label, example=c.example) for c in word.choices],
+        free=word.free,
+    )
+
+
+def _gaps(whole: PackProof, proof: Proof, figure: Figure) -> list[GapView]:
+    """The gaps this figure is the total of, or else the first one it is a part of."""
+    own = [check for check in proof.gaps if check.relation.total == figure.cell]
+    part_of = [check for check in proof.gaps if figure.cell in (cell for cell, _ in check.relation.parts)]
+    return [
+        GapView(
+            check=check.relation.id,
+            name=relation_said(proof, check.relation),
+            says=check_said(proof, check),
+            ways=[
+                WayView(id=way.id, says=way.says, detail=way.detail, gaps_after=way.gaps_after)
+                for way in ways(whole, proof, check)
+            ],
+        )
+        for check in own or part_of[:1]
+    ]
+
+
+def footing_view(proof: Proof, revision: int) -> FootingView:
+    """Every nudge of the statement, in force or resting."""
+    found, added = [], []
+    for figure in proof.figures.values():
+        nudge = figure.nudge or figure.resting
+        if nudge is None or figure.exact is None:
+            continue
+        line = proof.statement.line(figure.cell[0])
+        column = proof.statement.column(figure.cell[1])
+        assert line is not None and column is not None
+        if figure.nudge:
+            added.append(added_drift(figure, nudge.units))
+        found.append(
+            NudgeView(
+                line=line.id,
+                column=column.id,
+                label=f"{line.label}, {column.label}",
+                exact=scaled_text(figure.exact, figure.clauses),
+                natural=print_amount(figure.exact, figure.clauses, money=figure.money).whole,
+                printed=figure.printed.whole,
+                reason=nudge.reason,
+                plan=nudge.plan,
+                made=nudge.made,
+                author=nudge.author,
+                resting=figure.nudge is None,
+            )
+        )
+    held = [list(figure.cell) for figure in proof.figures.values() if figure.held]
+    return FootingView(revision=revision, nudges=found, added_drift=added_drift_said(total(added)), held=held)

@@ -1,0 +1,136 @@
+"""The packs in hand: loaded from records, proved once per revision."""
+
+from __future__ import annotations
+
+import threading
+from collections import OrderedDict
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from datetime import UTC, datetime
+from typing import Any, TypeVar, cast
+
+from sqlalchemy.orm import Session
+
+from humble_sum.core.errors import Fault, Refused
+from humble_sum.core.proof.pack_proof import PackProof, proof_of, prove_pack
+from humble_sum.core.proof.statement_proof import Proof
+from humble_sum.core.statements.pack import Pack
+from humble_sum.records.database import Database
+from humble_sum.records.history import at_revision, changes_on, next_redo, next_undo
+from humble_sum.records.packs import load_pack, pack_row
+from humble_sum.records.tables import PackRow
+from humble_sum.server.plans import Plans
+from humble_sum.server.schemas import PackView, StatementView
+from humble_sum.server.searches import Searches
+
+MOST_KEPT = 64
+MOST_TRIALS = 8
+Made = TypeVar("Made")
+
+
+class Desk:
+    """Packs and proofs by revision. A revision never changes, so what is kept stays true."""
+
+    def __init__(self, database: Database):
+        self.database = database
+        self._kept: OrderedDict[tuple[str | int, ...], Any] = OrderedDict()
+        self._last: dict[str, PackProof] = {}
+        self._trials: OrderedDict[tuple[str, str], tuple[PackProof, PackProof]] = OrderedDict()
+        self._lock = threading.Lock()
+        self.plans = Plans()
+        self.searches = Searches()
+
+    def pack(self, session: Session, row: PackRow) -> Pack:
+        return self._once(("pack", row.id, row.revision), lambda: load_pack(session, row))
+
+    def proved(self, session: Session, row: PackRow) -> PackProof:
+        """The pack proved at its revision. Statements that a change left alone are not proved again."""
+
+        def prove_whole() -> PackProof:
+            self._last[row.id] = prove_pack(self.pack(session, row), self._last.get(row.id))
+            return self._last[row.id]
+
+        return self._once(("proof", row.id, row.revision), prove_whole)
+
+    def tried(self, row: PackRow, trial: str) -> PackProof:
+        """The pack as a change on trial would have it. Raises Refused when it is no longer in hand."""
+        return self.trial(row, trial)[1]
+
+    def trial(self, row: PackRow, trial: str) -> tuple[PackProof, PackProof]:
+        """The pack that a trial was made on, and as the trial would have it. Raises Refused."""
+        with self._lock:
+            found = self._trials.get((row.id, trial))
+        if found is None:
+            what = "This trial is no longer in hand."
+            raise Refused("no-such-trial", Fault("trial", what, "Try the change again."))
+        return found
+
+    def try_out(self, row: PackRow, trial: str, base: PackProof, make: Callable[[], PackProof]) -> PackProof:
+        """Keep a trial in hand under its name, for its pages and figures to be looked at."""
+        key = (row.id, trial)
+        with self._lock:
+            found = self._trials.get(key)
+        made = found[1] if found else make()
+        with self._lock:
+            self._trials[key] = (base, made)
+            self._trials.move_to_end(key)
+            while len(self._trials) > MOST_TRIALS:
+                self._trials.popitem(last=False)
+        return made
+
+    def open(
+        self, session: Session, pack_id: str, statement_id: str, trial: str | None = None
+    ) -> tuple[PackRow, PackProof, Proof]:
+        """A pack's row, the pack proved as it is or on trial, and the proof of one of its statements."""
+        row = pack_row(session, pack_id)
+        whole = self.tried(row, trial) if trial else self.proved(session, row)
+        return row, whole, proof_of(whole, statement_id)
+
+    @contextmanager
+    def changing(self, pack_id: str, revision: int) -> Iterator[tuple[Session, PackRow]]:
+        """One short transaction on a pack that is still at this revision. What is to be written is worked
+        out before, and shown after: nothing is kept in hand of a revision that may not come to be."""
+        with self.database.writing() as session:
+            yield session, at_revision(session, pack_id, revision)
+
+    def remember(self, pack_id: str, revision: int, pack: Pack) -> None:
+        """Spare a reload of a revision that was just written."""
+        self._once(("pack", pack_id, revision), lambda: pack)
+
+    def view(self, session: Session, row: PackRow) -> PackView:
+        """The pack as the spine shows it."""
+        whole = self.proved(session, row)
+        pack = whole.pack
+        undo, redo = next_undo(session, row), next_redo(session, row)
+        today = datetime.now(UTC).date().isoformat()
+        return PackView(
+            id=row.id,
+            entity=pack.entity,
+            period=pack.period,
+            revision=row.revision,
+            statements=[
+                StatementView(
+                    id=statement.id,
+                    name=statement.name,
+                    title=statement.title,
+                    gaps=whole.count(statement.id, "gap"),
+                    breaks=whole.count(statement.id, "break"),
+                )
+                for statement in pack.statements
+            ],
+            undo=undo.summary if undo else None,
+            redo=redo.summary if redo else None,
+            changes_today=changes_on(session, row, today),
+        )
+
+    def _once(self, key: tuple[str | int, ...], make: Callable[[], Made]) -> Made:
+        with self._lock:
+            if key in self._kept:
+                self._kept.move_to_end(key)
+                return cast(Made, self._kept[key])
+        made = make()
+        with self._lock:
+            self._kept[key] = made
+            while len(self._kept) > MOST_KEPT:
+                self._kept.popitem(last=False)
+        return made

@@ -1,0 +1,1 @@
+"""Addresses: each takes a request and hands it on."""

@@ -1,0 +1,158 @@
+"""Footing the pack over HTTP: planned without being kept, followed and stopped, and asked why."""
+
+from __future__ import annotations
+
+from decimal import Decimal
+from typing import Annotated, Any
+
+from fastapi import APIRouter, Request, Response
+from fastapi.responses import StreamingResponse
+from pydantic import BaseModel, ConfigDict, Field
+
+from humble_sum.core.amounts import scaled
+from humble_sum.core.changes.commands import by_plan
+from humble_sum.core.footing.counterfactual import instead
+from humble_sum.core.footing.plan import NoPlan
+from humble_sum.core.footing.problem import added_drift_said, told_apart
+from humble_sum.core.footing.solver.deadline import Clock, OutOfTime, until
+from humble_sum.core.proof.findings import spot_said
+from humble_sum.core.proof.pack_proof import figure_of, proof_of
+from humble_sum.core.rules.rulebook import Id
+from humble_sum.core.statements.pack import Spot
+from humble_sum.core.statements.policy import Policy
+from humble_sum.exchange.sources.progress import Progress
+from humble_sum.records.packs import pack_row
+from humble_sum.server.ndjson import streamed
+from humble_sum.server.plans import PACK_SECONDS
+from humble_sum.server.presenters.footing import FootingPageView, footing_page
+from humble_sum.server.routes.packs import answered, desk_of
+
+router = APIRouter(prefix="/packs/{pack}/footing", tags=["footing"])
+
+
+class PolicyRequest(BaseModel):
+    """A policy to plan by without keeping it, left out the pack's own; `apart` those of single
+    statements, null for none of its own. After `seconds` the best plan so far is given."""
+
+    model_config = ConfigDict(
+        extra="forbid", json_schema_extra={"examples": [{"policy": {"gives_way": "lines_first"}}]}
+    )
+    policy: Policy | None = None
+    apart: dict[Id, Policy | None] = Field(default_factory=dict)
+    seconds: Annotated[float | None, Field(gt=0, le=600, description="Twenty where nobody says.")] = None
+    search: Annotated[
+        str | None,
+        Field(max_length=64, description="A name for the search, by which its best plan can be asked for."),
+    ] = None
+
+
+@router.post("", response_model=FootingPageView)
+def plan_footing(request: Request, pack: str, body: PolicyRequest) -> Response:
+    """The plan by a policy, and what it would do. Nothing is kept."""
+    desk = desk_of(request)
+    with desk.database.reading() as session:
+        row = pack_row(session, pack)
+        whole = desk.proved(session, row)
+    planned = by_plan(whole, body.policy, body.apart)
+    return answered(
+        footing_page(whole, planned, row.revision, desk.plans, until(body.seconds or PACK_SECONDS))
+    )
+
+
+PROGRESS: dict[int | str, dict[str, Any]] = {
+    200: {
+        "description": "Lines of JSON.",
+        "content": {
+            "application/x-ndjson": {
+                "schema": {"type": "string"},
+                "example": '{"done": 40, "whole": 20000, "says": "searching"}\n{"footing": {}}\n',
+            }
+        },
+    }
+}
+
+
+@router.post("/streamed", response_class=StreamingResponse, responses=PROGRESS)
+def plan_streamed(request: Request, pack: str, body: PolicyRequest) -> StreamingResponse:
+    """The same with its progress: a line of JSON for each step, with the drift that the best plan so far adds
+    and what none adds less than, the last of them the plan or the problem. Closing the connection ends
+    the search; ending it by name lets it answer with the best plan so far."""
+    desk = desk_of(request)
+    with desk.database.reading() as session:
+        row = pack_row(session, pack)
+        whole, revision = desk.proved(session, row), row.revision
+    planned = by_plan(whole, body.policy, body.apart)
+    left = until(body.seconds or PACK_SECONDS).left
+
+    def work(progress: Progress) -> FootingPageView:
+        with desk.searches.going(body.search) as wanted:
+            best: list[str] = []
+
+            def found(drift: int | None, bound: int) -> None:
+                best[:] = () if drift is None else told_apart(_millionths(drift), _millionths(bound))
+
+            def tell(doing: str, done: int, of: int) -> None:
+                said = f"{doing}: the best plan so far adds {best[0]} units of drift" if best else doing
+                progress(bool(best), 1, f"{said}, none adds less than {best[1]}" if best else said)
+
+            clock = Clock(lambda: 0.0 if wanted.is_set() else left(), tell, found)
+            return footing_page(whole, planned, revision, desk.plans, clock)
+
+    return streamed(work, "footing")
+
+
+def _millionths(drift: int) -> Decimal:
+    return scaled(Decimal(drift), -6)
+
+
+class SearchView(BaseModel):
+    """A search that was asked to end."""
+
+    search: str
+
+
+@router.post("/searches/{search}/end")
+def end_search(request: Request, pack: str, search: str) -> SearchView:
+    """Let a search that goes on end with the best plan it has."""
+    desk_of(request).searches.end(search)
+    return SearchView(search=search)
+
+
+class WhyRequest(PolicyRequest):
+    """A figure that the plan by a policy would move: its statement, line and column."""
+
+    figure: Spot
+
+
+class WhyView(BaseModel):
+    """What would happen if the figure were left alone, in words."""
+
+    says: str
+
+
+@router.post("/why")
+def why_this(request: Request, pack: str, body: WhyRequest) -> WhyView:
+    """Why a figure moves and not another: the least plan that leaves it alone, and what that costs."""
+    desk = desk_of(request)
+    with desk.database.reading() as session:
+        whole = desk.proved(session, pack_row(session, pack))
+    statement, line, column = body.figure
+    figure_of(proof_of(whole, statement), line, column)
+    planned = by_plan(whole, body.policy, body.apart)
+    clock = until(body.seconds or PACK_SECONDS)
+    try:
+        found = desk.plans.search(planned, clock)
+        if isinstance(found, NoPlan):
+            return WhyView(says="No plan keeps every hold.")
+        other = instead(planned, found, body.figure, clock)
+    except OutOfTime:
+        return WhyView(says="The time was up before a plan was found that leaves it alone.")
+    if other is None:
+        return WhyView(says="No plan leaves it alone: the sums it is in cannot add otherwise.")
+    moved = [f"{spot_said(whole.pack, (n.statement, n.line, n.column))}" for n in other.moved]
+    cost = "as much drift" if not other.more else f"{added_drift_said(other.more)} units more drift"
+    if other.more < 0:
+        cost = f"{added_drift_said(other.more.copy_negate())} units less drift"
+    spared = "this one" if other.spared == 1 else f"{other.spared} of the plan's"
+    for_it = f"moves {', '.join(moved)} in place of {spared}" if moved else f"does without {spared}"
+    return WhyView(says=f"The least plan that leaves it alone adds {cost}: it {for_it}.")

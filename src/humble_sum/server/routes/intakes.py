@@ -1,0 +1,252 @@
+"""Figures: sources taken in, shown as they were read, and kept only when accepted."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any
+
+from fastapi import APIRouter, Request
+from fastapi.concurrency import run_in_threadpool
+from fastapi.responses import StreamingResponse
+from pydantic import BaseModel, ConfigDict, Field
+
+from humble_sum.core.changes.roll_forward import Rolled, best_statement, roll_forward
+from humble_sum.core.errors import Fault, Refused
+from humble_sum.core.intake.draft import draft, statement_of
+from humble_sum.core.intake.packing import Kept, pack_of
+from humble_sum.core.printing.clauses import Currency
+from humble_sum.core.statements.pack import Label
+from humble_sum.exchange.sources.opening import open_source
+from humble_sum.exchange.sources.pasted import read_pasted
+from humble_sum.exchange.sources.progress import Progress, unheard
+from humble_sum.records.packs import add_pack, pack_row
+from humble_sum.server.intake_store import SAID, ConventionId, Intake, Intakes
+from humble_sum.server.ndjson import streamed
+from humble_sum.server.presenters.comparison import ComparisonView, comparison_view
+from humble_sum.server.presenters.draft import ConventionView, IntakeView, draft_view, tie_views
+from humble_sum.server.routes.packs import desk_of
+from humble_sum.server.schemas import PackView
+
+router = APIRouter(prefix="/intakes", tags=["figures"])
+
+SOURCE_BODY = {
+    "requestBody": {
+        "required": True,
+        "description": "The file as it is: a workbook (XLSX), CSV or TSV, or JSON records.",
+        "content": {"application/octet-stream": {"schema": {"type": "string", "format": "binary"}}},
+    }
+}
+
+
+STREAM: dict[int | str, dict[str, Any]] = {
+    200: {
+        "description": "Lines of JSON.",
+        "content": {
+            "application/x-ndjson": {
+                "schema": {"type": "string"},
+                "example": '{"done": 4096, "whole": 9120, "says": "Income"}\n{"intake": {"id": "…"}}\n',
+            }
+        },
+    }
+}
+
+
+class Pasted(BaseModel):
+    """A table from the clipboard: HTML, or text with tabs."""
+
+    text: Annotated[str, Field(min_length=1, max_length=8_000_000)]
+    into: str | None = None
+
+
+class ConventionChoice(BaseModel):
+    """Read a column by another convention; null goes back to what its cells show."""
+
+    table: int
+    column: int
+    convention: ConventionId | None
+
+
+class SumChoice(BaseModel):
+    """Say of a line that it is a total, or that it is not; null leaves it to the evidence."""
+
+    table: int
+    line: int
+    take: bool | None
+
+
+class NamedTable(BaseModel):
+    """A table to keep as a statement, what to call it, and whether to print it as its codes say."""
+
+    table: int
+    name: Label
+    look: bool = True
+
+
+class Acceptance(BaseModel):
+    """What to keep, and whose it is."""
+
+    model_config = ConfigDict(
+        json_schema_extra={
+            "examples": [
+                {
+                    "entity": "Lanternfish Ferries",
+                    "period": "Year to 31 March 2026",
+                    "currency": "INR",
+                    "statements": [{"table": 0, "name": "Income"}],
+                }
+            ]
+        }
+    )
+    entity: Label
+    period: Label
+    currency: Currency = None
+    statements: Annotated[list[NamedTable], Field(min_length=1)]
+    without_ties: list[str] = Field(default=[], description="Ties that were found and are not wanted.")
+
+
+class Forward(BaseModel):
+    """Figures brought into the layout of a pack. `into` says which statement a table goes to, null
+    for none; tables that are not named go where most of their lines are."""
+
+    model_config = ConfigDict(
+        json_schema_extra={
+            "examples": [{"pack": "3f9a1c5e7b20", "period": "Year to 31 March 2027", "into": {"0": "income"}}]
+        }
+    )
+    pack: str
+    period: Label
+    into: dict[int, str | None] = {}
+    restate: bool = Field(default=False, description="Take restated comparatives instead of published ones.")
+
+
+def intakes_of(request: Request) -> Intakes:
+    intakes = request.app.state.intakes
+    assert isinstance(intakes, Intakes)
+    return intakes
+
+
+@router.post("", status_code=201, openapi_extra=SOURCE_BODY)
+async def take_in(request: Request, name: str, into: str | None = None) -> IntakeView:
+    """Take in a file and say how it was read. Nothing is kept until it is accepted."""
+    data = await request.body()
+    # Reading a large workbook would hold up every other request.
+    return await run_in_threadpool(lambda: _take_in(intakes_of(request), name, data, into, unheard))
+
+
+@router.post("/streamed", response_class=StreamingResponse, openapi_extra=SOURCE_BODY, responses=STREAM)
+async def take_in_streamed(request: Request, name: str, into: str | None = None) -> StreamingResponse:
+    """The same with its progress: a line of JSON for each step, the last of them the intake or the
+    problem. Closing the connection stops the reading, and nothing is kept."""
+    data = await request.body()
+    intakes = intakes_of(request)
+    return streamed(lambda progress: _take_in(intakes, name, data, into, progress))
+
+
+def _take_in(intakes: Intakes, name: str, data: bytes, into: str | None, progress: Progress) -> IntakeView:
+    tables = open_source(name, data, progress)
+    made = []
+    for number, table in enumerate(tables):
+        progress(number, len(tables), f"Finding what adds up in {table.name or name}")
+        made.append(draft(table))
+    progress(len(tables), len(tables), name)
+    return _view(intakes, intakes.add(tables, into, made))
+
+
+@router.post("/pasted", status_code=201)
+def take_pasted(request: Request, body: Pasted) -> IntakeView:
+    """Take in a pasted table."""
+    id = intakes_of(request).add([read_pasted(body.text)], body.into)
+    return _view(intakes_of(request), id)
+
+
+@router.get("/{intake}")
+def see(request: Request, intake: str) -> IntakeView:
+    """What was taken in, as it is now read."""
+    return _view(intakes_of(request), intake)
+
+
+@router.put("/{intake}/convention")
+def choose(request: Request, intake: str, body: ConventionChoice) -> IntakeView:
+    """Read one column again under a convention of one's own choice."""
+    kept = intakes_of(request).get(intake)
+    _check_place(kept, body.table, body.column)
+    kept.choose(body.table, body.column, body.convention)
+    return _view(intakes_of(request), intake)
+
+
+@router.put("/{intake}/sum")
+def decide_sum(request: Request, intake: str, body: SumChoice) -> IntakeView:
+    """Take a sum that was offered, or refuse one that was found."""
+    kept = intakes_of(request).get(intake)
+    _check_place(kept, body.table, 0)
+    kept.decide(body.table, body.line, body.take)
+    return _view(intakes_of(request), intake)
+
+
+@router.post("/{intake}/accept", status_code=201)
+def accept(request: Request, intake: str, body: Acceptance) -> PackView:
+    """Keep the chosen tables as the statements of a new pack."""
+    kept = intakes_of(request).get(intake)
+    for named in body.statements:
+        _check_place(kept, named.table, 0)
+    drafts = [Kept(kept.draft(named.table), named.name, named.look) for named in body.statements]
+    pack = pack_of(drafts, body.entity, body.period, body.currency, body.without_ties)
+    desk = desk_of(request)
+    with desk.database.writing() as session:
+        view = desk.view(session, add_pack(session, pack))
+    intakes_of(request).drop(intake)
+    return view
+
+
+@router.post("/{intake}/compare")
+def compare(request: Request, intake: str, body: Forward) -> ComparisonView:
+    """What the figures would bring to the layout of a pack: lines new, gone and moved. Nothing is kept."""
+    rolled, into = _rolled(request, intake, body)
+    return comparison_view(rolled, into)
+
+
+@router.post("/{intake}/roll", status_code=201)
+def roll(request: Request, intake: str, body: Forward) -> PackView:
+    """Keep the figures as the next period of a pack, its last figures beside them as published."""
+    rolled, _ = _rolled(request, intake, body)
+    desk = desk_of(request)
+    with desk.database.writing() as session:
+        view = desk.view(session, add_pack(session, rolled.pack))
+    intakes_of(request).drop(intake)
+    return view
+
+
+def _rolled(request: Request, intake: str, body: Forward) -> tuple[Rolled, dict[int, str]]:
+    """The pack rolled forward, and which statement each table went to."""
+    kept = intakes_of(request).get(intake)
+    desk = desk_of(request)
+    with desk.database.reading() as session:
+        whole = desk.proved(session, pack_row(session, body.pack))
+    drafted = {n: statement_of(kept.draft(n), f"draft-{n}", "Draft") for n in range(len(kept.tables))}
+    into: dict[int, str] = {}
+    for n, new in drafted.items():
+        chosen = body.into.get(n, "") if n in body.into else best_statement(whole.pack, new)
+        if chosen and whole.pack.statement(chosen) is None:
+            raise Refused("no-such-statement", Fault("into", f'There is no statement "{chosen}".'))
+        if chosen and chosen not in into.values():
+            into[n] = chosen
+    brought = {id: drafted[n] for n, id in into.items()}
+    return roll_forward(whole, brought, body.period, body.restate), into
+
+
+def _check_place(kept: Intake, table: int, column: int) -> None:
+    if not 0 <= table < len(kept.tables):
+        raise Refused("no-such-table", Fault("table", f"There is no table {table}."))
+    if not 0 <= column < max(kept.tables[table].width, 1):
+        raise Refused("no-such-table", Fault("column", f"There is no column {column}."))
+
+
+def _view(intakes: Intakes, id: str) -> IntakeView:
+    kept = intakes.get(id)
+    made = [kept.draft(number) for number in range(len(kept.tables))]
+    views = []
+    for number, each in enumerate(made):
+        chosen = {column for table, column in kept.chosen if table == number}
+        refused = {line for (table, line), take in kept.decided.items() if table == number and not take}
+        views.append(draft_view(each, chosen, refused))
+    conventions = [ConventionView(id=id, label=label) for id, label in SAID.items()]
+    return IntakeView(id=id, drafts=views, conventions=conventions, ties=tie_views(made))

@@ -1,0 +1,66 @@
+"""One amount, one percentage and one date in many locales side by side, to choose by sight."""
+
+from __future__ import annotations
+
+from datetime import date
+from decimal import Decimal
+from typing import Annotated
+
+from fastapi import APIRouter, Query, Request
+from pydantic import BaseModel
+
+from humble_sum.core.amounts import Amount
+from humble_sum.core.changes.rulebook import rule_of
+from humble_sum.core.locales import OFFERED
+from humble_sum.core.locales.dates import date_text
+from humble_sum.core.printing.clauses import FixedDecimals, InForce, read_clauses
+from humble_sum.core.printing.figure import print_amount
+from humble_sum.core.rules.sentence import locale_said
+from humble_sum.records.packs import pack_row
+from humble_sum.server.routes.packs import Trial, desk_of
+
+router = APIRouter(prefix="/packs/{pack}", tags=["rulebook"])
+
+SHARE = Decimal("0.1234")
+DAY = date(2026, 3, 31)
+
+
+class LocalityView(BaseModel):
+    """A locale: its tag, what it is called, and what it would print under the rule."""
+
+    tag: str
+    says: str
+    amount: str
+    percent: str
+    date: str
+
+
+@router.get("/locales")
+def see_locales(
+    request: Request,
+    pack: str,
+    rule: str,
+    amount: Amount = Decimal("-277037049.75"),
+    also: Annotated[str | None, Query(description="Another language tag to show first.")] = None,
+    trial: Trial = None,
+) -> list[LocalityView]:
+    """What a rule would print in each of the locales offered, with its other clauses as they are."""
+    desk = desk_of(request)
+    with desk.database.reading() as session:
+        row = pack_row(session, pack)
+        whole = desk.tried(row, trial) if trial else desk.proved(session, row)
+    clauses = InForce(**rule_of(whole.pack.rulebook, rule).clauses.named())
+    first = () if also is None else (read_clauses({"locale": also}).locale,)
+    return [_view(tag, clauses, amount) for tag in dict.fromkeys((*first, *OFFERED))]
+
+
+def _view(tag: str, clauses: InForce, amount: Decimal) -> LocalityView:
+    here = clauses.at(locale=tag)
+    share = here.at(form="percent", decimals=FixedDecimals(fixed=1))
+    return LocalityView(
+        tag=tag,
+        says=locale_said(tag),
+        amount=print_amount(amount, here).whole,
+        percent=print_amount(SHARE, share).whole,
+        date=date_text(DAY, tag, clauses.digits),
+    )

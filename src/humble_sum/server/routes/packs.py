@@ -1,0 +1,246 @@
+"""Packs: listed, taken in, opened, changed, undone and redone."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any
+from urllib.parse import unquote
+
+from fastapi import APIRouter, Body, Header, Query, Request, Response
+from fastapi.concurrency import run_in_threadpool
+from pydantic import BaseModel, ConfigDict, Field
+
+from humble_sum.core.changes.commands import Change, Foot, apply, by_plan
+from humble_sum.core.proof.pack_proof import proof_of
+from humble_sum.core.rules.rulebook import Id
+from humble_sum.exchange.nudges_csv import HEAD, write_nudges
+from humble_sum.exchange.pack_json import read_pack
+from humble_sum.records.history import at_revision, history, record, redo, undo
+from humble_sum.records.packs import add_pack, now, pack_row, pack_rows
+from humble_sum.server.presenters.proof import figure_view, proof_view
+from humble_sum.server.proof_cache import Desk
+from humble_sum.server.schemas import ChangeView, Outcome, PackName, PackView
+
+router = APIRouter(tags=["packs"])
+
+PACK_BODY = {
+    "requestBody": {
+        "required": True,
+        "description": "A pack file; its schema is docs/formats/pack.schema.json.",
+        "content": {"application/json": {"schema": {"type": "object"}}},
+    }
+}
+
+
+Trial = Annotated[str | None, Query(description="The name of a trial: read as the pack would be.")]
+IN_HAND = "Line and column of the figure in hand, to have its margin in the answer."
+
+
+IN_VIEW = "Of a large statement, the rows to answer with: the first, and the one after the last."
+
+
+NUDGES: dict[int | str, dict[str, Any]] = {
+    200: {
+        "description": "The table.",
+        "content": {"text/csv": {"schema": {"type": "string"}, "example": ",".join(HEAD)}},
+    }
+}
+MOST_AUTHOR = 80  # characters
+Author = Annotated[
+    str, Header(description="Whose change it is, percent-encoded: it is put to holds, nudges and history.")
+]
+
+
+class ChangeRequest(BaseModel):
+    """A change, and the revision of the pack it was made on."""
+
+    revision: int
+    change: Change = Field(discriminator="kind")
+    page: Id | None = Field(
+        default=None, description="The statement to answer with, where it is not the change's own."
+    )
+    figure: tuple[Id, Id] | None = Field(default=None, description=IN_HAND)
+    rows: tuple[int, int] | None = Field(default=None, description=IN_VIEW)
+
+
+class StepRequest(BaseModel):
+    """Undo or redo from this revision; `statement` is the page to answer with."""
+
+    model_config = ConfigDict(
+        json_schema_extra={"examples": [{"revision": 3, "statement": "income", "figure": ["costs", "y26"]}]}
+    )
+    revision: int
+    statement: str
+    figure: tuple[Id, Id] | None = Field(default=None, description=IN_HAND)
+    rows: tuple[int, int] | None = Field(default=None, description=IN_VIEW)
+
+
+def answered(view: BaseModel) -> Response:
+    """The answer as JSON. A page is large, and FastAPI would check it and convert it once more."""
+    return Response(view.model_dump_json(), media_type="application/json")
+
+
+def desk_of(request: Request) -> Desk:
+    desk = request.app.state.desk
+    assert isinstance(desk, Desk)
+    return desk
+
+
+@router.get("/packs")
+def list_packs(request: Request) -> list[PackName]:
+    """Every pack, oldest first."""
+    with desk_of(request).database.reading() as session:
+        return [PackName(id=r.id, entity=r.entity, period=r.period) for r in pack_rows(session)]
+
+
+@router.post("/packs", status_code=201, openapi_extra=PACK_BODY)
+async def take_pack(request: Request) -> PackView:
+    """Take in a pack file. It is kept whole or not at all."""
+    data = await request.body()
+
+    def keep() -> PackView:
+        pack = read_pack(data)
+        desk = desk_of(request)
+        with desk.database.writing() as session:
+            return desk.view(session, add_pack(session, pack))
+
+    # Reading and keeping a large pack would hold up every other request.
+    return await run_in_threadpool(keep)
+
+
+@router.get("/packs/{pack}")
+def open_pack(request: Request, pack: str) -> PackView:
+    """One pack: its statements with their gaps, and its revision."""
+    desk = desk_of(request)
+    with desk.database.reading() as session:
+        return desk.view(session, pack_row(session, pack))
+
+
+@router.post("/packs/{pack}/changes", response_model=Outcome)
+def change_pack(
+    request: Request,
+    pack: str,
+    body: Annotated[
+        ChangeRequest,
+        Body(
+            openapi_examples={
+                "decimals": {
+                    "summary": "One decimal, where decimals were decided",
+                    "value": {
+                        "revision": 1,
+                        "change": {
+                            "kind": "set_clause",
+                            "statement": "income",
+                            "line": "costs",
+                            "column": "y26",
+                            "clause": "decimals",
+                            "value": {"fixed": 1},
+                        },
+                    },
+                },
+                "foot": {
+                    "summary": "Foot the pack",
+                    "value": {"revision": 2, "change": {"kind": "foot", "statement": "income"}},
+                },
+            }
+        ),
+    ],
+    humble_author: Author = "",
+) -> Response:
+    """Make one change, in one transaction. A stale revision is refused with 409."""
+    desk = desk_of(request)
+    author = unquote(humble_author).strip()[:MOST_AUTHOR]
+    with desk.database.reading() as session:
+        old = desk.proved(session, at_revision(session, pack, body.revision))
+    new, says = apply(old, body.change, author, desk.plans.taken, now())
+    with desk.changing(pack, body.revision) as (session, row):
+        changed = record(session, row, old.pack, new, body.change.kind, says, author)
+        revision = row.revision
+    if changed:
+        desk.remember(pack, revision, new)
+        if isinstance(body.change, Foot):
+            desk.plans.keep(new, desk.plans.taken(by_plan(old, body.change.policy, body.change.apart)))
+    else:
+        says = "Nothing to change: it is so already"
+    return _outcome(desk, pack, body.page or body.change.statement, body, says, changed)
+
+
+@router.post("/packs/{pack}/undo", response_model=Outcome)
+def undo_change(request: Request, pack: str, body: StepRequest) -> Response:
+    """Take back the last change."""
+    desk = desk_of(request)
+    with desk.changing(pack, body.revision) as (session, row):
+        says = f"Undone: {undo(session, row).summary}"
+    return _outcome(desk, pack, body.statement, body, says)
+
+
+@router.post("/packs/{pack}/redo", response_model=Outcome)
+def redo_change(request: Request, pack: str, body: StepRequest) -> Response:
+    """Put back the change undone last."""
+    desk = desk_of(request)
+    with desk.changing(pack, body.revision) as (session, row):
+        says = f"Redone: {redo(session, row).summary}"
+    return _outcome(desk, pack, body.statement, body, says)
+
+
+@router.get("/packs/{pack}/nudges.csv", response_class=Response, responses=NUDGES)
+def take_nudges(request: Request, pack: str) -> Response:
+    """Every nudge in force as a table: what moved, from what to what, why, by whom and when."""
+    desk = desk_of(request)
+    with desk.database.reading() as session:
+        data = write_nudges(desk.proved(session, pack_row(session, pack)))
+    named = {"Content-Disposition": 'attachment; filename="nudges.csv"'}
+    return Response(data, media_type="text/csv; charset=utf-8", headers=named)
+
+
+@router.get("/packs/{pack}/history")
+def pack_history(request: Request, pack: str) -> list[ChangeView]:
+    """Every change, newest first, undone ones too."""
+    with desk_of(request).database.reading() as session:
+        return [
+            ChangeView(
+                number=change.number,
+                at=change.at,
+                kind=change.kind,
+                summary=change.summary,
+                author=change.author,
+                state="abandoned" if change.abandoned else "undone" if change.undone else "applied",
+            )
+            for change in history(session, pack_row(session, pack))
+        ]
+
+
+def _outcome(
+    desk: Desk,
+    pack: str,
+    statement: str,
+    asked: ChangeRequest | StepRequest,
+    says: str,
+    changed: bool = True,
+) -> Response:
+    """The pack as it stands now, with the change among what was written."""
+    with desk.database.reading() as session:
+        row = pack_row(session, pack)
+        whole, view, revision = desk.proved(session, row), desk.view(session, row), row.revision
+    proof = proof_of(whole, statement)
+    figure = proof.figures.get(asked.figure) if asked.figure else None
+    outcome = Outcome(
+        changed=changed,
+        says=says,
+        pack=view,
+        proof=proof_view(whole, proof, revision, asked.rows),
+        figure=figure_view(whole, proof, figure, revision) if figure else None,
+    )
+    return answered(outcome)
+
+
+def problem_responses(model: type[BaseModel]) -> dict[int | str, dict[str, Any]]:
+    """Every route's error answers, for the OpenAPI file."""
+    said = {404: "There is no such thing.", 409: "Not as things stand.", 413: "Too large.", 422: "Bad input."}
+    return {
+        status: {
+            "description": text,
+            "model": model,
+            "content": {"application/problem+json": {"schema": {"$ref": "#/components/schemas/Problem"}}},
+        }
+        for status, text in said.items()
+    }

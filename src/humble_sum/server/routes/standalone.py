@@ -1,0 +1,69 @@
+"""The heart by itself, for other programs: printing values and footing bare problems."""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+from typing import Annotated, Any
+
+from fastapi import APIRouter, Query
+from pydantic import BaseModel, ConfigDict, Field
+
+from humble_sum.core.amounts import Amount
+from humble_sum.core.footing.solver.deadline import until
+from humble_sum.core.footing.standalone import Answered, BareProblem, answer, read_problem
+from humble_sum.core.printing.clauses import Clauses, Tone
+from humble_sum.core.printing.figure import Kind
+from humble_sum.core.printing.printer import show
+from humble_sum.server.plans import PACK_SECONDS
+
+router = APIRouter(tags=["by themselves"])
+
+
+EXAMPLE: dict[str, Any] = {
+    "rule": {"scale": "lakhs", "negative": "brackets", "locale": "en-IN"},
+    "values": ["-277037049.75", "0", None],
+}
+
+
+class ShowRequest(BaseModel):
+    """Clauses and the values to print by them; null is a missing value."""
+
+    model_config = ConfigDict(json_schema_extra={"examples": [EXAMPLE]})
+    rule: Clauses
+    values: Annotated[list[Amount | None], Field(max_length=100_000)]
+
+
+class ShownView(BaseModel):
+    """A printed value.
+
+    `units` is the whole number printed, each 10**`exponent`, as text; null where no number is.
+    """
+
+    text: str
+    units: str | None
+    exponent: int
+    sort: Kind
+    mark: str
+    tone: Tone
+    hang: str = Field(description="The end of the text that stands past the digits.")
+    too_wide: bool
+
+
+@router.post("/show")
+def show_values(body: ShowRequest) -> list[ShownView]:
+    """Print values under a rule, without keeping anything."""
+    return [
+        ShownView(**asdict(shown) | {"units": None if shown.units is None else str(shown.units)})
+        for shown in show(body.values, body.rule)
+    ]
+
+
+@router.post("/foot")
+def foot(
+    body: BareProblem,
+    seconds: Annotated[
+        float, Query(gt=0, le=600, description="When the best plan so far is taken.")
+    ] = PACK_SECONDS,
+) -> Answered:
+    """Foot a bare problem, without keeping anything."""
+    return answer(read_problem(body.model_dump()), until(seconds))

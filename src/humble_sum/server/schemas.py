@@ -1,0 +1,341 @@
+"""What the API answers with. Every printed text in here was made by core."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Annotated, Any, Literal
+
+from pydantic import BaseModel, Field
+
+from humble_sum.core.proof.checks import Status
+from humble_sum.core.rules.rulebook import Apply, Level, LineKind
+from humble_sum.core.rules.sentence import Free
+
+
+class StatementView(BaseModel):
+    """A statement in the spine, with what does not foot."""
+
+    id: str
+    name: str
+    title: str
+    gaps: int
+    breaks: int
+
+
+class PackView(BaseModel):
+    """A pack: its statements, its revision, and what undo and redo would do."""
+
+    id: str
+    entity: str
+    period: str
+    revision: int
+    statements: list[StatementView]
+    undo: str | None = Field(description="What undo would take back.")
+    redo: str | None = Field(description="What redo would put back.")
+    changes_today: int
+
+
+class PackName(BaseModel):
+    """A pack in the list of packs."""
+
+    id: str
+    entity: str
+    period: str
+
+
+class ColumnView(BaseModel):
+    id: str
+    label: str
+    heading: str = Field(description="What readers see over it: a date follows the locale.")
+    derived: bool
+
+
+@dataclass(slots=True)
+class FigureCell:
+    """A figure on the page.
+
+    `hang` is the end of `text` that stands past the digits. `drift` is printed minus exact in
+    units, as text; `drift_share` the same in thousandths of a unit, for drawing.
+    """
+
+    column: str
+    text: str
+    hang: str
+    mark: str
+    tone: Literal["plain", "rust"]
+    too_wide: bool
+    origin: Annotated[
+        Literal["default"] | Level, Field(description="How narrow the narrowest rule is that decides it.")
+    ]
+    origin_rule: str
+    exact: str
+    sort: Literal["amount", "zero", "rounds_away", "missing", "text"]
+    drift: str | None
+    drift_share: int
+    held: bool
+    nudged: Literal["up", "down"] | None
+
+
+@dataclass(frozen=True, slots=True)
+class LineView:
+    id: str
+    label: str
+    kind: LineKind
+    indent: int
+    absent: Annotated[bool, Field(description="A placeholder: the figures taken in have no such row.")]
+    last: bool
+    parts: list[str]
+    figured: Annotated[bool, Field(description="Whether the line has figures, sent or not.")]
+    figures: Annotated[
+        list[FigureCell], Field(description="Of a large statement only the rows asked for have them.")
+    ]
+
+
+@dataclass(frozen=True, slots=True)
+class CheckView:
+    """A relation as printed: a bead on the rail."""
+
+    id: str
+    way: Literal["down", "across", "tie"]
+    line: str
+    column: str
+    name: str
+    elsewhere: Annotated[
+        list[list[str]],
+        Field(description="Of a tie: statement, line and column of the figures in other statements."),
+    ]
+    status: Status
+    mark: Annotated[str, Field(description='What the bead says: "+1", "−2", or nothing where it foots.')]
+    says: Annotated[str, Field(description="What is found of it, in a sentence; empty in a large statement.")]
+
+
+class RowsView(BaseModel):
+    """Some rows of a large statement, from `first`, with their figures."""
+
+    revision: int
+    first: int
+    lines: list[LineView]
+
+
+class ProofView(BaseModel):
+    """A statement as its readers will see it, with every relation checked."""
+
+    revision: int
+    statement: str
+    name: str
+    title: str
+    entity: str
+    period: str
+    caption: str
+    exceptions: list[str]
+    columns: list[ColumnView]
+    lines: list[LineView]
+    checks: list[CheckView] = Field(
+        description="Every relation; of a large statement those that do not foot."
+    )
+    feet: dict[str, int] = Field(description="How many relations foot, by column, and under across and tie.")
+    large: bool
+    gaps: int
+    nudges: int
+
+
+class ClauseOrigin(BaseModel):
+    clause: str
+    level: str
+    rule: str
+
+
+class StepView(BaseModel):
+    """One step of a trace, and the rules that decided it."""
+
+    name: str
+    value: str
+    reason: str
+    origins: list[ClauseOrigin]
+
+
+class ChoiceView(BaseModel):
+    value: Any
+    label: str
+    example: str
+
+
+class WordView(BaseModel):
+    """A word of the rule sentence that opens."""
+
+    clause: str
+    label: str
+    value: Any
+    level: Literal["default"] | Level
+    rule: str | None
+    rule_name: str
+    choices: list[ChoiceView]
+    free: Free | None
+
+
+class SpecimenView(BaseModel):
+    sort: str
+    amount: str | None = Field(description="The exact amount as plain decimal text.")
+    exact: str
+    text: str
+
+
+class DecidedView(BaseModel):
+    """A clause, and what it says now."""
+
+    clause: str
+    says: str
+
+
+class DecisionView(BaseModel):
+    """A rule, null for the defaults, and the clauses of the figure that it decided."""
+
+    rule: str | None
+    name: str
+    level: Literal["default"] | Level
+    clauses: list[DecidedView]
+
+
+class RemedyView(BaseModel):
+    """A clause that would let a figure fit that is wider than its rule allows."""
+
+    says: str
+    clause: str
+    value: Any
+    text: str
+
+
+class WayView(BaseModel):
+    id: Literal["closest", "largest", "total"]
+    says: str
+    detail: str
+    gaps_after: int
+
+
+class GapView(BaseModel):
+    """The gap of the relation in hand, and the ways to close it."""
+
+    check: str
+    name: str
+    says: str
+    ways: list[WayView]
+
+
+class ReachView(BaseModel):
+    """Where a change to the sentence can apply."""
+
+    apply: Apply
+    label: str
+
+
+class PartView(BaseModel):
+    """A line that a total adds or takes away."""
+
+    line: str
+    label: str
+    sign: Literal[1, -1]
+
+
+class MembersView(BaseModel):
+    """A chosen list of members, and which of them are absent."""
+
+    id: str
+    label: str
+    axis: Literal["lines", "columns"]
+    members: list[str]
+    absent: list[str]
+
+
+class StructureView(BaseModel):
+    """A line's place in its statement: a sentence whose words open, and what it adds."""
+
+    sentence: list[str | WordView]
+    parts: list[PartView]
+    can_dissolve: bool
+    before: str | None = Field(description="The line above, to move before.")
+    after_next: str | None = Field(description="The line below the next, to move before.")
+    last: bool
+    members: list[MembersView]
+
+
+class TiedView(BaseModel):
+    """A figure that the one in hand is tied to, or could be; `same` where their exact amounts are."""
+
+    statement: str
+    line: str
+    column: str
+    name: str
+    printed: str
+    same: bool
+
+
+class FigureView(BaseModel):
+    """Everything about one figure: trace, rule sentence, specimens, ways to close its gap."""
+
+    revision: int
+    line: str
+    column: str
+    column_label: str
+    column_date: str | None
+    column_sentence: list[str | WordView]
+    label: str
+    steps: list[StepView]
+    sentence: list[str | WordView]
+    more: list[WordView] = Field(description="Words the sentence does not have yet.")
+    decisions: list[DecisionView] = Field(description="Every clause, under the rule that decided it.")
+    remedies: list[RemedyView]
+    reaches: list[ReachView]
+    specimens: list[SpecimenView]
+    gaps: list[GapView]
+    tied: list[TiedView]
+    in_words: str = Field(description="The exact amount in English words.")
+    structure: StructureView
+    held: bool
+    hold_reason: str
+    can_hold: bool
+
+
+class NudgeView(BaseModel):
+    """A nudge on record."""
+
+    line: str
+    column: str
+    label: str
+    exact: str
+    natural: str
+    printed: str
+    reason: str
+    plan: str
+    made: str
+    author: str
+    resting: bool
+
+
+class FootingView(BaseModel):
+    """The nudges of a statement, in page order."""
+
+    revision: int
+    nudges: list[NudgeView]
+    added_drift: str
+    held: list[list[str]]
+
+
+class ChangeView(BaseModel):
+    """A change on record."""
+
+    number: int
+    at: str
+    kind: str
+    summary: str
+    author: str
+    state: Literal["applied", "undone", "abandoned"]
+
+
+class Outcome(BaseModel):
+    """What a change did: said for people, and the pack and page as they now are."""
+
+    changed: bool
+    says: str
+    pack: PackView
+    proof: ProofView
+    figure: FigureView | None = None
