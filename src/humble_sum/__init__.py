@@ -1,7 +1,8 @@
 """Humble Sum: printed figures that are right, readable and add up."""
 
+from humble_sum.core.errors import Refused as InputError
 from humble_sum.core.footing.api import foot
 from humble_sum.core.printing.printer import Shown, show
 
 __version__ = "0.1.0"
-__all__ = ["Shown", "foot", "show"]
+__all__ = ["InputError", "Shown", "foot", "show"]

@@ -51,7 +51,7 @@ class StoryTest(DeskTest):
         self.until(lambda: self.script(here) == "figure-net-y26", "keys go on at the figure")
         self.keys("f")
         self.until(lambda: self.gaps() == 0, "the page foots")
-        self.assertIn("Footed the pack: 46 figures nudged, no plan adds less drift", self.said())
+        self.assertIn("Footed the pack: 46 figures nudged, no plan is less", self.said())
         self.assertEqual(self.figure("net", "y26"), "413")
         self.assertEqual(len(self.all(".caret")), 12)
         self.until(lambda: "12 figures nudged" in self.margin(), "the nudges are listed")

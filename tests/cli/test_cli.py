@@ -319,6 +319,37 @@ class RenderTest(CliTest):
         self.run_it("render", self.pack, "--out", self.folder / "none" / "x.html", code=2)
 
 
+class ChangeTest(CliTest):
+    HOLD = '{"kind": "hold", "statement": "income", "line": "tax", "column": "y26", "reason": "agreed"}'
+
+    def test_changes_are_made_one_after_another_and_signed(self) -> None:
+        out = self.folder / "changed.json"
+        rest = self.file("rest.json", [{"kind": "foot", "statement": "income"}])
+        said = self.run_it("change", self.pack, self.HOLD, rest, "--out", out, "--author", "Ada")
+        first, second = said.strip().split("\n")
+        self.assertIn("Tax", first)
+        self.assertIn("figures nudged, no plan is less", second)
+        pack = read_pack(out.read_bytes())
+        self.assertEqual([(hold.line, hold.author) for hold in pack.holds], [("tax", "Ada")])
+        self.assertTrue(pack.nudges and all(nudge.made for nudge in pack.nudges))
+        self.assertEqual(self.run_it("check", out), self.run_it("check", out))
+
+    def test_all_are_made_or_none(self) -> None:
+        out = self.folder / "changed.json"
+        bad = '{"kind": "hold", "statement": "income", "line": "none", "column": "y26"}'
+        self.assertIn("none", self.run_it("change", self.pack, self.HOLD, bad, "--out", out, code=2))
+        self.assertFalse(out.exists())
+
+    def test_an_unknown_kind_is_named_and_every_kind_is_listed(self) -> None:
+        said = self.run_it("change", self.pack, '{"kind": "conjure", "statement": "income"}', code=2)
+        self.assertIn("conjure", said)
+        listed = self.run_it("change", "--list")
+        for kind in ("hold (statement, line, column, [reason])", "foot (", "add_rule (", "set_clause ("):
+            self.assertIn(kind, listed)
+        self.run_it("change", self.pack, code=2)
+        self.run_it("change", self.pack, str(self.folder / "absent.json"), code=2)
+
+
 class HelpTest(CliTest):
     def test_every_command_explains_itself(self) -> None:
         for command in ("demo", "serve", "show", "check", "foot", "take", "render"):

@@ -261,6 +261,40 @@ def verify_plan(
 
 
 @app.command()
+def change(
+    file: Annotated[
+        Path | None, typer.Argument(metavar="PACK", help="A pack file; - for standard input.")
+    ] = None,
+    changes: Annotated[
+        list[str] | None,
+        typer.Argument(
+            metavar="CHANGE...",
+            help='JSON such as {"kind": "hold", "statement": "income", "line": "tax", "column": "y26"}, '
+            "a list of them, or a file of either.",
+        ),
+    ] = None,
+    out: Annotated[Path | None, typer.Option(help="Write the changed pack to this file.")] = None,
+    author: Annotated[str, typer.Option(help="Who makes the change, as holds and nudges keep it.")] = "",
+    every: Annotated[bool, typer.Option("--list", help="List every kind of change with its fields.")] = False,
+) -> None:
+    """Change a pack as on the screen: hold, foot, edit rules, move lines; say what each did.
+
+    All changes are made, or none. Nothing is written without --out.
+    """
+    from humble_sum.cli.change import changed, listed
+
+    if every:
+        print(listed())
+        return
+    if file is None or not changes:
+        raise typer.BadParameter("name a pack file and at least one change, or --list")
+    pack, said = changed(_open(file, None), [_json_or_file(each) for each in changes], author)
+    print("\n".join(said))
+    if out is not None:
+        _write(out, write_pack(pack))
+
+
+@app.command()
 def take(
     files: Annotated[
         list[Path], typer.Argument(metavar="FILE...", help="Workbooks, CSV or TSV, or JSON records.")
@@ -401,7 +435,7 @@ def _check_problem(parsed: Any, as_json: bool) -> None:
 
 
 def _json_or_file(text: str) -> Any:
-    if text.lstrip().startswith("{"):
+    if text.lstrip().startswith(("{", "[")):
         return parse_json(text.encode(), "rule")
     return parse_json(_read(Path(text)), "rule file")
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Collection, Mapping
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any, Literal, NamedTuple
 
 from pydantic import BaseModel, ConfigDict, Field
 
@@ -160,13 +160,20 @@ Change = Annotated[
 Planner = Callable[[PackProof], Plan | NoPlan]
 
 
+class Applied(NamedTuple):
+    """A pack after a change, and what the change did in words."""
+
+    pack: Pack
+    says: str
+
+
 def apply(
     whole: PackProof, change: Change, author: str = "", planner: Planner = plan, made: str = ""
-) -> tuple[Pack, str]:
+) -> Applied:
     """The pack after a change, and what it did; the holds and nudges it makes carry the author's
     name and the time it is `made`. Plans come from the `planner`. Raises Refused."""
     new, says = _applied(whole, change, planner)
-    return _signed(whole.pack, new, author, made), says
+    return Applied(_signed(whole.pack, new, author, made), says)
 
 
 def _signed(old: Pack, new: Pack, author: str, at: str) -> Pack:
