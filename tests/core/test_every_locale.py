@@ -4,17 +4,19 @@ import unicodedata
 import unittest
 from datetime import date, time
 from decimal import Decimal
-from typing import Any
+from typing import Any, Literal
 
 from humble_sum.core.locales import locale, resolve
 from humble_sum.core.locales.data import tags
 from humble_sum.core.locales.dates import date_text, month_text, time_text
 from humble_sum.core.printing.clauses import InForce
 from humble_sum.core.printing.figure import print_amount
-from humble_sum.core.printing.scaling import caption_word
+from humble_sum.core.printing.scaling import caption_word, sizes
 
 AMOUNT = Decimal("1234567.891")
 DAY = date(2026, 3, 31)
+WORDS: tuple[Literal["short", "full"], ...] = ("short", "full")
+LENGTHS: tuple[Literal["full", "long", "medium", "short"], ...] = ("full", "long", "medium", "short")
 
 
 def printed(amount: Decimal, tag: str, **clauses: Any) -> str:
@@ -41,6 +43,36 @@ class EveryLocaleTest(unittest.TestCase):
                 self.assertEqual(digits_of(percent), "123")
                 plain = printed(Decimal("12.34"), tag, form="number", decimals={"fixed": 1})
                 self.assertNotEqual(percent, plain)
+
+    def test_words_for_sizes_are_of_the_size_they_say(self) -> None:
+        """A pattern's half for negatives counts for nothing: 1,500 is elfu 1.5 in Swahili, not elfu 15."""
+        for tag in self.each():
+            with self.subTest(tag):
+                for length in WORDS:
+                    for size in sizes(tag, length):
+                        self.assertGreaterEqual(size.power, 3)
+                        for text in size.patterns.values():
+                            self.assertTrue(text.count("{}") == 1 and not set(";0") & set(text), text)
+                    word = {"scale": "fit", "scale_word": length, "decimals": {"up_to": 1}}
+                    large = sizes(tag, length)[-1].first
+                    self.assertEqual(digits_of(printed(Decimal(15).scaleb(large - 1), tag, **word)), "15")
+
+    def test_a_lettered_currency_stands_off_from_the_digits(self) -> None:
+        for tag in self.each():
+            with self.subTest(tag):
+                for amount in (AMOUNT, -AMOUNT):
+                    text = printed(amount, tag, currency="KWD", money_sign="code", decimals={"fixed": 2})
+                    place = text.index("KWD")
+                    beside = text[max(place - 1, 0) : place] + text[place + 3 : place + 4]
+                    self.assertFalse(any(unicodedata.category(each) == "Nd" for each in beside), text)
+
+    def test_dates_lack_nothing_of_their_patterns(self) -> None:
+        for tag in self.each():
+            with self.subTest(tag):
+                for length in LENGTHS:
+                    text = date_text(DAY, tag, length=length)
+                    self.assertNotRegex(text, r"\s\s")
+                    self.assertIn("31", digits_of(text))
 
     def test_a_minus_is_one_that_typesetters_would_use(self) -> None:
         for tag in self.each():

@@ -24,8 +24,6 @@ Sign = Literal["", "plus", "minus", "trailing_minus", "brackets", "cr", "dr", "t
 
 SPACES = " \u2009"  # NFKC has already made the other spaces of number data plain
 APOSTROPHES = "'\u2019"
-GROUP_MARKS = ",." + SPACES + APOSTROPHES + "\u066c"
-DECIMAL_MARKS = ".,\u066b"
 MINUSES = "-\u2212\u2010\u2011\u2012\u2013\u2014\ufe63"
 DASHES = {"-", "\u2212", "\u2010", "\u2012", "\u2013", "\u2014", "\u2015", "--"}
 ZERO_WORDS = {"nil", "zero"}

@@ -13,7 +13,6 @@ from humble_sum.core.locales.data import locale_data, shared
 
 Length = Literal["full", "long", "medium", "short"]
 FIELD = re.compile(r"'((?:[^']|'')*)'|([A-Za-z])\2*")
-NARROW_NO_BREAK = "\u202f"
 
 
 def date_text(day: date, tag: str, digits: Digits = "locale", length: Length = "long") -> str:
@@ -97,8 +96,10 @@ def _day_field(letter: str, count: int, day: date, data: dict[str, Any]) -> str:
             width = "wide" if count == 4 else "abbreviated"
             context = "format" if letter == "E" else "stand-alone"
             return str(data[f"days.{context}.{width}"][(day.weekday() + 1) % 7])
+        case "G":
+            return str(data["era"])
         case _:
-            return ""  # eras and the like, which Gregorian dates of our days leave out
+            return ""  # weeks and the like, which no locale's own dates have
 
 
 def _time_field(letter: str, count: int, clock: time, data: dict[str, Any]) -> str:

@@ -387,7 +387,25 @@ def _with_scale(number: str, digits: str, clauses: InForce, of: Locale) -> str:
 def _money_pattern(sign: str, of: Locale) -> Pattern:
     """UTS #35 currency spacing: a sign that ends in a letter beside the digits stands off."""
     beside = sign[-1] if "¤" in of.money.before else sign[0]
-    return of.money if currencies.stands_close(beside) else of.money_letters
+    return of.money if currencies.stands_close(beside) else _spaced(of.money_letters)
+
+
+def _spaced(pattern: Pattern) -> Pattern:
+    """A pattern whose sign has a space between it and the digits, where it had none."""
+
+    def before(text: str) -> str:
+        return text + NO_BREAK if text.endswith("¤") else text
+
+    def after(text: str) -> str:
+        return NO_BREAK + text if text.startswith("¤") else text
+
+    return Pattern(
+        before(pattern.before),
+        after(pattern.after),
+        before(pattern.minus_before),
+        after(pattern.minus_after),
+        pattern.grouping,
+    )
 
 
 def _signed(

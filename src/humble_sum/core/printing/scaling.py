@@ -69,19 +69,24 @@ def sizes(tag: str, length: Length) -> tuple[Size, ...]:
     for key, patterns in sorted(
         (of.short if length == "short" else of.long).items(), key=lambda i: int(i[0])
     ):
-        plain = patterns["other"].replace("'", "")
+        plain = _positive(patterns["other"])
         zeros = plain.count("0")
         if not zeros or plain.strip("0") == "":
             continue
         power = int(key) - zeros + 1
         if power not in found:
-            texts = {form: _filled(text) for form, text in patterns.items() if "0" in text}
+            texts = {form: _filled(text) for form, text in patterns.items() if "0" in _positive(text)}
             found[power] = Size(power, int(key), texts)
     return tuple(found[power] for power in sorted(found))
 
 
+def _positive(pattern: str) -> str:
+    """The half of a pattern that is for positive numbers, unquoted (UTS #35: the other follows a ";")."""
+    return pattern.partition(";")[0].replace("'", "")
+
+
 def _filled(pattern: str) -> str:
-    text = pattern.replace("'", "").replace(" ", NO_BREAK)
+    text = _positive(pattern).replace(" ", NO_BREAK)
     start, end = text.index("0"), text.rindex("0") + 1
     return f"{text[:start]}{{}}{text[end:]}"
 
