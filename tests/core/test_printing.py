@@ -86,6 +86,12 @@ class PropertyTest(unittest.TestCase):
         rule = InForce(scale=scale)
         self.assertEqual(digits_of(scaled_text(amount, rule), rule), abs(amount.scaleb(-rule.power)))
 
+    def test_what_is_revealed_keeps_its_plus(self) -> None:
+        clauses = InForce(rounds_away="reveal", plus="always")
+        self.assertEqual(print_amount(Decimal("0.001"), clauses).text, "+0.001")
+        self.assertEqual(print_amount(Decimal("-0.001"), clauses).text, "\u22120.001")
+        self.assertEqual(print_amount(Decimal("0"), clauses).text, "0")
+
 
 class BulkTest(unittest.TestCase):
     @given(st.lists(st.one_of(st.none(), amounts)), rules())

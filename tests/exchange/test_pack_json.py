@@ -7,7 +7,8 @@ from hypothesis import strategies as st
 
 from humble_sum.core.errors import Refused
 from humble_sum.core.statements.pack import Hold, Nudge, Pack
-from humble_sum.exchange.pack_json import MOST_BYTES, read_pack, write_pack
+from humble_sum.exchange.exact_json import MOST_BYTES
+from humble_sum.exchange.pack_json import read_pack, write_pack
 from humble_sum.records.demo import demo_pack
 from tests.making import pack, rule, statement
 

@@ -8,8 +8,9 @@ from typing import Any
 
 from fastapi.testclient import TestClient
 
+from humble_sum.exchange.exact_json import MOST_BYTES
 from humble_sum.exchange.outputs import OUTPUTS
-from humble_sum.exchange.pack_json import MOST_BYTES, read_pack, write_pack
+from humble_sum.exchange.pack_json import read_pack, write_pack
 from humble_sum.records.database import Database
 from humble_sum.records.demo import demo_pack, ensure_demo
 from humble_sum.server.app import create_app

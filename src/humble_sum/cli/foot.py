@@ -164,3 +164,25 @@ def _certificate(pack: Pack, seconds: float | None) -> dict[str, Any]:
     footed = foot_in_time(problem, until(seconds), certify=True)
     assert footed is not None
     return certify(problem, footed)
+
+
+def tell(answers: list[dict[str, Any]], as_json: bool) -> None:
+    """Print what footing found, statement by statement."""
+    if as_json:
+        print(json.dumps(answers, ensure_ascii=False, indent=1))
+        return
+    for each in answers:
+        if not each["feasible"]:
+            print(f"{each['statement']}: cannot foot. These cannot all add: {'; '.join(each['conflict'])}.")
+            if each["release"]:
+                fewest = "" if each["fewest"] else " There may be fewer that would."
+                print(f"  Releasing {', '.join(each['release'])} would settle it.{fewest}")
+            continue
+        count = len(each["nudges"])
+        moved = "1 figure" if count == 1 else f"{count} figures"
+        print(
+            f"{each['statement']}: foots. {moved} nudged, {each['added_drift']} units of drift "
+            f"added; {each['proof']}."
+        )
+        for nudge in each["nudges"]:
+            print(f"  {nudge['label']}: {nudge['natural']} → {nudge['printed']}. {nudge['reason']}")

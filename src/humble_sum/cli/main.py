@@ -1,7 +1,7 @@
 """The command line: humble-sum.
 
-Commands that serve or foot import what they need when they run: the server's and the solver's
-packages take a second to load, which `show` in a pipe should not wait for.
+Each command imports what it needs when it runs: the server's, the solver's and the workbooks' packages
+take a second to load, which `show` in a pipe should not wait for.
 """
 
 from __future__ import annotations
@@ -11,23 +11,14 @@ import os
 import sys
 from dataclasses import asdict
 from pathlib import Path
-from typing import Annotated, Any, Literal
+from typing import Annotated, Literal
 
 import typer
 
-from humble_sum.core.amounts import of_units
+from humble_sum.cli.files import json_or_file, read_file, says_what_it_is, write_file
 from humble_sum.core.errors import Fault, Refused
-from humble_sum.core.intake.packing import Kept, name_of, pack_of
-from humble_sum.core.printing.clauses import over, read_clauses
+from humble_sum.core.printing.clauses import read_clauses
 from humble_sum.core.printing.printer import show as show_values
-from humble_sum.core.proof.findings import findings_of, signed_mark
-from humble_sum.core.proof.pack_proof import prove_pack
-from humble_sum.core.proof.statement_proof import Figure, Proof, prove
-from humble_sum.core.proof.trace import trace
-from humble_sum.core.rules.rulebook import Reach, Rule, Rulebook
-from humble_sum.core.statements.pack import Hold, Pack, Statement
-from humble_sum.exchange.outputs import OUTPUTS
-from humble_sum.exchange.pack_json import MOST_BYTES, parse_json, read_pack, write_pack
 
 FOUND, REFUSED = 1, 2
 
@@ -118,7 +109,7 @@ def show(
 
     humble-sum show --rule '{"scale": "lakhs", "negative": "brackets"}' -- -277037049.75
     """
-    clauses = read_clauses(_json_or_file(rule))
+    clauses = read_clauses(json_or_file(rule))
     given = values or (line.rstrip("\r\n") for line in sys.stdin)
     for number, text in enumerate(given, 1):
         try:
@@ -140,45 +131,9 @@ def check(
     as_json: JsonOption = False,
 ) -> None:
     """List every sum that does not foot as printed; exit 1 when there is one."""
-    parsed = parse_json(_read(pack), "file")
-    if not _says_what_it_is(parsed):
-        _check_problem(parsed, as_json)
-        return
-    opened = _open(pack, rule)
-    if trace_of is not None:
-        _, figure = _figure(opened, trace_of)
-        for step in trace(figure):
-            rules = {origin.name for _, origin in step.clauses if origin}
-            by = f" [{', '.join(sorted(rules))}]" if rules else ""
-            print(f"{step.name:<16}{step.value:>24}  {step.reason}{by}")
-        return
-    findings = [
-        found for each in _statements(opened, statement) for found in findings_of(prove_pack(opened), each.id)
-    ]
-    if as_json:
-        print(
-            json.dumps(
-                [
-                    {
-                        "statement": found.statement,
-                        "relation": found.relation,
-                        "status": found.status,
-                        "gap": found.gap,
-                        "says": found.says,
-                    }
-                    for found in findings
-                ],
-                ensure_ascii=False,
-                indent=1,
-            )
-        )
-    else:
-        for found in findings:
-            mark = "break" if found.status == "break" else signed_mark(found.gap)
-            print(f"{found.statement}  {mark:>5}  {found.says}")
-        if not findings:
-            print("Everything foots.")
-    if findings:
+    from humble_sum.cli.check import check
+
+    if not check(pack, statement, rule, trace_of, as_json):
         raise typer.Exit(FOUND)
 
 
@@ -215,27 +170,30 @@ def foot(
     A bare problem is answered in JSON, or in --words. A pack's nudges are listed, each with its reason.
     `proved` says that no plan is less, in whole numbers; `solver_proved` that the solver found none less.
     """
-    from humble_sum.cli.foot import foot_pack, foot_problem, read_policy
+    from humble_sum.cli.foot import foot_pack, foot_problem, read_policy, tell
+    from humble_sum.cli.packs import open_pack, statements_of, with_holds
+    from humble_sum.exchange.exact_json import parse_json
+    from humble_sum.exchange.pack_json import write_pack
 
-    parsed = parse_json(_read(file), "file")
-    if not _says_what_it_is(parsed):
+    parsed = parse_json(read_file(file), "file")
+    if not says_what_it_is(parsed):
         answer = foot_problem(parsed, seconds, words, certificate is not None)
         feasible = answer.feasible
         print(answer.text)
         if certificate is not None and answer.certificate is not None:
-            _write(certificate, json.dumps(answer.certificate, ensure_ascii=False).encode())
+            write_file(certificate, json.dumps(answer.certificate, ensure_ascii=False).encode())
     else:
-        opened = _with_holds(_open(file, rule), hold or [])
+        opened = with_holds(open_pack(file, rule), hold or [])
         if by is not None:
-            opened = opened.model_copy(update={"policy": read_policy(opened.policy, _json_or_file(by))})
-        footed = foot_pack(opened, _statements(opened, statement), seconds, certificate is not None)
+            opened = opened.model_copy(update={"policy": read_policy(opened.policy, json_or_file(by))})
+        footed = foot_pack(opened, statements_of(opened, statement), seconds, certificate is not None)
         opened, answers = footed.pack, footed.answers
         feasible = all(each["feasible"] for each in answers)
-        _tell(answers, as_json)
+        tell(answers, as_json)
         if certificate is not None and footed.certificate is not None:
-            _write(certificate, json.dumps(footed.certificate, ensure_ascii=False).encode())
+            write_file(certificate, json.dumps(footed.certificate, ensure_ascii=False).encode())
         if out is not None and feasible:
-            _write(out, write_pack(opened))
+            write_file(out, write_pack(opened))
     if not feasible:
         raise typer.Exit(FOUND)
 
@@ -251,10 +209,11 @@ def verify_plan(
     """
     from humble_sum.cli.foot import verify_plan
     from humble_sum.core.footing.certificate import Rejected
+    from humble_sum.exchange.exact_json import parse_json
 
-    parsed = parse_json(_read(file), "file")
+    parsed = parse_json(read_file(file), "file")
     try:
-        print(verify_plan(parsed, _says_what_it_is(parsed), parse_json(_read(certificate), "certificate")))
+        print(verify_plan(parsed, says_what_it_is(parsed), parse_json(read_file(certificate), "certificate")))
     except Rejected as rejected:
         print(f"Not shown: {rejected}")
         raise typer.Exit(FOUND) from None
@@ -282,16 +241,18 @@ def change(
     All changes are made, or none. Nothing is written without --out.
     """
     from humble_sum.cli.change import changed, listed
+    from humble_sum.cli.packs import open_pack
+    from humble_sum.exchange.pack_json import write_pack
 
     if every:
         print(listed())
         return
     if file is None or not changes:
         raise typer.BadParameter("name a pack file and at least one change, or --list")
-    pack, said = changed(_open(file, None), [_json_or_file(each) for each in changes], author)
+    pack, said = changed(open_pack(file, None), [json_or_file(each) for each in changes], author)
     print("\n".join(said))
     if out is not None:
-        _write(out, write_pack(pack))
+        write_file(out, write_pack(pack))
 
 
 @app.command()
@@ -329,8 +290,11 @@ def take(
     With --into, the figures go into a pack's layout by line code, then label: what came, went and
     moved is listed, and last period's printed figures stand beside the new ones as published.
     """
+    from humble_sum.cli.packs import open_pack
     from humble_sum.cli.take import bring_into, compared_said, read_files, said, ties_said
     from humble_sum.cli.take import take as take_files
+    from humble_sum.core.intake.packing import Kept, name_of, pack_of
+    from humble_sum.exchange.pack_json import write_pack
 
     def progress(done: int, whole: int, what: str) -> None:
         if sys.stderr.isatty():
@@ -342,17 +306,17 @@ def take(
         for line in said(made):
             print(line)
     if into is not None:
-        rolled = bring_into(_open(into, None), drafts, period, restate)
+        rolled = bring_into(open_pack(into, None), drafts, period, restate)
         for line in compared_said(rolled):
             print(line)
         if as_pack is not None:
-            _write(as_pack, write_pack(rolled.pack))
+            write_file(as_pack, write_pack(rolled.pack))
         return
     named = [Kept(made, name_of(made)) for made in drafts]
     for line in ties_said(named):
         print(line)
     if as_pack is not None:
-        _write(as_pack, write_pack(pack_of(named, entity, period, code)))
+        write_file(as_pack, write_pack(pack_of(named, entity, period, code)))
     if any(made.doubts for made in drafts):
         raise typer.Exit(FOUND)
 
@@ -368,10 +332,14 @@ def render(
     out: Annotated[Path | None, typer.Option(help="The file. Otherwise standard output.")] = None,
 ) -> None:
     """Write a statement as a file, as printed."""
-    opened = _open(pack, rule)
-    data = OUTPUTS[to].write(opened, prove(opened, _statements(opened, statement)[0]))
+    from humble_sum.cli.packs import open_pack, statements_of
+    from humble_sum.core.proof.statement_proof import prove
+    from humble_sum.exchange.outputs import OUTPUTS
+
+    opened = open_pack(pack, rule)
+    data = OUTPUTS[to].write(opened, prove(opened, statements_of(opened, statement)[0]))
     if out is not None:
-        _write(out, data)
+        write_file(out, data)
     elif to == "xlsx" and sys.stdout.isatty():
         raise Refused(
             "no-terminal", Fault("--out", "A workbook cannot be shown here.", "Name a file with --out.")
@@ -391,122 +359,3 @@ def _data_folder(given: Path | None) -> Path:
         return Path(named)
     base = os.environ.get("XDG_DATA_HOME")
     return (Path(base) if base else Path.home() / ".local/share") / "humble-sum"
-
-
-def _read(file: Path) -> bytes:
-    try:
-        if file.stat().st_size > MOST_BYTES:
-            what = f"The file is larger than {MOST_BYTES // 1024 // 1024} MiB."
-            raise Refused("too-large", Fault(str(file), what, "Split it into several."))
-        return file.read_bytes()
-    except OSError as error:
-        raise Refused("no-file", Fault(str(file), f"{error.strerror or error}.")) from None
-
-
-def _write(file: Path, data: bytes) -> None:
-    """Whole or not at all: written beside the file, then put in its place."""
-    beside = file.with_name(f".{file.name}.{os.getpid()}")
-    try:
-        beside.write_bytes(data)
-        beside.replace(file)
-    except OSError as error:
-        beside.unlink(missing_ok=True)
-        raise Refused("no-file", Fault(str(file), f"{error.strerror or error}.")) from None
-
-
-def _says_what_it_is(parsed: Any) -> bool:
-    """Whether a file is more than a bare footing problem."""
-    return isinstance(parsed, dict) and "kind" in parsed
-
-
-def _check_problem(parsed: Any, as_json: bool) -> None:
-    from humble_sum.cli.foot import check_problem
-
-    found = check_problem(parsed)
-    if as_json:
-        print(json.dumps(found, ensure_ascii=False, indent=1))
-    else:
-        for each in found:
-            print(f"{'break' if each['status'] == 'break' else signed_mark(each['gap']):>5}  {each['says']}")
-        if not found:
-            print("Everything foots.")
-    if found:
-        raise typer.Exit(FOUND)
-
-
-def _json_or_file(text: str) -> Any:
-    if text.lstrip().startswith(("{", "[")):
-        return parse_json(text.encode(), "rule")
-    return parse_json(_read(Path(text)), "rule file")
-
-
-def _open(file: Path, rule: str | None) -> Pack:
-    pack = read_pack(_read(file))
-    if rule is None:
-        return pack
-    clauses = read_clauses(_json_or_file(rule))
-    # Over every rule means at every narrowness: the clauses replace each rule's own.
-    rules = [each.model_copy(update={"clauses": over(each.clauses, clauses)}) for each in pack.rulebook.rules]
-    rules.append(Rule(id="command-line", name="Command line", reach=Reach(), clauses=clauses))
-    return pack.model_copy(update={"rulebook": Rulebook(rules=tuple(rules))})
-
-
-def _statements(pack: Pack, id: str | None) -> list[Statement]:
-    if id is None:
-        return list(pack.statements)
-    found = pack.statement(id)
-    if found is None:
-        names = ", ".join(statement.id for statement in pack.statements)
-        raise Refused("no-such-statement", Fault(id, "There is no such statement.", f"There are: {names}."))
-    return [found]
-
-
-def _figure(pack: Pack, place: str) -> tuple[Proof, Figure]:
-    parts = place.split("/")
-    if len(parts) != 3:
-        raise Refused("bad-place", Fault(place, "A figure is named STATEMENT/LINE/COLUMN."))
-    statement, line, column = parts
-    proof = prove(pack, _statements(pack, statement)[0])
-    figure = proof.figures.get((line, column))
-    if figure is None:
-        raise Refused("no-such-figure", Fault(place, "There is no such figure."))
-    return proof, figure
-
-
-def _with_holds(pack: Pack, places: list[str]) -> Pack:
-    holds = list(pack.holds)
-    for place in places:
-        proof, figure = _figure(pack, place)
-        line, column = figure.cell
-        holds = [h for h in holds if (h.statement, h.line, h.column) != (proof.statement.id, line, column)]
-        units, exponent = figure.printed.units, figure.printed.exponent
-        if units is None:
-            raise Refused(
-                "nothing-to-hold", Fault(place, "This figure is missing, so there is nothing to hold.")
-            )
-        printed = of_units(units, exponent)
-        holds.append(
-            Hold(statement=proof.statement.id, line=line, column=column, printed=printed, reason="--hold")
-        )
-    return pack.model_copy(update={"holds": tuple(holds)})
-
-
-def _tell(answers: list[dict[str, Any]], as_json: bool) -> None:
-    if as_json:
-        print(json.dumps(answers, ensure_ascii=False, indent=1))
-        return
-    for each in answers:
-        if not each["feasible"]:
-            print(f"{each['statement']}: cannot foot. These cannot all add: {'; '.join(each['conflict'])}.")
-            if each["release"]:
-                fewest = "" if each["fewest"] else " There may be fewer that would."
-                print(f"  Releasing {', '.join(each['release'])} would settle it.{fewest}")
-            continue
-        count = len(each["nudges"])
-        moved = "1 figure" if count == 1 else f"{count} figures"
-        print(
-            f"{each['statement']}: foots. {moved} nudged, {each['added_drift']} units of drift "
-            f"added; {each['proof']}."
-        )
-        for nudge in each["nudges"]:
-            print(f"  {nudge['label']}: {nudge['natural']} → {nudge['printed']}. {nudge['reason']}")

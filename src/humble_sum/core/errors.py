@@ -88,6 +88,9 @@ def _fault(where: str, details: list[ErrorDetails]) -> Fault:
         return Fault(where, f'"{field}" is not a known {kind}.', "Check the spelling or leave it out.")
     if detail["type"] == "missing":
         return Fault(where, f'"{field}" is needed and is not there.')
+    if detail["type"] == "union_tag_invalid":
+        tag, known = detail["ctx"]["tag"], detail["ctx"]["expected_tags"].replace("'", "")
+        return Fault(where, f'There is no kind "{tag}".', f"It can be {known}.")
     if detail["type"] == "value_error":
         return Fault(where, f"{detail['msg'].removeprefix('Value error, ')}.")
     expected = [str(d["ctx"]["expected"]) for d in details if d["type"] == "literal_error"]

@@ -10,12 +10,11 @@ from pydantic import ConfigDict, Field, ValidationError
 from humble_sum.core.errors import Fault, Refused, faults_of
 from humble_sum.core.statements.pack import Pack
 from humble_sum.core.statements.validation import check
+from humble_sum.exchange.exact_json import NumberText, parse_json
 from humble_sum.exchange.rulebook_json import spelled
 
 KIND = "humble-sum/pack"
 VERSION = 1
-MOST_BYTES = 32 * 1024 * 1024
-MOST_INTEGER_DIGITS = 100
 
 
 class PackFile(Pack):
@@ -24,35 +23,6 @@ class PackFile(Pack):
     model_config = ConfigDict(extra="forbid", frozen=True, title="Humble Sum pack")
     kind: Literal["humble-sum/pack"] = Field(description="Says what this file is.")
     version: Literal[1] = Field(description="The version of this format.")
-
-
-class NumberText(str):
-    """A JSON number that would not survive as a double, kept as it was written."""
-
-
-def parse_json(data: bytes, what: str) -> Any:
-    """JSON with numbers kept exact. Raises Refused where it is too large or not JSON."""
-    if len(data) > MOST_BYTES:
-        raise Refused(
-            "too-large",
-            Fault(
-                "", f"The {what} is larger than {MOST_BYTES // 1024 // 1024} MiB.", "Split it into several."
-            ),
-        )
-    try:
-        text = data.decode("utf-8-sig")
-        return json.loads(text, parse_float=NumberText, parse_int=_integer, parse_constant=NumberText)
-    except UnicodeDecodeError as error:
-        raise Refused("not-json", Fault(f"byte {error.start}", f"The {what} is not UTF-8 text.")) from None
-    except json.JSONDecodeError as error:
-        where = f"line {error.lineno}, column {error.colno}"
-        raise Refused("not-json", Fault(where, f"The {what} is not JSON: {error.msg}.")) from None
-    except RecursionError:
-        raise Refused("not-json", Fault("", f"The {what} is nested too deep.")) from None
-
-
-def _integer(text: str) -> int | NumberText:
-    return int(text) if len(text) <= MOST_INTEGER_DIGITS else NumberText(text)
 
 
 def read_pack(data: bytes) -> Pack:

@@ -12,7 +12,7 @@ from starlette.exceptions import HTTPException
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from humble_sum.core.errors import CannotFoot, Fault, Refused, faults_of_details
-from humble_sum.exchange.pack_json import MOST_BYTES
+from humble_sum.exchange.exact_json import MOST_BYTES
 
 TYPE = "urn:humble-sum:problem:"
 STATUS = {

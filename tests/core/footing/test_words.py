@@ -106,6 +106,18 @@ def measured(problem: Problem, plan: dict[str, int]) -> list[int]:
     return [sum(tier(e, plan[e.id]) for e in free) for tier in least_of.tiers[: least_of.ranked]]
 
 
+def grouped(count: int, seed: int) -> Program:
+    """Figures in groups of three in three ways: fractional, and a while to prove when there are many."""
+    made = np.random.default_rng(seed)
+    rows, point = [], made.integers(0, 2, count)
+    for _ in range(3):
+        order = made.permutation(count).tolist()
+        rows += [[(v, 1) for v in order[n : n + 3]] for n in range(0, count, 3)]
+    right = [int(sum(point[v] for v, _ in row)) for row in rows]
+    costs = made.integers(-(10**5), 10**5, count).tolist()
+    return program_of(rows, right, [costs, [1] * count], [0] * count)
+
+
 class WordsTest(unittest.TestCase):
     @settings(max_examples=300)
     @given(fractional(), st.integers(0, 60))
@@ -235,19 +247,8 @@ class CertificateTest(unittest.TestCase):
 class StoppedTest(unittest.TestCase):
     """Searches of programs that take a while, ended by a clock at any moment."""
 
-    def program(self, seed: int) -> Program:
-        """Figures in groups of three in three ways: fractional, and seconds to prove."""
-        made = np.random.default_rng(seed)
-        count, rows, point = 120, [], made.integers(0, 2, 120)
-        for _ in range(3):
-            order = made.permutation(count).tolist()
-            rows += [[(v, 1) for v in order[n : n + 3]] for n in range(0, count, 3)]
-        right = [int(sum(point[v] for v, _ in row)) for row in rows]
-        costs = made.integers(-(10**5), 10**5, count).tolist()
-        return program_of(rows, right, [costs, [1] * count], [0] * count)
-
     def test_a_longer_limit_is_never_false_and_hardly_ever_dearer(self) -> None:
-        program = self.program(3)
+        program = grouped(120, 3)
         best = minimise(program.matrix, program.right, program.stages[0])
         assert best.choice is not None
         for looks in (1, 3, 9, 27, 81):
@@ -265,7 +266,7 @@ class StoppedTest(unittest.TestCase):
         """The fault there was: equals told apart by a stage that the clock ended were taken though they
         cost more, and the plan was still called proved."""
         for seed in range(4):
-            program = self.program(seed)
+            program = grouped(120, seed)
             first = minimise(program.matrix, program.right, program.stages[0])
             for looks in range(2, 60, 6):
                 found = least(program, counted(looks))
@@ -273,7 +274,7 @@ class StoppedTest(unittest.TestCase):
                     self.assertEqual(int(program.stages[0][found.choice == 1].sum()), first.cost)
 
     def test_a_search_that_is_left_ends_by_itself(self) -> None:
-        program = self.program(1)
+        program = grouped(120, 1)
         limits = program.right.astype(float)
         running = Search(program.matrix, limits, limits, program.stages[0].astype(float))
         running.stop()

@@ -53,6 +53,9 @@ export function WorkScreen(props: Props) {
       </main>
       <aside
         aria-label="Margin"
+        // It scrolls, and may have no control in it by which keys could reach it.
+        // eslint-disable-next-line jsx-a11y/no-noninteractive-tabindex
+        tabIndex={0}
         className="relative space-y-4 overflow-y-auto border-l border-hairline bg-panel-light p-4"
       >
         {props.margin}

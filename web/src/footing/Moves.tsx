@@ -89,7 +89,7 @@ export function Moves({ pack, plans, moves, kept, figures, onVisit }: Props) {
                     type="button"
                     aria-expanded={asked === idOf(move)}
                     aria-label={`Why ${move.label}`}
-                    className="rounded-sm px-1 font-sans text-[12px] text-teal hover:underline"
+                    className="min-h-6 min-w-6 rounded-sm px-1 font-sans text-[12px] text-teal hover:underline"
                     onClick={() => setAsked(asked === idOf(move) ? null : idOf(move))}
                   >
                     why

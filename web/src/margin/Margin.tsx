@@ -116,12 +116,14 @@ const InHand = memo(function InHand(props: InHandProps) {
   const { figure, statement, act } = props;
   return (
     <>
+      <Ways figure={figure} statement={statement} act={act} />
       <section aria-label="Trace">
         <Held figure={figure} statement={statement} act={act} onHold={props.onHold} />
         <Trace figure={figure} />
       </section>
       <Remedies figure={figure} statement={statement} act={act} />
       <Sentence figure={figure} statement={statement} act={act} />
+      <Ties figure={figure} statement={statement} act={act} onTie={props.onTie} onFigure={props.onFigure} />
       <label className="flex items-center gap-2 text-soft">
         <input type="checkbox" className="accent-teal" checked={props.trying} onChange={props.onTrying} />
         Try changes of rules before they are kept <Key>t</Key>
@@ -137,8 +139,6 @@ const InHand = memo(function InHand(props: InHandProps) {
         specimens={figure.specimens}
         onOwn={(amounts) => act({ kind: "set_specimens", statement, amounts })}
       />
-      <Ways figure={figure} statement={statement} act={act} />
-      <Ties figure={figure} statement={statement} act={act} onTie={props.onTie} onFigure={props.onFigure} />
       <Structure
         figure={figure}
         statement={statement}

@@ -8,7 +8,7 @@ from typing import Literal
 
 from humble_sum.core.amounts import total
 from humble_sum.core.footing.plan import added_drift, entry_of, nudge
-from humble_sum.core.footing.problem import added_drift_said
+from humble_sum.core.footing.problem import added_drift_said, three_figures
 from humble_sum.core.printing.figure import print_amount
 from humble_sum.core.proof.checks import Check
 from humble_sum.core.proof.pack_proof import PackProof, TieCheck
@@ -82,7 +82,7 @@ def _way(
     kept = [n for n in whole.pack.nudges if n.statement != owner or (n.line, n.column) not in moved]
     gaps = sum(check.gap + _widened(check, moved) != 0 for check in proof.checks)
     gaps += sum(_parted(tie, owner, moved) for tie in whole.ties_at(owner))
-    detail = f"{why}; adds {added_drift_said(added)} units of drift, leaves {_gaps(gaps)}"
+    detail = f"{why}; adds {three_figures(added)} units of drift, leaves {_gaps(gaps)}"
     return Way(id, f"Nudge {', '.join(names)}", detail, (*kept, *nudges), gaps)
 
 

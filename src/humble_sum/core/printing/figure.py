@@ -108,16 +108,17 @@ def _print(amount: Decimal, clauses: InForce, nudged: int | None, money: bool, u
     if kind == "rounds_away" and clauses.rounds_away == "dash":
         return _beside(Printed(DASH, kind, units, natural, exponent), clauses, band, False)
     of = locale(clauses.locale, clauses.digits)
-    shown, step, mark, minus = abs(units), exponent, "", units < 0
+    shown, step, mark, minus, plus = abs(units), exponent, "", units < 0, units > 0
     if kind == "rounds_away":
         minus = where.negative and clauses.rounds_away != "figure"
         if clauses.rounds_away == "less_than":
             shown, mark = clauses.multiple, "<"
         elif clauses.rounds_away == "reveal":
             step = _revealing(amount, clauses)
+            plus = not where.negative
             shown = abs(round_units(position(amount, step), clauses.rounding))
     digits = plain_digits(shown, step, clauses)
-    signed = "minus" if minus else "plus" if clauses.plus == "always" and units > 0 else ""
+    signed = "minus" if minus else "plus" if clauses.plus == "always" and plus else ""
     text, hang = _dress(digits, mark, signed, clauses, of, money, usual)
     return _beside(Printed(text, kind, units, natural, exponent, hang), clauses, band, minus)
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from humble_sum.core.errors import Fault, Refused
 from humble_sum.core.intake.table import Table
-from humble_sum.exchange.pack_json import MOST_BYTES
+from humble_sum.exchange.exact_json import MOST_BYTES
 from humble_sum.exchange.sources.progress import Progress, unheard
 from humble_sum.exchange.sources.records import read_records
 from humble_sum.exchange.sources.sheets import OLE, read_sheets

@@ -8,7 +8,7 @@ from typing import Any
 from humble_sum.core.amounts import read_amount
 from humble_sum.core.errors import Fault, Refused
 from humble_sum.core.intake.table import Cell, Table, squared
-from humble_sum.exchange.pack_json import NumberText, parse_json
+from humble_sum.exchange.exact_json import NumberText, parse_json
 from humble_sum.exchange.sources.text import MOST_ROWS
 
 

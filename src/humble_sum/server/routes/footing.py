@@ -13,7 +13,7 @@ from humble_sum.core.amounts import scaled
 from humble_sum.core.changes.commands import by_plan
 from humble_sum.core.footing.counterfactual import instead
 from humble_sum.core.footing.plan import NoPlan
-from humble_sum.core.footing.problem import added_drift_said, told_apart
+from humble_sum.core.footing.problem import three_figures, told_apart
 from humble_sum.core.footing.solver.deadline import Clock, OutOfTime, until
 from humble_sum.core.proof.findings import spot_said
 from humble_sum.core.proof.pack_proof import figure_of, proof_of
@@ -150,9 +150,9 @@ def why_this(request: Request, pack: str, body: WhyRequest) -> WhyView:
     if other is None:
         return WhyView(says="No plan leaves it alone: the sums it is in cannot add otherwise.")
     moved = [f"{spot_said(whole.pack, (n.statement, n.line, n.column))}" for n in other.moved]
-    cost = "as much drift" if not other.more else f"{added_drift_said(other.more)} units more drift"
+    cost = "as much drift" if not other.more else f"{three_figures(other.more)} units more drift"
     if other.more < 0:
-        cost = f"{added_drift_said(other.more.copy_negate())} units less drift"
+        cost = f"{three_figures(other.more.copy_negate())} units less drift"
     spared = "this one" if other.spared == 1 else f"{other.spared} of the plan's"
     for_it = f"moves {', '.join(moved)} in place of {spared}" if moved else f"does without {spared}"
     return WhyView(says=f"The least plan that leaves it alone adds {cost}: it {for_it}.")

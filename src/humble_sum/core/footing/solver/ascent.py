@@ -18,7 +18,7 @@ from scipy.sparse import csc_array, csr_array
 
 from humble_sum.core.footing.solver.integers import Ints, Matrix, total
 
-SWEEPS = 16
+SWEEPS = 10
 ENOUGH = 1e-3  # of the bound gained so far; a sweep that gains less is the last
 MOST_CLASSES = 200
 

@@ -1,0 +1,71 @@
+"""What does not foot in a file, and how one figure came to print."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+from typing import Any
+
+from humble_sum.cli.files import read_file, says_what_it_is
+from humble_sum.cli.packs import figure_named, open_pack, statements_of
+from humble_sum.core.proof.findings import findings_of, signed_mark
+from humble_sum.core.proof.pack_proof import prove_pack
+from humble_sum.core.proof.trace import trace
+from humble_sum.exchange.exact_json import parse_json
+
+
+def check(pack: Path, statement: str | None, rule: str | None, trace_of: str | None, as_json: bool) -> bool:
+    """Print what does not foot, or the trace of one figure; whether there was nothing to find."""
+    parsed = parse_json(read_file(pack), "file")
+    if not says_what_it_is(parsed):
+        return check_bare(parsed, as_json)
+    opened = open_pack(pack, rule)
+    if trace_of is not None:
+        _, figure = figure_named(opened, trace_of)
+        for step in trace(figure):
+            rules = {origin.name for _, origin in step.clauses if origin}
+            by = f" [{', '.join(sorted(rules))}]" if rules else ""
+            print(f"{step.name:<16}{step.value:>24}  {step.reason}{by}")
+        return True
+    whole = prove_pack(opened)
+    findings = [found for each in statements_of(opened, statement) for found in findings_of(whole, each.id)]
+    if as_json:
+        print(
+            json.dumps(
+                [
+                    {
+                        "statement": found.statement,
+                        "relation": found.relation,
+                        "status": found.status,
+                        "gap": found.gap,
+                        "says": found.says,
+                    }
+                    for found in findings
+                ],
+                ensure_ascii=False,
+                indent=1,
+            )
+        )
+    else:
+        for found in findings:
+            mark = "break" if found.status == "break" else signed_mark(found.gap)
+            print(f"{found.statement}  {mark:>5}  {found.says}")
+        if not findings:
+            print("Everything foots.")
+    return not findings
+
+
+def check_bare(parsed: Any, as_json: bool) -> bool:
+    """The same of a bare problem."""
+    # The solver is read when it is first needed.
+    from humble_sum.cli.foot import check_problem
+
+    found = check_problem(parsed)
+    if as_json:
+        print(json.dumps(found, ensure_ascii=False, indent=1))
+    else:
+        for each in found:
+            print(f"{'break' if each['status'] == 'break' else signed_mark(each['gap']):>5}  {each['says']}")
+        if not found:
+            print("Everything foots.")
+    return not found

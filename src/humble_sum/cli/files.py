@@ -1,0 +1,42 @@
+"""Files that commands read and write."""
+
+from __future__ import annotations
+
+import os
+from pathlib import Path
+from typing import Any
+
+from humble_sum.core.errors import Fault, Refused
+from humble_sum.exchange.exact_json import MOST_BYTES, parse_json
+
+
+def read_file(file: Path) -> bytes:
+    try:
+        if file.stat().st_size > MOST_BYTES:
+            what = f"The file is larger than {MOST_BYTES // 1024 // 1024} MiB."
+            raise Refused("too-large", Fault(str(file), what, "Split it into several."))
+        return file.read_bytes()
+    except OSError as error:
+        raise Refused("no-file", Fault(str(file), f"{error.strerror or error}.")) from None
+
+
+def write_file(file: Path, data: bytes) -> None:
+    """Whole or not at all: written beside the file, then put in its place."""
+    beside = file.with_name(f".{file.name}.{os.getpid()}")
+    try:
+        beside.write_bytes(data)
+        beside.replace(file)
+    except OSError as error:
+        beside.unlink(missing_ok=True)
+        raise Refused("no-file", Fault(str(file), f"{error.strerror or error}.")) from None
+
+
+def says_what_it_is(parsed: Any) -> bool:
+    """Whether a file is more than a bare footing problem."""
+    return isinstance(parsed, dict) and "kind" in parsed
+
+
+def json_or_file(text: str) -> Any:
+    if text.lstrip().startswith(("{", "[")):
+        return parse_json(text.encode(), "rule")
+    return parse_json(read_file(Path(text)), "rule file")

@@ -1,0 +1,141 @@
+"""The parts of a search: the best choice seen, HiGHS in a thread of its own, and neighbourhoods."""
+
+import threading
+import time
+import unittest
+
+import numpy as np
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from humble_sum.core.footing.solver.deadline import ENDLESS, Clock, until, within
+from humble_sum.core.footing.solver.highs import Search, solve_linear
+from humble_sum.core.footing.solver.incumbent import Incumbent
+from humble_sum.core.footing.solver.neighbourhoods import Guide, Neighbourhoods
+from humble_sum.core.footing.solver.program import Program
+from humble_sum.core.footing.solver.search import minimise
+from tests.core.footing.test_program import every_choice, programs
+from tests.core.footing.test_words import fractional, grouped
+
+
+def incumbent(program: Program) -> Incumbent:
+    return Incumbent(program.matrix, program.right, program.stages[0])
+
+
+class IncumbentTest(unittest.TestCase):
+    @settings(max_examples=100)
+    @given(programs(), st.lists(st.lists(st.integers(-1, 2), min_size=7, max_size=7), max_size=12))
+    def test_it_keeps_the_least_of_the_feasible_ones_it_is_shown(
+        self, program: Program, shown: list[list[int]]
+    ) -> None:
+        best, count = incumbent(program), len(program.preference)
+        costs = {choice: cost[0] for cost, choice in every_choice(program)}
+        seen = []
+        for values in shown:
+            choice = tuple(values[:count])
+            before = best.cost if best.choice is not None else None
+            taken = best.take(np.array(choice, dtype=np.int64))
+            better = choice in costs and (before is None or costs[choice] < before)
+            self.assertEqual(taken, better)
+            if choice in costs:
+                seen.append(costs[choice])
+        self.assertEqual(best.choice is None, not seen)
+        if seen:
+            self.assertEqual(best.cost, min(seen))
+
+    def test_values_that_are_not_whole_are_not_taken(self) -> None:
+        best = incumbent(grouped(12, 1))
+        self.assertFalse(best.take_values(np.full(12, 0.5)))
+        self.assertFalse(best.take(None))
+        self.assertIsNone(best.choice)
+
+
+class HighsTest(unittest.TestCase):
+    @settings(max_examples=60)
+    @given(fractional())
+    def test_what_it_finds_is_feasible_and_bounded_by_its_bound(self, program: Program) -> None:
+        limits, costs = program.right.astype(float), program.stages[0].astype(float)
+        search = Search(program.matrix, limits, limits, costs)
+        self.assertTrue(search.wait(ENDLESS))
+        every = every_choice(program)
+        self.assertEqual(search.empty, not every)
+        best = incumbent(program)
+        best.take(search.found)
+        if every:
+            self.assertTrue(search.closed and search.settled)
+            tolerance = 1 + 1e-6 * abs(best.cost)
+            self.assertLessEqual(best.cost - min(every)[0][0], tolerance)
+            self.assertLessEqual(search.bound - tolerance, min(every)[0][0])
+
+    def test_a_choice_to_begin_with_is_not_lost_when_time_is_up_at_once(self) -> None:
+        program = grouped(60, 2)
+        start = minimise(program.matrix, program.right, program.stages[0], until(30)).choice
+        again = minimise(program.matrix, program.right, program.stages[0], Clock(lambda: 0.0), start)
+        assert start is not None and again.choice is not None
+        self.assertTrue(np.array_equal(again.choice, start) and again.ended)
+
+    def test_an_error_of_the_one_who_listens_ends_a_linear_program(self) -> None:
+        class Gone(Exception):
+            pass
+
+        def tell(doing: str, done: int, of: int) -> None:
+            raise Gone
+
+        program = grouped(600, 3)
+        count = len(program.preference)
+        clock = Clock(tell=tell)
+        with self.assertRaises(Gone):
+            solve_linear(
+                program.matrix, program.right, program.stages[0].astype(float), np.ones(count), clock
+            )
+
+    def test_a_listener_that_leaves_ends_a_search_at_once(self) -> None:
+        class Gone(Exception):
+            pass
+
+        left = threading.Event()
+
+        def tell(doing: str, done: int, of: int) -> None:
+            if left.is_set():
+                raise Gone
+
+        program = grouped(150, 4)
+        threading.Timer(0.2, left.set).start()
+        with self.assertRaises(Gone):
+            while True:  # however soon it ends, it is asked again
+                minimise(program.matrix, program.right, program.stages[0], Clock(tell=tell))
+
+    def test_a_shorter_clock_within_a_longer_one_is_over_first(self) -> None:
+        end = time.monotonic() + 1000
+        outer = Clock(lambda: end - time.monotonic())
+        inner = within(outer, 0.0)
+        self.assertTrue(inner.over and not outer.over)
+        self.assertFalse(within(ENDLESS, 1000).over)
+
+
+class NeighbourhoodsTest(unittest.TestCase):
+    def near(self, program: Program, seed: int) -> Neighbourhoods:
+        costs = program.stages[0].astype(float)
+        # No relaxation to go by: every variable at its cheaper value, which misses many rows.
+        return Neighbourhoods(
+            incumbent(program), Guide((costs < 0).astype(float), costs, costs), until(60), seed
+        )
+
+    def test_what_is_repaired_adds_and_then_only_becomes_better(self) -> None:
+        for seed in range(4):
+            program = grouped(90, seed)
+            near = self.near(program, seed)
+            self.assertTrue(near.repaired())
+            costs = [near.best.cost]
+            for _, better in zip(range(12), near.better(), strict=False):
+                costs.append(near.best.cost)
+                self.assertEqual(better, costs[-1] < costs[-2])
+            self.assertEqual(costs, sorted(costs, reverse=True))
+            assert near.best.choice is not None
+            kept = program.matrix @ near.best.choice.astype(np.int64)
+            self.assertTrue(np.array_equal(kept, program.right))
+
+    def test_nothing_is_repaired_once_the_clock_is_over(self) -> None:
+        near = self.near(grouped(90, 1), 1)
+        near.clock = Clock(lambda: 0.0)
+        self.assertFalse(near.repaired())
