@@ -26,7 +26,8 @@ from humble_sum.core.footing.solver.integers import Ints, Matrix, largest, total
 from humble_sum.core.footing.solver.linear import Unsolved
 from humble_sum.core.footing.solver.neighbourhoods import Guide, Mask, Neighbourhoods
 
-ALONE = 0.1  # seconds that HiGHS is given before neighbourhoods are looked at
+ALONE = 0.25  # seconds that HiGHS is given for such a program before neighbourhoods are looked at
+SOON = 0.1  # the same for larger ones
 FEW = 0.7  # share of the variables up to which those that may be otherwise are searched by themselves
 FEWER = 0.8  # of those that were searched last, and they are searched again
 SMALL = 2_500  # variables up to which a proof is within reach, and worth both processors
@@ -147,7 +148,7 @@ def _searched(best: Incumbent, root: Relaxed | None, bound: int, clock: Clock) -
 
     meanwhile = Clock(left, clock.tell, clock.found)
     try:
-        if not whole.wait(clock, ALONE):
+        if not whole.wait(clock, ALONE if small else SOON):
             guide = _guide(best, root, costs, unit)
             most = FEW
             for _ in _bettered(best, whole, guide, meanwhile):
