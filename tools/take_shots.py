@@ -137,6 +137,7 @@ class Shots(DeskTest):
 
     def take(self, name: str) -> None:
         self.until(lambda: self.script("return document.fonts.status") == "loaded", "fonts")
+        self.until(lambda: "Opening…" not in self.one("body").text, "the margin is there")
         self.driver.save_screenshot(str(SHOTS / f"{name}.png"))
 
 

@@ -7,8 +7,8 @@ import { LENSES } from "./address";
 const SAID: Record<Lens, { name: string; what: string }> = {
   print: { name: "Print", what: "The page as its readers will see it" },
   exact: { name: "Exact", what: "Exact amounts, as they are stored" },
-  origin: { name: "Origin", what: "Underlines show how narrow the rule is that decides each figure" },
-  drift: { name: "Drift", what: "Bars show how far each printed figure sits from its exact amount" },
+  origin: { name: "Origin", what: "Underlines: how narrow the rule is" },
+  drift: { name: "Drift", what: "Bars show how far print is from exact" },
 };
 
 interface Props {

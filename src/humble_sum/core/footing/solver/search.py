@@ -34,8 +34,9 @@ SMALL = 2_500  # variables up to which a proof is within reach, and worth both p
 STALE = 2.5  # seconds without a better choice, after which it is left to HiGHS alone
 LONG = 40  # bits of a cost that HiGHS is given
 HALVES = 400  # a proof in whole numbers is tried with at most
-HALVING = 0.05  # of the seconds the search took, and at least HOPEFUL where few are left to halve
-HOPEFUL = 0.2
+HALVING = 0.05  # of the seconds the search took
+LEFT, HOPEFUL = 0.3, 0.5  # of them where prices leave no more than that share of the variables in doubt
+ANYWAY = 0.2  # seconds in any case, where few are left to halve
 FEW_LEFT = 300  # variables
 SOLVER = 1e-6  # share of a bound by which HiGHS may be wrong
 
@@ -121,9 +122,10 @@ def minimise(
     found = _searched(best, root, root.proof.bound, clock)
     if not found.ended:
         now = monotonic()
-        given = HALVING * (now - began)
-        if len(costs) <= FEW_LEFT or (best.choice is not None and _near(best, root.proof).mean() <= FEW):
-            given = max(HOPEFUL, given)
+        share = 1.0 if best.choice is None else float(_near(best, root.proof).mean())
+        given = (HALVING if share > LEFT else HOPEFUL) * (now - began)
+        if len(costs) <= FEW_LEFT or share <= FEW:
+            given = max(ANYWAY, given)
         halves = _proved_by_halves(best, root.proof, clock, now + given)
         found = replace(found, choice=best.choice, cost=best.cost)
         if halves is not None:
