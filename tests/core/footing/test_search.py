@@ -3,11 +3,13 @@
 import threading
 import time
 import unittest
+from unittest.mock import patch
 
 import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from humble_sum.core.footing.solver import search as searching
 from humble_sum.core.footing.solver.deadline import ENDLESS, Clock, until, within
 from humble_sum.core.footing.solver.highs import Search, solve_linear
 from humble_sum.core.footing.solver.incumbent import Incumbent
@@ -111,6 +113,43 @@ class HighsTest(unittest.TestCase):
         inner = within(outer, 0.0)
         self.assertTrue(inner.over and not outer.over)
         self.assertFalse(within(ENDLESS, 1000).over)
+
+
+class Lying:
+    """A solver that says it has come to its end with something less, and has nothing to show for it."""
+
+    done = closed = settled = True
+    empty = False
+    ending = "optimal"
+    found = None
+    bound = -1e9
+
+    def __init__(self, *_: object, **__: object):
+        pass
+
+    def wait(self, *_: object) -> bool:
+        return True
+
+    def offer(self, *_: object) -> None:
+        pass
+
+    stop = offer
+
+
+class LyingTest(unittest.TestCase):
+    def fractional(self, program: Program) -> bool:
+        alone = minimise(program.matrix, program.right, program.stages[0], relaxed_only=True)
+        found = minimise(program.matrix, program.right, program.stages[0], until(60))
+        return found.cost > alone.bound
+
+    def test_a_solver_that_is_wrong_is_not_believed(self) -> None:
+        program = next(made for seed in range(50) if self.fractional(made := grouped(120, seed)))
+        honest = minimise(program.matrix, program.right, program.stages[0], until(60))
+        with patch.object(searching, "Search", Lying), patch.object(searching, "HALVES", 0):
+            told = minimise(program.matrix, program.right, program.stages[0], ENDLESS, honest.choice)
+            alone = minimise(program.matrix, program.right, program.stages[0])
+        self.assertEqual((told.cost, told.closed, told.proved), (honest.cost, False, False))
+        self.assertEqual((alone.choice, alone.closed, alone.proved), (None, False, False))
 
 
 class NeighbourhoodsTest(unittest.TestCase):

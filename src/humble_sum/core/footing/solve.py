@@ -215,7 +215,8 @@ def _in_program(problem: Problem, least_of: Objective, clock: Clock, certify: bo
     program = program_for(problem, least_of)
     found = least(program, replace(clock, found=heard), certify)
     if found.choice is None:
-        if found.ended:
+        # Where nobody knows that there is none, none was found in time.
+        if not found.solver_proved:
             raise OutOfTime
         return None
     printed, start = {}, 0

@@ -159,10 +159,11 @@ def _searched(best: Incumbent, root: Relaxed | None, bound: int, clock: Clock) -
                     continue
                 most = FEWER * float(near.mean())
                 restricted = _among(best, near, costs, meanwhile)
-                closed = restricted.wait(meanwhile, max(1.0, monotonic() - began)) and restricted.closed
+                restricted.wait(meanwhile, max(1.0, monotonic() - began))
                 restricted.stop()
-                if closed:
-                    _take_among(best, restricted, near)
+                _take_among(best, restricted, near)
+                rest = total(best.costs[~near & (_in_hand(best) == 1)])
+                if _closes(restricted, best.cost - rest, unit):
                     return Answer(best.choice, best.cost, bound, solver_bound=best.cost, closed=True)
             if not meanwhile.over:
                 # Nothing better is near: the other processor looks for the proof too, in another way.
@@ -173,7 +174,10 @@ def _searched(best: Incumbent, root: Relaxed | None, bound: int, clock: Clock) -
     finally:
         for search in searches:
             search.stop()
-    closed = any(search.empty if best.choice is None else search.closed for search in searches)
+    if best.choice is None:
+        closed = any(search.empty for search in searches)
+    else:
+        closed = any(_closes(search, best.cost, unit) for search in searches)
     solver_bound = best.cost if closed else max(bound, *(_wholly(search.bound, unit) for search in searches))
     return Answer(
         best.choice,
@@ -183,6 +187,14 @@ def _searched(best: Incumbent, root: Relaxed | None, bound: int, clock: Clock) -
         closed=closed,
         ended=clock.over and not closed,
     )
+
+
+def _closes(search: Search, cost: int, unit: int) -> bool:
+    """Whether HiGHS came to its end with nothing less than this cost: not even a choice that was less to it
+    and no choice in whole numbers."""
+    if not search.closed or not np.isfinite(search.bound):
+        return False
+    return cost <= unit * (int(np.ceil(search.bound + SOLVER * max(1.0, abs(search.bound)))) + 1)
 
 
 def _wholly(bound: float, unit: int) -> int:
