@@ -46,8 +46,9 @@ class IncumbentTest(unittest.TestCase):
             self.assertEqual(best.cost, min(seen))
 
     def test_values_that_are_not_whole_are_not_taken(self) -> None:
-        best = incumbent(grouped(12, 1))
-        self.assertFalse(best.take_values(np.full(12, 0.5)))
+        program = grouped(12, 1)
+        best = incumbent(program)
+        self.assertFalse(best.take_values(np.full(len(program.preference), 0.5)))
         self.assertFalse(best.take(None))
         self.assertIsNone(best.choice)
 

@@ -10,7 +10,7 @@ from decimal import Decimal
 from typing import Any
 from unittest.mock import patch
 
-import numpy as np
+from bench.families import mesh
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
@@ -107,15 +107,9 @@ def measured(problem: Problem, plan: dict[str, int]) -> list[int]:
 
 
 def grouped(count: int, seed: int) -> Program:
-    """Figures in groups of three in three ways: fractional, and a while to prove when there are many."""
-    made = np.random.default_rng(seed)
-    rows, point = [], made.integers(0, 2, count)
-    for _ in range(3):
-        order = made.permutation(count).tolist()
-        rows += [[(v, 1) for v in order[n : n + 3]] for n in range(0, count, 3)]
-    right = [int(sum(point[v] for v, _ in row)) for row in rows]
-    costs = made.integers(-(10**5), 10**5, count).tolist()
-    return program_of(rows, right, [costs, [1] * count], [0] * count)
+    """Figures in groups of four in three ways, with their totals: fractional, and a while to prove when there
+    are many."""
+    return mesh(seed, count).program()
 
 
 class WordsTest(unittest.TestCase):
