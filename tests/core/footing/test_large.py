@@ -12,7 +12,7 @@ from humble_sum.core.footing.solver import bounds as prices
 from humble_sum.core.footing.solver.ascent import ascend, bound
 from humble_sum.core.footing.solver.bounds import Empty, relax
 from humble_sum.core.footing.solver.deadline import ENDLESS, Clock, OutOfTime
-from humble_sum.core.footing.solver.integers import added, inner, ints, less, total
+from humble_sum.core.footing.solver.integers import added, inner, ints, less, scaled, total
 from humble_sum.core.footing.solver.program import Program
 from humble_sum.core.footing.solver.search import minimise
 from tests.core.footing.making import program_of
@@ -79,6 +79,9 @@ class LargeTest(unittest.TestCase):
 
 
 class WholeTest(unittest.TestCase):
+    def test_nothing_taken_any_number_of_times_is_nothing(self) -> None:
+        self.assertEqual(scaled(np.zeros(3, dtype=np.int64), 1 << 70).tolist(), [0, 0, 0])
+
     @given(st.lists(st.tuples(LONG, LONG), min_size=1, max_size=6))
     def test_arrays_add_and_multiply_exactly_at_any_length(self, pairs: list[tuple[int, int]]) -> None:
         a, b = (ints([pair[n] for pair in pairs]) for n in (0, 1))

@@ -44,7 +44,7 @@ def inner(a: Ints, b: Ints) -> int:
 
 def scaled(values: Ints, by: int) -> Ints:
     """Each of them `by` times, in longer numbers if need be."""
-    if values.dtype != object and largest(values) * by >= ROOM:
+    if values.dtype != object and max(largest(values), 1) * by >= ROOM:
         values = values.astype(object)
     times: Ints = values * by
     return times

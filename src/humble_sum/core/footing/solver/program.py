@@ -32,7 +32,7 @@ from humble_sum.core.footing.solver.integers import (
     scaled,
     total,
 )
-from humble_sum.core.footing.solver.search import Answer, Halves, minimise
+from humble_sum.core.footing.solver.search import TINY, Answer, Halves, minimise
 
 BLOCK = 20  # variables pleased together when equals are told apart
 FEW = 12  # variables up to which every choice is tried
@@ -109,7 +109,7 @@ def least(program: Program, clock: Clock = ENDLESS, certify: bool = False) -> Ch
         span = _span(face, costs) if last and not certify else 0
         if place >= ranked and face.searched:
             # Equals of what took a search are told apart by searches too: they get a share of its time.
-            clock = within(clock, max(SOON, EQUALS * (monotonic() - began)))
+            clock = _for_equals(program, clock, began)
         answer = face.settle(place, costs, _heard(clock, place, span), span)
         if span and not (answer.proved or answer.ended or answer.closed):
             # Prices alone do not settle it: costs that are long with their weights are no search's business.
@@ -128,9 +128,16 @@ def least(program: Program, clock: Clock = ENDLESS, certify: bool = False) -> Ch
             if place:
                 short = solver_short = 0
             return replace(found, short=short, solver_short=solver_short, ended=answer.ended)
-    muted = within(replace(clock, found=unheard), max(SOON, EQUALS * (monotonic() - began)))
+    muted = _for_equals(program, replace(clock, found=unheard), began)
     settled = (bool(span) or _weigh(face, muted)) and _please(face, muted)
     return Chosen(face.choice, True, True, settled=settled, steps=tuple(face.steps))
+
+
+def _for_equals(program: Program, clock: Clock, began: float) -> Clock:
+    """A clock that gives what tells equals apart its share; all it wants where there is little to tell."""
+    if len(program.preference) <= TINY:
+        return clock
+    return within(clock, max(SOON, EQUALS * (monotonic() - began)))
 
 
 def _heard(clock: Clock, place: int, span: int) -> Clock:

@@ -11,6 +11,7 @@ by themselves. What HiGHS finds least is then proved in whole numbers where few 
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from time import monotonic
@@ -37,7 +38,7 @@ HALVES = 400  # a proof in whole numbers is tried with at most
 HALVING = 0.05  # of the seconds the search took
 LEFT, HOPEFUL = 0.3, 0.5  # of them where prices leave no more than that share of the variables in doubt
 ANYWAY = 0.2  # seconds in any case, where few are left to halve
-FEW_LEFT = 300  # variables
+FEW_LEFT, TINY = 300, 40  # variables
 SOLVER = 1e-6  # share of a bound by which HiGHS may be wrong
 
 
@@ -126,6 +127,8 @@ def minimise(
         given = (HALVING if share > LEFT else HOPEFUL) * (now - began)
         if len(costs) <= FEW_LEFT or share <= FEW:
             given = max(ANYWAY, given)
+        if len(costs) <= TINY:
+            given = math.inf  # so few that their number is limit enough, whatever the machine
         halves = _proved_by_halves(best, root.proof, clock, now + given)
         found = replace(found, choice=best.choice, cost=best.cost)
         if halves is not None:
