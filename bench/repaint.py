@@ -35,13 +35,13 @@ class Repaint(DeskTest):
     times: ClassVar[dict[str, list[float]]] = {}
 
     def runTest(self) -> None:
-        self.one("#figure-costs-y26").click()
+        self.one('[id="figure:costs:y26"]').click()
         self.measure("demo page, a change kept")
         path = Path(self.profile.name) / "large.json"
         path.write_bytes(write_pack(large_pack()))
         self.one("input[type=file]").send_keys(str(path))
-        self.until(lambda: self.all("#figure-t0-m0 bdi"), "the large page opens")
-        self.one("#figure-t0-m0").click()
+        self.until(lambda: self.all('[id="figure:t0:m0"] bdi'), "the large page opens")
+        self.one('[id="figure:t0:m0"]').click()
         self.measure("6,000 figures, a change kept")
         self.keys("t")
         self.until(lambda: self.one("[type=checkbox]").is_selected(), "changes are tried")

@@ -163,7 +163,7 @@ class DeskTest(unittest.TestCase):
 
     def figure(self, line: str, column: str) -> str:
         """The printed text of a figure, without the pencil marks beside it."""
-        digits = f"document.getElementById('figure-{line}-{column}').querySelector('bdi').textContent"
+        digits = f"document.getElementById('figure:{line}:{column}').querySelector('bdi').textContent"
         return str(self.script(f"return {digits}"))
 
     def selected(self) -> str:

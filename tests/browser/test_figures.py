@@ -82,8 +82,8 @@ class FiguresTest(DeskTest):
         self.until(lambda: "2027" in self.one("nav").text, "the next period opens")
         heads = [each.text for each in self.all(".statement thead th")]
         self.assertEqual(heads[:2], ["31 March 2027", "Year, 31 March 2026"])
-        held = "figure-All-income-Year-31-March-2026"
-        self.assertIn("held", self.one(f"#{held}").get_attribute("class") or "")
+        held = "figure:All-income:Year-31-March-2026"
+        self.assertIn("held", self.one(f"[id='{held}']").get_attribute("class") or "")
 
     def test_reading_is_followed_and_stopped(self) -> None:
         self.button("Figures").click()

@@ -51,9 +51,9 @@ class FootingTest(DeskTest):
 
     def test_holds_in_the_way_are_said_and_released(self) -> None:
         for line in ("pbt", "tax", "net"):
-            self.one(f"#figure-{line}-y26").click()
+            self.one(f'[id="figure:{line}:y26"]').click()
             self.keys("h")
-            self.until(lambda line=line: self.all(f"#figure-{line}-y26.held"), "held")  # type: ignore[misc]
+            self.until(lambda line=line: self.all(f'[id="figure:{line}:y26"].held'), "held")  # type: ignore[misc]
         self.open_footing()
         self.until(lambda: "No plan can keep every hold" in self.margin(), "it is impossible")
         self.assertIn("Surplus for the year, 2025–26", self.margin())
@@ -69,7 +69,7 @@ class FootingTest(DeskTest):
         self.until(lambda: self.all("#after"), "then there is a plan")
         self.assertIn("no plan is less", self.margin())
         self.one("[aria-labelledby=moves] tbody button").click()
-        self.until(lambda: self.all("#figure-costs-y26"), "a figure of the list opens the page")
+        self.until(lambda: self.all('[id="figure:costs:y26"]'), "a figure of the list opens the page")
 
 
 class AnswersTest(DeskTest):
@@ -88,7 +88,7 @@ class AnswersTest(DeskTest):
         self.until(lambda: not self.all(".was") and self.gaps() == 0, "kept")
 
     def test_a_total_takes_a_rounding_line_and_a_gap_is_left_with_a_note(self) -> None:
-        self.one("#figure-costs-y26").click()
+        self.one('[id="figure:costs:y26"]').click()
         self.until(lambda: "Total costs, 2025–26" in self.margin(), "the margin")
         self.pick("[data-word=answer]", "they are left with a note")
         self.until(
@@ -101,13 +101,13 @@ class AnswersTest(DeskTest):
         self.until(lambda: self.gaps() == 0, "it foots")
 
     def test_one_gap_is_left_with_a_note_and_the_plan_lists_it(self) -> None:
-        self.one("#figure-costs-y26").click()
+        self.one('[id="figure:costs:y26"]').click()
         self.until(lambda: "Total costs, 2025–26" in self.margin(), "the margin")
         self.pick("[data-word=answered_in]", "in 2025–26")
         self.until(lambda: self.one("[data-word=answered_in]").text == "in 2025–26", "one column")
         self.pick("[data-word=answer]", "they are left with a note")
         self.until(lambda: "left with a note" in self.said(), "noted")
-        self.one("#figure-costs-y25").click()
+        self.one('[id="figure:costs:y25"]').click()
         self.until(lambda: "nudges make it add" in self.margin(), "not in the other column")
         self.button("Footing").click()
         self.until(lambda: self.all("[aria-label='The plan'] summary"), "the plan")
@@ -116,16 +116,29 @@ class AnswersTest(DeskTest):
         self.assertEqual(listed.text, "Total costs, 2025–26 in Income")
         self.clean()
         listed.click()
-        self.until(lambda: self.all("#figure-costs-y26.selected"), "opened from the list")
+        self.until(lambda: self.all('[id="figure:costs:y26"].selected'), "opened from the list")
 
     def test_a_figure_is_tied_to_another_and_untied_by_keys(self) -> None:
-        self.one("#figure-tot-y26").click()
+        self.one('[id="figure:tot:y26"]').click()
         self.until(lambda: "Total income, 2025–26" in self.margin(), "the margin")
         self.keys("=")
-        self.until(lambda: self.all("[role=dialog] [cmdk-input]"), "asked what it is tied to")
-        self.keys(*"bank 2025")
-        self.until(lambda: self.all("[cmdk-item]"), "figures of that name")
+        self.until(lambda: "Tie Total income, 2025–26 to" in self.margin(), "asked what it is tied to")
+        self.button("Position").click()
+        self.until(lambda: self.all('[id="figure:assets:y26"] bdi'), "on the page of another statement")
+        self.one('[id="figure:assets:y26"]').click()
+        self.until(lambda: "Total assets" in self.margin(), "a figure is pointed at")
         self.clean()
+        self.keys("\ue007")
+        self.until(lambda: "tied to Total assets, 31 March 2026" in self.said(), "tied on the page")
+        self.keys("u")
+        self.until(lambda: "Undone" in self.said(), "taken back")
+        self.button("Income").click()
+        self.until(lambda: self.all('[id="figure:tot:y26"] bdi'), "the first page")
+        self.one('[id="figure:tot:y26"]').click()
+        self.keys("=")
+        self.until(lambda: self.all("aside [cmdk-input]"), "and by its name")
+        self.one("aside [cmdk-input]").send_keys("bank 2025")
+        self.until(lambda: "31 March 2025" in self.one("[cmdk-item]").text, "figures of that name")
         self.keys("\ue007")
         self.until(lambda: "tied to Cash and bank, 31 March 2025" in self.said(), "tied")
         self.until(lambda: "another amount" in self.margin(), "what differs is said")
@@ -134,7 +147,7 @@ class AnswersTest(DeskTest):
         self.until(lambda: "tied to nothing" in self.said(), "untied")
 
     def test_a_change_is_given_and_derived_again(self) -> None:
-        self.one("#figure-tot-change").click()
+        self.one('[id="figure:tot:change"]').click()
         self.until(lambda: self.all("[data-word=terms]"), "the margin")
         self.pick("[data-word=terms]", "given")
         self.until(lambda: "Change is given" in self.said(), "given")
@@ -143,7 +156,7 @@ class AnswersTest(DeskTest):
         self.clean()
 
     def test_changes_are_signed(self) -> None:
-        self.one("#figure-costs-y26").click()
+        self.one('[id="figure:costs:y26"]').click()
         self.button("0 changes today").click()
         self.until(lambda: self.all("[role=dialog] input"), "history")
         self.one("[role=dialog] input").send_keys("A. Petrel")

@@ -12,7 +12,7 @@ TWO = re.compile(r"\.\d\d\b")  # decimals
 class MarginTest(DeskTest):
     def open_figure(self, line: str, column: str) -> None:
         """Choose a figure, and wait until the margin is its own; the last one's stays until then."""
-        figure = self.one(f"#figure-{line}-{column}")
+        figure = self.one(f'[id="figure:{line}:{column}"]')
         figure.click()
         label = self.script("return arguments[0].closest('tr').querySelector('.label').textContent", figure)
         self.until(lambda: self.one("aside h2").text.startswith(f"{label},"), "its margin")
@@ -77,7 +77,7 @@ class MarginTest(DeskTest):
         ways = [way.text for way in self.all("#remedies ~ ul button")]
         self.assertTrue(ways[0].startswith("Print in crores"), ways)
         self.all("#remedies ~ ul button")[-1].click()
-        self.until(lambda: not self.all("#figure-costs-y26.wide"), "it fits")
+        self.until(lambda: not self.all('[id="figure:costs:y26"].wide'), "it fits")
         self.assertFalse(self.all("#remedies"))
 
     def test_a_rule_that_decided_opens_in_the_rulebook(self) -> None:
@@ -91,7 +91,7 @@ class MarginTest(DeskTest):
             "the rule has the focus",
         )
         self.driver.back()
-        self.until(lambda: self.all("#figure-salv-y26"), "and back to the page")
+        self.until(lambda: self.all('[id="figure:salv:y26"]'), "and back to the page")
 
     def test_a_trial_goes_along_from_page_to_page_and_is_taken_back_step_by_step(self) -> None:
         self.open_figure("costs", "y26")

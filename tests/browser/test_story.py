@@ -18,11 +18,11 @@ class StoryTest(DeskTest):
 
         # Walk the gaps, and read the trace of one.
         self.keys("n", "n")
-        self.until(lambda: self.selected() == "figure-costs-y26", "n goes to the third gap")
+        self.until(lambda: self.selected() == "figure:costs:y26", "n goes to the third gap")
         self.until(lambda: "−2,770.3704975" in self.margin(), "its trace shows")
         self.assertIn("printed parts add to (2,768), the total prints (2,770)", self.margin())
         self.keys("p")
-        self.until(lambda: self.selected() == "figure-tot-y26", "p goes back")
+        self.until(lambda: self.selected() == "figure:tot:y26", "p goes back")
 
         # Decimals and negatives in the sentence: page, caption, specimens and gaps follow.
         self.keys("]")
@@ -41,14 +41,14 @@ class StoryTest(DeskTest):
         )
 
         # Hold the surplus, foot, see what moved and why.
-        self.one("#figure-net-y26").click()
+        self.one('[id="figure:net:y26"]').click()
         self.keys("h")
         self.until(lambda: self.all(".held"), "the surplus is held")
         self.until(lambda: self.all("[aria-label=Trace] input"), "a reason can be given")
         self.one("[aria-label=Trace] input").send_keys("agreed with the auditors", Keys.ENTER)
         self.until(lambda: "agreed with the auditors" in self.one("aside dl").text, "the reason is kept")
         here = "return document.activeElement.id"
-        self.until(lambda: self.script(here) == "figure-net-y26", "keys go on at the figure")
+        self.until(lambda: self.script(here) == "figure:net:y26", "keys go on at the figure")
         self.keys("f")
         self.until(lambda: self.gaps() == 0, "the page foots")
         self.assertIn("Footed the pack: 46 figures nudged, no plan is less", self.said())
@@ -75,16 +75,16 @@ class StoryTest(DeskTest):
         self.driver.get(address)
         self.until(lambda: self.all(".statement td[role=gridcell]"), "the page opens again")
         self.assertEqual([cell.text for cell in self.all(".statement td[role=gridcell]")], kept)
-        self.assertEqual(self.selected(), "figure-net-y26")
+        self.assertEqual(self.selected(), "figure:net:y26")
         self.until(lambda: "agreed with the auditors" in self.one("aside dl").text, "the reason too")
         self.keys("u")
         self.until(lambda: self.gaps() == 15, "undo reaches back past the restart")
 
     def test_holds_that_conflict_are_settled_from_the_margin(self) -> None:
         for line in ("pbt", "tax", "net"):
-            self.one(f"#figure-{line}-y26").click()
+            self.one(f'[id="figure:{line}:y26"]').click()
             self.keys("h")
-            self.until(lambda line=line: self.all(f"#figure-{line}-y26.held"), f"{line} is held")  # type: ignore[misc]
+            self.until(lambda line=line: self.all(f'[id="figure:{line}:y26"].held'), f"{line} is held")  # type: ignore[misc]
         self.script("document.querySelector('aside').scrollTop = 400")
         self.keys("f")
         self.until(lambda: self.all("[role=alert]"), "it cannot foot")
@@ -100,7 +100,7 @@ class StoryTest(DeskTest):
         self.assertEqual(len(self.all(".held")), 2)
 
     def test_one_gap_is_closed_from_the_margin_and_cleared(self) -> None:
-        self.one("#figure-costs-y26").click()
+        self.one('[id="figure:costs:y26"]').click()
         self.until(lambda: "Harbour dues to (149)" in self.margin(), "ways are offered")
         self.button("Nudge Harbour dues").click()
         self.until(lambda: self.figure("dep", "y26") == "(315)", "the figures are nudged")
@@ -171,9 +171,9 @@ class KeyboardTest(DeskTest):
             lambda: self.script("return document.activeElement.id") == self.selected(), "focus on a figure"
         )
         self.keys(Keys.ARROW_DOWN, Keys.ARROW_RIGHT)
-        self.until(lambda: self.selected() == "figure-op-y25", "arrows move")
+        self.until(lambda: self.selected() == "figure:op:y25", "arrows move")
         self.keys(Keys.END, Keys.HOME, Keys.ARROW_UP, Keys.ARROW_UP)
-        self.until(lambda: self.selected() == "figure-dep-y26", "home and end too")
+        self.until(lambda: self.selected() == "figure:dep:y26", "home and end too")
 
         # Enter goes to the sentence, Enter opens the word, arrows choose, Escape leaves.
         self.keys(Keys.ENTER)
@@ -193,7 +193,7 @@ class KeyboardTest(DeskTest):
         )
         self.keys(Keys.ESCAPE)
         self.until(
-            lambda: self.script("return document.activeElement.id") == "figure-dep-y26", "back on the page"
+            lambda: self.script("return document.activeElement.id") == "figure:dep:y26", "back on the page"
         )
 
         # Single keys for the common clauses.
@@ -231,9 +231,9 @@ class KeyboardTest(DeskTest):
         self.until(lambda: self.all("[role=dialog] input"), "find opens")
         self.clean()
         self.keys(*"dues change", Keys.ENTER)
-        self.until(lambda: self.selected() == "figure-dues-change", "a figure is found")
+        self.until(lambda: self.selected() == "figure:dues:change", "a figure is found")
         self.until(
-            lambda: self.script("return document.activeElement.id") == "figure-dues-change", "with the focus"
+            lambda: self.script("return document.activeElement.id") == "figure:dues:change", "with the focus"
         )
         self.keys("/")
         self.until(lambda: self.all("[role=dialog] input"), "find opens again")
@@ -241,7 +241,7 @@ class KeyboardTest(DeskTest):
         self.until(lambda: self.gaps() == 0, "a deed is done")
 
     def test_a_word_of_ones_own_and_an_exception_for_a_line(self) -> None:
-        self.one("#figure-claims-y26").click()
+        self.one('[id="figure:claims:y26"]').click()
         self.until(lambda: self.all("[data-word=missing]"), "the sentence shows")
         self.one("[data-word=reach]").click()
         self.button("on line Storm claims receivable").click()
@@ -260,7 +260,7 @@ class KeyboardTest(DeskTest):
         self.until(lambda: self.figure("claims", "y26") == "n/a", "and is left to the house again")
 
     def test_quick_keys_never_collide(self) -> None:
-        self.one("#figure-costs-y26").click()
+        self.one('[id="figure:costs:y26"]').click()
         self.script(
             "for (const key of ']]]]]]')"
             " document.activeElement.dispatchEvent(new KeyboardEvent('keydown', {key, bubbles: true, cancelable: true}))"
@@ -277,7 +277,7 @@ class KeyboardTest(DeskTest):
             ".then((r) => r.status)",
             pack,
         )
-        self.one("#figure-costs-y26").click()
+        self.one('[id="figure:costs:y26"]').click()
         self.keys("]")
         self.until(lambda: self.all("[role=alert]"), "the stale change is refused")
         self.assertIn("The pack has changed since", self.one("[role=alert]").text)

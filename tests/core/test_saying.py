@@ -3,14 +3,19 @@
 import unittest
 from decimal import Decimal
 
+from humble_sum.core.changes.offers import FigureOffers
 from humble_sum.core.printing.clauses import NAMES, Clauses, InForce, read_clauses
 from humble_sum.core.printing.specimens import specimens
 from humble_sum.core.proof.statement_proof import Figure, prove
 from humble_sum.core.proof.trace import drift_text, trace
+from humble_sum.core.rules.clause_registry import ENTRIES
 from humble_sum.core.rules.rulebook import Rulebook, decide
-from humble_sum.core.rules.sentence import MORE, SentenceWord, more_words, sentence
+from humble_sum.core.rules.sentence import more_words, sentence
+from humble_sum.core.rules.words import Word
 from humble_sum.records.demo import demo_pack
 from tests.making import one_figure, rule
+
+OFFERS = FigureOffers("income", "costs", "y26")
 
 
 def demo_figure(line: str, column: str) -> Figure:
@@ -63,17 +68,17 @@ class TraceTest(unittest.TestCase):
 
 
 class SentenceTest(unittest.TestCase):
-    def words(self, **clauses: object) -> dict[str, SentenceWord]:
+    def words(self, **clauses: object) -> dict[str, Word]:
         book = Rulebook(rules=(rule("house", dict(clauses)),))
         decided = decide(book, "s", "a", "now")
-        said = {w.clause: w for w in sentence(decided) if isinstance(w, SentenceWord)}
-        more = {w.clause: w for w in more_words(decided)}
+        said = {w.clause: w for w in sentence(decided, OFFERS) if isinstance(w, Word)}
+        more = {w.clause: w for w in more_words(decided, OFFERS)}
         self.assertEqual(set(said) & set(more), set())
         return said | more
 
     def test_the_sentence_reads_as_one(self) -> None:
         figure = demo_figure("costs", "y26")
-        said = " ".join(w if isinstance(w, str) else w.label for w in sentence(figure.decided))
+        said = " ".join(w if isinstance(w, str) else w.label for w in sentence(figure.decided, OFFERS))
         self.assertTrue(
             said.startswith("Show amounts in ₹ lakhs with no decimals , digits grouped 12,34,567 ."), said
         )
@@ -83,7 +88,9 @@ class SentenceTest(unittest.TestCase):
 
     def test_every_choice_is_a_value_the_rule_takes_and_the_present_one_is_among_them(self) -> None:
         words = self.words(currency="CHF", scale="lakhs", zero={"word": "nothing"}, decimals={"fixed": 7})
-        self.assertEqual(set(words) | set(MORE) | {"ladder"}, set(NAMES))
+        self.assertEqual(
+            set(words) | {clause for clause, entry in ENTRIES.items() if entry.adds} | {"ladder"}, set(NAMES)
+        )
         for clause, word in words.items():
             self.assertIn(word.value, [choice.value for choice in word.choices], clause)
             for choice in word.choices:
@@ -104,7 +111,7 @@ class SentenceTest(unittest.TestCase):
 
     def test_words_know_where_they_were_decided(self) -> None:
         words = {
-            w.clause: w for w in sentence(demo_figure("salv", "y25").decided) if isinstance(w, SentenceWord)
+            w.clause: w for w in sentence(demo_figure("salv", "y25").decided, OFFERS) if isinstance(w, Word)
         }
         self.assertEqual(
             [words[c].level for c in ("scale", "negative", "rounds_away")],

@@ -8,12 +8,13 @@ from pathlib import Path
 from typing import Any
 
 import jsonschema
-from tools import write_clauses
+from tools import write_clauses, write_problems
 from tools.write_formats import formats
 
 from humble_sum.core.printing.clauses import Clauses
 from humble_sum.exchange.pack_json import write_pack
 from humble_sum.records.demo import demo_pack
+from humble_sum.server import problem_registry
 from tests.making import cases
 
 ROOT = Path(__file__).parent.parent.parent
@@ -54,7 +55,28 @@ def named_values(field: dict[str, Any], schema: dict[str, Any]) -> list[str]:
     return found
 
 
+def raised_slugs() -> set[str]:
+    """The name of every refusal that the code makes."""
+    found = set()
+    for file in SOURCE.rglob("*.py"):
+        for node in ast.walk(ast.parse(file.read_text(encoding="utf-8"))):
+            if isinstance(node, ast.Call) and getattr(node.func, "id", "") in ("Refused", "problem"):
+                first = node.args[0]
+                if isinstance(first, ast.Constant):
+                    found.add(str(first.value))
+                elif isinstance(first, ast.Name) and first.id in vars(problem_registry):
+                    found.add(vars(problem_registry)[first.id])
+    return found | {"cannot-foot"}  # raised by the error of its own
+
+
 class FormatsTest(unittest.TestCase):
+    def test_every_problem_is_in_the_registry_and_documented(self) -> None:
+        named = set(problem_registry.PROBLEMS)
+        self.assertEqual(raised_slugs() - named - problem_registry.OF_THE_COMMAND_LINE, set())
+        self.assertEqual(named - raised_slugs(), set(), "kinds that nothing raises")
+        published = (ROOT / "docs/problems.md").read_text(encoding="utf-8")
+        self.assertEqual(published, write_problems.page(), "run: python -m tools.write_problems")
+
     def test_published_files_are_what_the_code_says(self) -> None:
         for name, content in formats().items():
             with self.subTest(name):

@@ -81,13 +81,14 @@ class FootingTest(ServerTest):
         self.assertEqual(release["reason"], "agreed")
         self.assertEqual(len(page["held"]), 3)
         others = page["impossible"]["others"]
-        self.assertEqual([way["release"]["reason"] for way in others], ["agreed", "agreed"])
+        self.assertEqual([way["change"]["kind"] for way in others], ["release", "release"])
         self.assertRegex(
             others[0]["says"], r"^Release .* instead: \d+ figures move, [0-9.]+ units of drift added$"
         )
-        for way in (release, others[0]["release"]):
-            spot = [way["statement"], way["line"], way["column"]]
-            settled = self.change(kind="release", figures=[spot])
+        spot = [release["statement"], release["line"], release["column"]]
+        self.assertEqual(page["impossible"]["change"]["figures"], [spot])
+        for ready in (page["impossible"]["change"], others[0]["change"]):
+            settled = self.change(**ready)
             self.assertTrue(settled["changed"])
             self.assertIsNotNone(self.planned()["after"])
             self.step("undo")
@@ -332,7 +333,7 @@ class AnswersTest(ServerTest):
         self.assertIn("no such sum", self.problem(refused, "bad-structure"))
 
     def test_every_gap_is_answered_at_once_and_undone(self) -> None:
-        ways = {each["kind"]: each["detail"] for each in self.page()["answers"]}
+        ways = {each["change"]["kind"]: each["detail"] for each in self.page()["answers"]}
         self.assertEqual(ways["rounding_lines"], "adds “Rounding” to 14 totals of 4 statements")
         before = self.get(self.pack)["statements"]
         self.assertEqual(self.change(kind="leave_gaps")["says"], "51 sums left with a note")
@@ -344,7 +345,7 @@ class AnswersTest(ServerTest):
         self.step("undo")
         self.assertEqual(self.get(self.pack)["statements"], before)
         self.assertEqual(self.change(kind="rounding_lines")["says"], "14 rounding lines added")
-        self.assertEqual([way["kind"] for way in self.page()["answers"]], ["leave_gaps"])
+        self.assertEqual([way["change"]["kind"] for way in self.page()["answers"]], ["leave_gaps"])
         footed = self.change(kind="foot")
         self.assertEqual([each["gaps"] for each in footed["pack"]["statements"]], [0, 0, 0, 0])
         # What the lines take costs the plan nothing.

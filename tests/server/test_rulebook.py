@@ -17,7 +17,10 @@ class RulebookTest(ServerTest):
         )
         self.assertEqual((house["standing"], house["reach_said"]), ("decides", "everywhere"))
         self.assertEqual(book["rules"][-1]["reach_said"], "Fare per passenger in By route")
-        self.assertEqual(house["in_force"], book["most"])
+        self.assertEqual(house["figures"], book["most"])
+        # A figure is counted once, however many clauses of it a rule decides.
+        self.assertLessEqual(house["figures"], house["reaches"])
+        self.assertEqual(house["figures"], max(house["decides"].values()))
 
     def test_a_trial_says_what_would_change_and_keeps_nothing(self) -> None:
         revision = self.get(self.pack)["revision"]
@@ -29,10 +32,17 @@ class RulebookTest(ServerTest):
         changes = self.get(f"{self.pack}/trials/{tried['id']}?page=income")
         self.assertGreater(changes["figures"], 100)
         self.assertEqual(tried["gaps"], 51 + tried["new_gaps"] - tried["closed_gaps"])
-        first = changes["changed"][0]
+        away = next(group for group in changes["matters"] if group["says"] == "Now round away to nothing")
+        self.assertIn("Interest on deposits, 2024–25", [each["label"] for each in away["changed"]])
+        counted = sum(group["figures"] for group in (*changes["matters"], *changes["rest"]))
+        gaps = next((g["figures"] for g in changes["matters"] if g["says"] == "Would no longer foot"), 0)
+        self.assertEqual(gaps, tried["new_gaps"])
+        self.assertEqual(counted - gaps, changes["figures"])
+        first = changes["rest"][0]["changed"][0]
         self.assertEqual(
             (first["label"], first["was"], first["now"]), ("Passenger fares, 2025–26", "1,844", "18")
         )
+        self.assertEqual([group["says"] for group in changes["rest"]], ["House rule"])
         self.assertEqual(self.get(self.pack)["revision"], revision)
         self.assertEqual(self.get(f"{self.income}/proof")["caption"], "₹ lakhs")
         kept = self.change(**change)

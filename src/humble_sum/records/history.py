@@ -9,8 +9,8 @@ from sqlalchemy import Select, func, select
 from sqlalchemy.orm import Session
 
 from humble_sum.core.errors import Fault, Refused
-from humble_sum.core.statements.pack import Pack
-from humble_sum.records.packs import now, pack_row, state_of, write_state
+from humble_sum.core.statements.pack import Pack, Spot
+from humble_sum.records.packs import now, pack_row, state_of, with_state, write_state
 from humble_sum.records.tables import ChangeRow, PackRow
 
 
@@ -101,6 +101,76 @@ def redo(session: Session, row: PackRow) -> ChangeRow:
 def history(session: Session, row: PackRow) -> Sequence[ChangeRow]:
     """Every change, newest first, undone and abandoned ones too."""
     return session.scalars(_query(row).order_by(ChangeRow.number.desc())).all()
+
+
+def pack_after(session: Session, row: PackRow, pack: Pack, number: int) -> Pack:
+    """The pack as it was right after one of its changes, 0 being as it was taken in; `pack` is as it is now.
+
+    Raises Refused where there is no such change, or where it has been undone.
+    """
+    applied = session.scalars(_query(row, ~ChangeRow.undone).order_by(ChangeRow.number.desc())).all()
+    if number != 0 and all(change.number != number for change in applied):
+        what = "There is no such change among those in force."
+        raise Refused("no-such-change", Fault("change", what, "Choose one from the history."))
+    for change in applied:
+        if change.number <= number:
+            break
+        pack = with_state(pack, change.before)
+    return pack
+
+
+def concerns_figure(change: ChangeRow, figure: Spot) -> bool:
+    """Whether a change touched a figure: what it is, a rule that reaches it, its hold, nudge or tie."""
+    return any(_touched(name, change.before[name], change.after[name], figure) for name in change.before)
+
+
+def concerns_rule(change: ChangeRow, rule: str) -> bool:
+    """Whether a change made, altered, moved or took out a rule."""
+    before, after = (_of_rule(state.get("rules", []), rule) for state in (change.before, change.after))
+    return bool(before != after)
+
+
+def _of_rule(rules: Sequence[dict[str, Any]], id: str) -> Any:
+    return next(((place, rule) for place, rule in enumerate(rules) if rule["id"] == id), None)
+
+
+def _touched(part: str, before: Any, after: Any, figure: Spot) -> bool:
+    statement, line, column = figure
+    match part:
+        case "holds" | "nudges":
+            marks = [
+                [m for m in marks if (m["statement"], m["line"], m["column"]) == figure]
+                for marks in (before, after)
+            ]
+            return marks[0] != marks[1]
+        case "ties":
+            ties = [[t["figures"] for t in some if list(figure) in t["figures"]] for some in (before, after)]
+            return ties[0] != ties[1]
+        case "statements":
+            return any(
+                _figure_of(was, line, column) != _figure_of(now, line, column)
+                for was, now in zip(before, after, strict=True)
+                if now["id"] == statement
+            )
+        case "rules":
+            changed = [rule for rule in (*before, *after) if (rule in before) != (rule in after)]
+            return any(_reaches(rule["reach"], figure) for rule in changed)
+        case _:
+            return False
+
+
+def _figure_of(statement: dict[str, Any], line: str, column: str) -> tuple[Any, Any]:
+    """A line with its amount in one column, and the column, as a statement has them."""
+    found = next((each for each in statement["lines"] if each["id"] == line), None)
+    own = found and {**found, "amounts": found["amounts"].get(column)}
+    return own, next((each for each in statement["columns"] if each["id"] == column), None)
+
+
+def _reaches(reach: dict[str, Any], figure: Spot) -> bool:
+    """Whether a rule may reach a figure; of rules for a kind of line, every line may be of it."""
+    statement, line, column = figure
+    named = (("statement", statement), ("line", line), ("column", column))
+    return all(reach.get(name) in (None, own) for name, own in named)
 
 
 def changes_on(session: Session, row: PackRow, day: str) -> int:

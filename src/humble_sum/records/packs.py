@@ -188,6 +188,24 @@ def state_of(pack: Pack) -> dict[str, Any]:
     }
 
 
+def with_state(pack: Pack, state: dict[str, Any]) -> Pack:
+    """A pack with the given parts of a state, as `write_state` would have kept them."""
+    parts: dict[str, Any] = {}
+    if "statements" in state:
+        new = {each["id"]: Statement.model_validate(each) for each in state["statements"]}
+        parts["statements"] = tuple(new.get(each.id, each) for each in pack.statements)
+    if "rules" in state:
+        parts["rulebook"] = Rulebook(rules=tuple(Rule.model_validate(rule) for rule in state["rules"]))
+    for name, model in (("ties", Tie), ("holds", Hold), ("nudges", Nudge)):
+        if name in state:
+            parts[name] = tuple(model.model_validate(each) for each in state[name])
+    if "specimens" in state:
+        parts["specimens"] = tuple(read_amount(text) for text in state["specimens"])
+    if "policy" in state:
+        parts["policy"] = Policy.model_validate(state["policy"])
+    return pack.model_copy(update=parts)
+
+
 def read_state(session: Session, pack_id: str) -> dict[str, Any]:
     """Ties, rulebook, holds, nudges, specimens and policy, as fields of a pack."""
 

@@ -11,75 +11,13 @@ from pydantic import BaseModel, ConfigDict, Field
 from starlette.exceptions import HTTPException
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
+from humble_sum.core.changes.commands import Change, Foot, ReleaseFigures
 from humble_sum.core.errors import CannotFoot, Fault, Refused, faults_of_details
+from humble_sum.core.statements.pack import Spot
 from humble_sum.exchange.exact_json import MOST_BYTES
+from humble_sum.server.problem_registry import BAD_REQUEST, FAULT_OF_OURS, PROBLEMS, TOO_LARGE
 
 TYPE = "urn:humble-sum:problem:"
-STATUS = {
-    "no-such-pack": 404,
-    "no-such-statement": 404,
-    "no-such-figure": 404,
-    "no-such-relation": 404,
-    "no-such-rule": 404,
-    "no-such-format": 404,
-    "no-such-intake": 404,
-    "no-such-table": 404,
-    "no-such-line": 404,
-    "no-such-style": 404,
-    "no-such-trial": 404,
-    "no-such-search": 404,
-    "no-such-column": 404,
-    "several-figures": 409,
-    "stale-revision": 409,
-    "cannot-foot": 409,
-    "nothing-to-undo": 409,
-    "nothing-to-redo": 409,
-    "nothing-to-hold": 409,
-    "no-such-way": 409,
-    "too-large": 413,
-    "fault-of-ours": 500,
-}
-TITLES = {
-    "bad-pack": "The pack file cannot be taken",
-    "bad-problem": "The footing problem cannot be taken",
-    "bad-request": "The request is not understood",
-    "bad-rule": "The rule cannot be taken",
-    "fault-of-ours": "Something went wrong",
-    "cannot-foot": "The page cannot foot with these holds",
-    "no-such-pack": "No such pack",
-    "bad-amount": "An amount cannot be read",
-    "broken-text": "The file is broken",
-    "broken-workbook": "The workbook is broken",
-    "closed-workbook": "The workbook is closed",
-    "bad-rulebook": "The rulebook cannot be taken",
-    "not-a-rulebook": "This is not a rulebook",
-    "nothing-to-copy": "There is nothing to copy",
-    "no-such-style": "No such style",
-    "no-such-search": "The search is over",
-    "bad-certificate": "The certificate cannot be taken",
-    "no-certificate": "Nothing can be certified",
-    "no-such-trial": "The trial is no longer in hand",
-    "no-such-column": "No such column",
-    "several-figures": "Several statements have this figure",
-    "bad-structure": "The structure cannot be changed so",
-    "bad-tie": "The figures cannot be tied so",
-    "bad-members": "The list of members cannot be used",
-    "nothing-matches": "The figures do not match the layout",
-    "no-such-line": "No such line",
-    "no-table": "There is nothing to take in",
-    "not-records": "These are not records",
-    "too-long": "The file is too long",
-    "unknown-encoding": "The file cannot be read as text",
-    "not-a-pack": "This is not a pack file",
-    "out-of-time": "The time was up",
-    "not-json": "The file is not JSON",
-    "nothing-to-hold": "There is no figure to hold",
-    "nothing-to-redo": "Nothing to redo",
-    "nothing-to-undo": "Nothing to undo",
-    "other-version": "The file is of another version",
-    "stale-revision": "The pack has changed since",
-    "too-large": "The file is too large",
-}
 
 
 class FaultView(BaseModel):
@@ -88,6 +26,13 @@ class FaultView(BaseModel):
     where: str
     what: str
     remedy: str
+
+
+class Settle(BaseModel):
+    """What would settle it, in words, and its commands in order."""
+
+    label: str
+    changes: list[Change]
 
 
 class Problem(BaseModel):
@@ -117,6 +62,9 @@ class Problem(BaseModel):
     status: int
     detail: str
     faults: list[FaultView] = []
+    settle: Settle | None = Field(
+        default=None, description="When footing is impossible: the commands that release the holds and foot."
+    )
     release: list[list[str]] | None = Field(
         default=None, description="When footing is impossible: a smallest set of holds to release."
     )
@@ -126,11 +74,11 @@ class Problem(BaseModel):
 
 
 def problem(kind: str, faults: tuple[Fault, ...], **more: Any) -> JSONResponse:
-    """A problem response for one kind of refusal."""
-    status = STATUS.get(kind, 422)
+    """A problem response for one kind of refusal, which the registry has."""
+    status, title, _ = PROBLEMS[kind]
     body = Problem(
         type=TYPE + kind,
-        title=TITLES.get(kind, kind.replace("-", " ").capitalize()),
+        title=title,
         status=status,
         detail=str(faults[0]) if faults else "",
         faults=[FaultView(where=f.where, what=f.what, remedy=f.remedy) for f in faults],
@@ -146,7 +94,9 @@ def install(app: FastAPI) -> None:
 
     @app.exception_handler(CannotFoot)
     def cannot_foot(_: Request, error: CannotFoot) -> JSONResponse:
-        return problem(error.kind, error.faults, release=error.release, conflict=error.conflict)
+        settle = _settle([(s, line, column) for s, line, column in error.release or ()])
+        more = {"release": error.release, "conflict": error.conflict, "settle": settle}
+        return problem(error.kind, error.faults, **more)
 
     @app.exception_handler(Refused)
     def refused(_: Request, error: Refused) -> JSONResponse:
@@ -154,21 +104,26 @@ def install(app: FastAPI) -> None:
 
     @app.exception_handler(RequestValidationError)
     def invalid(_: Request, error: RequestValidationError) -> JSONResponse:
-        return problem("bad-request", tuple(faults_of_details(error.errors())))
+        return problem(BAD_REQUEST, tuple(faults_of_details(error.errors())))
 
     @app.exception_handler(HTTPException)
-    def http(_: Request, error: HTTPException) -> JSONResponse:
-        body = Problem(type="about:blank", title=str(error.detail), status=error.status_code, detail="")
-        return JSONResponse(
-            body.model_dump(exclude_none=True),
-            status_code=error.status_code,
-            media_type="application/problem+json",
-        )
+    def http(request: Request, error: HTTPException) -> JSONResponse:
+        if error.status_code == 405:
+            fault = Fault(
+                "method", "This address does not take that method.", PROBLEMS["other-method"].remedy
+            )
+            answer = problem("other-method", (fault,))
+            answer.headers.update(error.headers or {})
+            return answer
+        if error.status_code == 404:
+            what = f"There is nothing at {request.url.path}."
+            return problem("no-such-operation", (Fault("path", what, PROBLEMS["no-such-operation"].remedy),))
+        return problem(BAD_REQUEST, (Fault("", f"{error.detail}."),))
 
     @app.exception_handler(Exception)
     def unforeseen(_: Request, error: Exception) -> JSONResponse:
         # The error itself goes to the log; what was kept before the request is still kept.
-        return problem("fault-of-ours", (Fault("", "This is our fault. Nothing was changed."),))
+        return problem(FAULT_OF_OURS, (Fault("", "This is our fault. Nothing was changed."),))
 
     app.add_middleware(BodyLimit)
 
@@ -194,10 +149,22 @@ class BodyLimit:
             message = await receive()
             seen += len(message.get("body", b""))
             if seen > MOST_BYTES:
-                raise Refused("too-large", _large())
+                raise Refused(TOO_LARGE, _large())
             return message
 
         await self.app(scope, counted, send)
+
+
+def _settle(release: list[Spot]) -> Settle | None:
+    if not release:
+        return None
+    statement = release[0][0]
+    changes: list[Change] = [
+        ReleaseFigures(kind="release", statement=statement, figures=release),
+        Foot(kind="foot", statement=statement),
+    ]
+    label = "Release it and foot" if len(release) == 1 else f"Release {len(release)} and foot"
+    return Settle(label=label, changes=changes)
 
 
 def _large() -> Fault:
@@ -205,4 +172,4 @@ def _large() -> Fault:
 
 
 def _too_large() -> JSONResponse:
-    return problem("too-large", (_large(),))
+    return problem(TOO_LARGE, (_large(),))

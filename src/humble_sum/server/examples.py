@@ -8,6 +8,7 @@ from typing import Any
 
 from pydantic import BaseModel
 
+from humble_sum.core.changes.offers import RuleOffers
 from humble_sum.core.changes.roll_forward import roll_forward
 from humble_sum.core.footing.plan import Plan, plan
 from humble_sum.core.intake.draft import draft, statement_of
@@ -100,14 +101,23 @@ def _examples() -> dict[str, Any]:
         f"post {one}/undo": _json(outcome),
         f"post {one}/redo": _json(outcome),
         f"get {one}/history": [_json(change)],
+        f"get {one}/figures": [
+            {"statement": "income", "line": "costs", "column": "y26", "printed": "(2,770)"}
+            | {"name": "Total costs, 2025–26 in Income"}
+        ],
         f"get {one}/rulebook": {"revision": 1, "rules": [], "styles": [], "kinds": ["line"], "most": 0},
         f"get {one}/locales": [
             {"tag": "mr-IN", "says": "Marathi, India", "amount": "(२,७७०)"}
             | {"percent": "१२.३%", "date": "३१ मार्च, २०२६"}
+            | {"change": _json(RuleOffers("income", pack.rulebook.rules[0]).value("locale", "mr-IN"))}
         ],
         f"post {one}/trial": {"id": "5f0c1a9be2d37c48", "revision": 1, "says": "House rule: scale crores"}
-        | {"new_gaps": 3, "closed_gaps": 9, "gaps": 9, "proof": _json(page)},
-        f"get {one}/trials/{{trial}}": {"figures": 62, "changed": []},
+        | {"new_gaps": 3, "closed_gaps": 9, "gaps": 9, "by_statement": {"income": 9}, "proof": _json(page)},
+        f"get {one}/trials/{{trial}}": {
+            "figures": 62,
+            "matters": [],
+            "rest": [{"says": "House rule", "figures": 62, "changed": []}],
+        },
         f"post {one}/footing": _json(footing_page(whole, whole, 1, Plans())),
         f"post {one}/footing/searches/{{search}}/end": {"search": "b1946ac9-2d3c"},
         f"post {one}/footing/why": {

@@ -15,6 +15,7 @@ from pydantic import BaseModel
 from humble_sum.core.errors import Refused
 from humble_sum.exchange.sources.progress import Progress, Stopped
 from humble_sum.server.errors import problem
+from humble_sum.server.problem_registry import FAULT_OF_OURS
 
 LEAST_PAUSE = 0.05  # seconds between two lines of progress
 LOG = logging.getLogger(__name__)
@@ -53,7 +54,7 @@ async def _lines(work: Callable[[Progress], BaseModel], result: str) -> AsyncIte
             tell(f'{{"problem": {body}}}\n')
         except Exception:
             LOG.exception("streamed work failed")
-            body = bytes(problem("fault-of-ours", ()).body).decode()
+            body = bytes(problem(FAULT_OF_OURS, ()).body).decode()
             tell(f'{{"problem": {body}}}\n')
         finally:
             loop.call_soon_threadsafe(done.set)

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import threading
-from collections import OrderedDict
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from datetime import UTC, datetime
 from typing import Any, TypeVar, cast
 
+from cachetools import LRUCache
 from sqlalchemy.orm import Session
 
 from humble_sum.core.errors import Fault, Refused
@@ -16,13 +16,14 @@ from humble_sum.core.proof.pack_proof import PackProof, proof_of, prove_pack
 from humble_sum.core.proof.statement_proof import Proof
 from humble_sum.core.statements.pack import Pack
 from humble_sum.records.database import Database
-from humble_sum.records.history import at_revision, changes_on, next_redo, next_undo
+from humble_sum.records.history import at_revision, changes_on, next_redo, next_undo, pack_after
 from humble_sum.records.packs import load_pack, pack_row
 from humble_sum.records.tables import PackRow
 from humble_sum.server.plans import Plans
 from humble_sum.server.schemas import PackView, StatementView
 from humble_sum.server.searches import Searches
 
+AT = "at:"  # before the number of a change: the pack as it was right after it
 MOST_KEPT = 64
 MOST_TRIALS = 8
 Made = TypeVar("Made")
@@ -33,9 +34,9 @@ class Desk:
 
     def __init__(self, database: Database):
         self.database = database
-        self._kept: OrderedDict[tuple[str | int, ...], Any] = OrderedDict()
+        self._kept: LRUCache[tuple[str | int, ...], Any] = LRUCache(MOST_KEPT)
         self._last: dict[str, PackProof] = {}
-        self._trials: OrderedDict[tuple[str, str], tuple[PackProof, PackProof]] = OrderedDict()
+        self._trials: LRUCache[tuple[str, str], tuple[PackProof, PackProof]] = LRUCache(MOST_TRIALS)
         self._lock = threading.Lock()
         self.plans = Plans()
         self.searches = Searches()
@@ -52,14 +53,25 @@ class Desk:
 
         return self._once(("proof", row.id, row.revision), prove_whole)
 
-    def tried(self, row: PackRow, trial: str) -> PackProof:
-        """The pack as a change on trial would have it. Raises Refused when it is no longer in hand."""
-        return self.trial(row, trial)[1]
+    def seen(self, session: Session, row: PackRow, view: str | None) -> PackProof:
+        """The pack as it is, as a trial would have it, or as it was after the change that `at:7` names.
+        Raises Refused where there is no such trial or change."""
+        if view is None:
+            return self.proved(session, row)
+        if not view.startswith(AT):
+            return self.trial(row, view)[1]
+        number = view.removeprefix(AT)
+
+        def prove_past() -> PackProof:
+            after = int(number) if number.isascii() and number.isdigit() and len(number) < 10 else -1
+            return prove_pack(pack_after(session, row, self.pack(session, row), after))
+
+        return self._once(("past", row.id, row.revision, number), prove_past)
 
     def trial(self, row: PackRow, trial: str) -> tuple[PackProof, PackProof]:
         """The pack that a trial was made on, and as the trial would have it. Raises Refused."""
         with self._lock:
-            found = self._trials.get((row.id, trial))
+            found: tuple[PackProof, PackProof] | None = self._trials.get((row.id, trial))
         if found is None:
             what = "This trial is no longer in hand."
             raise Refused("no-such-trial", Fault("trial", what, "Try the change again."))
@@ -73,9 +85,6 @@ class Desk:
         made = found[1] if found else make()
         with self._lock:
             self._trials[key] = (base, made)
-            self._trials.move_to_end(key)
-            while len(self._trials) > MOST_TRIALS:
-                self._trials.popitem(last=False)
         return made
 
     def open(
@@ -83,7 +92,7 @@ class Desk:
     ) -> tuple[PackRow, PackProof, Proof]:
         """A pack's row, the pack proved as it is or on trial, and the proof of one of its statements."""
         row = pack_row(session, pack_id)
-        whole = self.tried(row, trial) if trial else self.proved(session, row)
+        whole = self.seen(session, row, trial)
         return row, whole, proof_of(whole, statement_id)
 
     @contextmanager
@@ -126,11 +135,8 @@ class Desk:
     def _once(self, key: tuple[str | int, ...], make: Callable[[], Made]) -> Made:
         with self._lock:
             if key in self._kept:
-                self._kept.move_to_end(key)
                 return cast(Made, self._kept[key])
         made = make()
         with self._lock:
             self._kept[key] = made
-            while len(self._kept) > MOST_KEPT:
-                self._kept.popitem(last=False)
         return made

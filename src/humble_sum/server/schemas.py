@@ -7,9 +7,14 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, Field
 
+from humble_sum.core.changes.commands import Change, HoldFigure, SetClause
+from humble_sum.core.changes.rule_commands import SetRuleClause
+from humble_sum.core.changes.structure_commands import GroupLines, SetColumn, SetMembers
 from humble_sum.core.proof.checks import Status
 from humble_sum.core.rules.rulebook import Apply, Level, LineKind
-from humble_sum.core.rules.sentence import Free
+
+# A command as core has it, made there and sent on as it is.
+Ready = Change
 
 
 class StatementView(BaseModel):
@@ -158,19 +163,45 @@ class ChoiceView(BaseModel):
     value: Any
     label: str
     example: str
+    change: Ready | None = Field(description="The command that chooses it; null where nothing would change.")
+
+
+class TypedView(BaseModel):
+    """A value that can be typed: the menu's words, the field's name, an example, and its command."""
+
+    menu: str
+    name: str
+    example: str
+    change: Annotated[SetClause | SetRuleClause, Field(discriminator="kind")] = Field(
+        description="The command that takes it, once its `text` is what was typed."
+    )
+
+
+class OfferView(BaseModel):
+    """A ready command and what it is called."""
+
+    label: str
+    change: Ready
 
 
 class WordView(BaseModel):
-    """A word of the rule sentence that opens."""
+    """A word of a sentence that opens, with the command of each of its choices."""
 
     clause: str
+    name: str
     label: str
     value: Any
+    chosen: int = Field(description="Which of the choices it says; -1 where it says none of them.")
+    adds: str = Field(description="What the word is called where a sentence does not have it yet.")
     level: Literal["default"] | Level
     rule: str | None
     rule_name: str
     choices: list[ChoiceView]
-    free: Free | None
+    typed: TypedView | None
+    drop: OfferView | None = Field(description="The command that leaves it unsaid, where it can be.")
+
+
+SentenceView = list[str | WordView]
 
 
 class SpecimenView(BaseModel):
@@ -200,9 +231,8 @@ class RemedyView(BaseModel):
     """A clause that would let a figure fit that is wider than its rule allows."""
 
     says: str
-    clause: str
-    value: Any
     text: str
+    change: Ready
 
 
 class WayView(BaseModel):
@@ -210,6 +240,7 @@ class WayView(BaseModel):
     says: str
     detail: str
     gaps_after: int
+    change: Ready
 
 
 class GapView(BaseModel):
@@ -234,6 +265,7 @@ class PartView(BaseModel):
     line: str
     label: str
     sign: Literal[1, -1]
+    flip: Ready = Field(description="Takes it away where it is added, and the other way round.")
 
 
 class MembersView(BaseModel):
@@ -244,18 +276,32 @@ class MembersView(BaseModel):
     axis: Literal["lines", "columns"]
     members: list[str]
     absent: list[str]
+    change: SetMembers = Field(description="Chooses the list, once its `members` are those wanted.")
 
 
 class StructureView(BaseModel):
     """A line's place in its statement: a sentence whose words open, and what it adds."""
 
-    sentence: list[str | WordView]
+    sentence: SentenceView
     parts: list[PartView]
-    can_dissolve: bool
-    before: str | None = Field(description="The line above, to move before.")
-    after_next: str | None = Field(description="The line below the next, to move before.")
-    last: bool
+    flip: Ready | None = Field(description="Turns the line's sign in its total.")
+    earlier: Ready | None = Field(description="Moves the line up by one.")
+    later: Ready | None = Field(description="Moves the line down by one.")
+    dissolve: Ready | None = Field(description="Takes the subtotal out and keeps its parts.")
+    group: GroupLines = Field(
+        description="Puts lines under a new subtotal, once its `lines` and `label` are."
+    )
     members: list[MembersView]
+
+
+class FoundView(BaseModel):
+    """A figure found by its name."""
+
+    statement: str
+    line: str
+    column: str
+    name: str
+    printed: str
 
 
 class TiedView(BaseModel):
@@ -267,6 +313,17 @@ class TiedView(BaseModel):
     name: str
     printed: str
     same: bool
+    tie: Ready | None = Field(description="Ties the figure in hand to it; null where they are tied.")
+
+
+class KeySteps(BaseModel):
+    """What the keys that step through a clause do to the figure in hand; null at an end."""
+
+    fewer_decimals: Ready | None
+    more_decimals: Ready | None
+    next_negative: Ready | None
+    next_zero: Ready | None
+    next_scale: Ready | None
 
 
 class FigureView(BaseModel):
@@ -277,10 +334,11 @@ class FigureView(BaseModel):
     column: str
     column_label: str
     column_date: str | None
-    column_sentence: list[str | WordView]
+    column_sentence: SentenceView
+    column_heading: SetColumn = Field(description="Heads the column, once its `label` and `date` are.")
     label: str
     steps: list[StepView]
-    sentence: list[str | WordView]
+    sentence: SentenceView
     more: list[WordView] = Field(description="Words the sentence does not have yet.")
     decisions: list[DecisionView] = Field(description="Every clause, under the rule that decided it.")
     remedies: list[RemedyView]
@@ -292,7 +350,10 @@ class FigureView(BaseModel):
     structure: StructureView
     held: bool
     hold_reason: str
-    can_hold: bool
+    hold: Ready | None = Field(description="Holds the figure, or releases it where it is held.")
+    hold_because: HoldFigure | None = Field(description="Holds it for a reason, once its `reason` is.")
+    untie: Ready | None
+    keys: KeySteps
 
 
 class NudgeView(BaseModel):

@@ -1,8 +1,9 @@
 import createClient from "openapi-fetch";
+import type { Readable, Writable } from "openapi-typescript-helpers";
 
 import type { components, paths } from "./schema";
 
-type Schemas = components["schemas"];
+type Schemas = Readable<components["schemas"]>;
 export type PackView = Schemas["PackView"];
 export type PackName = Schemas["PackName"];
 export type ProofView = Schemas["ProofView"];
@@ -16,7 +17,9 @@ export type WordView = Schemas["WordView"];
 export type FootingView = Schemas["FootingView"];
 export type ChangeView = Schemas["ChangeView"];
 export type Outcome = Schemas["Outcome"];
-export type Change = Schemas["ChangeRequest"]["change"];
+export type Change = Writable<components["schemas"]["ChangeRequest"]["change"]>;
+export type Foot = Extract<Change, { kind: "foot" }>;
+export type SentenceView = FigureView["sentence"];
 export type Problem = Schemas["Problem"];
 export type Apply = Schemas["ReachView"]["apply"];
 
@@ -99,14 +102,14 @@ export async function takePack(file: File): Promise<PackView> {
 export type IntakeView = Schemas["IntakeView"];
 export type DraftView = Schemas["DraftView"];
 export type SourceColumn = Schemas["SourceColumnView"];
-export type Acceptance = Schemas["Acceptance"];
+export type Acceptance = Writable<components["schemas"]["Acceptance"]>;
 
 export type RulebookView = Schemas["RulebookView"];
 export type RuleView = Schemas["RuleView"];
 export type FootingPageView = Schemas["FootingPageView"];
 export type ChangedView = Schemas["ChangedView"];
 export type TrialView = Schemas["TrialView"];
-export type Forward = Schemas["Forward"];
+export type Forward = Writable<components["schemas"]["Forward"]>;
 export type ComparisonView = Schemas["ComparisonView"];
 
 /** How far long work has come. */
@@ -136,7 +139,7 @@ export function takeSource(
   return followed(sent, "intake", onProgress);
 }
 
-type PolicyRequest = Schemas["PolicyRequest"];
+type PolicyRequest = Writable<components["schemas"]["PolicyRequest"]>;
 
 /** What the footing screen shows by these plans, following the search. Aborting ends it. */
 export function planFooting(

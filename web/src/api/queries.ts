@@ -1,9 +1,9 @@
-import { queryOptions, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import type { QueryClient } from "@tanstack/react-query";
+import { queryOptions, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 
-import type { Change, FigureView, Outcome, ProofView, RulebookView } from "./client";
+import type { Change, ProofView, RulebookView } from "./client";
 import { api, Refusal, taken } from "./client";
+import { keys } from "./keys";
 
 export interface Where {
   pack: string;
@@ -12,10 +12,11 @@ export interface Where {
   trial?: Tried | null;
 }
 
-/** A trial's name on the server, and the change it is, to make it again where it was forgotten. */
+/** A trial's name on the server, and the change it is, to make it again where it was forgotten. The pack
+ * as it was has a name of its own, and no change. */
 export interface Tried {
   id: string;
-  change: Change;
+  change: Change | null;
 }
 
 export interface Place {
@@ -23,20 +24,27 @@ export interface Place {
   column: string;
 }
 
+/** A place as one text that no other place has: ids hold no colon. */
+export function placeKey({ line, column }: Place): string {
+  return `${line}:${column}`;
+}
+
+const tried = (where: Where): string => where.trial?.id ?? "";
+
 export const packsQuery = queryOptions({
-  queryKey: ["packs"],
+  queryKey: keys.packs(),
   queryFn: () => taken(api.GET("/api/packs")),
 });
 
 export const packQuery = (pack: string) =>
   queryOptions({
-    queryKey: ["pack", pack],
+    queryKey: keys.pack(pack),
     queryFn: () => taken(api.GET("/api/packs/{pack}", { params: { path: { pack } } })),
   });
 
 export const proofQuery = (where: Where) =>
   queryOptions({
-    queryKey: ["proof", where.pack, where.statement, where.trial?.id ?? ""],
+    queryKey: keys.proof(where.pack, where.statement, tried(where)),
     queryFn: () =>
       reading(where, (read) =>
         taken(api.GET("/api/packs/{pack}/statements/{statement}/proof", { params: read })),
@@ -56,7 +64,7 @@ async function reading<T>({ pack, statement, trial }: Where, get: (read: Read) =
   try {
     return await get(read);
   } catch (error) {
-    if (!trial || !(error instanceof Refusal) || error.kind !== "no-such-trial") throw error;
+    if (!trial?.change || !(error instanceof Refusal) || error.kind !== "no-such-trial") throw error;
     const { revision } = await taken(api.GET("/api/packs/{pack}", { params: { path: { pack } } }));
     const body = { revision, change: trial.change };
     await taken(api.POST("/api/packs/{pack}/trial", { params: { path: { pack } }, body }));
@@ -78,7 +86,7 @@ export function useRows(
   const wanting =
     proof?.lines.slice(first, last).some((line) => line.figured && line.figures.length === 0) ?? false;
   const rows = useQuery({
-    queryKey: ["rows", where.pack, where.statement, where.trial?.id ?? "", proof?.revision, from, until],
+    queryKey: keys.rows(where.pack, where.statement, tried(where), proof?.revision ?? 0, [from, until]),
     queryFn: () =>
       reading(where, ({ path, query }) =>
         taken(
@@ -102,17 +110,9 @@ export function useRows(
   }, [client, rows, wanting, where]);
 }
 
-const figureQuery = (where: Where, place: Place, revision: number) =>
+export const figureQuery = (where: Where, place: Place, revision: number) =>
   queryOptions({
-    queryKey: [
-      "figure",
-      where.pack,
-      where.statement,
-      place.line,
-      place.column,
-      revision,
-      where.trial?.id ?? "",
-    ],
+    queryKey: keys.figure(where.pack, where.statement, placeKey(place), revision, tried(where)),
     queryFn: () =>
       reading(where, ({ path, query }) =>
         taken(
@@ -126,7 +126,7 @@ const figureQuery = (where: Where, place: Place, revision: number) =>
 
 const nudgesQuery = (where: Where, revision: number) =>
   queryOptions({
-    queryKey: ["nudges", where.pack, where.statement, revision, where.trial?.id ?? ""],
+    queryKey: keys.nudges(where.pack, where.statement, revision, tried(where)),
     queryFn: () =>
       reading(where, (read) =>
         taken(api.GET("/api/packs/{pack}/statements/{statement}/nudges", { params: read })),
@@ -143,7 +143,7 @@ export function useFigure(where: Where, place: Place, revision: number) {
 export function useTieable(where: Where, place: Place, revision: number, typed: string) {
   const { pack, statement } = where;
   return useQuery({
-    queryKey: ["tieable", pack, statement, place.line, place.column, revision, typed],
+    queryKey: keys.tieable(pack, statement, placeKey(place), revision, typed),
     queryFn: () =>
       taken(
         api.GET("/api/packs/{pack}/statements/{statement}/figures/{line}/{column}/tieable", {
@@ -155,108 +155,39 @@ export function useTieable(where: Where, place: Place, revision: number, typed: 
   });
 }
 
+/** Figures of every statement whose names have every word typed. */
+export function useFound({ pack, trial }: Where, revision: number, typed: string) {
+  return useQuery({
+    queryKey: keys.found(pack, revision, typed),
+    queryFn: () =>
+      taken(
+        api.GET("/api/packs/{pack}/figures", {
+          params: { path: { pack }, query: { typed, trial: trial?.id ?? null } },
+        }),
+      ),
+    staleTime: Infinity,
+    placeholderData: (last) => last,
+  });
+}
+
 export function useNudges(where: Where, revision: number) {
   return useQuery({ ...nudgesQuery(where, revision), placeholderData: (last) => last });
 }
 
-export function useHistory(pack: string, open: boolean) {
+/** What was changed, newest first; of one figure what decided, held or moved it. */
+export function useHistory(pack: string, figure: string | null, open: boolean) {
   return useQuery({
-    queryKey: ["history", pack],
-    queryFn: () => taken(api.GET("/api/packs/{pack}/history", { params: { path: { pack } } })),
+    queryKey: keys.history(pack, figure ?? ""),
+    queryFn: () =>
+      taken(api.GET("/api/packs/{pack}/history", { params: { path: { pack }, query: { figure } } })),
     enabled: open,
     staleTime: 0,
   });
 }
 
-/** What to do to the pack. A function gets the figure as it stands when its turn comes. */
-export type Deed = Change | "undo" | "redo" | { place: Place; from: (figure: FigureView) => Change | null };
-
-/**
- * Changes run one after another, each on the revision the last one left, so that quick keys
- * never collide with themselves.
- */
-export function useDeeds(
-  where: Where,
-  inHand: Place | null,
-  inView: () => [number, number],
-  onRefusal: (refusal: Refusal) => void,
-  onDone: (says: string) => void,
-) {
-  const client = useQueryClient();
-  return useMutation({
-    scope: { id: `deeds-${where.pack}` },
-    mutationFn: (deed: Deed) => run(client, where, inHand, inView(), deed),
-    onSuccess: (outcome) => {
-      if (!outcome) return;
-      keep(client, where, inHand, outcome);
-      onDone(outcome.says);
-    },
-    onError: (error) => {
-      if (!(error instanceof Refusal)) throw error;
-      if (error.kind === "stale-revision") void client.invalidateQueries();
-      onRefusal(error);
-    },
-  });
-}
-
-async function run(
-  client: QueryClient,
-  where: Where,
-  inHand: Place | null,
-  rows: [number, number],
-  deed: Deed,
-): Promise<Outcome | null> {
-  const { pack, statement } = where;
-  const { revision } = await client.query({ ...packQuery(pack), staleTime: "static" });
-  const params = { path: { pack } };
-  const figure: [string, string] | null = inHand && [inHand.line, inHand.column];
-  if (deed === "undo") {
-    return taken(api.POST("/api/packs/{pack}/undo", { params, body: { revision, statement, figure, rows } }));
-  }
-  if (deed === "redo") {
-    return taken(api.POST("/api/packs/{pack}/redo", { params, body: { revision, statement, figure, rows } }));
-  }
-  const change = await changeIn(client, where, deed);
-  if (!change) return null;
-  return taken(
-    api.POST("/api/packs/{pack}/changes", {
-      params,
-      body: { revision, change, page: statement, figure, rows },
-    }),
-  );
-}
-
-/** The change a deed is, worked out from the figure as it stands where it has to be. */
-export async function changeIn(
-  client: QueryClient,
-  where: Where,
-  deed: Exclude<Deed, string>,
-): Promise<Change | null> {
-  if (!("from" in deed)) return deed;
-  const { revision } = await client.query({ ...packQuery(where.pack), staleTime: "static" });
-  return deed.from(await client.query(figureQuery(where, deed.place, revision)));
-}
-
-function keep(client: QueryClient, on: Where, inHand: Place | null, outcome: Outcome): void {
-  const where = { ...on, trial: null };
-  if (inHand && outcome.figure && outcome.proof.statement === where.statement) {
-    const { queryKey } = figureQuery(where, inHand, outcome.pack.revision);
-    client.setQueryData(queryKey, outcome.figure);
-  }
-  client.setQueryData(packQuery(where.pack).queryKey, outcome.pack);
-  // The page answered with is that of the change's statement; the others may have changed with it.
-  const { statement } = outcome.proof;
-  client.setQueryData(proofQuery({ ...where, statement }).queryKey, outcome.proof);
-  void client.invalidateQueries({
-    queryKey: ["proof", where.pack],
-    predicate: (query) => query.queryKey[2] !== statement && query.queryKey[3] === "",
-  });
-  void client.invalidateQueries({ queryKey: ["history", where.pack] });
-}
-
 export const rulebookQuery = (pack: string, revision: number, trial: Tried | null) =>
   queryOptions({
-    queryKey: ["rulebook", pack, revision, trial?.id ?? ""],
+    queryKey: keys.rulebook(pack, revision, trial?.id ?? ""),
     queryFn: () =>
       reading({ pack, statement: "", trial }, ({ path, query }) =>
         taken(api.GET("/api/packs/{pack}/rulebook", { params: { path, query } })),

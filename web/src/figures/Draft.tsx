@@ -1,7 +1,7 @@
 import type { ReactNode } from "react";
 
 import type { DraftView, IntakeView, SourceColumn } from "../api/client";
-import { Word } from "../margin/Word";
+import { Opened } from "../words/Opened";
 
 interface Props {
   draft: DraftView;
@@ -120,21 +120,15 @@ function How({
   const now = conventions.find((each) => each.id === column.convention);
   return (
     <span className="block text-[12px] font-normal text-soft">
-      <Word
-        word={{
-          clause: "convention",
-          label: now?.label.split(",")[0] ?? "",
-          value: column.chosen ? column.convention : null,
-          level: column.chosen ? "column" : "default",
-          rule: null,
-          rule_name: column.reasons.join("; "),
-          choices: [
-            { value: null, label: "as the cells show", example: "" },
-            ...conventions.map((each) => ({ value: each.id, label: each.label, example: "" })),
-          ],
-          free: null,
-        }}
-        onChoose={(value) => onConvention(column.index, value as "point" | "comma" | "arabic" | null)}
+      <Opened
+        name="convention"
+        clause="convention"
+        label={now?.label.split(",")[0] ?? ""}
+        hint={column.reasons.join("; ")}
+        mark={column.chosen ? "border-ink border-dotted" : "border-hairline"}
+        choices={[{ label: "as the cells show" }, ...conventions]}
+        chosen={column.chosen ? 1 + conventions.findIndex((each) => each.id === column.convention) : 0}
+        onChoose={(place) => onConvention(column.index, conventions[place - 1]?.id ?? null)}
       />
       <span className="block pt-1">
         {column.agree} of {column.numbers} cells agree{column.sample ? `, such as ${column.sample}` : ""}

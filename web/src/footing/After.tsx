@@ -1,66 +1,24 @@
-import { useEffect, useRef } from "react";
-
-import type { FootingPageView } from "../api/client";
-import { Button } from "../ui/Button";
+import type { Foot, FootingPageView } from "../api/client";
+import { useActs } from "../pack/PackInHand";
 import { Choice } from "../ui/Choice";
+import { Impossible } from "./Impossible";
 
 const MOST_NAMED = 8; // figures that would go back to their own rounding
 
-export type Held = FootingPageView["held"][number];
-
 interface Props {
   page: FootingPageView;
-  onRelease: () => void;
-  onOther: (hold: Held) => void;
-  onPolicy: (policy: FootingPageView["policy"]) => void;
-  onAnswer: (kind: "rounding_lines" | "leave_gaps") => void;
+  /** Searches by the plans of a command; nothing is kept. */
+  onPlan: (foot: Foot) => void;
   onVisit: (statement: string, line: string, column: string) => void;
 }
 
 /** How the pack would stand after footing, what is held, and what cannot be. */
-export function After({ page, onRelease, onOther, onPolicy, onAnswer, onVisit }: Props) {
+export function After({ page, onPlan, onVisit }: Props) {
   const { after, impossible, held, breaks } = page;
-  // The way out has the focus where nothing else does, so that it is one key away.
-  const way = useRef<HTMLButtonElement>(null);
-  useEffect(() => {
-    if (impossible && document.activeElement === document.body) way.current?.focus();
-  }, [impossible]);
+  const { keep } = useActs();
   return (
     <>
-      {impossible ? (
-        <section role="alert" className="rounded-md border border-rust bg-rust-wash p-3">
-          <h2 className="font-semibold text-rust">No plan can keep every hold</h2>
-          <p>These cannot all add: {impossible.conflict.join("; ")}.</p>
-          {impossible.release ? (
-            <Button
-              main
-              ref={way}
-              shortcut="r"
-              className="mt-2 text-left whitespace-normal!"
-              onClick={onRelease}
-            >
-              Release {impossible.release.map((each) => each.label).join(" and ")}
-            </Button>
-          ) : (
-            <p>No hold is to blame; print with more decimals.</p>
-          )}
-          {impossible.others.length > 0 ? <h3 className="mt-2 font-semibold">Other ways</h3> : null}
-          <ul className="mt-1 space-y-1">
-            {impossible.others.map(({ says, release, policy }) => (
-              <li key={says}>
-                <Choice
-                  onClick={() => {
-                    if (release) onOther(release);
-                    else if (policy) onPolicy(policy);
-                  }}
-                >
-                  {says}
-                </Choice>
-              </li>
-            ))}
-          </ul>
-        </section>
-      ) : null}
+      {impossible ? <Impossible impossible={impossible} onPlan={onPlan} /> : null}
       {after ? (
         <section aria-labelledby="after">
           <h2 id="after" className="mb-1 text-[12px] font-semibold text-soft">
@@ -102,38 +60,16 @@ export function After({ page, onRelease, onOther, onPolicy, onAnswer, onVisit }:
           ))}
         </ul>
       </section>
-      <section aria-labelledby="breaks">
-        <h2 id="breaks" className="mb-1 flex justify-between text-[12px] font-semibold text-soft">
-          Source breaks <span>{breaks.length === 0 ? "none" : breaks.length}</span>
-        </h2>
-        {breaks.length === 0 ? (
-          <p className="text-soft">
-            Exact amounts add up in every sum, so each gap comes from rounding alone.
-          </p>
-        ) : (
-          <ul className="list-disc space-y-1 pl-4 text-rust">
-            {breaks.map(({ says, suspects }) => (
-              <li key={says}>
-                {says}
-                {suspects.map((said) => (
-                  <span key={said} className="block text-[12.5px] text-soft">
-                    {said}
-                  </span>
-                ))}
-              </li>
-            ))}
-          </ul>
-        )}
-      </section>
+      <Breaks breaks={breaks} />
       {page.answers.length > 0 ? (
         <section aria-labelledby="answers">
           <h2 id="answers" className="mb-1 text-[12px] font-semibold text-soft">
             Other ways than nudging
           </h2>
           <ul className="space-y-1">
-            {page.answers.map(({ kind, says, detail }) => (
-              <li key={kind}>
-                <Choice detail={detail} onClick={() => onAnswer(kind)}>
+            {page.answers.map(({ says, detail, change }) => (
+              <li key={says}>
+                <Choice detail={detail} onClick={() => keep(change)}>
                   {says}
                 </Choice>
               </li>
@@ -142,6 +78,33 @@ export function After({ page, onRelease, onOther, onPolicy, onAnswer, onVisit }:
         </section>
       ) : null}
     </>
+  );
+}
+
+/** Source breaks, each with the slips that would explain it. */
+function Breaks({ breaks }: Pick<FootingPageView, "breaks">) {
+  return (
+    <section aria-labelledby="breaks">
+      <h2 id="breaks" className="mb-1 flex justify-between text-[12px] font-semibold text-soft">
+        Source breaks <span>{breaks.length === 0 ? "none" : breaks.length}</span>
+      </h2>
+      {breaks.length === 0 ? (
+        <p className="text-soft">Exact amounts add up in every sum, so each gap comes from rounding alone.</p>
+      ) : (
+        <ul className="list-disc space-y-1 pl-4 text-rust">
+          {breaks.map(({ says, suspects }) => (
+            <li key={says}>
+              {says}
+              {suspects.map((said) => (
+                <span key={said} className="block text-[12.5px] text-soft">
+                  {said}
+                </span>
+              ))}
+            </li>
+          ))}
+        </ul>
+      )}
+    </section>
   );
 }
 

@@ -1,116 +1,35 @@
-import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { useCallback, useMemo, useState } from "react";
 
-import type { FootingPageView, Problem } from "../api/client";
-import type { Deed } from "../api/queries";
-import { useDeeds } from "../api/queries";
-import type { Trial } from "../api/trials";
-import { useTrial } from "../api/trials";
-import { useKeys } from "../desk/useKeys";
-import type { Work } from "../desk/WorkScreen";
-import { WorkScreen } from "../desk/WorkScreen";
-import { showFigure, showSelected } from "../page/Page";
-import { Button } from "../ui/Button";
+import type { FootingPageView, Foot } from "../api/client";
+import { WorkScreen } from "../frame/WorkScreen";
+import { useActs, usePack } from "../pack/PackInHand";
+import type { Action } from "../pack/actions";
+import { showFigure, showSelected } from "../pack/focus";
 import { Notice } from "../ui/Notice";
-import type { Held } from "./After";
 import { After } from "./After";
 import { Moves } from "./Moves";
-import type { Apart } from "./Plan";
 import { Plan } from "./Plan";
 import { Relations } from "./Relations";
+import { Searching } from "./Searching";
 import { usePlanning } from "./usePlanning";
 
-interface Props extends Work {
-  trial: Trial | null;
-  onTrial: (trial: Trial | null) => void;
-}
-
-type Policy = FootingPageView["policy"];
-const NONE: Apart = {};
 type Relation = FootingPageView["relations"][number]["relations"][number];
 
-const NOWHERE = null;
-const NO_ROWS = (): [number, number] => [0, 80];
-
 /** Footing: every relation in words, the plan as a sentence, and what it would move. */
-export function Footing({ pack, statement, packs, go, onTake, trial, onTrial }: Props) {
-  const [policy, setPolicy] = useState<Policy | null>(null);
-  const [apart, setApart] = useState<Apart>(NONE);
-  const { page, error, progress, stop, end } = usePlanning(pack, policy, apart);
-  // The best plan so far is kept as soon as the search has ended with it.
-  const wanted = useRef(false);
+export function Footing() {
+  const { pack, says, problem } = usePack();
+  const { go, keep, setProblem } = useActs();
+  const [foot, setFoot] = useState<Foot | null>(null);
+  const planning = usePlanning(pack, foot);
+  const { page, error, progress } = planning;
   const [gapsOnly, setGapsOnly] = useState(true);
-  const [says, setSays] = useState("");
-  const [problem, setProblem] = useState<Problem | null>(null);
-  const where = useMemo(() => ({ pack: pack.id, statement }), [pack.id, statement]);
-  const onRefusal = useCallback((refusal: { problem: Problem }) => setProblem(refusal.problem), []);
-  const onDone = useCallback((said: string) => {
-    setSays(said);
-    setProblem(null);
-  }, []);
-  const deeds = useDeeds(where, NOWHERE, NO_ROWS, onRefusal, onDone);
-  const trier = useTrial({
-    pack,
-    statement,
-    trial,
-    inView: NO_ROWS,
-    onTrial,
-    onOther: deeds.mutate,
-    onRefusal,
-  });
-  const act = useCallback((deed: Deed) => deeds.mutate(deed), [deeds]);
-  const keep = useCallback(
+  const keepPlan = useCallback(() => {
     // Once it is kept it is the pack's own, and undo takes it back with its nudges.
-    () =>
-      page?.kept === false &&
-      deeds.mutate(
-        { kind: "foot", statement, policy, apart },
-        {
-          onSuccess: () => {
-            setPolicy(null);
-            setApart(NONE);
-          },
-        },
-      ),
-    [apart, deeds, page?.kept, policy, statement],
-  );
-  useEffect(() => {
-    if (!wanted.current || progress) return;
-    wanted.current = false;
-    if (page?.after) keep();
-  }, [keep, page, progress]);
-  const toPage = useCallback(() => {
-    go({ screen: "page" });
-    showSelected();
-  }, [go]);
-  const compare = useCallback(() => {
-    trier.mutate({ kind: "foot", statement, policy, apart }, { onSuccess: toPage });
-  }, [apart, policy, statement, toPage, trier]);
-  const free = useCallback(
-    (holds: Held[]) => {
-      const figures = holds.map((held): [string, string, string] => [held.statement, held.line, held.column]);
-      act({ kind: "release", statement, figures });
-    },
-    [act, statement],
-  );
-  const release = useCallback(() => {
-    const holds = page?.impossible?.release;
-    if (holds) free(holds);
-  }, [free, page]);
-  const keys = useMemo(
-    () => ({
-      k: keep,
-      c: compare,
-      t: toPage,
-      r: release,
-      u: () => act("undo"),
-      U: () => act("redo"),
-    }),
-    [act, compare, keep, release, toPage],
-  );
-  useKeys(keys);
-
-  const visit = (to: string, line: string, column: string) => {
-    go({ screen: "page", statement: to, place: { line, column } });
+    if (page?.kept === false) keep(page.foot, () => setFoot(null));
+  }, [keep, page]);
+  const actions = useFootingActions(page, keepPlan);
+  const visit = (statement: string, line: string, column: string) => {
+    go({ screen: "page", statement, place: { line, column } });
     showFigure({ line, column });
   };
   const open = (relation: Relation) => !gapsOnly || relation.marks.some((mark) => mark.status !== "foots");
@@ -119,83 +38,24 @@ export function Footing({ pack, statement, packs, go, onTake, trial, onTrial }: 
     .filter((group) => group.relations.length > 0);
   return (
     <WorkScreen
-      pack={pack}
-      packs={packs}
-      statement={statement}
-      go={go}
-      onTake={onTake}
-      act={act}
-      screen="footing"
       title="Footing"
       says={says || (page ? gapsSaid(page.gaps) : "")}
-      actions={
-        <>
-          <Button shortcut="t" onClick={toPage}>
-            To the page
-          </Button>
-          <Button shortcut="c" disabled={!page?.after} onClick={compare}>
-            Compare on the page
-          </Button>
-          <Button main shortcut="k" disabled={!page?.after || page.kept} onClick={keep}>
-            {page?.kept ? "Kept" : "Keep these nudges"}
-          </Button>
-        </>
-      }
+      actions={actions}
       margin={
         <>
           {problem ? <Notice problem={problem} onClose={() => setProblem(null)} /> : null}
-          {page ? (
-            <After
-              page={page}
-              onRelease={release}
-              onOther={(held) => free([held])}
-              onPolicy={setPolicy}
-              onAnswer={(kind) =>
-                act(kind === "leave_gaps" ? { kind, statement } : { kind, statement, label: "Rounding" })
-              }
-              onVisit={visit}
-            />
-          ) : null}
+          {page ? <After page={page} onPlan={setFoot} onVisit={visit} /> : null}
         </>
       }
       footer={page ? footer(page) : ""}
     >
-      {page ? (
-        <Plan
-          page={page}
-          onPolicy={setPolicy}
-          onApart={(of, own) => setApart((plans) => ({ ...plans, [of]: own }))}
-          onFigure={visit}
-        />
-      ) : null}
+      {page ? <Plan page={page} onPlan={setFoot} onFigure={visit} /> : null}
       {error ? <p role="alert">{error.message}</p> : null}
-      {progress ? (
-        <p role="status" className="flex items-center gap-3 text-soft">
-          Still {progress.says}.
-          {progress.done ? (
-            <Button
-              main
-              className="px-2! py-0.5!"
-              onClick={() => {
-                wanted.current = true;
-                end().catch(() => {
-                  wanted.current = false;
-                });
-              }}
-            >
-              Keep this
-            </Button>
-          ) : null}
-          <Button className="px-2! py-0.5!" onClick={stop}>
-            Stop the search
-          </Button>
-        </p>
-      ) : null}
+      <Searching planning={planning} onKeep={keepPlan} />
       {page?.after ? (
         <Moves
-          pack={pack.id}
-          plans={{ policy: page.policy, apart }}
           moves={page.moves}
+          foot={page.foot}
           kept={page.kept}
           figures={page.after.figures}
           onVisit={(move) => visit(move.statement, move.line, move.column)}
@@ -222,6 +82,43 @@ export function Footing({ pack, statement, packs, go, onTake, trial, onTrial }: 
       ))}
     </WorkScreen>
   );
+}
+
+function useFootingActions(page: FootingPageView | undefined, keepPlan: () => void): Action[] {
+  const { go, act, keep, tryOut } = useActs();
+  return useMemo(() => {
+    const toPage = () => {
+      go({ screen: "page" });
+      showSelected();
+    };
+    const release = page?.impossible?.change;
+    return [
+      { name: "To the page", key: "t", button: "To the page", run: toPage },
+      {
+        name: "Compare the plan with the page as it is",
+        key: "c",
+        button: "Compare on the page",
+        off: !page?.after,
+        run: () => page && tryOut(page.foot, toPage),
+      },
+      {
+        name: "Keep the plan",
+        key: "k",
+        button: page?.kept ? "Kept" : "Keep these nudges",
+        main: true,
+        off: !page?.after || page.kept,
+        run: keepPlan,
+      },
+      {
+        name: "Release what is in the way",
+        key: "r",
+        off: !release,
+        run: () => release && keep(release),
+      },
+      { name: "Undo", key: "u", run: () => act("undo") },
+      { name: "Redo", key: "U", run: () => act("redo") },
+    ];
+  }, [act, go, keep, keepPlan, page, tryOut]);
 }
 
 function gapsSaid(gaps: number): string {

@@ -1,29 +1,26 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 
-import type { FootingPageView } from "../api/client";
+import type { Foot, FootingPageView } from "../api/client";
 import { api, taken } from "../api/client";
-import type { Apart } from "./Plan";
+import { keys } from "../api/keys";
+import { usePack } from "../pack/PackInHand";
 
 type Move = FootingPageView["moves"][number];
 type Order = "page" | "share";
 
-interface Plans {
-  policy: FootingPageView["policy"];
-  apart: Apart;
-}
-
 interface Props {
-  pack: string;
-  plans: Plans;
   moves: Move[];
+  /** The plans by which they would move. */
+  foot: Foot;
   kept: boolean;
   figures: number;
   onVisit: (move: Move) => void;
 }
 
 /** What the plan would move: from what, to what, and how much of the figure that is. */
-export function Moves({ pack, plans, moves, kept, figures, onVisit }: Props) {
+export function Moves({ moves, foot, kept, figures, onVisit }: Props) {
+  const { pack } = usePack();
   const [order, setOrder] = useState<Order>("page");
   const [asked, setAsked] = useState<string | null>(null);
   const some = moves.some((move) => move.kept);
@@ -42,7 +39,7 @@ export function Moves({ pack, plans, moves, kept, figures, onVisit }: Props) {
           {moves.length} of {figures} figures{" "}
           <a
             className="ml-2 text-teal underline"
-            href={`/api/packs/${encodeURIComponent(pack)}/nudges.csv`}
+            href={`/api/packs/${encodeURIComponent(pack.id)}/nudges.csv`}
             download
           >
             Nudges on record (CSV)
@@ -94,7 +91,7 @@ export function Moves({ pack, plans, moves, kept, figures, onVisit }: Props) {
                   >
                     why
                   </button>
-                  {asked === idOf(move) ? <Why pack={pack} plans={plans} move={move} /> : null}
+                  {asked === idOf(move) ? <Why foot={foot} move={move} /> : null}
                 </th>
                 <td className="px-3.5 text-right whitespace-nowrap text-soft">
                   <bdi>{move.exact}</bdi>
@@ -121,13 +118,19 @@ function idOf(move: Move): string {
 }
 
 /** Why a figure moves, and what leaving it alone would cost. */
-function Why({ pack, plans, move }: { pack: string; plans: Plans; move: Move }) {
+function Why({ foot, move }: { foot: Foot; move: Move }) {
+  const { pack } = usePack();
+  const policy = foot.policy ?? null;
+  const apart = foot.apart ?? {};
   const figure: [string, string, string] = [move.statement, move.line, move.column];
   const { data } = useQuery({
-    queryKey: ["why", pack, plans, figure],
+    queryKey: keys.why(pack.id, pack.revision, [policy, apart, ...figure]),
     queryFn: () =>
       taken(
-        api.POST("/api/packs/{pack}/footing/why", { params: { path: { pack } }, body: { ...plans, figure } }),
+        api.POST("/api/packs/{pack}/footing/why", {
+          params: { path: { pack: pack.id } },
+          body: { policy, apart, figure },
+        }),
       ),
   });
   return (

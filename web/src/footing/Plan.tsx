@@ -1,52 +1,46 @@
 import { useState } from "react";
 
-import type { FootingPageView } from "../api/client";
-import { Words } from "../margin/Words";
+import type { Change, Foot, FootingPageView } from "../api/client";
 import { Field } from "../ui/Field";
-
-type Policy = FootingPageView["policy"];
-export type Apart = Record<string, Policy | null>;
+import { Words } from "../words/Words";
 
 interface Props {
   page: FootingPageView;
-  onPolicy: (policy: Policy) => void;
-  onApart: (statement: string, policy: Policy | null) => void;
+  /** Searches by the plans of a command; nothing is kept. */
+  onPlan: (foot: Foot) => void;
   onFigure: (statement: string, line: string, column: string) => void;
 }
 
 /** The plan as a sentence, and one more for each statement that has a plan of its own. */
-export function Plan({ page, onPolicy, onApart, onFigure }: Props) {
+export function Plan({ page, onPlan, onFigure }: Props) {
+  const plan = (change: Change) => {
+    if (change.kind === "foot") onPlan(change);
+  };
   const others = page.statements.filter(({ id }) => !page.apart.some((each) => each.statement === id));
   return (
     <section aria-label="The plan">
       <p className="text-[15px]/[2]">
-        <Words
-          words={page.sentence}
-          onChoose={(word, value) => onPolicy({ ...page.policy, [word.clause]: value })}
-        />
+        <Words words={page.sentence} act={plan} />
       </p>
       <Note
         key={page.policy.note}
         note={page.policy.note}
-        onNote={(note) => onPolicy({ ...page.policy, note })}
+        onNote={(note) => onPlan({ ...page.foot, policy: { ...page.policy, note } })}
       />
-      {page.apart.map(({ statement, name, policy, sentence }) => (
+      {page.apart.map(({ statement, name, sentence, like_others: likeOthers }) => (
         <div key={statement} className="border-l-2 border-hairline pl-3">
           <h2 className="flex items-baseline gap-3 pt-1 font-semibold">
             In {name}
             <button
               type="button"
               className="text-[12.5px] font-normal text-teal underline"
-              onClick={() => onApart(statement, null)}
+              onClick={() => onPlan(likeOthers)}
             >
               Plan it like the others
             </button>
           </h2>
           <p className="text-[15px]/[2]">
-            <Words
-              words={sentence}
-              onChoose={(word, value) => onApart(statement, { ...policy, [word.clause]: value })}
-            />
+            <Words words={sentence} act={plan} />
           </p>
         </div>
       ))}
@@ -76,13 +70,8 @@ export function Plan({ page, onPolicy, onApart, onFigure }: Props) {
       {page.statements.length > 1 && others.length > 0 ? (
         <p className="flex flex-wrap items-baseline gap-x-2 text-soft">
           Plan otherwise for
-          {others.map(({ id, name }) => (
-            <button
-              key={id}
-              type="button"
-              className="text-teal underline"
-              onClick={() => onApart(id, page.policy)}
-            >
+          {others.map(({ id, name, apart }) => (
+            <button key={id} type="button" className="text-teal underline" onClick={() => onPlan(apart)}>
               {name}
             </button>
           ))}

@@ -1,13 +1,10 @@
 import type { FigureView } from "../api/client";
-import { LEVELS } from "./choosing";
-
-interface Props {
-  figure: FigureView;
-  onRule: (rule: string) => void;
-}
+import { useActs } from "../pack/PackInHand";
+import { LEVELS } from "../words/levels";
 
 /** Which rule decided each clause of the figure, the narrowest rule first. */
-export function Decisions({ figure, onRule }: Props) {
+export function Decisions({ figure }: { figure: FigureView }) {
+  const { go } = useActs();
   return (
     <section aria-labelledby="decisions">
       <h2 id="decisions" className="mb-1 text-[12px] font-semibold text-soft">
@@ -25,7 +22,7 @@ export function Decisions({ figure, onRule }: Props) {
                 <button
                   type="button"
                   className="font-medium text-teal hover:underline"
-                  onClick={() => onRule(rule)}
+                  onClick={() => go({ screen: "rulebook", rule })}
                 >
                   {name}
                 </button>

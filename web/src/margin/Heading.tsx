@@ -1,42 +1,21 @@
 import { useState } from "react";
 
 import type { FigureView } from "../api/client";
-import type { Deed } from "../api/queries";
+import { useActs } from "../pack/PackInHand";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
-import { Words } from "./Words";
-import { answerAlone } from "./answering";
-
-interface Props {
-  figure: FigureView;
-  statement: string;
-  act: (deed: Deed) => void;
-}
+import { Words } from "../words/Words";
 
 /** What stands over the figure's column: its label, or a day or month that follows the locale. */
-export function Heading({ figure, statement, act }: Props) {
+export function Heading({ figure }: { figure: FigureView }) {
+  const { act } = useActs();
   const [open, setOpen] = useState(false);
-  const { column, column_label, column_date } = figure;
+  const { column_label, column_date, column_heading: heading } = figure;
   if (!open) {
     return (
       <>
         <p className="mt-2 text-[14.5px]/[1.85]">
-          <Words
-            words={figure.column_sentence}
-            onChoose={(word, value) => {
-              if (word.clause === "terms") {
-                act({ kind: "derive_column", statement, column, terms: value as [string, 1 | -1][] });
-                return;
-              }
-              const own = answerAlone(word, value, "across", figure, statement);
-              if (own) {
-                act(own);
-                return;
-              }
-              const same = { statement, column, label: column_label, date: column_date };
-              act({ kind: "set_column", ...same, [word.clause]: value });
-            }}
-          />
+          <Words words={figure.column_sentence} act={act} />
         </p>
         <p className="text-soft">
           It is headed by {column_date ? `the date ${column_date}` : "its name"}.{" "}
@@ -54,7 +33,7 @@ export function Heading({ figure, statement, act }: Props) {
       onClose={() => setOpen(false)}
       onSave={(label, date) => {
         setOpen(false);
-        act({ kind: "set_column", statement, column, label, date: date || null });
+        act({ ...heading, label, date: date || null });
       }}
     />
   );

@@ -1,19 +1,14 @@
 import { useRef, useState } from "react";
 
 import type { FigureView } from "../api/client";
-import type { Deed } from "../api/queries";
-import { showSelected } from "../page/Page";
+import { useActs } from "../pack/PackInHand";
+import { showSelected } from "../pack/focus";
 import { Button } from "../ui/Button";
 
-interface Props {
-  figure: FigureView;
-  statement: string;
-  act: (deed: Deed) => void;
-  onHold: () => void;
-}
-
 /** The figure's name, and whether it is held and why. */
-export function Held({ figure, statement, act, onHold }: Props) {
+export function Held({ figure }: { figure: FigureView }) {
+  const { act } = useActs();
+  const { hold, hold_because: because } = figure;
   const comma = figure.label.lastIndexOf(", ");
   const [name, period] = [figure.label.slice(0, comma), figure.label.slice(comma + 2)];
   return (
@@ -25,20 +20,18 @@ export function Held({ figure, statement, act, onHold }: Props) {
         <Button
           shortcut="h"
           aria-pressed={figure.held}
-          disabled={!figure.can_hold}
+          disabled={!hold}
           className={`px-2! py-0.5! ${figure.held ? "border-plum! text-plum" : ""}`}
-          onClick={onHold}
+          onClick={() => hold && act(hold)}
         >
           {figure.held ? "Held" : "Hold"}
         </Button>
       </div>
-      {figure.held ? (
+      {because ? (
         <Reason
           key={`${figure.line} ${figure.column} ${figure.hold_reason}`}
           reason={figure.hold_reason}
-          onSave={(reason) =>
-            act({ kind: "hold", statement, line: figure.line, column: figure.column, reason })
-          }
+          onSave={(reason) => act({ ...because, reason })}
         />
       ) : null}
     </>

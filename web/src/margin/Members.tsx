@@ -1,30 +1,22 @@
 import { useState } from "react";
 
 import type { FigureView } from "../api/client";
-import type { Deed } from "../api/queries";
+import { useActs } from "../pack/PackInHand";
 import { Button } from "../ui/Button";
 
 type List = FigureView["structure"]["members"][number];
 
-interface Props {
-  lists: List[];
-  statement: string;
-  act: (deed: Deed) => void;
-}
-
 /** Who should be there: chosen members, so that those absent show as placeholders. */
-export function Members({ lists, statement, act }: Props) {
+export function Members({ lists }: { lists: List[] }) {
+  const { act } = useActs();
   const [open, setOpen] = useState<string | null>(null);
   const save = (list: List, members: string[]) => {
     setOpen(null);
-    const { id, label, axis } = list;
-    act({ kind: "set_members", statement, id, label, axis, members });
+    act({ ...list.change, members });
   };
-  const fresh: List = { id: "members", label: "Members", axis: "lines", members: [], absent: [] };
-  const shown = lists.some(({ id }) => id === fresh.id) ? lists : [...lists, fresh];
   return (
     <div className="mt-2 space-y-1">
-      {shown.map((list) =>
+      {lists.map((list) =>
         open === list.id ? (
           <Editor
             key={list.id}

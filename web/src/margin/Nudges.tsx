@@ -1,18 +1,16 @@
-import type { Deed, Place, Where } from "../api/queries";
 import { useNudges } from "../api/queries";
+import { useHandActs } from "../pack/FigureInHand";
+import { useActs, usePack } from "../pack/PackInHand";
+import { showFigure } from "../pack/focus";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 
-interface Props {
-  where: Where;
-  revision: number;
-  act: (deed: Deed) => void;
-  onSelect: (place: Place) => void;
-}
-
 /** Every figure moved: from what to what, why, and by how much. */
-export function Nudges({ where, revision, act, onSelect }: Props) {
-  const { data } = useNudges(where, revision);
+export function Nudges() {
+  const { act } = useActs();
+  const { select } = useHandActs();
+  const { where, pack } = usePack();
+  const { data } = useNudges(where, pack.revision);
   if (!data) return null;
   const count = data.nudges.filter((nudge) => !nudge.resting).length;
   return (
@@ -40,7 +38,10 @@ export function Nudges({ where, revision, act, onSelect }: Props) {
                   {nudge.author ? ` By ${nudge.author}.` : ""}
                 </>
               }
-              onClick={() => onSelect({ line: nudge.line, column: nudge.column })}
+              onClick={() => {
+                select(nudge);
+                showFigure(nudge);
+              }}
             >
               <span className="flex justify-between gap-2">
                 <span>{nudge.label}</span>

@@ -1,15 +1,9 @@
 import type { FigureView } from "../api/client";
-import type { Deed } from "../api/queries";
-
-interface Props {
-  figure: FigureView;
-  statement: string;
-  act: (deed: Deed) => void;
-}
+import { useActs } from "../pack/PackInHand";
 
 /** Ways out for a figure that is wider than its rule allows. */
-export function Remedies({ figure, statement, act }: Props) {
-  const { line, column, remedies } = figure;
+export function Remedies({ remedies }: { remedies: FigureView["remedies"] }) {
+  const { act } = useActs();
   if (remedies.length === 0) return null;
   return (
     <section aria-labelledby="remedies">
@@ -18,14 +12,12 @@ export function Remedies({ figure, statement, act }: Props) {
       </h2>
       <p className="mb-1 text-soft">It is printed whole. One of these lets it fit:</p>
       <ul className="space-y-1">
-        {remedies.map(({ says, clause, value, text }) => (
-          <li key={clause}>
+        {remedies.map(({ says, text, change }) => (
+          <li key={says}>
             <button
               type="button"
               className="flex w-full justify-between gap-2 rounded-md border border-hairline bg-paper px-2.5 py-1 text-left hover:border-teal"
-              onClick={() =>
-                act({ kind: "set_clause", statement, line, column, clause, value, apply: "origin" })
-              }
+              onClick={() => act(change)}
             >
               {says} <bdi className="font-serif whitespace-nowrap">{text}</bdi>
             </button>

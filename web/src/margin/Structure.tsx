@@ -1,171 +1,104 @@
-import { useLayoutEffect, useRef, useState } from "react";
-
-import type { Change, FigureView, LineView, WordView } from "../api/client";
-import type { Deed } from "../api/queries";
+import type { FigureView } from "../api/client";
+import { useHand, useHandActs } from "../pack/FigureInHand";
+import { useActs } from "../pack/PackInHand";
 import { Button } from "../ui/Button";
+import { Words } from "../words/Words";
 import { Heading } from "./Heading";
 import { Members } from "./Members";
-import { Words } from "./Words";
-import type { Answer } from "./answering";
-import { answerAlone } from "./answering";
+import { Naming } from "./Naming";
 
-interface Props {
-  figure: FigureView;
-  statement: string;
-  chosen: string[];
-  naming: boolean;
-  onNaming: (naming: boolean) => void;
-  act: (deed: Deed) => void;
-}
+type Structured = FigureView["structure"];
 
 /** The line's place in its statement: a sentence, its parts, and ways to rearrange them. */
-export function Structure({ figure, statement, chosen, naming, onNaming, act }: Props) {
-  const { line, structure } = figure;
+export function Structure({ figure }: { figure: FigureView }) {
+  const { act } = useActs();
+  const { structure } = figure;
   return (
     <section aria-labelledby="structure">
       <h2 id="structure" className="mb-1 text-[12px] font-semibold text-soft">
         Structure
       </h2>
       <p className="text-[14.5px]/[1.85]">
-        <Words
-          words={structure.sentence}
-          onChoose={(word, value) => {
-            const change = changeOf(word, value, figure, statement);
-            if (change) act(change);
-          }}
-        />
+        <Words words={structure.sentence} act={act} />
       </p>
-      {structure.parts.length > 0 ? (
-        <details className="mt-1">
-          <summary className="text-soft">Adds {structure.parts.length} lines</summary>
-          <ul className="mt-0.5">
-            {structure.parts.map((part) => (
-              <li key={part.line} className="flex items-center gap-2 py-px">
-                <button
-                  type="button"
-                  className="size-5 rounded-sm border border-hairline bg-paper leading-4 hover:border-teal"
-                  aria-label={`${part.label}: ${part.sign > 0 ? "added" : "taken away"}; change its sign`}
-                  onClick={() => act({ kind: "flip_sign", statement, line: part.line })}
-                >
-                  {part.sign > 0 ? "+" : "−"}
-                </button>
-                {part.label}
-              </li>
-            ))}
-          </ul>
-        </details>
-      ) : null}
+      <Parts parts={structure.parts} />
+      <Rearrange structure={structure} />
+      <Heading key={`${figure.column} ${figure.column_label}`} figure={figure} />
+      <Members lists={structure.members} />
+    </section>
+  );
+}
+
+/** What a total adds, each with its sign to change. */
+function Parts({ parts }: Pick<Structured, "parts">) {
+  const { act } = useActs();
+  if (parts.length === 0) return null;
+  return (
+    <details className="mt-1">
+      <summary className="text-soft">Adds {parts.length} lines</summary>
+      <ul className="mt-0.5">
+        {parts.map((part) => (
+          <li key={part.line} className="flex items-center gap-2 py-px">
+            <button
+              type="button"
+              className="size-6 rounded-sm border border-hairline bg-paper leading-4 hover:border-teal"
+              aria-label={`${part.label}: ${part.sign > 0 ? "added" : "taken away"}; change its sign`}
+              onClick={() => act(part.flip)}
+            >
+              {part.sign > 0 ? "+" : "−"}
+            </button>
+            {part.label}
+          </li>
+        ))}
+      </ul>
+    </details>
+  );
+}
+
+/** The line moved, put under a subtotal with others, or taken out. */
+function Rearrange({ structure }: { structure: Structured }) {
+  const { act } = useActs();
+  const { lines, naming } = useHand();
+  const { setNaming } = useHandActs();
+  const { earlier, later, dissolve, group } = structure;
+  return (
+    <>
       <div className="mt-2 flex flex-wrap gap-1.5">
         <Button
           shortcut="alt ↑"
           className="px-2! py-0.5!"
-          disabled={structure.before === null}
-          onClick={() => act({ kind: "move_line", statement, line, before: structure.before })}
+          disabled={!earlier}
+          onClick={() => earlier && act(earlier)}
         >
           Up
         </Button>
         <Button
           shortcut="alt ↓"
           className="px-2! py-0.5!"
-          disabled={structure.last}
-          onClick={() => act({ kind: "move_line", statement, line, before: structure.after_next })}
+          disabled={!later}
+          onClick={() => later && act(later)}
         >
           Down
         </Button>
-        <Button shortcut="g" className="px-2! py-0.5!" onClick={() => onNaming(true)}>
+        <Button shortcut="g" className="px-2! py-0.5!" onClick={() => setNaming(true)}>
           Put under a subtotal
         </Button>
-        {structure.can_dissolve ? (
-          <Button className="px-2! py-0.5!" onClick={() => act({ kind: "dissolve", statement, line })}>
+        {dissolve ? (
+          <Button className="px-2! py-0.5!" onClick={() => act(dissolve)}>
             Take out, keep its parts
           </Button>
         ) : null}
       </div>
       {naming ? (
         <Naming
-          count={chosen.length}
+          count={lines.length}
           onSave={(label) => {
-            onNaming(false);
-            act({ kind: "group", statement, lines: chosen, label });
+            setNaming(false);
+            act({ ...group, lines: [...lines], label });
           }}
-          onClose={() => onNaming(false)}
+          onClose={() => setNaming(false)}
         />
       ) : null}
-      <Heading
-        key={`${figure.column} ${figure.column_label}`}
-        figure={figure}
-        statement={statement}
-        act={act}
-      />
-      <Members lists={structure.members} statement={statement} act={act} />
-    </section>
-  );
-}
-
-/** What choosing a word of the sentence does. */
-function changeOf(word: WordView, value: unknown, figure: FigureView, statement: string): Change | null {
-  const { line } = figure;
-  if (word.clause === "total") {
-    const total = typeof value === "string" ? value : null;
-    return { kind: "make_part", statement, line, total, sign: 1 };
-  }
-  if (word.clause === "sign") return value === word.value ? null : { kind: "flip_sign", statement, line };
-  const own = answerAlone(word, value, "down", figure, statement);
-  if (own) return own;
-  if (word.clause === "answer" && value === "rounding") {
-    return { kind: "add_rounding", statement, total: line, label: "Rounding" };
-  }
-  if (word.clause === "answer") {
-    return { kind: "set_line", statement, line, answer: value as Answer };
-  }
-  if (word.clause === "readiness") {
-    return { kind: "set_line", statement, line, readiness: value as "usual" | "first" | "never" };
-  }
-  if (word.clause === "natural") {
-    return { kind: "set_line", statement, line, natural: value as "either" | "positive" | "negative" };
-  }
-  return { kind: "set_line", statement, line, line_kind: value as LineView["kind"] };
-}
-
-interface NamingProps {
-  count: number;
-  onSave: (label: string) => void;
-  onClose: () => void;
-}
-
-/** Asks what a new subtotal is called. */
-function Naming({ count, onSave, onClose }: NamingProps) {
-  const [label, setLabel] = useState("");
-  const field = useRef<HTMLInputElement>(null);
-  useLayoutEffect(() => {
-    field.current?.focus();
-  }, []);
-  return (
-    <form
-      className="mt-2"
-      onSubmit={(event) => {
-        event.preventDefault();
-        if (label.trim()) onSave(label.trim());
-      }}
-    >
-      <label className="flex items-center gap-2">
-        <span className="whitespace-nowrap">{count === 1 ? "1 line" : `${count} lines`} under</span>
-        <input
-          ref={field}
-          value={label}
-          maxLength={200}
-          placeholder="name of the subtotal"
-          className="min-w-0 flex-1 border-b border-teal bg-paper px-1"
-          onChange={(event) => setLabel(event.target.value)}
-          onKeyDown={(event) => {
-            if (event.key === "Escape") {
-              event.preventDefault();
-              onClose();
-            }
-          }}
-        />
-      </label>
-      {count < 2 ? <p className="text-soft">Choose more lines with shift and the arrows.</p> : null}
-    </form>
+    </>
   );
 }

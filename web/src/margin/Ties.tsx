@@ -1,18 +1,21 @@
 import type { FigureView } from "../api/client";
-import type { Deed } from "../api/queries";
+import { useActs } from "../pack/PackInHand";
+import { showFigure } from "../pack/focus";
 import { Button } from "../ui/Button";
 
 interface Props {
   figure: FigureView;
   statement: string;
-  act: (deed: Deed) => void;
-  onTie: () => void;
-  onFigure: (statement: string, line: string, column: string) => void;
 }
 
 /** The figures that this one has to print the same as, with ways to tie it to another and to untie it. */
-export function Ties({ figure, statement, act, onTie, onFigure }: Props) {
-  const { line, column } = figure;
+export function Ties({ figure, statement }: Props) {
+  const { act, go, setTying } = useActs();
+  const { line, column, untie } = figure;
+  const visit = (owner: string, place: { line: string; column: string }) => {
+    go({ statement: owner, place });
+    showFigure(place);
+  };
   return (
     <section aria-labelledby="tied">
       <h2 id="tied" className="mb-1 text-[12px] font-semibold text-soft">
@@ -28,13 +31,13 @@ export function Ties({ figure, statement, act, onTie, onFigure }: Props) {
               <button
                 type="button"
                 className="text-left text-teal underline decoration-hairline underline-offset-2 hover:decoration-teal"
-                onClick={() => onFigure(other.statement, other.line, other.column)}
+                onClick={() => visit(other.statement, { line: other.line, column: other.column })}
               >
                 {other.name}
               </button>
               <span className="text-right whitespace-nowrap">
                 <span className="font-serif">{other.printed}</span>
-                {other.same ? null : <span className="block text-[12px] text-brick">another amount</span>}
+                {other.same ? null : <span className="block text-[12px] text-rust">another amount</span>}
               </span>
             </li>
           ))}
@@ -43,11 +46,11 @@ export function Ties({ figure, statement, act, onTie, onFigure }: Props) {
         <p className="text-soft">Nothing. A tie has two figures print the same.</p>
       )}
       <div className="mt-1 flex flex-wrap gap-1.5">
-        <Button shortcut="=" className="px-2! py-0.5!" onClick={onTie}>
+        <Button shortcut="=" className="px-2! py-0.5!" onClick={() => setTying([statement, line, column])}>
           Tie to a figure
         </Button>
-        {figure.tied.length > 0 ? (
-          <Button className="px-2! py-0.5!" onClick={() => act({ kind: "untie", statement, line, column })}>
+        {untie ? (
+          <Button className="px-2! py-0.5!" onClick={() => act(untie)}>
             Untie
           </Button>
         ) : null}

@@ -2,34 +2,64 @@ import { Command } from "cmdk";
 import { useDeferredValue, useState } from "react";
 
 import type { TiedView } from "../api/client";
-import type { Deed, Place, Where } from "../api/queries";
 import { useFigure, useTieable } from "../api/queries";
-import { Sheet } from "../ui/Sheet";
+import { useHand } from "../pack/FigureInHand";
+import type { Spot } from "../pack/PackInHand";
+import { useActs, usePack } from "../pack/PackInHand";
+import { Button } from "../ui/Button";
 import { GROUP, ITEM } from "../ui/found";
 
-interface Props {
-  where: Where;
-  place: Place;
-  revision: number;
-  act: (deed: Deed) => void;
-  onClose: () => void;
+const nameOf = ({ statement, line, column }: TiedView) => `${statement}:${line}:${column}`;
+
+/** Asks which figure one has to print the same as: chosen on the page, or found by its name. */
+export function Tying({ tying }: { tying: Spot }) {
+  const [owner, line, column] = tying;
+  const { pack, statement, where } = usePack();
+  const { act, setTying } = useActs();
+  const { place, proof } = useHand();
+  const place0 = { line, column };
+  const { data: figure } = useFigure({ ...where, statement: owner }, place0, pack.revision);
+  const inHand = proof.lines.find((each) => each.id === place?.line);
+  const head = proof.columns.find((each) => each.id === place?.column);
+  const same = statement === owner && place?.line === line && place.column === column;
+  const choose = () => {
+    if (!place) return;
+    setTying(null);
+    act({ kind: "tie", statement: owner, line, column, to: [statement, place.line, place.column] });
+  };
+  return (
+    <section aria-label="Tie to a figure" className="rounded-md border border-teal bg-paper p-3">
+      <h2 className="font-semibold">Tie {figure?.label ?? "the figure"} to</h2>
+      <p className="text-soft">
+        They are one and the same, so a plan makes them print alike. Choose a figure on the page, of any
+        statement, and press Enter.
+      </p>
+      <div className="my-2 flex flex-wrap gap-1.5">
+        <Button main className="px-2! py-0.5! whitespace-normal!" disabled={same} onClick={choose}>
+          {same ? "No figure chosen yet" : `${inHand?.label ?? ""}, ${head?.label ?? ""}`}
+        </Button>
+        <Button shortcut="Esc" className="px-2! py-0.5!" onClick={() => setTying(null)}>
+          Leave it
+        </Button>
+      </div>
+      <ByName tying={tying} />
+    </section>
+  );
 }
 
-const nameOf = ({ statement, line, column }: TiedView) => `${statement} ${line} ${column}`;
-
-/** Asks which figure the one in hand has to print the same as. */
-export function Tying({ where, place, revision, act, onClose }: Props) {
+/** The other way: figures of the same amount, and those whose names have what is typed. */
+function ByName({ tying }: { tying: Spot }) {
+  const [owner, line, column] = tying;
+  const { pack, where } = usePack();
+  const { act, setTying } = useActs();
   const [typed, setTyped] = useState("");
-  const { data: figure } = useFigure(where, place, revision);
-  const { data: found } = useTieable(where, place, revision, useDeferredValue(typed));
   const [picked, setPicked] = useState("");
+  const place = { line, column };
+  const there = { ...where, statement: owner };
+  const { data: found } = useTieable(there, place, pack.revision, useDeferredValue(typed));
   const names = (found ?? []).map(nameOf);
   // What comes next is chosen at once, so that Enter takes the first.
   const chosen = names.includes(picked) ? picked : (names[0] ?? "");
-  const choose = ({ statement, line, column }: TiedView) => {
-    onClose();
-    act({ kind: "tie", statement: where.statement, ...place, to: [statement, line, column] });
-  };
   const group = (heading: string, figures: TiedView[]) =>
     figures.length > 0 ? (
       <Command.Group heading={heading} className={GROUP}>
@@ -38,7 +68,10 @@ export function Tying({ where, place, revision, act, onClose }: Props) {
             key={nameOf(each)}
             value={nameOf(each)}
             className={ITEM}
-            onSelect={() => choose(each)}
+            onSelect={() => {
+              setTying(null);
+              if (each.tie) act(each.tie);
+            }}
           >
             {each.name}
             <span className="font-serif">{each.printed}</span>
@@ -47,37 +80,30 @@ export function Tying({ where, place, revision, act, onClose }: Props) {
       </Command.Group>
     ) : null;
   return (
-    <Sheet
-      open
-      onClose={onClose}
-      title={`Tie ${figure?.label ?? "the figure"} to`}
-      says="They are one and the same, so a plan makes them print alike."
-    >
-      <Command label="A figure to tie to" shouldFilter={false} value={chosen} onValueChange={setPicked}>
-        <Command.Input
-          placeholder="Type part of a name"
-          className="mb-2 w-full border-b border-teal bg-paper px-2 py-1"
-          value={typed}
-          onValueChange={setTyped}
-        />
-        <Command.List className="max-h-[50vh] overflow-y-auto" tabIndex={0}>
-          {found?.length === 0 ? (
-            <p className="px-2 py-1">
-              {typed.trim()
-                ? "No other figure has that name. Try fewer letters."
-                : "No other figure has this amount. Type the name of one to tie it to all the same."}
-            </p>
-          ) : null}
-          {group(
-            "Of the same amount",
-            (found ?? []).filter((each) => each.same),
-          )}
-          {group(
-            "Of other amounts: tied, they would be a source break",
-            (found ?? []).filter((each) => !each.same),
-          )}
-        </Command.List>
-      </Command>
-    </Sheet>
+    <Command label="A figure to tie to" shouldFilter={false} value={chosen} onValueChange={setPicked}>
+      <Command.Input
+        placeholder="or type part of its name"
+        className="mb-2 w-full border-b border-teal bg-paper px-2 py-1"
+        value={typed}
+        onValueChange={setTyped}
+      />
+      {found?.length === 0 ? (
+        <p className="px-2 py-1">
+          {typed.trim()
+            ? "No other figure has that name. Try fewer letters."
+            : "No other figure has this amount."}
+        </p>
+      ) : null}
+      <Command.List className="max-h-56 overflow-y-auto" tabIndex={0}>
+        {group(
+          "Of the same amount",
+          (found ?? []).filter((each) => each.same),
+        )}
+        {group(
+          "Of other amounts: tied, they would be a source break",
+          (found ?? []).filter((each) => !each.same),
+        )}
+      </Command.List>
+    </Command>
   );
 }

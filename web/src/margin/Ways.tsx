@@ -1,16 +1,11 @@
 import type { FigureView } from "../api/client";
-import type { Deed } from "../api/queries";
+import { useActs } from "../pack/PackInHand";
 import { Choice } from "../ui/Choice";
 
-interface Props {
-  figure: FigureView;
-  statement: string;
-  act: (deed: Deed) => void;
-}
-
 /** The gaps of the figure in hand, and ways to close each. */
-export function Ways({ figure, statement, act }: Props) {
-  return figure.gaps.map((gap) => (
+export function Ways({ gaps }: { gaps: FigureView["gaps"] }) {
+  const { act } = useActs();
+  return gaps.map((gap) => (
     <section key={gap.check} aria-label={gap.name}>
       <h2 className="mb-1 font-semibold text-rust">{gap.says}</h2>
       {gap.ways.length === 0 ? (
@@ -19,11 +14,7 @@ export function Ways({ figure, statement, act }: Props) {
       <ul className="space-y-1">
         {gap.ways.map((way, place) => (
           <li key={way.id}>
-            <Choice
-              first={place === 0}
-              detail={way.detail}
-              onClick={() => act({ kind: "close_gap", statement, check: gap.check, way: way.id })}
-            >
+            <Choice first={place === 0} detail={way.detail} onClick={() => act(way.change)}>
               {way.says}
             </Choice>
           </li>

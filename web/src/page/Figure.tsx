@@ -2,8 +2,9 @@ import { memo } from "react";
 
 import type { CheckView, FigureCell } from "../api/client";
 import type { Place } from "../api/queries";
-import { LEVELS } from "../margin/choosing";
-import type { Lens } from "../desk/address";
+import { LEVELS } from "../words/levels";
+import type { Lens } from "../pack/address";
+import { figureId } from "../pack/focus";
 
 interface Props {
   line: string;
@@ -42,7 +43,7 @@ export const Figure = memo(function Figure({
   const drift = lens === "drift" && figure.drift !== null ? `${figure.drift} units from exact` : undefined;
   return (
     <td
-      id={`figure-${line}-${figure.column}`}
+      id={figureId(place)}
       role="gridcell"
       aria-colindex={at}
       tabIndex={selected ? 0 : -1}

@@ -6,7 +6,11 @@ import { memo, useEffect, useMemo, useRef } from "react";
 import type { CheckView, ProofView } from "../api/client";
 import type { Place, Where } from "../api/queries";
 import { useRows } from "../api/queries";
-import type { Lens } from "../desk/address";
+import type { Hand } from "../pack/FigureInHand";
+import { useHand, useHandActs } from "../pack/FigureInHand";
+import { useActs, usePack } from "../pack/PackInHand";
+import type { Lens } from "../pack/address";
+import { showFigure } from "../pack/focus";
 import { Brackets } from "./Brackets";
 import type { Drop } from "./dragging";
 import { useDragging } from "./dragging";
@@ -15,24 +19,29 @@ import { ROW, useWindow } from "./useWindow";
 import { widthsOf } from "./widths";
 
 interface Props {
-  where: Where;
-  proof: ProofView;
   before: ProofView | null;
-  place: Place | null;
-  chosen: ReadonlySet<string>;
-  lens: Lens;
-  onSelect: (place: Place) => void;
-  onExtend: (line: string) => void;
   onMove: (by: 1 | -1) => void;
   onDrop: (line: string, drop: Drop) => void;
   onOpen: () => void;
-  onView: (rows: [number, number]) => void;
 }
 
 /** The statement on paper: what its readers will see, with pencil work for the lens in use. */
-export const Page = memo(function Page(props: Props) {
-  const { where, proof, before, place, chosen, lens, onSelect, onExtend, onMove, onDrop, onOpen, onView } =
-    props;
+export function Page(props: Props) {
+  const { where, address } = usePack();
+  const { proof, place, chosen } = useHand();
+  return <Paper {...props} {...{ where, proof, place, chosen }} lens={address.lens} />;
+}
+
+interface PaperProps extends Props, Pick<Hand, "proof" | "place" | "chosen"> {
+  where: Where;
+  lens: Lens;
+}
+
+/** The paper itself: drawn again for another page, figure or lens, not whenever the desk is. */
+const Paper = memo(function Paper(props: PaperProps) {
+  const { where, proof, before, place, chosen, lens, onMove, onDrop, onOpen } = props;
+  const { select, extend } = useHandActs();
+  const { see } = useActs();
   const desk = useRef<HTMLElement>(null);
   const checks = useMemo(() => byFigure(proof.checks), [proof.checks]);
   // Beside what a trial prints stands what the page printed before.
@@ -50,7 +59,9 @@ export const Page = memo(function Page(props: Props) {
   useRows(where, proof, drawn);
   const kept = useMemo(() => ({ ...where, trial: null }), [where]);
   useRows(kept, before, drawn);
-  useEffect(() => onView([first, last]), [first, last, onView]);
+  useEffect(() => {
+    see({ rows: [first, last] });
+  }, [first, last, see]);
   const { dragged, target, onGrip } = useDragging(proof.lines, onDrop);
 
   function onKeyDown(event: KeyboardEvent) {
@@ -80,8 +91,8 @@ export const Page = memo(function Page(props: Props) {
       const line = figured[Math.min(Math.max(next[0], 0), figured.length - 1)];
       const at = proof.columns[Math.min(Math.max(next[1], 0), proof.columns.length - 1)];
       if (!line || !at) return;
-      if (event.shiftKey) onExtend(line.id);
-      onSelect({ line: line.id, column: at.id });
+      if (event.shiftKey) extend();
+      select({ line: line.id, column: at.id });
       showFigure({ line: line.id, column: at.id });
     } else if (event.key === "Enter") {
       event.preventDefault();
@@ -161,7 +172,7 @@ export const Page = memo(function Page(props: Props) {
                   chosen={chosen.has(line.id)}
                   dragged={dragged === line.id}
                   drop={target?.line === line.id ? target.how : null}
-                  onSelect={onSelect}
+                  onSelect={select}
                   onGrip={onGrip}
                 />
               ))}
@@ -173,30 +184,6 @@ export const Page = memo(function Page(props: Props) {
     </main>
   );
 });
-
-const FRAMES = 20; // how long a row may take to be drawn
-const OPENING = 200; // and a page to be there
-
-/** Puts the focus on a figure of the page once it is there to take it. */
-export function showFigure(place: Place): void {
-  show(() => document.getElementById(`figure-${place.line}-${place.column}`), FRAMES);
-}
-
-/** Puts the focus on the figure in hand once the page is there, so that its keys go on. */
-export function showSelected(): void {
-  show(() => document.querySelector<HTMLElement>(".statement [aria-selected=true]"), OPENING);
-}
-
-function show(find: () => HTMLElement | null, frames: number): void {
-  // While its row is not drawn the table has the focus, so that no key is lost.
-  if (!find()) document.querySelector<HTMLElement>(".statement")?.focus({ preventScroll: true });
-  requestAnimationFrame(() => {
-    const figure = find();
-    if (!figure && frames > 0) show(find, frames - 1);
-    figure?.focus({ preventScroll: true });
-    figure?.scrollIntoView({ block: "nearest", inline: "nearest" });
-  });
-}
 
 /** The height of rows that are out of view. */
 function Spacer({ rows }: { rows: number }) {

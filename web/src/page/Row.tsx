@@ -3,7 +3,7 @@ import { memo } from "react";
 
 import type { CheckView, ColumnView, LineView } from "../api/client";
 import type { Place } from "../api/queries";
-import type { Lens } from "../desk/address";
+import type { Lens } from "../pack/address";
 import type { How } from "./dragging";
 import { Figure } from "./Figure";
 import { wasPrinted } from "./widths";

@@ -1,5 +1,5 @@
 import type { CheckView, FigureCell, LineView, ProofView } from "../api/client";
-import type { Lens } from "../desk/address";
+import type { Lens } from "../pack/address";
 
 const FONT = 14.5; // pixels, of figures and labels; exact amounts and headings are set smaller
 const SMALL = 13;

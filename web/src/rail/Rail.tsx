@@ -2,15 +2,12 @@ import { Check } from "lucide-react";
 import { memo, useDeferredValue, useEffect, useMemo, useRef } from "react";
 
 import type { CheckView, ProofView } from "../api/client";
-
-interface Props {
-  proof: ProofView;
-  active: string | null;
-  onVisit: (check: CheckView) => void;
-}
+import { useHand, useHandActs } from "../pack/FigureInHand";
 
 /** One bead for each relation: a tick that foots, a square with the gap that does not. */
-export function Rail({ proof, active, onVisit }: Props) {
+export function Rail() {
+  const { proof, active } = useHand();
+  const { visit } = useHandActs();
   // The page is repainted first, and the beads right after it.
   const proved = useDeferredValue(proof);
   const groups = useMemo(() => groupsOf(proved), [proved]);
@@ -34,7 +31,7 @@ export function Rail({ proof, active, onVisit }: Props) {
           >
             <span className="mr-1 text-soft">{group.label}</span>
             {group.checks.map((check) => (
-              <Bead key={check.id} check={check} active={check.id === active} onVisit={onVisit} />
+              <Bead key={check.id} check={check} active={check.id === active?.id} onVisit={visit} />
             ))}
             {group.note ? <span className="ml-1 text-moss">{group.note}</span> : null}
           </div>

@@ -1,19 +1,19 @@
 import { useLayoutEffect, useRef, useState } from "react";
 
-import type { Change, LineView, PackView } from "../api/client";
+import type { RulebookView } from "../api/client";
+import { useActs, usePack } from "../pack/PackInHand";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 
 interface Props {
-  pack: PackView;
-  kinds: string[];
-  statement: string;
-  onAdd: (change: Change) => void;
+  kinds: RulebookView["kinds"];
   onClose: () => void;
 }
 
 /** A new rule: what it is called and where it applies; its words come after. */
-export function AddRule({ pack, kinds, statement, onAdd, onClose }: Props) {
+export function AddRule({ kinds, onClose }: Props) {
+  const { pack, statement } = usePack();
+  const { tryOut } = useActs();
   const [name, setName] = useState("");
   const [where, setWhere] = useState("");
   const [kind, setKind] = useState("");
@@ -28,11 +28,12 @@ export function AddRule({ pack, kinds, statement, onAdd, onClose }: Props) {
         if (!name.trim()) return;
         const reach = {
           statement: where || null,
-          kind: (kind || null) as LineView["kind"] | null,
+          kind: kinds.find((each) => each === kind) ?? null,
           places: [],
           editions: [],
         };
-        onAdd({ kind: "add_rule", statement, name: name.trim(), reach, clauses: {} });
+        onClose();
+        tryOut({ kind: "add_rule", statement, name: name.trim(), reach, clauses: {} });
       }}
     >
       <Field label="Name of the rule" value={name} onChange={setName} placeholder="Lines of kind per unit" />

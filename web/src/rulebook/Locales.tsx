@@ -1,32 +1,31 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 
-import type { RuleView } from "../api/client";
+import type { Change, RuleView } from "../api/client";
 import { api, Refusal, taken } from "../api/client";
-import type { Tried } from "../api/queries";
+import { keys } from "../api/keys";
+import { usePack } from "../pack/PackInHand";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 import { Sheet } from "../ui/Sheet";
 
 interface Props {
-  pack: string;
-  revision: number;
   rule: RuleView;
-  trial: Tried | null;
-  onChoose: (tag: string) => void;
+  onChoose: (change: Change) => void;
   onClose: () => void;
 }
 
 /** What the rule in hand would print in many locales, side by side. */
-export function Locales({ pack, revision, rule, trial, onChoose, onClose }: Props) {
+export function Locales({ rule, onChoose, onClose }: Props) {
+  const { pack, tried } = usePack();
   const [typed, setTyped] = useState("");
   const [also, setAlso] = useState<string | null>(null);
   const { data, error } = useQuery({
-    queryKey: ["locales", pack, revision, rule.id, trial?.id ?? "", also],
+    queryKey: keys.locales(pack.id, pack.revision, rule.id, tried?.id ?? "", also ?? ""),
     queryFn: () =>
       taken(
         api.GET("/api/packs/{pack}/locales", {
-          params: { path: { pack }, query: { rule: rule.id, also, trial: trial?.id ?? null } },
+          params: { path: { pack: pack.id }, query: { rule: rule.id, also, trial: tried?.id ?? null } },
         }),
       ),
     staleTime: Infinity,
@@ -79,7 +78,7 @@ export function Locales({ pack, revision, rule, trial, onChoose, onClose }: Prop
                 <button
                   type="button"
                   className="w-full py-0.5 text-left text-teal hover:underline"
-                  onClick={() => onChoose(each.tag)}
+                  onClick={() => onChoose(each.change)}
                 >
                   {each.says} <span className="text-[12px] text-soft">{each.tag}</span>
                 </button>

@@ -1,15 +1,17 @@
-import type { RuleView } from "../api/client";
+import type { Change, RuleView } from "../api/client";
+import { usePack } from "../pack/PackInHand";
 import { Specimens } from "../margin/Specimens";
 
 interface Props {
   rule: RuleView;
   place: number;
   count: number;
-  onOwn: (amounts: string[]) => void;
+  onOwn: (change: Change) => void;
 }
 
 /** The rule in hand: where it stands, how many figures each clause decides, and its specimens. */
 export function RuleInHand({ rule, place, count, onOwn }: Props) {
+  const { statement } = usePack();
   const words = rule.sentence.filter((part) => typeof part !== "string");
   return (
     <>
@@ -28,10 +30,10 @@ export function RuleInHand({ rule, place, count, onOwn }: Props) {
             Figures each clause decides
           </h3>
           <dl>
-            {words.map(({ clause, label }) => (
+            {words.map(({ clause, name, label }) => (
               <div key={clause} className="flex justify-between gap-3 border-b border-hairline py-0.5">
                 <dt>
-                  <span className="text-soft">{clause.replaceAll("_", " ")}</span> {label}
+                  <span className="text-soft">{name}</span> {label}
                 </dt>
                 <dd className={rule.decides[clause] ? "" : "text-rust"}>
                   {rule.decides[clause] || (rule.off ? "off" : "none")}
@@ -41,7 +43,10 @@ export function RuleInHand({ rule, place, count, onOwn }: Props) {
           </dl>
         </section>
       ) : null}
-      <Specimens specimens={rule.specimens} onOwn={onOwn} />
+      <Specimens
+        specimens={rule.specimens}
+        onOwn={(amounts) => onOwn({ kind: "set_specimens", statement, amounts })}
+      />
     </>
   );
 }

@@ -1,8 +1,9 @@
 import { useState } from "react";
 
-import type { ChangeView, PackView } from "../api/client";
+import type { ChangeView } from "../api/client";
 import { author, setAuthor } from "../api/client";
 import { useHistory } from "../api/queries";
+import { useActs, usePack } from "../pack/PackInHand";
 import { Field } from "../ui/Field";
 import { Sheet } from "../ui/Sheet";
 
@@ -12,10 +13,14 @@ const STATES: Record<ChangeView["state"], string> = {
   abandoned: "undone, then replaced",
 };
 
-/** The record of every change, newest first. */
-export function History({ pack, open, onClose }: { pack: PackView; open: boolean; onClose: () => void }) {
+/** The record of every change, newest first, or of those that touched the figure in hand. */
+export function History({ open, onClose }: { open: boolean; onClose: () => void }) {
+  const { pack, statement, address } = usePack();
   const [name, setName] = useState(author);
-  const changes = useHistory(pack.id, open);
+  const [own, setOwn] = useState(false);
+  const { place } = address;
+  const figure = own && place ? `${statement}:${place.line}:${place.column}` : null;
+  const changes = useHistory(pack.id, figure, open);
   return (
     <Sheet
       open={open}
@@ -32,24 +37,56 @@ export function History({ pack, open, onClose }: { pack: PackView; open: boolean
           setAuthor(to);
         }}
       />
+      {place && address.screen === "page" ? (
+        <label className="mt-2 flex items-center gap-2 text-soft">
+          <input type="checkbox" className="accent-teal" checked={own} onChange={() => setOwn(!own)} />
+          Only what touched the figure in hand
+        </label>
+      ) : null}
       {changes.data?.length === 0 ? (
-        <p>Nothing has been changed yet. The first change will stand here.</p>
+        <p className="mt-2">
+          {own ? "Nothing has touched this figure." : "Nothing has been changed yet."} A change will stand
+          here.
+        </p>
       ) : null}
       {changes.error ? <p role="alert">{changes.error.message}</p> : null}
       <ol className="divide-y divide-hairline">
         {changes.data?.map((change) => (
-          <li key={change.number} className="py-1.5">
-            <span className={change.state === "applied" ? "" : "text-soft line-through"}>
-              {change.summary}
-            </span>
-            <span className="block text-[12px] text-soft">
-              <time dateTime={change.at}>{change.at.slice(0, 16).replace("T", " ")}</time>
-              {change.author ? `, ${change.author}` : ""}
-              {STATES[change.state] ? `, ${STATES[change.state]}` : ""}
-            </span>
-          </li>
+          <Change key={change.number} change={change} onLook={onClose} />
         ))}
       </ol>
     </Sheet>
+  );
+}
+
+/** One change: what it did, when and by whom, and the pack as it was right after it. */
+function Change({ change, onLook }: { change: ChangeView; onLook: () => void }) {
+  const { look, go } = useActs();
+  const { number, summary, state, at, author: by } = change;
+  return (
+    <li className="flex items-start justify-between gap-3 py-1.5">
+      <div>
+        <span className={state === "applied" ? "" : "text-soft line-through"}>{summary}</span>
+        <span className="block text-[12px] text-soft">
+          <time dateTime={at}>{at.slice(0, 16).replace("T", " ")}</time>
+          {by ? `, ${by}` : ""}
+          {STATES[state] ? `, ${STATES[state]}` : ""}
+        </span>
+      </div>
+      {state === "applied" ? (
+        <button
+          type="button"
+          aria-label={`Look at the pack after: ${summary}`}
+          className="min-h-6 shrink-0 text-[12.5px] text-teal underline"
+          onClick={() => {
+            onLook();
+            go({ screen: "page" });
+            look({ number, says: summary });
+          }}
+        >
+          look
+        </button>
+      ) : null}
+    </li>
   );
 }

@@ -1,25 +1,11 @@
-import { FolderOpen, Redo2, Undo2 } from "lucide-react";
-import { DropdownMenu } from "radix-ui";
-import { useRef, useState } from "react";
+import { Redo2, Undo2 } from "lucide-react";
+import { useState } from "react";
 
-import type { PackName, PackView } from "../api/client";
-import type { Deed } from "../api/queries";
-import type { Screen } from "../desk/address";
+import { useActs, usePack } from "../pack/PackInHand";
+import type { Screen } from "../pack/address";
 import { Key } from "../ui/Key";
-import { MENU, MENU_ITEM } from "../ui/menu";
 import { History } from "./History";
-
-interface Props {
-  pack: PackView;
-  packs: PackName[];
-  statement: string;
-  act: (deed: Deed) => void;
-  onStatement: (id: string) => void;
-  onPack: (id: string) => void;
-  onTake: (file: File) => void;
-  onGo: (screen: Screen) => void;
-  screen?: Screen;
-}
+import { PackMenu } from "./PackMenu";
 
 const WORK: readonly { screen: Screen; name: string }[] = [
   { screen: "figures", name: "Figures" },
@@ -37,9 +23,11 @@ const FILES: readonly [string, string][] = [
 ];
 
 /** The pack, its statements with their gaps, files to take away, and what is saved. */
-export function Spine(props: Props) {
-  const { pack, packs, statement, act, onStatement, onPack, onTake, onGo, screen = "page" } = props;
+export function Spine() {
+  const { pack, statement, address } = usePack();
+  const { act, go } = useActs();
   const [showHistory, setShowHistory] = useState(false);
+  const { screen } = address;
   return (
     <nav
       aria-label="Pack"
@@ -48,23 +36,9 @@ export function Spine(props: Props) {
       <p className="px-4 pt-3 text-[17px] font-semibold">
         Humble <span className="border-b-3 border-double border-ink">Sum</span>
       </p>
-      <PackMenu pack={pack} packs={packs} onPack={onPack} onTake={onTake} />
+      <PackMenu />
       <Heading>Statements</Heading>
-      <ul>
-        {pack.statements.map((each) => (
-          <li key={each.id}>
-            <button
-              type="button"
-              aria-current={each.id === statement && screen === "page" ? "page" : undefined}
-              className="flex w-full justify-between border-l-3 border-transparent px-3.5 py-1 text-left hover:bg-teal-faint aria-[current]:border-teal aria-[current]:bg-teal-wash aria-[current]:font-semibold"
-              onClick={() => onStatement(each.id)}
-            >
-              {each.name}
-              <Found gaps={each.gaps} breaks={each.breaks} />
-            </button>
-          </li>
-        ))}
-      </ul>
+      <Statements />
       <Heading>Work</Heading>
       {WORK.map(({ screen: to, name }) => (
         <button
@@ -72,7 +46,7 @@ export function Spine(props: Props) {
           type="button"
           aria-current={to === screen ? "page" : undefined}
           className="border-l-3 border-transparent px-3.5 py-1 text-left hover:bg-teal-faint aria-[current]:border-teal aria-[current]:bg-teal-wash aria-[current]:font-semibold"
-          onClick={() => onGo(to)}
+          onClick={() => go({ screen: to })}
         >
           {name}
         </button>
@@ -112,7 +86,7 @@ export function Spine(props: Props) {
           </button>
         </p>
       </div>
-      <History pack={pack} open={showHistory} onClose={() => setShowHistory(false)} />
+      <History open={showHistory} onClose={() => setShowHistory(false)} />
     </nav>
   );
 }
@@ -121,10 +95,48 @@ function Heading({ children }: { children: string }) {
   return <h2 className="px-4 pt-4 pb-1 text-[12px] font-semibold text-soft">{children}</h2>;
 }
 
+/** Every statement with what does not foot: as it is kept, and below it as it would be on trial. */
+function Statements() {
+  const { pack, statement, address, trial } = usePack();
+  const { go } = useActs();
+  return (
+    <ul>
+      {pack.statements.map(({ id, name, gaps, breaks }) => {
+        const here = id === statement && address.screen === "page";
+        const tried = trial?.view.by_statement[id];
+        return (
+          <li key={id}>
+            <button
+              type="button"
+              aria-current={here ? "page" : undefined}
+              className="flex w-full justify-between border-l-3 border-transparent px-3.5 py-1 text-left hover:bg-teal-faint aria-[current]:border-teal aria-[current]:bg-teal-wash aria-[current]:font-semibold"
+              onClick={() => go({ screen: "page", statement: id, place: here ? address.place : null })}
+            >
+              {name}
+              <span className="text-right">
+                <Found gaps={gaps} breaks={breaks} />
+                {tried === undefined || tried === gaps ? null : (
+                  <span className="block text-[12px] font-normal text-rust">
+                    {tried === 0 ? "foots" : gapsSaid(tried)} on trial
+                  </span>
+                )}
+              </span>
+            </button>
+          </li>
+        );
+      })}
+    </ul>
+  );
+}
+
+function gapsSaid(gaps: number): string {
+  return gaps === 1 ? "1 gap" : `${gaps} gaps`;
+}
+
 function Found({ gaps, breaks }: { gaps: number; breaks: number }) {
   if (gaps + breaks === 0) return <span className="font-normal text-moss">foots</span>;
   const said = [
-    gaps > 0 ? `${gaps} ${gaps === 1 ? "gap" : "gaps"}` : "",
+    gaps > 0 ? gapsSaid(gaps) : "",
     breaks > 0 ? `${breaks} ${breaks === 1 ? "break" : "breaks"}` : "",
   ];
   return <span className="font-semibold text-rust">{said.filter(Boolean).join(", ")}</span>;
@@ -152,48 +164,5 @@ function Step({ name, shortcut, what, onClick }: StepProps) {
       {name}
       <Key>{shortcut}</Key>
     </button>
-  );
-}
-
-function PackMenu({ pack, packs, onPack, onTake }: Pick<Props, "pack" | "packs" | "onPack" | "onTake">) {
-  const picker = useRef<HTMLInputElement>(null);
-  return (
-    <div className="border-b border-hairline px-2 pt-2 pb-2">
-      <DropdownMenu.Root>
-        <DropdownMenu.Trigger className="w-full rounded-md px-2 py-1 text-left hover:bg-teal-faint">
-          <span className="block font-semibold">{pack.entity}</span>
-          <span className="block text-soft">{pack.period}</span>
-        </DropdownMenu.Trigger>
-
-        <DropdownMenu.Content align="start" className={MENU}>
-          <DropdownMenu.RadioGroup value={pack.id} onValueChange={onPack}>
-            {packs.map((each) => (
-              <DropdownMenu.RadioItem key={each.id} value={each.id} className={MENU_ITEM}>
-                {each.entity}, {each.period}
-              </DropdownMenu.RadioItem>
-            ))}
-          </DropdownMenu.RadioGroup>
-          <DropdownMenu.Separator className="my-1 border-t border-hairline" />
-          <DropdownMenu.Item className={MENU_ITEM} onSelect={() => picker.current?.click()}>
-            <span className="flex items-center gap-2">
-              <FolderOpen size={14} aria-hidden="true" /> Open a pack file…
-            </span>
-          </DropdownMenu.Item>
-        </DropdownMenu.Content>
-      </DropdownMenu.Root>
-      <input
-        ref={picker}
-        type="file"
-        accept=".json,application/json"
-        aria-label="Pack file"
-        tabIndex={-1}
-        className="hidden"
-        onChange={(event) => {
-          const file = event.target.files?.[0];
-          if (file) onTake(file);
-          event.target.value = "";
-        }}
-      />
-    </div>
   );
 }

@@ -16,7 +16,7 @@ from humble_sum.core.changes.relation_commands import (
     UntieFigure,
     relate,
 )
-from humble_sum.core.changes.rule_commands import RULING, Ruling, rule
+from humble_sum.core.changes.rule_commands import RULING, Ruling, TypedText, chosen_value, rule
 from humble_sum.core.changes.structure_commands import (
     RESTRUCTURING,
     AddRounding,
@@ -41,8 +41,8 @@ from humble_sum.core.printing.clauses import read_clauses
 from humble_sum.core.proof.findings import spot_said
 from humble_sum.core.proof.pack_proof import PackProof, figure_of, proof_of, prove_pack
 from humble_sum.core.proof.statement_proof import Proof
+from humble_sum.core.rules.clause_registry import clause_name, clause_said
 from humble_sum.core.rules.rulebook import Apply, Id, Reach, with_clauses, without_clause
-from humble_sum.core.rules.sentence import label
 from humble_sum.core.statements.pack import Hold, Pack, Spot
 from humble_sum.core.statements.policy import Policy
 
@@ -59,7 +59,8 @@ class SetClause(_Change):
     line: Id
     column: Id
     clause: str
-    value: Any = Field(description="The clause's value, as rulebook files spell it.")
+    value: Any = Field(default=None, description="The clause's value, as rulebook files spell it.")
+    text: TypedText = None
     apply: Apply = "origin"
 
 
@@ -225,7 +226,7 @@ def _together(whole: PackProof, change: Together, planner: Planner) -> tuple[Pac
 def _set_clause(whole: PackProof, change: SetClause, proof: Proof) -> tuple[Pack, str]:
     pack = whole.pack
     figure = figure_of(proof, change.line, change.column)
-    clauses = read_clauses({change.clause: change.value})
+    clauses = read_clauses({change.clause: chosen_value(change)})
     origin = figure.decided.origins[change.clause]
     line, column = proof.statement.line(change.line), proof.statement.column(change.column)
     assert line is not None and column is not None
@@ -247,10 +248,10 @@ def _set_clause(whole: PackProof, change: SetClause, proof: Proof) -> tuple[Pack
         "kind": f"Lines of kind {line.kind.replace('_', ' ')}",
     }[reach.level][:120]
     rulebook = with_clauses(pack.rulebook, reach, name, clauses)
-    said = label(change.clause, figure.clauses.at(**clauses.named()))
+    said = clause_said(change.clause, figure.clauses.at(**clauses.named()))
     return (
         pack.model_copy(update={"rulebook": rulebook}),
-        f"{name}: {change.clause.replace('_', ' ')} {said}",
+        f"{name}: {clause_name(change.clause)} {said}",
     )
 
 
@@ -264,7 +265,7 @@ def _drop_clause(whole: PackProof, change: DropClause, proof: Proof) -> tuple[Pa
     rulebook = without_clause(pack.rulebook, change.rule, change.clause)
     return (
         pack.model_copy(update={"rulebook": rulebook}),
-        f"{rule.name}: {change.clause.replace('_', ' ')} left to the broader rule",
+        f"{rule.name}: {clause_name(change.clause)} left to the broader rule",
     )
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict
@@ -53,27 +54,31 @@ class RoundingLines(_Relate):
 RELATING = ("tie", "untie", "leave_gaps", "rounding_lines")
 
 
-class AnswerView(BaseModel):
-    """A way to answer every gap at once, other than nudging, and what it comes to."""
+@dataclass(frozen=True)
+class GapAnswer:
+    """A way to answer every gap at once, other than nudging: what it comes to, and its command."""
 
-    kind: Literal["rounding_lines", "leave_gaps"]
     says: str
     detail: str
+    change: LeaveGaps | RoundingLines
 
 
-def answers_of(whole: PackProof) -> list[AnswerView]:
+def answers_of(whole: PackProof) -> list[GapAnswer]:
     """The ways there are for the pack's gaps."""
-    found: list[AnswerView] = []
+    found: list[GapAnswer] = []
+    statement = whole.pack.statements[0].id
     totals = [len(rounded_totals(proof)) for proof in whole.proofs.values()]
     if sum(totals):
         statements = sum(count > 0 for count in totals)
         where = f"{_count(sum(totals), 'total')} of {_count(statements, 'statement')}"
         detail = f"adds “Rounding” to {where}"
-        found.append(AnswerView(kind="rounding_lines", says="Print rounding lines", detail=detail))
+        lines = RoundingLines(kind="rounding_lines", statement=statement)
+        found.append(GapAnswer("Print rounding lines", detail, lines))
     gaps = sum(len(gaps_of(proof)) for proof in whole.proofs.values())
     if gaps:
         detail = f"{_count(gaps, 'sum')} with “{whole.pack.policy.note}”"
-        found.append(AnswerView(kind="leave_gaps", says="Leave the gaps, add the note", detail=detail))
+        left = LeaveGaps(kind="leave_gaps", statement=statement)
+        found.append(GapAnswer("Leave the gaps, add the note", detail, left))
     return found
 
 

@@ -2,17 +2,23 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any, Literal, Protocol
 
 from pydantic import BaseModel, ConfigDict, Field
 
 from humble_sum.core.changes import rulebook as rulebooks
 from humble_sum.core.errors import Fault, Refused
 from humble_sum.core.printing.clauses import over, read_clauses
+from humble_sum.core.rules.clause_registry import clause_name, read_typed
 from humble_sum.core.rules.rulebook import Id, Reach, Rule, Rulebook, new_rule_id, with_clauses
 from humble_sum.core.rules.rulebook_file import rulebook_of
 from humble_sum.core.statements.pack import Pack, Spot
 from humble_sum.core.statements.validation import check, has_place
+
+TypedText = Annotated[
+    str | None,
+    Field(max_length=200, description="What was typed, in place of a value: read as the clause reads it."),
+]
 
 
 class _Ruling(BaseModel):
@@ -45,7 +51,8 @@ class SetRuleClause(_Ruling):
     kind: Literal["set_rule_clause"]
     rule: Id
     clause: str
-    value: Any
+    value: Any = None
+    text: TypedText = None
 
 
 class MoveRule(_Ruling):
@@ -116,6 +123,17 @@ RULING = (
 )
 
 
+class _Chosen(Protocol):
+    clause: str
+    value: Any
+    text: str | None
+
+
+def chosen_value(change: _Chosen) -> Any:
+    """The clause's value, read from what was typed where that is what there is. Raises Refused."""
+    return change.value if change.text is None else read_typed(change.clause, change.text)
+
+
 def rule(pack: Pack, change: Any) -> tuple[Pack, str]:
     """The pack with its rulebook changed, and what that did. Raises Refused."""
     book, says = _ruled(pack, change)
@@ -135,9 +153,9 @@ def _ruled(pack: Pack, change: Any) -> tuple[Rulebook, str]:
             return _edited(book, change)
         case SetRuleClause():
             old = rulebooks.rule_of(book, change.rule)
-            clauses = read_clauses(old.clauses.spelled() | {change.clause: change.value})
+            clauses = read_clauses(old.clauses.spelled() | {change.clause: chosen_value(change)})
             new = old.model_copy(update={"clauses": clauses})
-            return rulebooks.with_rule(book, new), f"{old.name}: {change.clause.replace('_', ' ')} changed"
+            return rulebooks.with_rule(book, new), f"{old.name}: {clause_name(change.clause)} changed"
         case MoveRule():
             name = rulebooks.rule_of(book, change.rule).name
             return rulebooks.moved(book, change.rule, change.before), f"{name} moved"

@@ -43,9 +43,11 @@ STATUTORY = {"money_shown": "caption", "negative": "brackets", "zero": "dash", "
 
 @dataclass(frozen=True)
 class RuleStanding:
-    """How many figures a rule reaches, and how many each of its clauses decides."""
+    """How many figures a rule reaches, of how many it decides anything, and how many each of its clauses
+    decides."""
 
     reaches: int
+    figures: int
     decides: Mapping[str, int]
 
     def of(self, rule: Rule) -> Standing:
@@ -59,6 +61,7 @@ class RuleStanding:
 def standings(whole: PackProof) -> dict[str, RuleStanding]:
     """For every rule of the pack, by id: the figures of the page it reaches and decides."""
     decides: Counter[tuple[str, str]] = Counter()
+    figures: Counter[str] = Counter()
     for proof in whole.proofs.values():
         alike = Counter(map(id, proof.figures.decided))
         by_id = {id(each): each for each in proof.figures.decided}
@@ -66,12 +69,16 @@ def standings(whole: PackProof) -> dict[str, RuleStanding]:
             for clause, rule in by_id[key].origins.items():
                 if rule is not None:
                     decides[rule.id, clause] += count
+            for deciding in {rule.id for rule in by_id[key].origins.values() if rule is not None}:
+                figures[deciding] += count
     found = {}
     for rule in whole.pack.rulebook.rules:
         reaches = sum(_reached(rule.reach, statement) for statement in whole.pack.statements)
         named = rule.clauses.named()
         found[rule.id] = RuleStanding(
-            0 if rule.off else reaches, {name: decides[rule.id, name] for name in NAMES if name in named}
+            0 if rule.off else reaches,
+            figures[rule.id],
+            {name: decides[rule.id, name] for name in NAMES if name in named},
         )
     return found
 

@@ -13,8 +13,8 @@ from humble_sum.core.intake.draft import Draft, statement_of
 from humble_sum.core.intake.found_ties import found_ties
 from humble_sum.core.printing.clauses import Clauses, InForce
 from humble_sum.core.printing.figure import print_amount
+from humble_sum.core.rules.clause_registry import FORMS, GROUPINGS, NEGATIVES, decimals_said
 from humble_sum.core.rules.rulebook import LineKind, Reach, Rule, Rulebook
-from humble_sum.core.rules.sentence import FORMS, GROUPINGS, NEGATIVES, decimals_said
 from humble_sum.core.statements.pack import Column, Pack, Statement, Tie
 from humble_sum.core.statements.relations import exact_amounts
 from humble_sum.core.statements.validation import check

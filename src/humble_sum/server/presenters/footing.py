@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from decimal import Decimal
-from typing import Any, Literal
+from functools import partial
+from typing import Literal
 
 from pydantic import BaseModel, Field
 
-from humble_sum.core.amounts import EXACT, amount_text
-from humble_sum.core.changes.relation_commands import AnswerView, answers_of
+from humble_sum.core.amounts import EXACT
+from humble_sum.core.changes.commands import Foot, ReleaseFigures
+from humble_sum.core.changes.plan_sentence import plan_sentence
+from humble_sum.core.changes.relation_commands import answers_of
 from humble_sum.core.footing.alternatives import Settling, settlings
 from humble_sum.core.footing.plan import NoPlan, Plan, proof_said
 from humble_sum.core.footing.problem import three_figures
@@ -20,14 +23,14 @@ from humble_sum.core.proof.checks import Check, Status
 from humble_sum.core.proof.findings import relation_said, signed_mark, spot_said, tie_check_said, tie_said
 from humble_sum.core.proof.pack_proof import PackProof, TieCheck, prove_pack
 from humble_sum.core.proof.statement_proof import Figure, Proof
-from humble_sum.core.statements.pack import Nudge
-from humble_sum.core.statements.policy import AT_MOST, CHOOSING, GIVES_WAY, PUBLISHED, SIGN, ZERO, Policy
+from humble_sum.core.statements.pack import Nudge, Spot
+from humble_sum.core.statements.policy import Policy
 from humble_sum.server.plans import Plans
 from humble_sum.server.presenters.footing_exceptions import ExceptionView, exceptions
-from humble_sum.server.schemas import ChoiceView, WordView
+from humble_sum.server.presenters.words import sentence_view
+from humble_sum.server.schemas import Ready, SentenceView
 
 MOST_RELATIONS = 120  # of a statement; beyond, only those that do not foot are listed
-LIMITS = {None: "any share", "0.01": "1%", "0.05": "5%"}
 
 
 class MarkView(BaseModel):
@@ -112,11 +115,10 @@ class BreakView(BaseModel):
 
 
 class SettlingView(BaseModel):
-    """Another way out: a hold to release by itself, or a policy, and what it would move."""
+    """Another way out, and what it would move: a hold to release by itself, or a plan that allows more."""
 
     says: str
-    release: HeldView | None
-    policy: Policy | None
+    change: Ready
 
 
 class ImpossibleView(BaseModel):
@@ -124,21 +126,34 @@ class ImpossibleView(BaseModel):
 
     conflict: list[str]
     release: list[HeldView] | None
+    change: Ready | None = Field(description="Releases them all.")
     others: list[SettlingView]
 
 
 class ApartView(BaseModel):
-    """A statement with a plan of its own."""
+    """A statement with a plan of its own, and the plan without it."""
 
     statement: str
     name: str
     policy: Policy
-    sentence: list[str | WordView]
+    sentence: SentenceView
+    like_others: Foot
 
 
 class StatementName(BaseModel):
+    """A statement, and the plan with one of its own for it."""
+
     id: str
     name: str
+    apart: Foot
+
+
+class AnswerView(BaseModel):
+    """A way to answer every gap at once, other than nudging, and what it comes to."""
+
+    says: str
+    detail: str
+    change: Ready
 
 
 class FootingPageView(BaseModel):
@@ -146,7 +161,8 @@ class FootingPageView(BaseModel):
 
     revision: int
     policy: Policy
-    sentence: list[str | WordView]
+    sentence: SentenceView
+    foot: Foot = Field(description="Foots by this plan, and keeps it.")
     apart: list[ApartView]
     statements: list[StatementName]
     exceptions: list[ExceptionView] = Field(description="What single lines, columns and sums say besides.")
@@ -167,6 +183,7 @@ def footing_page(
 ) -> FootingPageView:
     """Everything the footing screen shows of a pack, `planned` by its own policies or by others."""
     policy = planned.pack.policy
+    footed = _footed(planned)
     try:
         found: Plan | NoPlan | None = plans.search(planned, clock)
     except OutOfTime:
@@ -174,17 +191,25 @@ def footing_page(
     return FootingPageView(
         revision=revision,
         policy=policy,
-        sentence=policy_sentence(policy),
+        sentence=sentence_view(plan_sentence(policy, footed)),
+        foot=footed(policy),
         apart=[
             ApartView(
-                statement=each.id, name=each.name, policy=each.policy, sentence=policy_sentence(each.policy)
+                statement=each.id,
+                name=each.name,
+                policy=each.policy,
+                sentence=sentence_view(plan_sentence(each.policy, partial(footed, of=each.id))),
+                like_others=footed(None, of=each.id),
             )
             for each in planned.pack.statements
             if each.policy is not None
         ],
-        statements=[StatementName(id=each.id, name=each.name) for each in planned.pack.statements],
+        statements=[
+            StatementName(id=each.id, name=each.name, apart=footed(policy, of=each.id))
+            for each in planned.pack.statements
+        ],
         exceptions=exceptions(planned.pack),
-        answers=answers_of(whole),
+        answers=[AnswerView(says=a.says, detail=a.detail, change=a.change) for a in answers_of(whole)],
         ended=found is None,
         gaps=sum(whole.count(id, "gap") for id in whole.proofs),
         relations=_relations(whole),
@@ -197,40 +222,16 @@ def footing_page(
     )
 
 
-def policy_sentence(policy: Policy) -> list[str | WordView]:
-    """The plan as a sentence whose words open."""
-    limit = None if policy.most_change is None else amount_text(policy.most_change)
-    limits = LIMITS if limit in LIMITS else {**LIMITS, limit: f"{limit}"}
-    return [
-        "Make it foot by moving",
-        _word("gives_way", policy.gives_way, GIVES_WAY),
-        ", choosing",
-        _word("choosing", policy.choosing, CHOOSING),
-        ", at most",
-        _word("at_most", policy.at_most, AT_MOST),
-        "and",
-        _word("most_change", limit, limits),
-        "of each figure. Keep held figures and",
-        _word("keep_published", policy.keep_published, PUBLISHED),
-        ". Never turn an amount into",
-        _word("keep_amounts", policy.keep_amounts, ZERO),
-        ",",
-        _word("keep_signs", policy.keep_signs, SIGN),
-        ".",
-    ]
+def _footed(planned: PackProof) -> Callable[..., Foot]:
+    """Commands that foot by the plans in hand with one changed: the pack's own, or that `of` a statement."""
+    pack = planned.pack
+    own = {each.id: each.policy for each in pack.statements}
 
+    def footed(policy: Policy | None, of: str | None = None) -> Foot:
+        whole, apart = (policy, own) if of is None else (pack.policy, own | {of: policy})
+        return Foot(kind="foot", statement=pack.statements[0].id, policy=whole, apart=apart)
 
-def _word(clause: str, value: Any, labels: dict[Any, str]) -> WordView:
-    return WordView(
-        clause=clause,
-        label=labels[value],
-        value=value,
-        level="everywhere",
-        rule=None,
-        rule_name="",
-        choices=[ChoiceView(value=each, label=said, example="") for each, said in labels.items()],
-        free=None,
-    )
+    return footed
 
 
 def _relations(whole: PackProof) -> list[RelationsView]:
@@ -410,18 +411,25 @@ def _impossible(whole: PackProof, found: NoPlan, clock: Clock) -> ImpossibleView
             for statement, line, column in found.release
         ]
     others = [_settling(whole, each) for each in settlings(whole, found, clock)]
-    return ImpossibleView(conflict=list(found.conflict), release=release, others=others)
+    change = _released(found.release) if found.release else None
+    return ImpossibleView(conflict=list(found.conflict), release=release, change=change, others=others)
+
+
+def _released(spots: Sequence[Spot]) -> ReleaseFigures:
+    return ReleaseFigures(kind="release", statement=spots[0][0], figures=list(spots))
 
 
 def _settling(whole: PackProof, way: Settling) -> SettlingView:
     moves = "1 figure moves" if len(way.plan.nudges) == 1 else f"{len(way.plan.nudges)} figures move"
     then = f"{moves}, {three_figures(way.plan.added_drift)} units of drift added"
     if way.release is None:
-        return SettlingView(says=f"Allow two units: {then}", release=None, policy=way.policy)
+        change = _footed(whole)(way.policy)
+        return SettlingView(says=f"Allow two units: {then}", change=change)
     statement, line, column = way.release
     proof = whole.proofs[statement]
     held = _held(proof, proof.figures[line, column])
-    return SettlingView(says=f"Release {held.label} instead: {then}", release=held, policy=None)
+    says = f"Release {held.label} instead: {then}"
+    return SettlingView(says=says, change=_released([way.release]))
 
 
 def _breaks(whole: PackProof) -> list[BreakView]:

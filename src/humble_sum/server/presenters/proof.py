@@ -9,6 +9,10 @@ from itertools import islice
 from typing import Literal
 
 from humble_sum.core.amounts import amount_text, scaled, total
+from humble_sum.core.changes.offers import FigureOffers, gap_offer, hold_offer, reason_offer, steps
+from humble_sum.core.changes.relation_commands import TieFigure, UntieFigure
+from humble_sum.core.changes.structure_commands import SetColumn
+from humble_sum.core.changes.structure_sentence import column_sentence
 from humble_sum.core.footing.gap_fixes import ways
 from humble_sum.core.footing.plan import added_drift
 from humble_sum.core.footing.problem import added_drift_said
@@ -32,13 +36,13 @@ from humble_sum.core.proof.statement_proof import Figure, Proof
 from humble_sum.core.proof.trace import drift_text, trace
 from humble_sum.core.rules.decisions import decisions
 from humble_sum.core.rules.rulebook import Decided
-from humble_sum.core.rules.sentence import SentenceWord, more_words, sentence
+from humble_sum.core.rules.sentence import more_words, sentence
 from humble_sum.core.statements.pack import Spot
 from humble_sum.exchange.layout import Row, rows
-from humble_sum.server.presenters.structure import column_sentence, structure_view
+from humble_sum.server.presenters.structure import structure_view
+from humble_sum.server.presenters.words import sentence_view, word_view
 from humble_sum.server.schemas import (
     CheckView,
-    ChoiceView,
     ClauseOrigin,
     ColumnView,
     DecidedView,
@@ -47,6 +51,7 @@ from humble_sum.server.schemas import (
     FigureView,
     FootingView,
     GapView,
+    KeySteps,
     LineView,
     NudgeView,
     ProofView,
@@ -57,7 +62,6 @@ from humble_sum.server.schemas import (
     StepView,
     TiedView,
     WayView,
-    WordView,
 )
 
 MOST_SAID = 24  # digits of an amount that is said in words
@@ -185,13 +189,23 @@ def figure_view(whole: PackProof, proof: Proof, figure: Figure, revision: int) -
     line = proof.statement.line(figure.cell[0])
     column = proof.statement.column(figure.cell[1])
     assert line is not None and column is not None
+    spot = (proof.statement.id, *figure.cell)
+    offers = FigureOffers(*spot)
+    tied = [other for tie in pack.ties if spot in tie.figures for other in tie.figures if other != spot]
     return FigureView(
         revision=revision,
         line=line.id,
         column=column.id,
         column_label=column.label,
         column_date=column.date,
-        column_sentence=column_sentence(proof.grid, column, line),
+        column_sentence=sentence_view(column_sentence(proof.grid, column, line)),
+        column_heading=SetColumn(
+            kind="set_column",
+            statement=proof.statement.id,
+            column=column.id,
+            label=column.label,
+            date=column.date,
+        ),
         label=f"{line.label}, {column.label}",
         steps=[
             StepView(
@@ -209,11 +223,12 @@ def figure_view(whole: PackProof, proof: Proof, figure: Figure, revision: int) -
             )
             for step in trace(figure)
         ],
-        sentence=[part if isinstance(part, str) else word_view(part) for part in sentence(figure.decided)],
-        more=[word_view(part) for part in more_words(figure.decided)],
+        sentence=sentence_view(sentence(figure.decided, offers)),
+        more=[word_view(word) for word in more_words(figure.decided, offers)],
         decisions=decision_views(figure.decided),
         remedies=[
-            RemedyView(says=r.says, clause=r.clause, value=r.value, text=r.text) for r in remedies(figure)
+            RemedyView(says=r.says, text=r.text, change=offers.value(r.clause, r.value))
+            for r in remedies(figure)
         ],
         reaches=[
             ReachView(apply="origin", label="where each word was set"),
@@ -228,23 +243,20 @@ def figure_view(whole: PackProof, proof: Proof, figure: Figure, revision: int) -
         ],
         specimens=specimen_views(figure.clauses, pack.specimens),
         gaps=_gaps(whole, proof, figure),
-        tied=[
-            tied_view(whole, other, figure)
-            for tie in pack.ties
-            if (spot := (proof.statement.id, *figure.cell)) in tie.figures
-            for other in tie.figures
-            if other != spot
-        ],
+        tied=[tied_view(whole, other, figure) for other in tied],
         in_words=_in_words(figure),
         structure=structure_view(proof.statement, line, column),
         held=figure.held is not None,
         hold_reason=figure.held.reason if figure.held else "",
-        can_hold=figure.exact is not None,
+        hold=hold_offer(figure, spot),
+        hold_because=reason_offer(figure, spot),
+        untie=UntieFigure(kind="untie", statement=spot[0], line=spot[1], column=spot[2]) if tied else None,
+        keys=KeySteps(**steps(figure, offers)),
     )
 
 
-def tied_view(whole: PackProof, spot: Spot, figure: Figure) -> TiedView:
-    """A figure as another is tied to it."""
+def tied_view(whole: PackProof, spot: Spot, figure: Figure, tie: TieFigure | None = None) -> TiedView:
+    """A figure as another is tied to it, or could be by a command."""
     other = figure_at(whole.proofs, spot)
     statement, line, column = spot
     return TiedView(
@@ -254,6 +266,7 @@ def tied_view(whole: PackProof, spot: Spot, figure: Figure) -> TiedView:
         name=spot_said(whole.pack, spot),
         printed=other.printed.whole,
         same=other.exact == figure.exact,
+        tie=tie,
     )
 
 
@@ -291,19 +304,6 @@ def _in_words(figure: Figure) -> str:
     return in_words(figure.exact, "indian" if indian else "international")
 
 
-def word_view(word: SentenceWord) -> WordView:
-    return WordView(
-        clause=word.clause,
-        label=word.label,
-        value=word.value,
-        level=word.level,
-        rule=word.rule,
-        rule_name=word.rule_name,
-        choices=[ChoiceView(value=c.value, label=c.label, example=c.example) for c in word.choices],
-        free=word.free,
-    )
-
-
 def _gaps(whole: PackProof, proof: Proof, figure: Figure) -> list[GapView]:
     """The gaps this figure is the total of, or else the first one it is a part of."""
     own = [check for check in proof.gaps if check.relation.total == figure.cell]
@@ -314,7 +314,13 @@ def _gaps(whole: PackProof, proof: Proof, figure: Figure) -> list[GapView]:
             name=relation_said(proof, check.relation),
             says=check_said(proof, check),
             ways=[
-                WayView(id=way.id, says=way.says, detail=way.detail, gaps_after=way.gaps_after)
+                WayView(
+                    id=way.id,
+                    says=way.says,
+                    detail=way.detail,
+                    gaps_after=way.gaps_after,
+                    change=gap_offer(proof.statement.id, check.relation.id, way.id),
+                )
                 for way in ways(whole, proof, check)
             ],
         )

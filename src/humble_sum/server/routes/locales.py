@@ -7,17 +7,19 @@ from decimal import Decimal
 from typing import Annotated
 
 from fastapi import APIRouter, Query, Request
-from pydantic import BaseModel
+from pydantic import BaseModel, Field
 
 from humble_sum.core.amounts import Amount
+from humble_sum.core.changes.offers import RuleOffers
 from humble_sum.core.changes.rulebook import rule_of
 from humble_sum.core.locales import OFFERED
 from humble_sum.core.locales.dates import date_text
 from humble_sum.core.printing.clauses import FixedDecimals, InForce, read_clauses
 from humble_sum.core.printing.figure import print_amount
-from humble_sum.core.rules.sentence import locale_said
+from humble_sum.core.rules.clause_registry import locale_said
 from humble_sum.records.packs import pack_row
 from humble_sum.server.routes.packs import Trial, desk_of
+from humble_sum.server.schemas import Ready
 
 router = APIRouter(prefix="/packs/{pack}", tags=["rulebook"])
 
@@ -33,6 +35,7 @@ class LocalityView(BaseModel):
     amount: str
     percent: str
     date: str
+    change: Ready = Field(description="Has the rule print in this locale.")
 
 
 @router.get("/locales")
@@ -48,13 +51,15 @@ def see_locales(
     desk = desk_of(request)
     with desk.database.reading() as session:
         row = pack_row(session, pack)
-        whole = desk.tried(row, trial) if trial else desk.proved(session, row)
-    clauses = InForce(**rule_of(whole.pack.rulebook, rule).clauses.named())
+        whole = desk.seen(session, row, trial)
+    found = rule_of(whole.pack.rulebook, rule)
+    offers = RuleOffers(whole.pack.statements[0].id, found)
+    clauses = InForce(**found.clauses.named())
     first = () if also is None else (read_clauses({"locale": also}).locale,)
-    return [_view(tag, clauses, amount) for tag in dict.fromkeys((*first, *OFFERED))]
+    return [_view(tag, clauses, amount, offers) for tag in dict.fromkeys((*first, *OFFERED))]
 
 
-def _view(tag: str, clauses: InForce, amount: Decimal) -> LocalityView:
+def _view(tag: str, clauses: InForce, amount: Decimal, offers: RuleOffers) -> LocalityView:
     here = clauses.at(locale=tag)
     share = here.at(form="percent", decimals=FixedDecimals(fixed=1))
     return LocalityView(
@@ -63,4 +68,5 @@ def _view(tag: str, clauses: InForce, amount: Decimal) -> LocalityView:
         amount=print_amount(amount, here).whole,
         percent=print_amount(SHARE, share).whole,
         date=date_text(DAY, tag, clauses.digits),
+        change=offers.value("locale", tag),
     )

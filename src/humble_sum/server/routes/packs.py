@@ -10,15 +10,25 @@ from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel, ConfigDict, Field
 
 from humble_sum.core.changes.commands import Change, Foot, apply, by_plan
+from humble_sum.core.errors import Fault, Refused
 from humble_sum.core.proof.pack_proof import proof_of
+from humble_sum.core.proof.search import find_figures
 from humble_sum.core.rules.rulebook import Id
 from humble_sum.exchange.nudges_csv import HEAD, write_nudges
 from humble_sum.exchange.pack_json import read_pack
-from humble_sum.records.history import at_revision, history, record, redo, undo
+from humble_sum.records.history import (
+    at_revision,
+    concerns_figure,
+    concerns_rule,
+    history,
+    record,
+    redo,
+    undo,
+)
 from humble_sum.records.packs import add_pack, now, pack_row, pack_rows
 from humble_sum.server.presenters.proof import figure_view, proof_view
 from humble_sum.server.proof_cache import Desk
-from humble_sum.server.schemas import ChangeView, Outcome, PackName, PackView
+from humble_sum.server.schemas import ChangeView, FoundView, Outcome, PackName, PackView
 
 router = APIRouter(tags=["packs"])
 
@@ -44,6 +54,7 @@ NUDGES: dict[int | str, dict[str, Any]] = {
         "content": {"text/csv": {"schema": {"type": "string"}, "example": ",".join(HEAD)}},
     }
 }
+MOST_FOUND = 40  # figures by name
 MOST_AUTHOR = 80  # characters
 Author = Annotated[
     str, Header(description="Whose change it is, percent-encoded: it is put to holds, nudges and history.")
@@ -192,10 +203,51 @@ def take_nudges(request: Request, pack: str) -> Response:
     return Response(data, media_type="text/csv; charset=utf-8", headers=named)
 
 
+@router.get("/packs/{pack}/figures")
+def find(
+    request: Request,
+    pack: str,
+    typed: Annotated[str, Query(max_length=200, description="Words, in any order.")] = "",
+    trial: Trial = None,
+) -> list[FoundView]:
+    """Figures of every statement whose names have every word typed, the first of them."""
+    desk = desk_of(request)
+    with desk.database.reading() as session:
+        whole = desk.seen(session, pack_row(session, pack), trial)
+    return [
+        FoundView(
+            statement=each.spot[0],
+            line=each.spot[1],
+            column=each.spot[2],
+            name=each.name,
+            printed=whole.proofs[each.spot[0]].figures[each.spot[1], each.spot[2]].printed.whole,
+        )
+        for each in find_figures(whole, typed, MOST_FOUND)
+    ]
+
+
 @router.get("/packs/{pack}/history")
-def pack_history(request: Request, pack: str) -> list[ChangeView]:
-    """Every change, newest first, undone ones too."""
+def pack_history(
+    request: Request,
+    pack: str,
+    figure: Annotated[
+        str | None,
+        Query(description="Only what touched a figure: its statement, line and column, with colons between."),
+    ] = None,
+    rule: Annotated[str | None, Query(description="Only what touched a rule.")] = None,
+) -> list[ChangeView]:
+    """Every change, newest first, undone ones too. One in force can be looked at: `trial=at:` and its
+    number reads the pack as it was right after it, and `at:0` as it was taken in."""
+    spot = None if figure is None else figure.split(":")
+    if spot is not None and len(spot) != 3:
+        what = f'"{figure}" names no figure.'
+        raise Refused("bad-request", Fault("figure", what, "Write statement:line:column."))
     with desk_of(request).database.reading() as session:
+        changes = history(session, pack_row(session, pack))
+        if spot is not None:
+            changes = [each for each in changes if concerns_figure(each, (spot[0], spot[1], spot[2]))]
+        if rule is not None:
+            changes = [each for each in changes if concerns_rule(each, rule)]
         return [
             ChangeView(
                 number=change.number,
@@ -205,7 +257,7 @@ def pack_history(request: Request, pack: str) -> list[ChangeView]:
                 author=change.author,
                 state="abandoned" if change.abandoned else "undone" if change.undone else "applied",
             )
-            for change in history(session, pack_row(session, pack))
+            for change in changes
         ]
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Mapping
 from hashlib import sha256
 from typing import Any, Literal
 
@@ -10,54 +11,26 @@ from fastapi import APIRouter, Request, Response
 from pydantic import BaseModel, Field
 
 from humble_sum.core.changes.commands import Together, apply
+from humble_sum.core.changes.offers import RuleOffers
+from humble_sum.core.changes.rule_commands import DuplicateRule, EditRule, MoveRule, RemoveRule, UseStyle
 from humble_sum.core.changes.rulebook import STYLES, RuleStanding, standings
 from humble_sum.core.printing.clauses import NAMES, InForce
 from humble_sum.core.proof.pack_proof import PackProof, proof_of, prove_pack
-from humble_sum.core.proof.statement_proof import Proof
-from humble_sum.core.rules.rulebook import Decided, Id, Level, Reach, Rule
-from humble_sum.core.rules.sentence import word_of
+from humble_sum.core.proof.trial_changes import Changed, ChangedFigures, trial_changes
+from humble_sum.core.rules.rulebook import Decided, Id, Level, LineKind, Reach
+from humble_sum.core.rules.sentence import rule_sentence, unsaid_words
 from humble_sum.core.statements.pack import Pack
-from humble_sum.core.statements.relations import Cell
 from humble_sum.exchange.rulebook_json import write_rulebook
 from humble_sum.records.packs import pack_row
-from humble_sum.server.presenters.proof import proof_view, specimen_views, word_view
+from humble_sum.server.presenters.proof import proof_view, specimen_views
+from humble_sum.server.presenters.words import sentence_view, word_view
 from humble_sum.server.routes.packs import ChangeRequest, Trial, answered, desk_of
 from humble_sum.server.routes.statements import file_name
-from humble_sum.server.schemas import ProofView, SpecimenView, WordView
+from humble_sum.server.schemas import ProofView, Ready, SentenceView, SpecimenView, WordView
 
 router = APIRouter(prefix="/packs/{pack}", tags=["rulebook"])
 
-MOST_CHANGED = 100  # changed figures listed; all are counted
-# The clauses that make a rule's first sentence, with what leads to each.
-TOGETHER = {
-    "form": "",
-    "currency": "in",
-    "scale": "in",
-    "ladder": "of",
-    "decimals": "with",
-    "grouping": ", digits grouped",
-}
-PHRASES = {
-    "money_sign": "Currency",
-    "money_shown": "Currency shown",
-    "scale_word": "Scale said",
-    "rounding": "Round",
-    "step": "Round to steps of",
-    "locale": "Marks as in",
-    "digits": "Digits are",
-    "negative": "Negatives",
-    "negative_tone": "Negatives stand",
-    "zero": "Exact zeros as",
-    "rounds_away": "Small amounts as",
-    "missing": "Missing as",
-    "plus": "Rises have",
-    "before": "Before it",
-    "after": "After it",
-    "bands": "Mark",
-    "words": "Say",
-    "line_up": "Digits are",
-    "width": "At most",
-}
+MOST_THAT_MATTER, MOST_OTHERS = 20, 3  # changed figures of one kind that are listed; all are counted
 
 
 class RuleView(BaseModel):
@@ -71,16 +44,22 @@ class RuleView(BaseModel):
     off: bool
     standing: Literal["decides", "overruled", "idle", "off"]
     reaches: int
-    in_force: int = Field(description="How many clauses of figures it decides, all together.")
+    figures: int = Field(description="How many figures it decides at least one clause of.")
     decides: dict[str, int]
-    sentence: list[str | WordView]
+    sentence: SentenceView
     more: list[WordView]
     specimens: list[SpecimenView]
+    earlier: Ready | None = Field(description="Puts the rule before the one above it.")
+    later: Ready | None = Field(description="Puts it after the one below it.")
+    duplicate: Ready
+    switch: Ready = Field(description="Switches it off, or on again.")
+    remove: Ready
 
 
 class StyleView(BaseModel):
     id: str
     label: str
+    change: Ready
 
 
 class RulebookView(BaseModel):
@@ -89,8 +68,8 @@ class RulebookView(BaseModel):
     revision: int
     rules: list[RuleView]
     styles: list[StyleView]
-    kinds: list[str]
-    most: int = Field(description="The most clauses any rule decides, for drawing.")
+    kinds: list[LineKind]
+    most: int = Field(description="The most figures any rule decides, for drawing.")
 
 
 class ChangedView(BaseModel):
@@ -113,14 +92,24 @@ class TrialView(BaseModel):
     new_gaps: int
     closed_gaps: int
     gaps: int
+    by_statement: dict[str, int] = Field(description="How many gaps each statement would have.")
     proof: ProofView
 
 
-class ChangesView(BaseModel):
-    """The figures that a trial would print otherwise: how many, and the first of them."""
+class ChangedGroup(BaseModel):
+    """Figures that change for one reason: how many, and the first of them."""
 
+    says: str
     figures: int
     changed: list[ChangedView]
+
+
+class ChangesView(BaseModel):
+    """The figures that a trial would print otherwise: those that need a look, and the others by rule."""
+
+    figures: int
+    matters: list[ChangedGroup]
+    rest: list[ChangedGroup]
 
 
 @router.get("/rulebook")
@@ -129,15 +118,19 @@ def see_rulebook(request: Request, pack: str, trial: Trial = None) -> RulebookVi
     desk = desk_of(request)
     with desk.database.reading() as session:
         row = pack_row(session, pack)
-        whole = desk.tried(row, trial) if trial else desk.proved(session, row)
+        whole = desk.seen(session, row, trial)
         found = standings(whole)
-        rules = [_rule(whole.pack, rule, found[rule.id]) for rule in whole.pack.rulebook.rules]
+        of = whole.pack.statements[0].id
+        rules = [_rule(whole.pack, of, at, found) for at in range(len(whole.pack.rulebook.rules))]
         return RulebookView(
             revision=row.revision,
             rules=rules,
-            styles=[StyleView(id=id, label=label) for id, (label, _) in STYLES.items()],
+            styles=[
+                StyleView(id=id, label=label, change=UseStyle(kind="use_style", statement=of, style=id))
+                for id, (label, _) in STYLES.items()
+            ],
             kinds=sorted({line.kind for s in whole.pack.statements for line in s.figured}),
-            most=max((rule.in_force for rule in rules), default=0),
+            most=max((rule.figures for rule in rules), default=0),
         )
 
 
@@ -187,6 +180,7 @@ def try_change(request: Request, pack: str, body: ChangeRequest) -> Response:
             new_gaps=len(after - before),
             closed_gaps=len(before - after),
             gaps=len(after),
+            by_statement={id: tried.count(id, "gap") for id in tried.proofs},
             proof=proof_view(tried, proof, row.revision, body.rows),
         )
         return answered(view)
@@ -198,9 +192,30 @@ def see_changes(request: Request, pack: str, trial: str, page: Id | None = None)
     desk = desk_of(request)
     with desk.database.reading() as session:
         base, tried = desk.trial(pack_row(session, pack), trial)
-    changed = sorted(_changed(base, tried), key=lambda each: each[0].statement.id != page)
+    found = trial_changes(base, tried)
     return ChangesView(
-        figures=len(changed), changed=[_changed_view(*each) for each in changed[:MOST_CHANGED]]
+        figures=found.figures,
+        matters=[_group(tried, group, page, MOST_THAT_MATTER) for group in found.matters],
+        rest=[_group(tried, group, page, MOST_OTHERS) for group in found.rest],
+    )
+
+
+def _group(whole: PackProof, group: ChangedFigures, page: str | None, most: int) -> ChangedGroup:
+    first = sorted(group.figures, key=lambda each: each.spot[0] != page)[:most]
+    changed = [_changed(whole, each) for each in first]
+    return ChangedGroup(says=group.says, figures=len(group.figures), changed=changed)
+
+
+def _changed(whole: PackProof, changed: Changed) -> ChangedView:
+    statement, line, column = changed.spot
+    grid = whole.proofs[statement].grid
+    return ChangedView(
+        statement=statement,
+        line=line,
+        column=column,
+        label=f"{grid.labels[line]}, {grid.heads[column]}",
+        was=changed.was,
+        now=changed.now,
     )
 
 
@@ -215,47 +230,17 @@ def _gaps(whole: PackProof) -> set[tuple[str, str]]:
     return found | {("", tie.tie.id) for tie in whole.ties if tie.status == "gap"}
 
 
-def _changed(before: PackProof, after: PackProof) -> list[tuple[Proof, Cell, str, str]]:
-    """Every figure that prints otherwise, with what it printed and what it would."""
-    found: list[tuple[Proof, Cell, str, str]] = []
-    for id, proof in after.proofs.items():
-        old = before.proofs.get(id)
-        if old is None or old is proof:
-            continue
-        was, now, cells = old.figures.texts, proof.figures.texts, proof.grid.cells
-        if old.grid is not proof.grid:
-            numbers = [old.grid.number.get(cell) for cell in cells]
-            was = [now[n] if place is None else was[place] for n, place in enumerate(numbers)]
-        figures = zip(cells, was, now, strict=True)
-        found += [(proof, cell, old_text, text) for cell, old_text, text in figures if old_text != text]
-    return found
-
-
-def _changed_view(proof: Proof, cell: Cell, was: str, now: str) -> ChangedView:
-    return ChangedView(
-        statement=proof.statement.id,
-        line=cell[0],
-        column=cell[1],
-        label=f"{proof.grid.labels[cell[0]]}, {proof.grid.heads[cell[1]]}",
-        was=was or "a blank",
-        now=now or "a blank",
-    )
-
-
-def _rule(pack: Pack, rule: Rule, standing: RuleStanding) -> RuleView:
+def _rule(pack: Pack, statement: str, at: int, found: Mapping[str, RuleStanding]) -> RuleView:
+    """The rule at one place of the book, with what can be done with it."""
+    rules = pack.rulebook.rules
+    rule, standing = rules[at], found[rules[at].id]
     named = rule.clauses.named()
     decided = Decided(InForce(**named), {name: rule if name in named else None for name in NAMES})
-    words = {name: word_view(word_of(name, decided)) for name in NAMES}
-    said: list[str | WordView] = []
-    for name, lead in TOGETHER.items():
-        if name in named:
-            # "in ₹ lakhs", and not "in ₹ in lakhs".
-            lead = "" if name == "scale" and "currency" in named else lead
-            said += [part for part in ("" if said else "Show", lead) if part] + [words[name]]
-    said += ["."] if said else []
-    for name, lead in PHRASES.items():
-        if name in named:
-            said += [lead, words[name], "."]
+    offers, own = RuleOffers(statement, rule), frozenset(named)
+    of: dict[str, Any] = {"statement": statement, "rule": rule.id}
+    earlier = MoveRule(kind="move_rule", before=rules[at - 1].id, **of) if at else None
+    after_next = rules[at + 2].id if at + 2 < len(rules) else None
+    later = MoveRule(kind="move_rule", before=after_next, **of) if at + 1 < len(rules) else None
     return RuleView(
         id=rule.id,
         name=rule.name,
@@ -265,11 +250,16 @@ def _rule(pack: Pack, rule: Rule, standing: RuleStanding) -> RuleView:
         off=rule.off,
         standing=standing.of(rule),
         reaches=standing.reaches,
-        in_force=sum(standing.decides.values()),
+        figures=standing.figures,
         decides=dict(standing.decides),
-        sentence=said,
-        more=[words[name] for name in NAMES if name not in named],
+        sentence=sentence_view(rule_sentence(decided, offers, own)),
+        more=[word_view(word) for word in unsaid_words(decided, offers, own)],
         specimens=specimen_views(decided.clauses, pack.specimens),
+        earlier=earlier,
+        later=later,
+        duplicate=DuplicateRule(kind="duplicate_rule", **of),
+        switch=EditRule(kind="edit_rule", off=not rule.off, **of),
+        remove=RemoveRule(kind="remove_rule", **of),
     )
 
 

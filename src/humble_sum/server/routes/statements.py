@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 import re
+from functools import partial
 from typing import Annotated, Any
 
 from fastapi import APIRouter, Query, Request, Response
 
+from humble_sum.core.changes.relation_commands import TieFigure
 from humble_sum.core.changes.ties import tieable
 from humble_sum.core.errors import Fault, Refused
 from humble_sum.core.proof.pack_proof import figure_of
@@ -86,7 +88,8 @@ def tieable_to(
         _, whole, proof = desk.open(session, pack, statement)
         figure = figure_of(proof, line, column)
         found = tieable(whole, (statement, line, column), typed)[:MOST_TIEABLE]
-        return [tied_view(whole, each.spot, figure) for each in found]
+        offered = partial(TieFigure, kind="tie", statement=statement, line=line, column=column)
+        return [tied_view(whole, each.spot, figure, offered(to=each.spot)) for each in found]
 
 
 @router.get("/figures/{line}/{column}")

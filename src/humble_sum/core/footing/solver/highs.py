@@ -97,16 +97,16 @@ def _ray(solver: Any) -> Floats | None:
     return np.array(ray, dtype=float) if has else None
 
 
-class _Quiet(highspy.Highs):
+class _Quiet(highspy.Highs):  # type: ignore[misc]
     """A solver that prints nothing: the first one would say its name as soon as call-backs are enabled."""
 
     def enableCallbacks(self) -> None:
         self.setOptionValue("output_flag", False)
-        super().enableCallbacks()  # type: ignore[no-untyped-call]
+        super().enableCallbacks()
 
 
 def _quiet() -> Any:
-    return _Quiet()  # type: ignore[no-untyped-call]
+    return _Quiet()
 
 
 def _solver(matrix: Matrix, least: Floats, most_of_row: Floats, costs: Floats, most: Floats) -> Any:

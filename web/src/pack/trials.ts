@@ -1,10 +1,14 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import type { RefObject } from "react";
 import { useEffect, useRef } from "react";
 
-import type { Change, PackView, TrialView } from "./client";
-import { api, Refusal, taken } from "./client";
-import type { Deed, Tried } from "./queries";
-import { changeIn, proofQuery } from "./queries";
+import type { Change, PackView, TrialView } from "../api/client";
+import { api, Refusal, taken } from "../api/client";
+import { keys } from "../api/keys";
+import type { Tried } from "../api/queries";
+import { proofQuery } from "../api/queries";
+import type { Deed, Seen } from "./deeds";
+import { changeIn } from "./deeds";
 
 type Together = Extract<Change, { kind: "together" }>;
 export type RuleChange = Together["changes"][number];
@@ -52,7 +56,7 @@ export function triedOf(trial: Trial | null, pack: PackView): Tried | null {
 export function useChanges(pack: string, statement: string, trial: Trial) {
   const { id } = trial.view;
   return useQuery({
-    queryKey: ["changes", pack, id, statement],
+    queryKey: keys.changes(pack, id, statement),
     queryFn: () =>
       taken(
         api.GET("/api/packs/{pack}/trials/{trial}", {
@@ -79,7 +83,7 @@ interface Trying {
   pack: PackView;
   statement: string;
   trial: Trial | null;
-  inView: () => [number, number];
+  seen: RefObject<Seen>;
   onTrial: (trial: Trial | null) => void;
   onOther: (change: Change) => void;
   onRefusal: (refusal: Refusal) => void;
@@ -89,7 +93,7 @@ interface Trying {
  * Tries changes of rules, one after another, each on top of the last. Nothing is kept. A change of
  * something else than rules is handed on.
  */
-export function useTrial({ pack, statement, trial, inView, onTrial, onOther, onRefusal }: Trying) {
+export function useTrial({ pack, statement, trial, seen, onTrial, onOther, onRefusal }: Trying) {
   const client = useQueryClient();
   const latest = useRef(trial);
   useEffect(() => {
@@ -110,7 +114,7 @@ export function useTrial({ pack, statement, trial, inView, onTrial, onOther, onR
       const change = together(changes);
       if (!change) return null;
       const params = { path: { pack: pack.id } };
-      const body = { revision: pack.revision, change, page: statement, rows: inView() };
+      const body = { revision: pack.revision, change, page: statement, rows: seen.current.rows };
       return { changes, view: await taken(api.POST("/api/packs/{pack}/trial", { params, body })) };
     },
     onSuccess: (made, attempt) => {

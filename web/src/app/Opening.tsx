@@ -4,22 +4,20 @@ import { useState } from "react";
 import type { Problem } from "../api/client";
 import { Refusal, takePack } from "../api/client";
 import { packQuery, packsQuery } from "../api/queries";
-import type { Trial } from "../api/trials";
+import { Desk } from "../desk/Desk";
 import { Figures } from "../figures/Figures";
 import { Footing } from "../footing/Footing";
+import { PackInHand } from "../pack/PackInHand";
 import { Rulebook } from "../rulebook/Rulebook";
 import { Button } from "../ui/Button";
 import { Notice } from "../ui/Notice";
-import { useAddress } from "./address";
-import { Desk } from "./Desk";
+import { useAddress } from "./useAddress";
 
 /** Finds the pack and statement to open, or teaches the next step when there is none. */
 export function Opening() {
   const [address, go] = useAddress();
   const client = useQueryClient();
   const [problem, setProblem] = useState<Problem | null>(null);
-  const [trial, setTrial] = useState<Trial | null>(null);
-  const [trying, setTrying] = useState(false);
   const packs = useQuery(packsQuery);
   const chosen = address.pack ?? packs.data?.[0]?.id ?? null;
   const pack = useQuery({ ...packQuery(chosen ?? ""), enabled: chosen !== null });
@@ -55,27 +53,22 @@ export function Opening() {
     );
   }
   if (chosen !== null && pack.data && statement) {
-    const work = {
-      pack: pack.data,
-      statement: statement.id,
-      packs: packs.data ?? [],
-      go,
-      onTake: (file: File) => void take(file),
-      trial,
-      onTrial: setTrial,
-    };
-    if (address.screen === "rulebook") return <Rulebook key={chosen} chosen={address.rule} {...work} />;
-    if (address.screen === "footing") return <Footing key={chosen} {...work} />;
     return (
-      <Desk
-        key={`${chosen} ${statement.id}`}
-        {...work}
-        trying={trying}
-        onTrying={setTrying}
+      <PackInHand
+        key={chosen}
+        pack={pack.data}
+        packs={packs.data ?? []}
+        statement={statement.id}
         address={address}
+        go={go}
+        onTake={(file) => void take(file)}
         problem={problem}
         onProblem={setProblem}
-      />
+      >
+        {address.screen === "rulebook" ? <Rulebook /> : null}
+        {address.screen === "footing" ? <Footing /> : null}
+        {address.screen === "page" ? <Desk key={statement.id} /> : null}
+      </PackInHand>
     );
   }
   return (

@@ -1,22 +1,7 @@
 import { useCallback, useEffect, useState } from "react";
 
-import type { Place } from "../api/queries";
-
-export type Lens = "print" | "exact" | "drift" | "origin";
-export const LENSES: readonly Lens[] = ["print", "exact", "drift", "origin"];
-
-export type Screen = "page" | "figures" | "rulebook" | "footing";
-
-/** Where the analyst is: kept in the address, so that it survives the browser being closed. */
-export interface Address {
-  screen: Screen;
-  pack: string | null;
-  statement: string | null;
-  place: Place | null;
-  /** The rule in hand on the rulebook screen. */
-  rule: string | null;
-  lens: Lens;
-}
+import type { Address, Go } from "../pack/address";
+import { LENSES } from "../pack/address";
 
 function read(): Address {
   const { pathname, hash, search } = window.location;
@@ -45,7 +30,7 @@ function write(address: Address): string {
 }
 
 /** The address, and a way to go elsewhere; only another pack or statement is a step back. */
-export function useAddress(): [Address, (to: Partial<Address>) => void] {
+export function useAddress(): [Address, Go] {
   const [address, setAddress] = useState(read);
   useEffect(() => {
     const onPop = () => setAddress(read());

@@ -1,0 +1,150 @@
+"""Every kind of refusal that the API can answer with: its slug, status, title, and what to do.
+
+`docs/problems.md` is written from it, and a test holds every slug that is raised against it.
+"""
+
+from __future__ import annotations
+
+from typing import NamedTuple
+
+FAULT_OF_OURS = "fault-of-ours"
+BAD_REQUEST = "bad-request"
+TOO_LARGE = "too-large"
+
+
+class ProblemKind(NamedTuple):
+    """A kind of problem: its HTTP status, its title, and what whoever meets it can do."""
+
+    status: int
+    title: str
+    remedy: str
+
+
+PROBLEMS: dict[str, ProblemKind] = {
+    # What was asked for is not there.
+    "no-such-change": ProblemKind(
+        404, "No such change", "Take its number from the history; undone ones are not in force."
+    ),
+    "no-such-column": ProblemKind(404, "No such column", "Take its id from the statement's page."),
+    "no-such-figure": ProblemKind(
+        404, "No such figure", "Take its line and column from the statement's page."
+    ),
+    "no-such-format": ProblemKind(404, "No such format", "Use one of those named."),
+    "no-such-intake": ProblemKind(
+        404, "No such intake", "Take the sources in again: an intake is kept for a while only."
+    ),
+    "no-such-line": ProblemKind(404, "No such line", "Take its id from the statement's page."),
+    "no-such-operation": ProblemKind(
+        404, "No such operation", "Take the address from the OpenAPI file at /api/openapi.json."
+    ),
+    "no-such-pack": ProblemKind(404, "No such pack", "Take its id from the list of packs."),
+    "no-such-relation": ProblemKind(
+        404, "No such relation", "Take its id from the checks of the statement's page."
+    ),
+    "no-such-rule": ProblemKind(404, "No such rule", "Take its id from the rulebook."),
+    "no-such-search": ProblemKind(
+        404, "The search is over", "Plan again; a plan that was found is kept in hand."
+    ),
+    "no-such-statement": ProblemKind(404, "No such statement", "Take its id from the pack."),
+    "no-such-style": ProblemKind(404, "No such style", "Use one of those named."),
+    "no-such-table": ProblemKind(404, "No such table", "Take its number from the intake."),
+    "no-such-trial": ProblemKind(404, "The trial is no longer in hand", "Try the change again."),
+    "other-method": ProblemKind(
+        405, "The operation takes another method", "Use one that the Allow header names."
+    ),
+    # It cannot be done as the pack now stands.
+    "cannot-foot": ProblemKind(
+        409, "The page cannot foot with these holds", "Release the holds named, or print with more decimals."
+    ),
+    "no-such-way": ProblemKind(
+        409, "No such way", "Ask for the ways again: the pack has changed under them."
+    ),
+    "nothing-to-hold": ProblemKind(409, "There is no figure to hold", "Hold a figure that has an amount."),
+    "nothing-to-redo": ProblemKind(409, "Nothing to redo", "There is nothing to do."),
+    "nothing-to-undo": ProblemKind(409, "Nothing to undo", "There is nothing to do."),
+    "several-figures": ProblemKind(409, "Several statements have this figure", "Name the statement too."),
+    "stale-revision": ProblemKind(
+        409, "The pack has changed since", "Load the pack again and repeat the change."
+    ),
+    TOO_LARGE: ProblemKind(413, "The file is too large", "Split it into several."),
+    # What was sent cannot be used.
+    "bad-amount": ProblemKind(
+        422, "An amount cannot be read", "Write it as a plain decimal, such as -1250.40."
+    ),
+    "bad-certificate": ProblemKind(
+        422,
+        "The certificate cannot be taken",
+        "Use one that `humble-sum foot --certificate` wrote for this problem.",
+    ),
+    "bad-convention": ProblemKind(
+        422, "The convention does not fit the cells", "Choose one that the column's cells can be read by."
+    ),
+    "bad-members": ProblemKind(422, "The list of members cannot be used", "Name each member once."),
+    "bad-pack": ProblemKind(
+        422,
+        "The pack file cannot be taken",
+        "Mend each place named; docs/formats/pack.schema.json says what is expected.",
+    ),
+    "bad-place": ProblemKind(
+        422, "The place cannot be understood", "Write a line and a column, as in costs/y26."
+    ),
+    "bad-plan": ProblemKind(422, "The plan cannot be used", "Take its words from docs/footing.md."),
+    "bad-problem": ProblemKind(
+        422,
+        "The footing problem cannot be taken",
+        "Mend each place named; docs/formats/footing.schema.json says what is expected.",
+    ),
+    BAD_REQUEST: ProblemKind(
+        422, "The request is not understood", "Mend each place named; the OpenAPI file says what is expected."
+    ),
+    "bad-rule": ProblemKind(
+        422, "The rule cannot be taken", "Mend each clause named; docs/clauses.md has every value."
+    ),
+    "bad-rulebook": ProblemKind(
+        422,
+        "The rulebook cannot be taken",
+        "Mend each place named; docs/formats/rulebook.schema.json says what is expected.",
+    ),
+    "bad-structure": ProblemKind(
+        422, "The structure cannot be changed so", "Choose another line or total, as said."
+    ),
+    "bad-tie": ProblemKind(422, "The figures cannot be tied so", "Tie figures that are one and the same."),
+    "broken-text": ProblemKind(422, "The file is broken", "Write it out again from where it came."),
+    "broken-workbook": ProblemKind(
+        422, "The workbook is broken", "Open it where it was made and save it again."
+    ),
+    "closed-workbook": ProblemKind(422, "The workbook is closed", "Save it without a password."),
+    "no-certificate": ProblemKind(
+        422, "Nothing can be certified", "Give the search more time, or take the plan as it is."
+    ),
+    "no-table": ProblemKind(
+        422, "There is nothing to take in", "Take in a file that has a table of figures."
+    ),
+    "not-a-pack": ProblemKind(
+        422,
+        "This is not a pack file",
+        "Choose a file that Humble Sum wrote as a pack, or take it in as figures.",
+    ),
+    "not-a-rulebook": ProblemKind(422, "This is not a rulebook", "Choose a rulebook file."),
+    "not-json": ProblemKind(422, "The file is not JSON", "Mend it where it is named."),
+    "not-records": ProblemKind(422, "These are not records", "Send a list of objects, one a row."),
+    "nothing-matches": ProblemKind(
+        422, "The figures do not match the layout", "Take them in as a new pack, or rename the lines alike."
+    ),
+    "nothing-to-copy": ProblemKind(
+        422, "There is nothing to copy", "Change a word of the line on the line first."
+    ),
+    "other-version": ProblemKind(
+        422, "The file is of another version", "Open it with the version that wrote it, or a later one."
+    ),
+    "out-of-time": ProblemKind(422, "The time was up", "Allow more seconds."),
+    "too-long": ProblemKind(422, "The file is too long", "Take in part of it."),
+    "unknown-encoding": ProblemKind(422, "The file cannot be read as text", "Save it as UTF-8."),
+    "unknown-locale": ProblemKind(422, "No such locale", "Use a language tag of BCP 47, such as en-IN."),
+    # Our own.
+    FAULT_OF_OURS: ProblemKind(
+        500, "Something went wrong", "Try again; if it stays, send us what the log says."
+    ),
+}
+# Slugs that only the command line says, which has no request to answer.
+OF_THE_COMMAND_LINE = frozenset({"no-file", "no-port", "no-terminal"})

@@ -1,0 +1,29 @@
+/** What each answer of the server is kept under. Whatever a change of a pack makes old begins alike. */
+export const keys = {
+  packs: () => ["packs"] as const,
+  pack: (pack: string) => ["pack", pack] as const,
+  history: (pack: string, figure: string) => ["history", pack, figure] as const,
+  histories: (pack: string) => ["history", pack] as const,
+  proofs: (pack: string) => ["proof", pack] as const,
+  proof: (pack: string, statement: string, trial: string) => ["proof", pack, statement, trial] as const,
+  rows: (pack: string, statement: string, trial: string, revision: number, rows: readonly [number, number]) =>
+    ["rows", pack, statement, trial, revision, ...rows] as const,
+  figure: (pack: string, statement: string, place: string, revision: number, trial: string) =>
+    ["figure", pack, statement, place, revision, trial] as const,
+  nudges: (pack: string, statement: string, revision: number, trial: string) =>
+    ["nudges", pack, statement, revision, trial] as const,
+  tieable: (pack: string, statement: string, place: string, revision: number, typed: string) =>
+    ["tieable", pack, statement, place, revision, typed] as const,
+  found: (pack: string, revision: number, typed: string) => ["found", pack, revision, typed] as const,
+  rulebook: (pack: string, revision: number, trial: string) => ["rulebook", pack, revision, trial] as const,
+  locales: (pack: string, revision: number, rule: string, trial: string, also: string) =>
+    ["locales", pack, revision, rule, trial, also] as const,
+  changes: (pack: string, trial: string, statement: string) => ["changes", pack, trial, statement] as const,
+  why: (pack: string, revision: number, asked: unknown) => ["why", pack, revision, asked] as const,
+  footing: (pack: string, revision: number, plans: unknown) => ["footing", pack, revision, plans] as const,
+};
+
+/** Whether a kept answer is a page of a pack as it is, not on trial. */
+export function isKeptProof(key: readonly unknown[]): boolean {
+  return key[0] === "proof" && key[3] === "";
+}

@@ -1,0 +1,172 @@
+import type { RefObject } from "react";
+import { useCallback, useMemo } from "react";
+
+import type { Change } from "../api/client";
+import type { Step } from "../pack/deeds";
+import { useHand, useHandActs } from "../pack/FigureInHand";
+import type { Spot } from "../pack/PackInHand";
+import { useActs, usePack } from "../pack/PackInHand";
+import type { Action } from "../pack/actions";
+import type { Lens } from "../pack/address";
+import { LENSES } from "../pack/address";
+import { openWord } from "./openWord";
+
+export const LENS_SAID: Record<Lens, { name: string; what: string }> = {
+  print: { name: "Print", what: "The page as its readers will see it" },
+  exact: { name: "Exact", what: "Exact amounts, as they are stored" },
+  origin: { name: "Origin", what: "Underlines: how narrow the rule is" },
+  drift: { name: "Drift", what: "Bars show how far print is from exact" },
+};
+
+/** The keys that the page itself takes. */
+export const PAGE_KEYS: readonly (readonly [string, string])[] = [
+  ["← → ↑ ↓", "Move between figures"],
+  ["Home, End", "First and last column"],
+  ["Enter", "Go to the rule sentence; Enter again opens a word"],
+  ["Esc", "Back to the page"],
+  ["shift+↑ ↓", "Choose several lines"],
+  ["alt+↑ ↓", "Move the line"],
+];
+
+const STEPS: readonly [string, Step, string][] = [
+  ["[", "fewer_decimals", "Fewer decimals"],
+  ["]", "more_decimals", "More decimals"],
+  ["b", "next_negative", "Next way of printing negatives"],
+  ["z", "next_zero", "Next way of printing zeros"],
+  ["s", "next_scale", "Next scale"],
+];
+
+/** Everything that can be done on the page, by key, button or name. */
+export function useDeskActions(margin: RefObject<HTMLElement | null>): Action[] {
+  const { statement, busy, trial, trying } = usePack();
+  const { act, say, go, setTrying, setTying, keepTrial, dropTrial, copy, copied } = useActs();
+  const { proof, place, lines, gaps, active } = useHand();
+  const { visit, setNaming } = useHandActs();
+
+  const step = useCallback(
+    (by: 1 | -1) => {
+      if (gaps.length === 0) {
+        say("Every sum on this page foots");
+        return;
+      }
+      const at = gaps.findIndex((check) => check.id === active?.id);
+      const next = gaps[at < 0 ? (by > 0 ? 0 : gaps.length - 1) : (at + by + gaps.length) % gaps.length];
+      if (next) visit(next);
+    },
+    [gaps, active, visit, say],
+  );
+  const held = useMemo(() => {
+    const line = proof.lines.find((each) => each.id === place?.line);
+    return line?.figures.find((figure) => figure.column === place?.column)?.held ?? false;
+  }, [proof, place]);
+
+  return useMemo<Action[]>(() => {
+    const none = place === null;
+    const spot: Spot = [statement, place?.line ?? "", place?.column ?? ""];
+    return [
+      { name: "Next gap", key: "n", button: "Next gap", dim: gaps.length === 0, run: () => step(1) },
+      { name: "Previous gap", key: "p", run: () => step(-1) },
+      {
+        name: "Foot the pack: every statement and tie together",
+        key: "f",
+        button: "Foot the pack",
+        main: true,
+        busy,
+        run: () => act({ kind: "foot", statement }),
+      },
+      {
+        name: held ? "Release the figure in hand" : "Hold the figure in hand",
+        key: "h",
+        off: none,
+        run: () => act(holding(held, spot)),
+      },
+      ...STEPS.map(([key, by, name]) => ({
+        name,
+        key,
+        off: none,
+        run: () => place && act({ place, step: by }),
+      })),
+      ...LENSES.map((lens, at) => ({
+        name: `${LENS_SAID[lens].name} lens`,
+        key: `${at + 1}`,
+        run: () => go({ lens }),
+      })),
+      {
+        name: trying ? "Keep changes of rules at once" : "Try changes of rules before they are kept",
+        key: "t",
+        run: () => setTrying(!trying),
+      },
+      { name: "Keep what is on trial", key: "k", off: trial === null, run: keepTrial },
+      { name: "Drop what is on trial", key: "d", off: trial === null, run: dropTrial },
+      {
+        name: "Copy the clauses of the line",
+        key: "y",
+        off: none,
+        run: () => {
+          copy(spot);
+          say("The clauses of this line are copied; v gives them to the chosen lines");
+        },
+      },
+      {
+        name: "Give the copied clauses to the chosen lines",
+        key: "v",
+        off: none,
+        run: () => {
+          const figure = copied();
+          if (figure) act({ kind: "copy_clauses", statement, figure, lines: [...lines] });
+          else say("Nothing is copied yet; y copies the clauses of a line");
+        },
+      },
+      { name: "Put the chosen lines under a new subtotal", key: "g", off: none, run: () => setNaming(true) },
+      {
+        name: "Make the line a part of a total",
+        key: "m",
+        off: none,
+        run: () => openWord(margin.current?.querySelector<HTMLElement>("[data-word=total]")),
+      },
+      {
+        name: "Change the line’s sign in its total",
+        key: "-",
+        off: none,
+        run: () => act({ kind: "flip_sign", statement, line: spot[1] }),
+      },
+      {
+        name: "Tie the figure to another that has to print the same",
+        key: "=",
+        off: none,
+        run: () => setTying(spot),
+      },
+      { name: "Undo", key: "u", run: () => act("undo") },
+      { name: "Redo", key: "U", run: () => act("redo") },
+      { name: "Rulebook", run: () => go({ screen: "rulebook" }) },
+      { name: "Footing", run: () => go({ screen: "footing" }) },
+    ];
+  }, [
+    act,
+    busy,
+    copy,
+    copied,
+    dropTrial,
+    gaps.length,
+    go,
+    held,
+    keepTrial,
+    lines,
+    margin,
+    place,
+    say,
+    setNaming,
+    setTrying,
+    setTying,
+    statement,
+    step,
+    trial,
+    trying,
+  ]);
+}
+
+function holding(held: boolean, spot: Spot): Change {
+  const [statement, line, column] = spot;
+  if (held) return { kind: "release", statement, figures: [spot] };
+  return { kind: "hold", statement, line, column, reason: "" };
+}

@@ -1,0 +1,45 @@
+import type { ReactNode } from "react";
+
+import type { Action } from "../pack/actions";
+import { Spine } from "../spine/Spine";
+import { Actions } from "./Actions";
+
+interface Props {
+  title: string;
+  says: string;
+  actions: readonly Action[];
+  margin: ReactNode;
+  footer: string;
+  children: ReactNode;
+}
+
+/** A screen of the work: the spine, what can be done, the work itself, and its margin. */
+export function WorkScreen({ title, says, actions, margin, footer, children }: Props) {
+  return (
+    <div className="desk grid h-full grid-cols-[152px_minmax(0,1fr)_288px] grid-rows-[46px_minmax(0,1fr)_62px] xl:grid-cols-[190px_minmax(0,1fr)_336px] min-[1700px]:grid-cols-[230px_minmax(0,1fr)_420px]">
+      <Spine />
+      <header className="col-span-2 flex items-center gap-3 border-b border-hairline bg-panel px-4">
+        <h1 className="text-[15px] font-semibold">{title}</h1>
+        <p role="status" className="min-w-0 flex-1 truncate text-soft">
+          {says}
+        </p>
+        <Actions actions={actions} />
+      </header>
+      <main className="relative space-y-2.5 overflow-auto p-4" aria-label={title}>
+        {children}
+      </main>
+      <aside
+        aria-label="Margin"
+        // It scrolls, and may have no control in it by which keys could reach it.
+        // eslint-disable-next-line jsx-a11y/no-noninteractive-tabindex
+        tabIndex={0}
+        className="relative space-y-4 overflow-y-auto border-l border-hairline bg-panel-light p-4"
+      >
+        {margin}
+      </aside>
+      <footer className="col-span-2 flex items-center gap-3 border-t border-hairline bg-panel px-4">
+        <p className="text-soft">{footer}</p>
+      </footer>
+    </div>
+  );
+}

@@ -1,0 +1,19 @@
+import type { Place } from "../api/queries";
+
+export type Lens = "print" | "exact" | "drift" | "origin";
+export const LENSES: readonly Lens[] = ["print", "exact", "drift", "origin"];
+
+export type Screen = "page" | "figures" | "rulebook" | "footing";
+
+/** Where the analyst is: kept in the address, so that it survives the browser being closed. */
+export interface Address {
+  screen: Screen;
+  pack: string | null;
+  statement: string | null;
+  place: Place | null;
+  /** The rule in hand on the rulebook screen. */
+  rule: string | null;
+  lens: Lens;
+}
+
+export type Go = (to: Partial<Address>) => void;

@@ -1,0 +1,102 @@
+import type { QueryClient } from "@tanstack/react-query";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import type { RefObject } from "react";
+
+import type { Change, FigureView, Outcome } from "../api/client";
+import { api, Refusal, taken } from "../api/client";
+import { isKeptProof, keys } from "../api/keys";
+import type { Place, Where } from "../api/queries";
+import { figureQuery, packQuery, proofQuery } from "../api/queries";
+
+export type Step = keyof FigureView["keys"];
+
+/** What to do to the pack. A step of a key is taken on the figure as it stands when its turn comes. */
+export type Deed = Change | "undo" | "redo" | { place: Place; step: Step };
+
+/** What of the page the answer to a change is for: the figure in hand, and the rows in view. */
+export interface Seen {
+  place: Place | null;
+  rows: [number, number];
+}
+
+/**
+ * Changes run one after another, each on the revision the last one left, so that quick keys
+ * never collide with themselves.
+ */
+export function useDeeds(
+  where: Where,
+  seen: RefObject<Seen>,
+  onRefusal: (refusal: Refusal) => void,
+  onDone: (says: string) => void,
+) {
+  const client = useQueryClient();
+  return useMutation({
+    scope: { id: `deeds-${where.pack}` },
+    mutationFn: (deed: Deed) => run(client, where, seen.current, deed),
+    onSuccess: (outcome) => {
+      if (!outcome) return;
+      keep(client, where, seen.current.place, outcome);
+      onDone(outcome.says);
+    },
+    onError: (error) => {
+      if (!(error instanceof Refusal)) throw error;
+      if (error.kind === "stale-revision") void client.invalidateQueries();
+      onRefusal(error);
+    },
+  });
+}
+
+async function run(
+  client: QueryClient,
+  where: Where,
+  { place, rows }: Seen,
+  deed: Deed,
+): Promise<Outcome | null> {
+  const { pack, statement } = where;
+  const { revision } = await client.query({ ...packQuery(pack), staleTime: "static" });
+  const params = { path: { pack } };
+  const figure: [string, string] | null = place && [place.line, place.column];
+  if (deed === "undo") {
+    return taken(api.POST("/api/packs/{pack}/undo", { params, body: { revision, statement, figure, rows } }));
+  }
+  if (deed === "redo") {
+    return taken(api.POST("/api/packs/{pack}/redo", { params, body: { revision, statement, figure, rows } }));
+  }
+  const change = await changeIn(client, where, deed);
+  if (!change) return null;
+  return taken(
+    api.POST("/api/packs/{pack}/changes", {
+      params,
+      body: { revision, change, page: statement, figure, rows },
+    }),
+  );
+}
+
+/** The change a deed is, worked out from the figure as it stands where it has to be. */
+export async function changeIn(
+  client: QueryClient,
+  where: Where,
+  deed: Exclude<Deed, string>,
+): Promise<Change | null> {
+  if (!("step" in deed)) return deed;
+  const { revision } = await client.query({ ...packQuery(where.pack), staleTime: "static" });
+  const figure = await client.query(figureQuery(where, deed.place, revision));
+  return figure.keys[deed.step];
+}
+
+function keep(client: QueryClient, on: Where, inHand: Place | null, outcome: Outcome): void {
+  const where = { ...on, trial: null };
+  if (inHand && outcome.figure && outcome.proof.statement === where.statement) {
+    const { queryKey } = figureQuery(where, inHand, outcome.pack.revision);
+    client.setQueryData(queryKey, outcome.figure);
+  }
+  client.setQueryData(packQuery(where.pack).queryKey, outcome.pack);
+  // The page answered with is that of the change's statement; the others may have changed with it.
+  const { statement } = outcome.proof;
+  client.setQueryData(proofQuery({ ...where, statement }).queryKey, outcome.proof);
+  void client.invalidateQueries({
+    queryKey: keys.proofs(where.pack),
+    predicate: ({ queryKey }) => queryKey[2] !== statement && isKeptProof(queryKey),
+  });
+  void client.invalidateQueries({ queryKey: keys.histories(where.pack) });
+}

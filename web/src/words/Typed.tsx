@@ -1,0 +1,51 @@
+import { useLayoutEffect, useRef, useState } from "react";
+
+import type { Change, WordView } from "../api/client";
+import { Button } from "../ui/Button";
+
+interface Props {
+  typed: NonNullable<WordView["typed"]>;
+  act: (change: Change) => void;
+  onClose: () => void;
+}
+
+/** A field for a value that is not among the choices. The server reads what is typed. */
+export function Typed({ typed, act, onClose }: Props) {
+  const [text, setText] = useState("");
+  const field = useRef<HTMLInputElement>(null);
+  useLayoutEffect(() => {
+    field.current?.focus();
+  }, []);
+  return (
+    <form
+      className="mt-1 flex items-center gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (!text.trim()) return;
+        onClose();
+        act({ ...typed.change, text: text.trim() });
+      }}
+    >
+      <label className="flex min-w-0 flex-1 items-center gap-2">
+        {typed.name}
+        <input
+          ref={field}
+          value={text}
+          maxLength={40}
+          placeholder={typed.example}
+          className="min-w-0 flex-1 border-b border-teal bg-paper px-1"
+          onChange={(event) => setText(event.target.value)}
+          onKeyDown={(event) => {
+            if (event.key === "Escape") {
+              event.preventDefault();
+              onClose();
+            }
+          }}
+        />
+      </label>
+      <Button type="submit" className="px-2! py-0.5!">
+        Use it
+      </Button>
+    </form>
+  );
+}
