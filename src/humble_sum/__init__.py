@@ -2,7 +2,7 @@
 
 from humble_sum.core.errors import Refused as InputError
 from humble_sum.core.footing.api import foot
-from humble_sum.core.printing.printer import Shown, show
+from humble_sum.core.printing.printer import Printer, Shown, show
 
 __version__ = "0.1.0"
-__all__ = ["InputError", "Shown", "foot", "show"]
+__all__ = ["InputError", "Printer", "Shown", "foot", "show"]

@@ -2,13 +2,15 @@ import unittest
 from decimal import Decimal
 from typing import Any, get_args
 
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from humble_sum.core.printing.batch import print_texts
-from humble_sum.core.printing.clauses import Grouping, InForce, Negative, RoundsAway, Scale
+from humble_sum.core.printing.clauses import Clauses, Grouping, InForce, Negative, RoundsAway, Scale
 from humble_sum.core.printing.figure import exact_text, print_amount, scaled_text
+from humble_sum.core.printing.printer import Printer
 from humble_sum.core.printing.rounding import Mode
+from tests.core.drawing import any_rule, anything
 
 amounts = st.decimals(
     allow_nan=False, allow_infinity=False, min_value=Decimal("-1e20"), max_value=Decimal("1e20"), places=4
@@ -97,6 +99,17 @@ class BulkTest(unittest.TestCase):
     @given(st.lists(st.one_of(st.none(), amounts)), rules())
     def test_many_at_once_print_as_each_does(self, many: list[Decimal | None], rule: InForce) -> None:
         self.assertEqual(print_texts(many, rule), [print_amount(amount, rule).whole for amount in many])
+
+    @settings(max_examples=400)
+    @given(st.lists(anything, max_size=6), any_rule())
+    def test_every_clause_prints_alike_at_once_one_by_one_and_by_a_printer(
+        self, many: list[Decimal | None], rule: InForce
+    ) -> None:
+        each = [print_amount(amount, rule).whole for amount in many]
+        self.assertEqual(print_texts(many, rule), each)
+        printer = Printer(Clauses.model_construct(rule.model_fields_set, **dict(rule)))
+        self.assertEqual([printer(amount) for amount in many], each)
+        self.assertEqual([shown.text for shown in printer.show(many)], each)
 
     @given(amounts, st.sampled_from(["mr-IN", "es-ES", "de-CH", "nl-NL", "ar-EG", "sv-SE", "tr-TR"]))
     def test_in_other_locales_too(self, amount: Decimal, tag: str) -> None:

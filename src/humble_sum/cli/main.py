@@ -9,7 +9,6 @@ from __future__ import annotations
 import json
 import os
 import sys
-from dataclasses import asdict
 from pathlib import Path
 from typing import Annotated, Literal
 
@@ -117,7 +116,7 @@ def show(
         except Refused as refused:
             what = refused.faults[0].what
             raise Refused(refused.kind, Fault(f"value {number}", what)) from None
-        print(json.dumps(asdict(shown), ensure_ascii=False) if as_json else shown.text)
+        print(json.dumps(shown.as_dict(), ensure_ascii=False) if as_json else shown.text)
 
 
 @app.command()

@@ -18,7 +18,9 @@ from decimal import (
     ROUND_UP,
     Context,
     Decimal,
+    getcontext,
     localcontext,
+    setcontext,
 )
 
 from humble_sum.core.amounts import EXACT
@@ -36,22 +38,43 @@ MODES: dict[Mode, str] = {
     "up": ROUND_CEILING,
     "down": ROUND_FLOOR,
 }
-NOT_IN_TENS = 6  # decimals
-Texts = Callable[[Iterable[Decimal | None]], list[str]]
+Text = Callable[[Decimal | None], str]
 
 
 def print_texts(amounts: Iterable[Decimal | None], clauses: InForce) -> list[str]:
     """What `print_amount` prints for each amount, its mark and what stands beside it included."""
-    quick = _quick(clauses)
-    if quick is None:
-        return [print_amount(amount, clauses).whole for amount in amounts]
-    rounding = Context(prec=EXACT.prec, Emax=EXACT.Emax, Emin=EXACT.Emin, rounding=MODES[clauses.rounding])
-    with localcontext(rounding):
-        return quick(amounts)
+    return Texts(clauses).many(amounts)
 
 
-def _quick(clauses: InForce) -> Texts | None:
-    """A printer for rules whose figures are digits between two fixed texts; None for others."""
+class Texts:
+    """Clauses made ready once, to print the texts of amounts by."""
+
+    def __init__(self, clauses: InForce):
+        self._clauses = clauses
+        self._quick = _quick(clauses)
+        rounding = MODES[clauses.rounding]
+        self._context = Context(prec=EXACT.prec, Emax=EXACT.Emax, Emin=EXACT.Emin, rounding=rounding)
+
+    def one(self, amount: Decimal | None) -> str:
+        if self._quick is None:
+            return print_amount(amount, self._clauses).whole
+        before = getcontext()
+        setcontext(self._context)
+        try:
+            return self._quick(amount)
+        finally:
+            setcontext(before)
+
+    def many(self, amounts: Iterable[Decimal | None]) -> list[str]:
+        if self._quick is None:
+            return [print_amount(amount, self._clauses).whole for amount in amounts]
+        with localcontext(self._context):
+            return list(map(self._quick, amounts))
+
+
+def _quick(clauses: InForce) -> Text | None:
+    """The text of one amount by rules whose figures are digits between two fixed texts; None for other
+    rules. It rounds as the decimal context says that it is called in."""
     fixed = isinstance(clauses.decimals, FixedDecimals) or clauses.decimals == "currency"
     apart = clauses.bands or clauses.words or clauses.width or clauses.step or clauses.plus == "always"
     worded = clauses.scale_word in ("short", "full") or clauses.money_sign == "name"
@@ -71,46 +94,50 @@ def _quick(clauses: InForce) -> Texts | None:
         if text.count(digits) != 1:
             return None
         around.append(text.split(digits))
-    return _printer(clauses, sizes, around[0], around[1])
+    return _text(clauses, sizes, around[0], around[1])
 
 
-def _printer(clauses: InForce, sizes: tuple[int, ...], plain: list[str], minus: list[str]) -> Texts:
+def _text(clauses: InForce, sizes: tuple[int, ...], plain: list[str], loss: list[str]) -> Text:
     of, places = locale(clauses.locale, clauses.digits), clauses.places
     mark, point = of.group, of.decimal
     if clauses.form == "amount" and clauses.currency and clauses.money_shown == "every":
         mark, point = of.money_group, of.money_decimal
     least = of.minimum_grouping if clauses.grouping == "locale" else 1
-    longest = 2 + least if sizes else 10**9  # digits of the longest whole number that is not grouped
-    step = sizes[-1] if sizes else 3
-    (before, after), (minus_before, minus_after) = plain, minus
+    (before, after), (minus_before, minus_after) = plain, loss
     zero, missing = print_amount(Decimal(0), clauses).whole, print_amount(None, clauses).whole
-    factor, unit, form = Decimal(1).scaleb(-clauses.power), Decimal(1).scaleb(-places), f".{places}f"
-    nothing = f"{0:{form}}"
-    spell = str if places <= NOT_IN_TENS else None  # str says 0.0000001 in powers of ten
+    factor = Decimal(1).scaleb(-clauses.power)
+    # The decimal module writes thousands as 1,234,567.89; other ways are told from how long that is.
+    spelling = f"{',' if sizes else ''}.{places}f"
+    nothing = {f"{sign}{0:.{places}f}" for sign in ("", "-")}
+    tail = places + 1 if places else 0
+    shortest = tail + 4 + least if sizes else 0  # of a number that has a mark at all
+    as_written = tail + 6 if sizes == (3, 2) else 10**9  # the longest that threes group alike
+    told = str.maketrans({",": mark, ".": point}) if (mark, point) != (",", ".") else None
 
-    def texts(amounts: Iterable[Decimal | None]) -> list[str]:
-        found: list[str] = []
-        put = found.append
-        for amount in amounts:
-            if not amount:
-                put(missing if amount is None else zero)
-                continue
-            rounded = (amount * factor).quantize(unit)
-            digits = spell(rounded) if spell else format(rounded, form)
-            negative = digits[0] == "-"
-            if negative:
-                digits = digits[1:]
-            if digits == nothing:
-                put(print_amount(amount, clauses).whole)
-                continue
-            whole, tail = (digits[: -places - 1], point + digits[-places:]) if places else (digits, "")
-            if len(whole) > longest:
-                head, rest = whole[:-3], whole[-3:]
-                while len(head) > step:
-                    rest = head[-step:] + mark + rest
-                    head = head[:-step]
-                whole = head + mark + rest
-            put(f"{minus_before}{whole}{tail}{minus_after}" if negative else f"{before}{whole}{tail}{after}")
-        return found
+    def text(amount: Decimal | None) -> str:
+        if not amount:
+            return missing if amount is None else zero
+        digits = format(amount * factor, spelling)
+        if digits in nothing:
+            return print_amount(amount, clauses).whole
+        minus = digits[0] == "-"
+        if minus:
+            digits = digits[1:]
+        length = len(digits)
+        if length > as_written:
+            digits = _in_lakhs(digits[: length - tail].replace(",", "")) + digits[length - tail :]
+        elif length < shortest:
+            digits = digits.replace(",", "")
+        if told:
+            digits = digits.translate(told)
+        return f"{minus_before}{digits}{minus_after}" if minus else f"{before}{digits}{after}"
 
-    return texts
+    return text
+
+
+def _in_lakhs(whole: str) -> str:
+    """A whole number with a comma after every two digits from the thousands up."""
+    head, grouped = whole[:-3], whole[-3:]
+    while len(head) > 2:
+        head, grouped = head[:-2], f"{head[-2:]},{grouped}"
+    return f"{head},{grouped}"

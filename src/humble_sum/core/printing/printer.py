@@ -2,22 +2,27 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
+from collections.abc import Iterable, Mapping, Sequence
 from decimal import Decimal
-from typing import Any
+from itertools import repeat
+from typing import Any, cast
 
-from humble_sum.core.amounts import read_amount
+from humble_sum.core.amounts import MOST_DIGITS, read_amount
 from humble_sum.core.errors import Fault, Refused
+from humble_sum.core.printing.batch import Texts
 from humble_sum.core.printing.clauses import RECORD, Clauses, InForce, Tone, read_clauses
-from humble_sum.core.printing.figure import Kind, print_amount
+from humble_sum.core.printing.figure import Kind, Printed, print_amount
 
 Value = Decimal | int | str | None
+EXACT_ALREADY = {Decimal, type(None)}
+PLAIN = MOST_DIGITS // 2  # digits on either side of the point that need no look
 
 
-@dataclass(frozen=True)
+FIELDS = ("text", "units", "exponent", "sort", "mark", "tone", "hang", "too_wide")
+
+
 class Shown:
-    """A printed value.
+    """A printed value: its text, and what else is known of it, worked out when it is first asked for.
 
     `text` is all of it, with its mark and what stands before and after. `units` is the whole
     number printed, each 10**`exponent`; None for what prints no number. `sort` tells look-alikes
@@ -25,14 +30,121 @@ class Shown:
     text that stands past the digits, to line figures up by.
     """
 
-    text: str
-    units: int | None
-    exponent: int
-    sort: Kind
-    mark: str
-    tone: Tone
-    hang: str
-    too_wide: bool
+    __slots__ = ("_amount", "_clauses", "_made", "text")
+
+    def __init__(self, text: str, amount: Decimal | None, clauses: InForce):
+        self.text = text
+        self._amount = amount
+        self._clauses = clauses
+
+    @property
+    def _printed(self) -> Printed:
+        try:
+            return self._made
+        except AttributeError:
+            self._made: Printed = print_amount(self._amount, self._clauses)
+            return self._made
+
+    @property
+    def units(self) -> int | None:
+        return self._printed.units
+
+    @property
+    def exponent(self) -> int:
+        return self._printed.exponent
+
+    @property
+    def sort(self) -> Kind:
+        return self._printed.kind
+
+    @property
+    def mark(self) -> str:
+        return self._printed.mark
+
+    @property
+    def tone(self) -> Tone:
+        return self._printed.tone
+
+    @property
+    def hang(self) -> str:
+        return "" if self._printed.after else self._printed.hang
+
+    @property
+    def too_wide(self) -> bool:
+        return self._printed.too_wide
+
+    def as_dict(self) -> dict[str, Any]:
+        """All that is known of it, by name."""
+        return {name: getattr(self, name) for name in FIELDS}
+
+    def __repr__(self) -> str:
+        return f"Shown({self.text!r}, units={self.units}, exponent={self.exponent}, sort={self.sort!r})"
+
+    def __eq__(self, other: object) -> bool:
+        if not isinstance(other, Shown):
+            return NotImplemented
+        return (self.text, self._printed) == (other.text, other._printed)
+
+    def __hash__(self) -> int:
+        return hash((self.text, self._printed))
+
+
+class Printer:
+    """A rule made ready once, to print values by: one as text, many as texts, or all that is known of each.
+
+    The rule is clauses as rulebook files spell them, or read already. Values are exact: decimals, whole
+    numbers, or text such as "-1250.40"; None is missing. A float is refused, since its digits are not its
+    owner's. Making one raises Refused, naming the clause that is wrong; printing raises it with the value.
+
+    >>> printer = Printer({"locale": "en-IN", "scale": "lakhs", "negative": "brackets"})
+    >>> printer("-277037049.75")
+    '(2,770)'
+    >>> printer.many([Decimal("184400000"), 40000, None])
+    ['1,844', '0', '']
+    """
+
+    def __init__(self, rule: Clauses | Mapping[str, Any]):
+        clauses = InForce(**(rule if isinstance(rule, Clauses) else read_clauses(dict(rule))).named())
+        # Values by themselves have no record to say their currency.
+        self.clauses = clauses.at(currency=None) if clauses.currency == RECORD else clauses
+        self._texts = Texts(self.clauses)
+
+    def __call__(self, value: Value) -> str:
+        plain = type(value) is Decimal and value.is_finite() and -PLAIN < value.adjusted() < PLAIN
+        return self._texts.one(cast(Decimal, value) if plain else _read([value])[0])
+
+    def many(self, values: Iterable[Value]) -> list[str]:
+        """The text of each value."""
+        return self._texts.many(_read(list(values)))
+
+    def show(self, values: Iterable[Value]) -> list[Shown]:
+        """Each value printed, with its units and what tells look-alikes apart."""
+        amounts = _read(list(values))
+        return list(map(Shown, self._texts.many(amounts), amounts, repeat(self.clauses)))
+
+
+def _read(values: Sequence[Value]) -> Sequence[Decimal | None]:
+    """The exact amounts of values, refused by number where one is none."""
+    types = set(map(type, values))
+    if types <= EXACT_ALREADY:
+        decimals = values if len(types) == 1 and Decimal in types else [v for v in values if v is not None]
+        if _plain(decimals):
+            return cast(Sequence[Decimal | None], values)
+    found = []
+    for number, value in enumerate(values, 1):
+        try:
+            found.append(None if value is None else read_amount(value))
+        except ValueError as error:
+            raise Refused("bad-amount", Fault(f"value {number}", f"{error}.")) from None
+    return found
+
+
+def _plain(decimals: Sequence[Any]) -> bool:
+    """Whether decimals are all numbers of ordinary size, so that they need no reading."""
+    if not all(map(Decimal.is_finite, decimals)):
+        return False
+    sizes = list(map(Decimal.adjusted, decimals))
+    return max(sizes, default=0) < PLAIN and min(sizes, default=0) > -PLAIN
 
 
 def show(values: Iterable[Value], rule: Clauses | Mapping[str, Any]) -> list[Shown]:
@@ -69,18 +181,4 @@ def show(values: Iterable[Value], rule: Clauses | Mapping[str, Any]) -> list[Sho
     >>> [show([20260331], {"form": "date", "locale": tag})[0].text for tag in ("en-GB", "mr-IN")]
     ['31 March 2026', '३१ मार्च, २०२६']
     """
-    clauses = InForce(**(rule if isinstance(rule, Clauses) else read_clauses(dict(rule))).named())
-    if clauses.currency == RECORD:
-        clauses = clauses.at(currency=None)  # values by themselves have no record to say it
-    shown = []
-    for number, value in enumerate(values, 1):
-        try:
-            amount = None if value is None else read_amount(value)
-        except ValueError as error:
-            raise Refused("bad-amount", Fault(f"value {number}", f"{error}.")) from None
-        made = print_amount(amount, clauses)
-        hang = "" if made.after else made.hang
-        shown.append(
-            Shown(made.whole, made.units, made.exponent, made.kind, made.mark, made.tone, hang, made.too_wide)
-        )
-    return shown
+    return Printer(rule).show(values)

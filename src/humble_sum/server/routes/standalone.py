@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict
 from typing import Annotated, Any
 
 from fastapi import APIRouter, Query
@@ -53,7 +52,7 @@ class ShownView(BaseModel):
 def show_values(body: ShowRequest) -> list[ShownView]:
     """Print values under a rule, without keeping anything."""
     return [
-        ShownView(**asdict(shown) | {"units": None if shown.units is None else str(shown.units)})
+        ShownView(**shown.as_dict() | {"units": None if shown.units is None else str(shown.units)})
         for shown in show(body.values, body.rule)
     ]
 
