@@ -13,14 +13,14 @@ from bench import footing
 from humble_sum.core.intake.amounts import read_amounts
 from humble_sum.core.intake.found_sums import found_sums
 from humble_sum.core.printing.batch import print_texts
-from humble_sum.core.printing.clauses import InForce
+from humble_sum.core.printing.clauses import ResolvedClauses
 from humble_sum.core.printing.figure import print_amount
 from humble_sum.core.proof.statement_proof import prove
 from humble_sum.exchange.sources.sheets import read_sheets
 from humble_sum.records.demo import demo_pack
 
 ROUNDS = 5
-RULE = InForce.model_validate(
+RULE = ResolvedClauses.model_validate(
     {
         "locale": "en-IN",
         "currency": "INR",

@@ -109,10 +109,12 @@ def held(lines: int) -> Problem:
     for n, amount in enumerate(made.exact.tolist()):
         floor, over = divmod(amount, SUB_UNITS)
         where = Position(floor, over, SUB_UNITS)
-        natural = floor + (2 * over >= SUB_UNITS)
+        own_rounding = floor + (2 * over >= SUB_UNITS)
         inside = floor + (over > 0 and n % 3 == 0)
         hold = inside if n in totals and n % 2 == 0 else None
-        entries.append(Entry(str(n), where, natural, held=hold, window=window_of(where, natural, DEFAULT)))
+        entries.append(
+            Entry(str(n), where, own_rounding, held=hold, window=window_of(where, own_rounding, DEFAULT))
+        )
     equations = [
         Equation(str(total), tuple((str(part), sign) for part, sign in zip(parts, signs, strict=True)))
         for total, parts, signs in made.sums

@@ -1,6 +1,6 @@
 """Humble Sum: printed figures that are right, readable and add up."""
 
-from humble_sum.core.errors import Refused as InputError
+from humble_sum.core.errors import InputError
 from humble_sum.core.footing.api import foot
 from humble_sum.core.printing.printer import Printer, Shown, show
 

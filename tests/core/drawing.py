@@ -13,10 +13,10 @@ from humble_sum.core.printing.clauses import (
     NAMES,
     Form,
     Grouping,
-    InForce,
     Ladder,
     MoneyShown,
     Negative,
+    ResolvedClauses,
     RoundsAway,
     Scale,
     ScaleWord,
@@ -78,7 +78,7 @@ anything = st.one_of(
 
 
 @st.composite
-def any_rule(draw: st.DrawFn) -> InForce:
+def any_rule(draw: st.DrawFn) -> ResolvedClauses:
     """Some clauses named at random, the others at their defaults: what a cascade can come to."""
     named = draw(st.sets(st.sampled_from(NAMES), max_size=8))
-    return InForce.model_validate({name: draw(VALUES[name]) for name in sorted(named)})
+    return ResolvedClauses.model_validate({name: draw(VALUES[name]) for name in sorted(named)})

@@ -1,13 +1,13 @@
 import unittest
 from typing import Any
 
-from humble_sum.core.errors import Refused
-from humble_sum.core.printing.clauses import NAMES, Clauses, InForce, read_clauses
+from humble_sum.core.errors import InputError
+from humble_sum.core.printing.clauses import NAMES, Clauses, ResolvedClauses, read_clauses
 
 
 class RefusalTest(unittest.TestCase):
     def refused(self, data: Any) -> str:
-        with self.assertRaises(Refused) as caught:
+        with self.assertRaises(InputError) as caught:
             read_clauses(data)
         return str(caught.exception)
 
@@ -20,7 +20,7 @@ class RefusalTest(unittest.TestCase):
         self.assertIn("'lakhs'", said)
 
     def test_every_wrong_clause_is_listed(self) -> None:
-        with self.assertRaises(Refused) as caught:
+        with self.assertRaises(InputError) as caught:
             read_clauses({"scale": 3, "zero": "naught", "currency": "RUPEES"})
         self.assertEqual(
             [fault.where for fault in caught.exception.faults],
@@ -88,8 +88,8 @@ class NamedTest(unittest.TestCase):
         self.assertEqual(read_clauses(clauses.spelled()), clauses)
 
     def test_in_force_has_every_clause(self) -> None:
-        self.assertEqual(set(InForce().model_dump()), {*NAMES, "fitted"})
-        self.assertEqual(set(Clauses.model_fields) | {"fitted"}, set(InForce.model_fields))
+        self.assertEqual(set(ResolvedClauses().model_dump()), {*NAMES, "fitted"})
+        self.assertEqual(set(Clauses.model_fields) | {"fitted"}, set(ResolvedClauses.model_fields))
 
     def test_the_schema_promises_no_default(self) -> None:
         self.assertFalse([f for f in Clauses.model_json_schema()["properties"].values() if "default" in f])
@@ -104,4 +104,4 @@ class NamedTest(unittest.TestCase):
             ({"decimals": "currency"}, -2),
         ):
             with self.subTest(rule=rule):
-                self.assertEqual(InForce.model_validate(rule).exponent, exponent)
+                self.assertEqual(ResolvedClauses.model_validate(rule).exponent, exponent)

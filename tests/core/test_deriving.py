@@ -4,8 +4,8 @@ from decimal import Decimal
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from humble_sum.core.changes.derivation import Terms, derivable, derive, terms_said
-from humble_sum.core.errors import Refused
+from humble_sum.core.changes.derivation import Terms, derivable, derive, describe_terms
+from humble_sum.core.errors import InputError
 from humble_sum.core.statements.grid import grid_of
 from humble_sum.core.statements.pack import Column, Line, Statement
 from humble_sum.core.statements.relations import exact_amounts
@@ -59,23 +59,23 @@ class DerivingTest(unittest.TestCase):
         column = year.column("year")
         assert column is not None
         self.assertEqual(column.sum, ("q1", "q2", "q3", "q4"))
-        self.assertEqual(terms_said(year, column.terms), "Q1, Q2, Q3 and Q4 added")
+        self.assertEqual(describe_terms(year, column.terms), "Q1, Q2, Q3 and Q4 added")
         self.assertIn((("m9", 1), ("q4", 1)), self.ways(year, "year"))
         # The year is made of the last quarter now, which cannot be made of the year.
         self.assertEqual(self.ways(year, "q4"), [])
-        with self.assertRaisesRegex(Refused, "made of itself"):
+        with self.assertRaisesRegex(InputError, "made of itself"):
             derive(year, "q4", (("year", 1), ("m9", -1)))
 
     def test_what_does_not_come_to_its_amounts_is_refused_by_line(self) -> None:
         statement = to_date([[125, 250, 375, 425], [5, -17, 30, 1]])
-        with self.assertRaisesRegex(Refused, "On Line 0, Q3 is not what H1 less Q1 comes to"):
+        with self.assertRaisesRegex(InputError, "On Line 0, Q3 is not what H1 less Q1 comes to"):
             derive(statement, "q3", (("h1", 1), ("q1", -1)))
         for terms, says in (
             ((("h1", 1),), "difference of two others"),
             ((("h1", 1), ("none", 1)), 'no column "none"'),
             ((("h1", -1), ("q1", -1)), "difference of two others"),
         ):
-            with self.assertRaisesRegex(Refused, says):
+            with self.assertRaisesRegex(InputError, says):
                 derive(statement, "q2", terms)
 
     def test_an_amount_that_is_missing_is_not_made_up(self) -> None:

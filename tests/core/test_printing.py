@@ -6,7 +6,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from humble_sum.core.printing.batch import print_texts
-from humble_sum.core.printing.clauses import Clauses, Grouping, InForce, Negative, RoundsAway, Scale
+from humble_sum.core.printing.clauses import Clauses, Grouping, Negative, ResolvedClauses, RoundsAway, Scale
 from humble_sum.core.printing.figure import exact_text, print_amount, scaled_text
 from humble_sum.core.printing.printer import Printer
 from humble_sum.core.printing.rounding import Mode
@@ -19,8 +19,8 @@ MARKS = {"en-IN": (",", "."), "en-US": (",", "."), "de-DE": (".", ",")}
 
 
 @st.composite
-def rules(draw: st.DrawFn) -> InForce:
-    return InForce.model_validate(
+def rules(draw: st.DrawFn) -> ResolvedClauses:
+    return ResolvedClauses.model_validate(
         {
             "currency": draw(st.sampled_from([None, "INR", "JPY", "KWD"])),
             "money_shown": draw(st.sampled_from(["every", "caption"])),
@@ -36,7 +36,7 @@ def rules(draw: st.DrawFn) -> InForce:
     )
 
 
-def digits_of(text: str, rule: InForce) -> Decimal:
+def digits_of(text: str, rule: ResolvedClauses) -> Decimal:
     """The size of a printed figure, read back with nothing but its digits and decimal mark."""
     _, decimal = MARKS[rule.locale]
     kept = [c for c in text if c.isdigit() or c == decimal]
@@ -45,7 +45,7 @@ def digits_of(text: str, rule: InForce) -> Decimal:
 
 class PropertyTest(unittest.TestCase):
     @given(amounts, rules())
-    def test_what_is_printed_reads_back_as_the_units(self, amount: Decimal, rule: InForce) -> None:
+    def test_what_is_printed_reads_back_as_the_units(self, amount: Decimal, rule: ResolvedClauses) -> None:
         bare = rule.at(scale_word="none", money_shown="caption")
         printed = print_amount(amount, bare)
         assert printed.units is not None
@@ -53,7 +53,7 @@ class PropertyTest(unittest.TestCase):
             self.assertEqual(digits_of(printed.text, bare), Decimal(abs(printed.units)).scaleb(-bare.places))
 
     @given(amounts, rules())
-    def test_printed_is_within_a_unit_of_exact(self, amount: Decimal, rule: InForce) -> None:
+    def test_printed_is_within_a_unit_of_exact(self, amount: Decimal, rule: ResolvedClauses) -> None:
         printed = print_amount(amount, rule)
         assert printed.units is not None
         self.assertLess(
@@ -61,35 +61,39 @@ class PropertyTest(unittest.TestCase):
         )
 
     @given(amounts, rules())
-    def test_a_negative_can_always_be_told_from_a_positive(self, amount: Decimal, rule: InForce) -> None:
+    def test_a_negative_can_always_be_told_from_a_positive(
+        self, amount: Decimal, rule: ResolvedClauses
+    ) -> None:
         printed, opposite = print_amount(amount, rule), print_amount(-amount, rule)
         symmetric = rule.rounding not in ("up", "down")
         if printed.kind == "amount" and symmetric and rule.negative != "unsigned":
             self.assertNotEqual(printed.text, opposite.text)
 
     @given(amounts, rules())
-    def test_the_hanging_part_is_the_end_of_the_text(self, amount: Decimal, rule: InForce) -> None:
+    def test_the_hanging_part_is_the_end_of_the_text(self, amount: Decimal, rule: ResolvedClauses) -> None:
         printed = print_amount(amount, rule)
         self.assertTrue(printed.text.endswith(printed.hang))
 
     @given(amounts, rules())
-    def test_revealing_and_less_than_never_print_a_zero(self, amount: Decimal, rule: InForce) -> None:
+    def test_revealing_and_less_than_never_print_a_zero(self, amount: Decimal, rule: ResolvedClauses) -> None:
         printed = print_amount(amount, rule)
         if printed.kind == "rounds_away" and rule.rounds_away in ("reveal", "less_than"):
             self.assertTrue(any(mark in printed.text for mark in "123456789"))
 
     @given(amounts)
     def test_exact_text_keeps_every_digit(self, amount: Decimal) -> None:
-        rule = InForce(currency="INR", scale="crores", locale="en-IN", zero="dash", negative="brackets")
+        rule = ResolvedClauses(
+            currency="INR", scale="crores", locale="en-IN", zero="dash", negative="brackets"
+        )
         self.assertEqual(digits_of(exact_text(amount, rule), rule), abs(amount))
 
     @given(amounts, st.sampled_from(get_args(Scale)[:-1]))
     def test_the_scaled_amount_is_not_rounded(self, amount: Decimal, scale: Any) -> None:
-        rule = InForce(scale=scale)
+        rule = ResolvedClauses(scale=scale)
         self.assertEqual(digits_of(scaled_text(amount, rule), rule), abs(amount.scaleb(-rule.power)))
 
     def test_what_is_revealed_keeps_its_plus(self) -> None:
-        clauses = InForce(rounds_away="reveal", plus="always")
+        clauses = ResolvedClauses(rounds_away="reveal", plus="always")
         self.assertEqual(print_amount(Decimal("0.001"), clauses).text, "+0.001")
         self.assertEqual(print_amount(Decimal("-0.001"), clauses).text, "\u22120.001")
         self.assertEqual(print_amount(Decimal("0"), clauses).text, "0")
@@ -97,13 +101,13 @@ class PropertyTest(unittest.TestCase):
 
 class BulkTest(unittest.TestCase):
     @given(st.lists(st.one_of(st.none(), amounts)), rules())
-    def test_many_at_once_print_as_each_does(self, many: list[Decimal | None], rule: InForce) -> None:
+    def test_many_at_once_print_as_each_does(self, many: list[Decimal | None], rule: ResolvedClauses) -> None:
         self.assertEqual(print_texts(many, rule), [print_amount(amount, rule).whole for amount in many])
 
     @settings(max_examples=400)
     @given(st.lists(anything, max_size=6), any_rule())
     def test_every_clause_prints_alike_at_once_one_by_one_and_by_a_printer(
-        self, many: list[Decimal | None], rule: InForce
+        self, many: list[Decimal | None], rule: ResolvedClauses
     ) -> None:
         each = [print_amount(amount, rule).whole for amount in many]
         self.assertEqual(print_texts(many, rule), each)
@@ -115,7 +119,9 @@ class BulkTest(unittest.TestCase):
     def test_in_other_locales_too(self, amount: Decimal, tag: str) -> None:
         others: tuple[dict[str, Any], ...] = ({}, {"form": "percent"}, {"currency": "EUR"})
         for more in others:
-            rule = InForce.model_validate({"locale": tag, "zero": "dash", "decimals": {"fixed": 2}} | more)
+            rule = ResolvedClauses.model_validate(
+                {"locale": tag, "zero": "dash", "decimals": {"fixed": 2}} | more
+            )
             self.assertEqual(print_texts([amount], rule), [print_amount(amount, rule).whole])
 
 
@@ -123,7 +129,7 @@ class LookAlikesTest(unittest.TestCase):
     """Exact zero, rounds away and missing look alike and are not."""
 
     def test_each_prints_by_its_own_clause(self) -> None:
-        rule = InForce.model_validate(
+        rule = ResolvedClauses.model_validate(
             {"scale": "lakhs", "zero": {"word": "nil"}, "rounds_away": "dash", "missing": {"word": "n/a"}}
         )
         self.assertEqual(print_amount(Decimal("0.00"), rule).text, "nil")
@@ -132,34 +138,34 @@ class LookAlikesTest(unittest.TestCase):
 
     def test_a_bare_minus_zero_is_printed_only_when_asked_for(self) -> None:
         for choice, text in {"figure": "0", "signed": "−0"}.items():
-            rule = InForce.model_validate({"rounds_away": choice})
+            rule = ResolvedClauses.model_validate({"rounds_away": choice})
             self.assertEqual(print_amount(Decimal("-0.4"), rule).text, text)
 
     def test_sign_follows_the_exact_amount_after_the_zero_test(self) -> None:
-        rule = InForce.model_validate({"negative": "brackets", "rounds_away": "reveal"})
+        rule = ResolvedClauses.model_validate({"negative": "brackets", "rounds_away": "reveal"})
         self.assertEqual(print_amount(Decimal("-0.004"), rule).text, "(0.004)")
 
     def test_a_directed_rounding_can_round_a_large_part_away(self) -> None:
-        rule = InForce.model_validate({"rounding": "toward_zero", "rounds_away": "less_than"})
+        rule = ResolvedClauses.model_validate({"rounding": "toward_zero", "rounds_away": "less_than"})
         printed = print_amount(Decimal("0.9"), rule)
         self.assertEqual((printed.text, printed.kind), ("<1", "rounds_away"))
 
 
 class NudgedTest(unittest.TestCase):
     def test_a_nudge_changes_the_print_and_not_the_natural_rounding(self) -> None:
-        rule = InForce.model_validate({"scale": "lakhs", "negative": "brackets", "locale": "en-IN"})
+        rule = ResolvedClauses.model_validate({"scale": "lakhs", "negative": "brackets", "locale": "en-IN"})
         printed = print_amount(Decimal("-14849650.20"), rule, nudged=-149)
-        self.assertEqual((printed.text, printed.units, printed.natural), ("(149)", -149, -148))
+        self.assertEqual((printed.text, printed.units, printed.own_rounding), ("(149)", -149, -148))
 
     def test_a_small_amount_nudged_up_prints_as_an_amount(self) -> None:
-        printed = print_amount(Decimal("0.4"), InForce(rounds_away="dash"), nudged=1)
+        printed = print_amount(Decimal("0.4"), ResolvedClauses(rounds_away="dash"), nudged=1)
         self.assertEqual((printed.text, printed.kind), ("1", "amount"))
 
 
 class MoneyTest(unittest.TestCase):
     def money(self, **clauses: Any) -> str:
         rule = {"currency": "INR", "locale": "en-IN", "decimals": "currency"} | clauses
-        return print_amount(Decimal("-264075"), InForce.model_validate(rule)).text
+        return print_amount(Decimal("-264075"), ResolvedClauses.model_validate(rule)).text
 
     def test_the_sign_stands_inside_brackets(self) -> None:
         self.assertEqual(self.money(negative="brackets"), "(₹2,64,075.00)")
@@ -175,16 +181,18 @@ class MoneyTest(unittest.TestCase):
         self.assertEqual(self.money(money_shown="caption"), "−2,64,075.00")
 
     def test_first_and_totals_leaves_the_others_bare(self) -> None:
-        rule = InForce.model_validate({"currency": "USD", "money_shown": "first_and_totals"})
+        rule = ResolvedClauses.model_validate({"currency": "USD", "money_shown": "first_and_totals"})
         self.assertEqual(print_amount(Decimal(5), rule, money=True).text, "$5")
         self.assertEqual(print_amount(Decimal(5), rule, money=False).text, "5")
 
     def test_numbers_and_percentages_carry_no_money(self) -> None:
         self.assertEqual(self.money(form="number", decimals={"fixed": 0}), "−2,64,075")
-        rule = InForce.model_validate({"form": "percent", "currency": "USD", "decimals": {"fixed": 1}})
+        rule = ResolvedClauses.model_validate(
+            {"form": "percent", "currency": "USD", "decimals": {"fixed": 1}}
+        )
         self.assertEqual(print_amount(Decimal("0.1874"), rule).text, "18.7%")
 
     def test_one_of_a_currency_is_singular(self) -> None:
-        rule = InForce.model_validate({"currency": "USD", "money_sign": "name"})
+        rule = ResolvedClauses.model_validate({"currency": "USD", "money_sign": "name"})
         self.assertEqual(print_amount(Decimal(1), rule).text, "1\u00a0US\u00a0dollar")
         self.assertEqual(print_amount(Decimal(2), rule).text, "2\u00a0US\u00a0dollars")

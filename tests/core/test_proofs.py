@@ -105,7 +105,7 @@ class HoldTest(unittest.TestCase):
             self.assertEqual(prove(made, made.statements[0]).figures["a", "now"].printed.text, text)
 
     def test_a_nudge_rests_at_another_unit_and_works_again_at_its_own(self) -> None:
-        nudge = Nudge(statement="s", line="a", column="now", units=414, exponent=5, natural=413)
+        nudge = Nudge(statement="s", line="a", column="now", units=414, exponent=5, own_rounding=413)
         for places, text, resting in ((0, "414", False), (1, "413.3", True), (0, "414", False)):
             house = rule("house", {"scale": "lakhs", "decimals": {"fixed": places}})
             made = one_figure("41327500.10", house).model_copy(update={"nudges": (nudge,)})
@@ -114,12 +114,12 @@ class HoldTest(unittest.TestCase):
 
     def test_a_nudge_past_the_neighbouring_step_is_not_obeyed(self) -> None:
         for units in (412, 415):
-            nudge = Nudge(statement="s", line="a", column="now", units=units, exponent=0, natural=413)
+            nudge = Nudge(statement="s", line="a", column="now", units=units, exponent=0, own_rounding=413)
             made = one_figure("413.3").model_copy(update={"nudges": (nudge,)})
             figure = prove(made, made.statements[0]).figures["a", "now"]
             self.assertEqual(figure.printed.text, "413")
 
     def test_an_exact_zero_obeys_no_nudge(self) -> None:
-        nudge = Nudge(statement="s", line="a", column="now", units=1, exponent=0, natural=0)
+        nudge = Nudge(statement="s", line="a", column="now", units=1, exponent=0, own_rounding=0)
         made = one_figure("0").model_copy(update={"nudges": (nudge,)})
         self.assertEqual(prove(made, made.statements[0]).figures["a", "now"].printed.text, "0")

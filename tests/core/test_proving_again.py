@@ -7,7 +7,7 @@ from decimal import Decimal
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from humble_sum.core.errors import Refused
+from humble_sum.core.errors import InputError
 from humble_sum.core.printing.clauses import Clauses
 from humble_sum.core.proof.pack_proof import prove_pack
 from humble_sum.core.proof.statement_proof import Proof
@@ -51,7 +51,7 @@ def changed(draw: st.DrawFn) -> Pack:
     book: Rulebook = DEMO.rulebook
     for _ in range(draw(st.integers(0, 2))):
         clauses = Clauses.model_validate(draw(CLAUSES))
-        with contextlib.suppress(Refused):  # some contradict what a rule says already
+        with contextlib.suppress(InputError):  # some contradict what a rule says already
             book = with_clauses(book, draw(REACHES), "Drawn", clauses)
     holds = (Hold(statement="income", line="net", column="y26", printed=Decimal("41300000")),)
     return DEMO.model_copy(

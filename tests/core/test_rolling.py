@@ -4,7 +4,7 @@ import unittest
 from decimal import Decimal
 
 from humble_sum.core.changes.roll_forward import Rolled, best_statement, roll_forward
-from humble_sum.core.errors import Refused
+from humble_sum.core.errors import InputError
 from humble_sum.core.footing.plan import Plan, plan
 from humble_sum.core.proof.pack_proof import prove_pack
 from humble_sum.core.rules.rulebook import Reach
@@ -155,5 +155,5 @@ class RollTest(unittest.TestCase):
     def test_new_figures_find_their_statement_or_none(self) -> None:
         self.assertEqual(best_statement(self.old, next_income()), "income")
         self.assertIsNone(best_statement(self.old, statement({"zz": ["1", "2"]}, {})))
-        with self.assertRaises(Refused):
+        with self.assertRaises(InputError):
             roll_forward(self.whole, {}, "Next")

@@ -8,7 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from humble_sum.core.changes import rulebook as rulebooks
-from humble_sum.core.errors import Refused
+from humble_sum.core.errors import InputError
 from humble_sum.core.locales.number_words import in_words
 from humble_sum.core.proof.pack_proof import prove_pack
 from humble_sum.core.rules.rulebook import Reach, Rulebook
@@ -61,7 +61,7 @@ class BookTest(unittest.TestCase):
         twice = rulebooks.duplicated(self.book, "salvage")
         self.assertEqual(len({each.id for each in twice.rules}), len(ids) + 1)
         self.assertEqual(rulebooks.without_rule(twice, twice.rules[ids.index("salvage") + 1].id), self.book)
-        with self.assertRaises(Refused):
+        with self.assertRaises(InputError):
             rulebooks.without_rule(self.book, "none")
 
     def test_a_style_takes_the_place_of_what_applies_everywhere(self) -> None:
@@ -78,7 +78,7 @@ class BookTest(unittest.TestCase):
         self.assertEqual(rulebook_of({"rulebook": data}), self.book)
         wrongs: tuple[object, ...] = ({}, [], {"kind": "x", "rules": []}, {"rules": [{"id": "a"}]})
         for wrong in wrongs:
-            with self.subTest(wrong), self.assertRaises(Refused):
+            with self.subTest(wrong), self.assertRaises(InputError):
                 rulebook_of(wrong)
 
     def test_an_empty_book_prints_by_the_defaults(self) -> None:

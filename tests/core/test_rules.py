@@ -5,7 +5,7 @@ from typing import Any
 from hypothesis import given
 from hypothesis import strategies as st
 
-from humble_sum.core.printing.clauses import NAMES, Clauses, InForce
+from humble_sum.core.printing.clauses import NAMES, Clauses, ResolvedClauses
 from humble_sum.core.rules.rulebook import (
     Reach,
     Rule,
@@ -56,7 +56,7 @@ class CascadeTest(unittest.TestCase):
             ]
             if not deciders:
                 self.assertIsNone(decided.origins[name])
-                self.assertEqual(getattr(decided.clauses, name), getattr(InForce(), name))
+                self.assertEqual(getattr(decided.clauses, name), getattr(ResolvedClauses(), name))
             else:
                 winner = book.rules[max(deciders)[-1]]
                 self.assertEqual(decided.origins[name], winner)

@@ -4,7 +4,7 @@ import unittest
 from decimal import Decimal
 
 from humble_sum.core.changes.offers import FigureOffers
-from humble_sum.core.printing.clauses import NAMES, Clauses, InForce, read_clauses
+from humble_sum.core.printing.clauses import NAMES, Clauses, ResolvedClauses, read_clauses
 from humble_sum.core.printing.specimens import specimens
 from humble_sum.core.proof.statement_proof import Figure, prove
 from humble_sum.core.proof.trace import drift_text, trace
@@ -127,7 +127,7 @@ class SentenceTest(unittest.TestCase):
 class SpecimensTest(unittest.TestCase):
     def test_each_specimen_stays_its_sort_at_every_scale(self) -> None:
         for scale in ("ones", "lakhs", "trillions"):
-            clauses = InForce(
+            clauses = ResolvedClauses(
                 **Clauses.model_validate(
                     {
                         "scale": scale,

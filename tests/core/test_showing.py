@@ -5,7 +5,7 @@ import unittest
 from decimal import Decimal
 
 from humble_sum import show
-from humble_sum.core.errors import Refused
+from humble_sum.core.errors import InputError
 from humble_sum.core.printing import printer as showing
 from humble_sum.core.printing.clauses import read_clauses
 
@@ -34,6 +34,6 @@ class ShowTest(unittest.TestCase):
             (["1"], {"scale": "dozens"}, "scale"),
             (["1"], {"colour": "red"}, "colour"),
         ):
-            with self.subTest(said), self.assertRaises(Refused) as refused:
+            with self.subTest(said), self.assertRaises(InputError) as refused:
                 show(values, rule)  # type: ignore[arg-type]
             self.assertIn(said, "; ".join(str(fault) for fault in refused.exception.faults))

@@ -1,7 +1,7 @@
 import unittest
 from typing import Any
 
-from humble_sum.core.errors import Refused
+from humble_sum.core.errors import InputError
 from humble_sum.core.statements.pack import Pack
 from humble_sum.core.statements.validation import check
 
@@ -29,7 +29,7 @@ def data(**changes: Any) -> dict[str, Any]:
 
 class CheckTest(unittest.TestCase):
     def faults(self, **changes: Any) -> list[str]:
-        with self.assertRaises(Refused) as caught:
+        with self.assertRaises(InputError) as caught:
             check(Pack.model_validate(data(**changes)))
         return [str(fault) for fault in caught.exception.faults]
 

@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from humble_sum.core.changes import structure
 from humble_sum.core.changes.members import choose
-from humble_sum.core.errors import Refused
+from humble_sum.core.errors import InputError
 from humble_sum.core.statements.pack import Column, Line, Members, Statement
 from humble_sum.core.statements.relations import exact_amounts
 from humble_sum.core.statements.validation import check
@@ -84,7 +84,7 @@ class StructureTest(unittest.TestCase):
             (lambda: structure.move(DEMO, "none", None), "no line"),
         ]
         for wrong, said in wrongs:
-            with self.subTest(said), self.assertRaisesRegex(Refused, said):
+            with self.subTest(said), self.assertRaisesRegex(InputError, said):
                 wrong()
 
     def test_no_offer_would_go_round_in_a_circle(self) -> None:
@@ -92,7 +92,7 @@ class StructureTest(unittest.TestCase):
             for total in structure.could_join(DEMO, line.id):
                 try:
                     check(pack(structure.make_part(DEMO, line.id, total.id)))
-                except Refused as refusal:  # only because the total it leaves would be empty
+                except InputError as refusal:  # only because the total it leaves would be empty
                     self.assertEqual(refusal.kind, "bad-structure")
 
 
@@ -134,5 +134,5 @@ class MembersTest(unittest.TestCase):
         self.assertEqual(choose(made, "m", None), of)
 
     def test_a_list_of_strangers_is_refused(self) -> None:
-        with self.assertRaisesRegex(Refused, "None of the 2 members is a line"):
+        with self.assertRaisesRegex(InputError, "None of the 2 members is a line"):
             choose(DEMO, "m", self.listed("Nowhere", "Elsewhere"))

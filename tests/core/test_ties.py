@@ -5,7 +5,7 @@ from decimal import Decimal
 
 from humble_sum.core.footing.plan import NoPlan, Plan, plan
 from humble_sum.core.printing.figure import exact_text
-from humble_sum.core.proof.findings import tie_check_said
+from humble_sum.core.proof.findings import describe_tie_check
 from humble_sum.core.proof.pack_proof import prove_pack
 from humble_sum.core.proof.statement_proof import prove
 from humble_sum.core.statements.pack import Column, Hold, Line, Pack, Statement, Tie
@@ -50,7 +50,7 @@ class TieTest(unittest.TestCase):
             made = prove_pack(tied(fine, holds=holds))
             (check_of,) = made.ties
             self.assertEqual((check_of.status, check_of.consistent), ("mixed", consistent))
-            said = tie_check_said(made.pack, made.proofs, check_of)
+            said = describe_tie_check(made.pack, made.proofs, check_of)
             self.assertIn("consistent" if consistent else "farther apart", said)
 
     def test_footing_keeps_tied_figures_alike(self) -> None:

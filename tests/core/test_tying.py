@@ -1,19 +1,19 @@
 import unittest
 
 from humble_sum.core.changes.ties import tie, tieable, untie
-from humble_sum.core.errors import Refused
+from humble_sum.core.errors import InputError
 from humble_sum.core.proof.pack_proof import prove_pack
-from humble_sum.core.statements.pack import Pack, Spot
+from humble_sum.core.statements.pack import FigureRef, Pack
 from humble_sum.records.demo import demo_pack
 
-NET: Spot = ("income", "net", "y26")
-FUNDS: Spot = ("position", "surplus", "y26")
-CASH: Spot = ("position", "bank", "y26")
-OPENING: Spot = ("cash", "opening", "y26")
+NET: FigureRef = ("income", "net", "y26")
+FUNDS: FigureRef = ("position", "surplus", "y26")
+CASH: FigureRef = ("position", "bank", "y26")
+OPENING: FigureRef = ("cash", "opening", "y26")
 
 
 class TyingTest(unittest.TestCase):
-    def ties(self, pack: Pack, spot: Spot) -> list[tuple[Spot, ...]]:
+    def ties(self, pack: Pack, spot: FigureRef) -> list[tuple[FigureRef, ...]]:
         return [tie.figures for tie in pack.ties if spot in tie.figures]
 
     def test_a_figure_joins_what_the_other_is_tied_to(self) -> None:
@@ -42,9 +42,9 @@ class TyingTest(unittest.TestCase):
             (NET, NET, "to itself"),
             (FUNDS, NET, "tied to Surplus for the year.* already"),
         ):
-            with self.assertRaisesRegex(Refused, says):
+            with self.assertRaisesRegex(InputError, says):
                 tie(pack, spot, to)
-        with self.assertRaisesRegex(Refused, "tied to nothing"):
+        with self.assertRaisesRegex(InputError, "tied to nothing"):
             untie(pack, ("income", "fuel", "y26"))
 
     def test_figures_of_the_same_amount_come_first_and_others_by_name(self) -> None:

@@ -60,7 +60,7 @@ def raised_slugs() -> set[str]:
     found = set()
     for file in SOURCE.rglob("*.py"):
         for node in ast.walk(ast.parse(file.read_text(encoding="utf-8"))):
-            if isinstance(node, ast.Call) and getattr(node.func, "id", "") in ("Refused", "problem"):
+            if isinstance(node, ast.Call) and getattr(node.func, "id", "") in ("InputError", "problem"):
                 first = node.args[0]
                 if isinstance(first, ast.Constant):
                     found.add(str(first.value))

@@ -5,7 +5,7 @@ from typing import Any
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from humble_sum.core.errors import Refused
+from humble_sum.core.errors import InputError
 from humble_sum.core.statements.pack import Hold, Nudge, Pack
 from humble_sum.exchange.exact_json import MOST_BYTES
 from humble_sum.exchange.pack_json import read_pack, write_pack
@@ -51,7 +51,7 @@ class RoundTripTest(unittest.TestCase):
 class BadFileTest(unittest.TestCase):
     def refused(self, data: bytes | dict[str, Any], kind: str) -> str:
         raw = data if isinstance(data, bytes) else json.dumps(data).encode()
-        with self.assertRaises(Refused) as caught:
+        with self.assertRaises(InputError) as caught:
             read_pack(raw)
         self.assertEqual(caught.exception.kind, kind)
         return str(caught.exception)

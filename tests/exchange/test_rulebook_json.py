@@ -9,7 +9,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from tools.write_formats import formats
 
-from humble_sum.core.errors import Refused
+from humble_sum.core.errors import InputError
 from humble_sum.core.printing.clauses import Clauses
 from humble_sum.core.rules.rulebook import Reach, Rule, Rulebook
 from humble_sum.core.rules.rulebook_file import rulebook_of
@@ -85,7 +85,7 @@ class RulebookFileTest(unittest.TestCase):
                 "finer",
             ),
         ):
-            with self.subTest(data), self.assertRaises(Refused) as refused:
+            with self.subTest(data), self.assertRaises(InputError) as refused:
                 rulebook_of(data)
             self.assertEqual(refused.exception.kind, kind)
             self.assertIn(said, str(refused.exception))

@@ -10,7 +10,7 @@ from typing import Any
 
 from openpyxl import Workbook
 
-from humble_sum.core.errors import Refused
+from humble_sum.core.errors import InputError
 from humble_sum.core.intake.amounts import COMMA
 from humble_sum.core.intake.draft import Draft, draft, statement_of
 from humble_sum.core.intake.table import Table, column_letters
@@ -157,7 +157,7 @@ class WorkbookTest(unittest.TestCase):
             (bomb.getvalue(), "too-large"),
             (b"", "no-table"),
         ):
-            with self.subTest(kind=kind), self.assertRaises(Refused) as caught:
+            with self.subTest(kind=kind), self.assertRaises(InputError) as caught:
                 open_source("b.xlsx", data)
             self.assertEqual(caught.exception.kind, kind)
             self.assertTrue(caught.exception.faults[0].where.startswith("b.xlsx"))
@@ -230,10 +230,10 @@ class TextTest(unittest.TestCase):
 
     def test_what_is_not_text_or_too_long_is_refused(self) -> None:
         for data, kind in ((b"\x00\x01\x02", "unknown-encoding"), (b"\xff\xfea", "unknown-encoding")):
-            with self.subTest(kind=kind), self.assertRaises(Refused) as caught:
+            with self.subTest(kind=kind), self.assertRaises(InputError) as caught:
                 open_source("x.csv", data)
             self.assertEqual(caught.exception.kind, kind)
-        with self.assertRaises(Refused) as caught:
+        with self.assertRaises(InputError) as caught:
             open_source("x.csv", b"a,1\n" * (text_source.MOST_ROWS + 1))
         self.assertEqual(caught.exception.kind, "too-long")
 
@@ -246,7 +246,7 @@ class OtherSourcesTest(unittest.TestCase):
             [line.amounts[0] for line in made.lines], [Decimal("12345678901234567890.10"), Decimal(-5)]
         )
         for bad in ("{}", "[]", "[1]", '[{"a": [1]}]', '[{"a": NaN}]', "["):
-            with self.subTest(bad=bad), self.assertRaises(Refused):
+            with self.subTest(bad=bad), self.assertRaises(InputError):
                 open_source("x.json", bad.encode())
 
     def test_pasted_html_and_pasted_text(self) -> None:
@@ -260,7 +260,7 @@ class OtherSourcesTest(unittest.TestCase):
             [["Line", "2026", ""], ["Fares & more", "1,234.5", "2"]],
         )
         self.assertEqual(read_pasted("Line\t2026\nFares\t1,234\n").rows[1][1].text, "1,234")
-        with self.assertRaises(Refused):
+        with self.assertRaises(InputError):
             read_pasted("<table></table>")
 
     def test_the_demo_statement_is_found_again_from_its_values(self) -> None:

@@ -9,7 +9,7 @@ from alembic.migration import MigrationContext
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from humble_sum.core.errors import Refused
+from humble_sum.core.errors import InputError
 from humble_sum.core.printing.clauses import Clauses
 from humble_sum.core.rules.rulebook import Reach, with_clauses
 from humble_sum.core.statements.pack import Column, Hold, Nudge, Pack
@@ -96,7 +96,9 @@ class KeepingTest(RecordsTest):
             rule("line", {"decimals": "currency"}, line="a", column="now", statement="s"),
             holds=(Hold(statement="s", line="a", column="now", printed=Decimal("12.50"), reason="agreed"),),
             nudges=(
-                Nudge(statement="s", line="b", column="then", units=10**40, exponent=-2, natural=-(10**40)),
+                Nudge(
+                    statement="s", line="b", column="then", units=10**40, exponent=-2, own_rounding=-(10**40)
+                ),
             ),
         )
         id = self.keep(made)
@@ -160,7 +162,7 @@ class KeepingTest(RecordsTest):
             self.assertEqual(len(pack_rows(session)), 1)
 
     def test_an_unknown_pack_is_refused(self) -> None:
-        with self.assertRaises(Refused):
+        with self.assertRaises(InputError):
             self.load("none")
 
 
@@ -208,13 +210,13 @@ class HistoryTest(RecordsTest):
             self.step("undo")
             self.reopen()
             self.assertEqual(self.load(self.pack_id), expected)
-        with self.assertRaises(Refused):
+        with self.assertRaises(InputError):
             self.step("undo")
         for expected in packs[1:]:
             self.step("redo")
             self.reopen()
             self.assertEqual(self.load(self.pack_id), expected)
-        with self.assertRaises(Refused):
+        with self.assertRaises(InputError):
             self.step("redo")
 
     def test_a_change_after_undo_abandons_what_was_undone_and_keeps_it_on_record(self) -> None:
@@ -222,7 +224,7 @@ class HistoryTest(RecordsTest):
         self.change(self.pack_id, self.decimals(self.pack_id, 2), "two")
         self.step("undo")
         self.change(self.pack_id, self.decimals(self.pack_id, 3), "three")
-        with self.assertRaises(Refused):
+        with self.assertRaises(InputError):
             self.step("redo")
         self.assertEqual(self.states(), [("three", False, False), ("two", True, True), ("one", False, False)])
         self.assertEqual([self.step("undo"), self.step("undo")], ["three", "one"])
@@ -237,7 +239,7 @@ class HistoryTest(RecordsTest):
         self.change(self.pack_id, self.decimals(self.pack_id, 1))
         with self.database.writing() as session:
             self.assertEqual(at_revision(session, self.pack_id, 2).revision, 2)
-            with self.assertRaises(Refused) as caught:
+            with self.assertRaises(InputError) as caught:
                 at_revision(session, self.pack_id, 1)
         self.assertEqual(caught.exception.kind, "stale-revision")
 

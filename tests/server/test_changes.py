@@ -7,7 +7,7 @@ from unittest.mock import patch
 
 from humble_sum.core.changes.commands import apply
 from humble_sum.core.changes.reading import apply_change, kinds, read_change
-from humble_sum.core.errors import Refused
+from humble_sum.core.errors import InputError
 from humble_sum.core.footing.plan import NoPlan, Plan
 from humble_sum.core.proof.pack_proof import PackProof, prove_pack
 from humble_sum.exchange.pack_json import write_pack
@@ -27,7 +27,7 @@ class DoorsTest(ServerTest):
 
     def test_an_unknown_kind_is_named_in_the_same_words(self) -> None:
         said = self.problem(self.change(422, kind="conjure"), "bad-request")
-        with self.assertRaises(Refused) as caught:
+        with self.assertRaises(InputError) as caught:
             read_change({"kind": "conjure", "statement": "income"})
         what = caught.exception.faults[0].what
         self.assertEqual(what, 'There is no kind "conjure".')
@@ -68,7 +68,7 @@ class DoorsTest(ServerTest):
     def test_a_change_that_is_refused_leaves_the_pack_as_it_was(self) -> None:
         pack = demo_pack()
         change = read_change({"kind": "hold", "statement": "income", "line": "none", "column": "y26"})
-        with self.assertRaises(Refused):
+        with self.assertRaises(InputError):
             apply(prove_pack(pack), change)
         self.assertEqual(pack, demo_pack())
 

@@ -137,7 +137,7 @@ class ChangingTest(ServerTest):
         self.assertEqual(pack.holds, ())
         line = pack.statements[0].line("dep")
         assert line is not None
-        self.assertEqual((line.label, line.natural), ("Wear and tear", "negative"))
+        self.assertEqual((line.label, line.usual_sign), ("Wear and tear", "negative"))
         for _ in range(5):
             self.step("undo")
         self.assertEqual(read_pack(self.client.get(f"{self.income}/files/json").content), before)

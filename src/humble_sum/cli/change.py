@@ -12,7 +12,7 @@ from humble_sum.records.packs import now
 
 def changed(pack: Pack, given: Sequence[Any], author: str) -> tuple[Pack, list[str]]:
     """The pack after these changes, each parsed JSON of one or of several, one after another, and what each
-    did. Raises Refused at the first that cannot be made; nothing of the others is then kept either."""
+    did. Raises InputError at the first that cannot be made; nothing of the others is then kept either."""
     said = []
     for data in (change for each in given for change in (each if isinstance(each, list) else [each])):
         applied = apply_change(pack, read_change(data), author, now())

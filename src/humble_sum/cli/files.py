@@ -6,7 +6,7 @@ import os
 from pathlib import Path
 from typing import Any
 
-from humble_sum.core.errors import Fault, Refused
+from humble_sum.core.errors import Fault, InputError
 from humble_sum.exchange.exact_json import MOST_BYTES, parse_json
 
 
@@ -14,10 +14,10 @@ def read_file(file: Path) -> bytes:
     try:
         if file.stat().st_size > MOST_BYTES:
             what = f"The file is larger than {MOST_BYTES // 1024 // 1024} MiB."
-            raise Refused("too-large", Fault(str(file), what, "Split it into several."))
+            raise InputError("too-large", Fault(str(file), what, "Split it into several."))
         return file.read_bytes()
     except OSError as error:
-        raise Refused("no-file", Fault(str(file), f"{error.strerror or error}.")) from None
+        raise InputError("no-file", Fault(str(file), f"{error.strerror or error}.")) from None
 
 
 def write_file(file: Path, data: bytes) -> None:
@@ -28,7 +28,7 @@ def write_file(file: Path, data: bytes) -> None:
         beside.replace(file)
     except OSError as error:
         beside.unlink(missing_ok=True)
-        raise Refused("no-file", Fault(str(file), f"{error.strerror or error}.")) from None
+        raise InputError("no-file", Fault(str(file), f"{error.strerror or error}.")) from None
 
 
 def says_what_it_is(parsed: Any) -> bool:

@@ -9,9 +9,9 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from humble_sum.core.errors import Fault, Refused, faults_of
+from humble_sum.core.errors import Fault, InputError, faults_of
 from humble_sum.core.footing.certificate import certify, verify
-from humble_sum.core.footing.plan import NO_LESS, NONE_FOUND, NoPlan, plan, problem_of, proof_said
+from humble_sum.core.footing.plan import NO_LESS, NONE_FOUND, NoPlan, describe_proof, plan, problem_of
 from humble_sum.core.footing.problem import Problem, added_drift_text
 from humble_sum.core.footing.solver.deadline import OutOfTime, until
 from humble_sum.core.footing.standalone import (
@@ -44,7 +44,7 @@ class Answer:
 def foot_problem(
     parsed: object, seconds: float | None = None, words: bool = False, certified: bool = False
 ) -> Answer:
-    """Foot a bare problem; after `seconds` the best is taken. Raises Refused, also where a certificate is
+    """Foot a bare problem; after `seconds` the best is taken. Raises InputError, also where a certificate is
     asked for and whole numbers do not prove the plan."""
     problem = read_problem(parsed)
     clock = until(seconds)
@@ -60,7 +60,7 @@ def foot_problem(
 
 def verify_plan(parsed: object, is_pack: bool, certificate: object) -> str:
     """What a certificate shows of a bare problem, or of a pack and the plan it keeps, in words. Raises
-    Refused where it is of another problem, and Rejected where it does not show it."""
+    InputError where it is of another problem, and Rejected where it does not show it."""
     if is_pack:
         whole = prove_pack(read_pack(json.dumps(parsed).encode()))
         problem = problem_of(whole, list(whole.proofs.values())).problem
@@ -88,8 +88,8 @@ def _footed(problem: Problem, result: Answered) -> str:
     moved, printed = result.moved or [], result.printed or {}
     figures = "1 figure" if len(moved) == 1 else f"{len(moved)} figures"
     said = [f"Foots. {figures} nudged, {result.added_drift} units of drift added; {proved}."]
-    natural = {entry.id: entry.natural for entry in problem.entries}
-    return "\n".join([*said, *(f"  {id}: {natural[id]} → {printed[id]}" for id in moved)])
+    own_rounding = {entry.id: entry.own_rounding for entry in problem.entries}
+    return "\n".join([*said, *(f"  {id}: {own_rounding[id]} → {printed[id]}" for id in moved)])
 
 
 def _impossible(result: Answered) -> str:
@@ -101,13 +101,13 @@ def _impossible(result: Answered) -> str:
 
 
 def read_policy(own: Policy, data: object) -> Policy:
-    """A pack's own plan with what parsed JSON says over it. Raises Refused."""
+    """A pack's own plan with what parsed JSON says over it. Raises InputError."""
     if not isinstance(data, dict):
-        raise Refused("bad-plan", Fault("plan", "A plan is an object.", 'Such as {"choosing": "fewest"}.'))
+        raise InputError("bad-plan", Fault("plan", "A plan is an object.", 'Such as {"choosing": "fewest"}.'))
     try:
         return Policy.model_validate(own.model_dump() | data)
     except ValidationError as error:
-        raise Refused("bad-plan", faults_of(error)) from None
+        raise InputError("bad-plan", faults_of(error)) from None
 
 
 @dataclass(frozen=True)
@@ -123,7 +123,7 @@ def foot_pack(
     pack: Pack, statements: Sequence[Statement], seconds: float | None = None, certified: bool = False
 ) -> FootedPack:
     """The pack with these statements footed together, and what was found; after `seconds` the best so
-    far. Raises Refused where there is none yet, and where nothing certifies it though that is asked.
+    far. Raises InputError where there is none yet, and where nothing certifies it though that is asked.
 
     A plan is told statement by statement; where there is none, the answer is one, for all of them.
     """
@@ -149,7 +149,7 @@ def foot_pack(
                 "added_drift": shown.added_drift,
                 "proved": found.proved,
                 "solver_proved": found.solver_proved,
-                "proof": proof_said(found),
+                "proof": describe_proof(found),
                 "bound": None if found.proved or found.bound is None else added_drift_text(found.bound),
                 "nudges": [nudge.model_dump(exclude={"resting", "made"}) for nudge in shown.nudges],
             }

@@ -15,7 +15,7 @@ from typing import Annotated, Literal
 import typer
 
 from humble_sum.cli.files import json_or_file, read_file, says_what_it_is, write_file
-from humble_sum.core.errors import Fault, Refused
+from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.printing.clauses import read_clauses
 from humble_sum.core.printing.printer import show as show_values
 
@@ -62,7 +62,7 @@ def main() -> None:
     """Run a command. Refusals go to standard error, with exit code 2."""
     try:
         app()
-    except Refused as error:
+    except InputError as error:
         for fault in error.faults:
             print(f"humble-sum: {fault}", file=sys.stderr)
         if error.unshown:
@@ -113,9 +113,9 @@ def show(
     for number, text in enumerate(given, 1):
         try:
             (shown,) = show_values([text if text.strip() else None], clauses)
-        except Refused as refused:
+        except InputError as refused:
             what = refused.faults[0].what
-            raise Refused(refused.kind, Fault(f"value {number}", what)) from None
+            raise InputError(refused.kind, Fault(f"value {number}", what)) from None
         print(json.dumps(shown.as_dict(), ensure_ascii=False) if as_json else shown.text)
 
 
@@ -340,7 +340,7 @@ def render(
     if out is not None:
         write_file(out, data)
     elif to == "xlsx" and sys.stdout.isatty():
-        raise Refused(
+        raise InputError(
             "no-terminal", Fault("--out", "A workbook cannot be shown here.", "Name a file with --out.")
         )
     else:

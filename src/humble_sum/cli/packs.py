@@ -6,7 +6,7 @@ from pathlib import Path
 
 from humble_sum.cli.files import json_or_file, read_file
 from humble_sum.core.amounts import of_units
-from humble_sum.core.errors import Fault, Refused
+from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.printing.clauses import over, read_clauses
 from humble_sum.core.proof.statement_proof import Figure, Proof, prove
 from humble_sum.core.rules.rulebook import Reach, Rule, Rulebook
@@ -31,19 +31,21 @@ def statements_of(pack: Pack, id: str | None) -> list[Statement]:
     found = pack.statement(id)
     if found is None:
         names = ", ".join(statement.id for statement in pack.statements)
-        raise Refused("no-such-statement", Fault(id, "There is no such statement.", f"There are: {names}."))
+        raise InputError(
+            "no-such-statement", Fault(id, "There is no such statement.", f"There are: {names}.")
+        )
     return [found]
 
 
 def figure_named(pack: Pack, place: str) -> tuple[Proof, Figure]:
     parts = place.split("/")
     if len(parts) != 3:
-        raise Refused("bad-place", Fault(place, "A figure is named STATEMENT/LINE/COLUMN."))
+        raise InputError("bad-place", Fault(place, "A figure is named STATEMENT/LINE/COLUMN."))
     statement, line, column = parts
     proof = prove(pack, statements_of(pack, statement)[0])
     figure = proof.figures.get((line, column))
     if figure is None:
-        raise Refused("no-such-figure", Fault(place, "There is no such figure."))
+        raise InputError("no-such-figure", Fault(place, "There is no such figure."))
     return proof, figure
 
 
@@ -55,7 +57,7 @@ def with_holds(pack: Pack, places: list[str]) -> Pack:
         holds = [h for h in holds if (h.statement, h.line, h.column) != (proof.statement.id, line, column)]
         units, exponent = figure.printed.units, figure.printed.exponent
         if units is None:
-            raise Refused(
+            raise InputError(
                 "nothing-to-hold", Fault(place, "This figure is missing, so there is nothing to hold.")
             )
         printed = of_units(units, exponent)

@@ -8,19 +8,19 @@ from pathlib import Path
 
 import uvicorn
 
-from humble_sum.core.errors import Fault, Refused
+from humble_sum.core.errors import Fault, InputError
 from humble_sum.records.database import Database
 from humble_sum.records.demo import ensure_demo
 from humble_sum.server.app import LOOPBACK, create_app
 
 
 def serve_records(folder: Path, host: str, port: int, with_demo: bool = False) -> None:
-    """Serve until stopped, printing the address first. Raises Refused when the port is taken."""
+    """Serve until stopped, printing the address first. Raises InputError when the port is taken."""
     try:
         listener = socket.create_server((host, port))
     except OSError as error:
         remedy = "Give another with --port, or --port 0 for a free one."
-        raise Refused("no-port", Fault(f"{host}:{port}", f"{error.strerror}.", remedy)) from None
+        raise InputError("no-port", Fault(f"{host}:{port}", f"{error.strerror}.", remedy)) from None
     database = Database(folder / "records.sqlite")
     if with_demo:
         ensure_demo(database)

@@ -6,16 +6,16 @@ from collections.abc import Iterator, Mapping, Sequence
 from pathlib import Path
 
 from humble_sum.core.changes.roll_forward import Rolled, best_statement, roll_forward
-from humble_sum.core.errors import Fault, Refused
+from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.intake.amounts import ARABIC, COMMA, POINT, Convention
 from humble_sum.core.intake.draft import Draft, draft, statement_of
 from humble_sum.core.intake.found_ties import found_ties
 from humble_sum.core.intake.kinds import KINDS
 from humble_sum.core.intake.packing import Kept, column_said, look_said, name_of, statements_of
 from humble_sum.core.intake.table import Table, column_letters
-from humble_sum.core.printing.clauses import InForce
+from humble_sum.core.printing.clauses import ResolvedClauses
 from humble_sum.core.printing.figure import exact_text
-from humble_sum.core.proof.findings import tie_said
+from humble_sum.core.proof.findings import describe_tie
 from humble_sum.core.proof.pack_proof import prove_pack
 from humble_sum.core.statements.pack import Pack, Statement
 from humble_sum.exchange.sources.opening import open_source
@@ -23,7 +23,7 @@ from humble_sum.exchange.sources.progress import Progress, unheard
 
 CONVENTIONS: Mapping[str, Convention] = {"point": POINT, "comma": COMMA, "arabic": ARABIC}
 HEADING_ROWS = 12  # rows a column's heading is looked for in
-PLAIN = InForce()
+PLAIN = ResolvedClauses()
 
 
 def take(
@@ -42,7 +42,7 @@ def take(
     unused = [column for column, _ in chosen if column and not any(_columns(d.table, column) for d in drafts)]
     if unused:
         what = f'No column is headed or lettered "{unused[0]}".'
-        raise Refused("bad-convention", Fault("--convention", what))
+        raise InputError("bad-convention", Fault("--convention", what))
     return drafts
 
 
@@ -51,7 +51,7 @@ def _convention(text: str) -> tuple[str, Convention]:
     column, _, name = text.rpartition("=")
     if name not in CONVENTIONS:
         names = ", ".join(CONVENTIONS)
-        raise Refused("bad-convention", Fault("--convention", f'"{name}" is not one.', f"Use {names}."))
+        raise InputError("bad-convention", Fault("--convention", f'"{name}" is not one.', f"Use {names}."))
     return column, CONVENTIONS[name]
 
 
@@ -74,7 +74,7 @@ def read_files(paths: Sequence[Path]) -> list[tuple[str, bytes]]:
         try:
             found.append((path.name, path.read_bytes()))
         except OSError as error:
-            raise Refused("no-file", Fault(str(path), f"{error.strerror or error}.")) from None
+            raise InputError("no-file", Fault(str(path), f"{error.strerror or error}.")) from None
     return found
 
 
@@ -120,7 +120,7 @@ def ties_said(drafts: Sequence[Kept]) -> Iterator[str]:
     statements = statements_of(drafts)
     pack = Pack(entity="Entity", period="Period", statements=tuple(statements))
     for found in found_ties([(kept.draft, of) for kept, of in zip(drafts, statements, strict=True)]):
-        yield f"{tie_said(pack, found.tie)}  [{found.evidence}]"
+        yield f"{describe_tie(pack, found.tie)}  [{found.evidence}]"
 
 
 def bring_into(pack: Pack, drafts: Sequence[Draft], period: str, restate: bool) -> Rolled:

@@ -27,7 +27,7 @@ class Fault:
         return f"{place}{self.what}" + (f" {self.remedy}" if self.remedy else "")
 
 
-class Refused(Exception):
+class InputError(Exception):
     """An input that was not taken. Nothing of it is kept.
 
     `kind` is a stable slug for programs; `faults` holds at most MOST_SHOWN faults.
@@ -41,7 +41,7 @@ class Refused(Exception):
         super().__init__("; ".join(map(str, self.faults)))
 
 
-class CannotFoot(Refused):
+class CannotFoot(InputError):
     """Footing found no plan; carries the holds to release and the relations in conflict."""
 
     def __init__(self, fault: Fault, release: list[list[str]] | None, conflict: list[str]):

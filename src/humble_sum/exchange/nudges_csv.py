@@ -25,7 +25,7 @@ def write_nudges(whole: PackProof) -> bytes:
             if figure is None or figure.nudge is None or figure.exact is None:
                 continue
             nudge = figure.nudge
-            own = print_amount(figure.exact, figure.clauses, money=figure.money, natural=figure.usual)
+            own = print_amount(figure.exact, figure.clauses, money=figure.money, usual_sign=figure.usual_sign)
             said = (proof.statement.name, proof.grid.labels[cell[0]], proof.grid.heads[cell[1]])
             why = (own.whole, figure.printed.whole, nudge.reason, nudge.plan, nudge.author, nudge.made)
             rows.writerow([*map(neutral, said), amount_text(figure.exact), *map(neutral, why)])

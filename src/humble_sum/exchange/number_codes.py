@@ -6,7 +6,7 @@ from decimal import Decimal
 
 from humble_sum.core.amounts import scaled
 from humble_sum.core.locales import locale
-from humble_sum.core.printing.clauses import FixedDecimals, InForce, Word
+from humble_sum.core.printing.clauses import FixedDecimals, ResolvedClauses, Word
 from humble_sum.core.printing.figure import print_amount
 from humble_sum.core.proof.statement_proof import Figure
 
@@ -63,7 +63,7 @@ def live_code(figure: Figure) -> str:
     return f"{digits};{_negative(digits, clauses)};{_zero(digits, clauses)}"
 
 
-def _negative(digits: str, clauses: InForce) -> str:
+def _negative(digits: str, clauses: ResolvedClauses) -> str:
     return {
         "minus": f'"\u2212"{digits}',
         "trailing_minus": f'{digits}"\u2212"',
@@ -74,7 +74,7 @@ def _negative(digits: str, clauses: InForce) -> str:
     }[clauses.negative]
 
 
-def _zero(digits: str, clauses: InForce) -> str:
+def _zero(digits: str, clauses: ResolvedClauses) -> str:
     if isinstance(clauses.zero, Word):
         return quoted(clauses.zero.word)
     return {"figure": digits, "dash": quoted("\u2013"), "blank": '""'}[clauses.zero]

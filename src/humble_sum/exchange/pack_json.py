@@ -7,7 +7,7 @@ from typing import Any, Literal
 
 from pydantic import ConfigDict, Field, ValidationError
 
-from humble_sum.core.errors import Fault, Refused, faults_of
+from humble_sum.core.errors import Fault, InputError, faults_of
 from humble_sum.core.statements.pack import Pack
 from humble_sum.core.statements.validation import check
 from humble_sum.exchange.exact_json import NumberText, parse_json
@@ -26,15 +26,15 @@ class PackFile(Pack):
 
 
 def read_pack(data: bytes) -> Pack:
-    """The pack in a file's bytes. Raises Refused, naming every place that is wrong."""
+    """The pack in a file's bytes. Raises InputError, naming every place that is wrong."""
     parsed = parse_json(data, "pack file")
     if not isinstance(parsed, dict) or parsed.get("kind") != KIND:
         found = parsed.get("kind") if isinstance(parsed, dict) else None
         said = f'says it is "{found}"' if isinstance(found, str) else "does not say what it is"
-        raise Refused("not-a-pack", Fault("kind", f"This file {said}.", f'A pack file says "{KIND}".'))
+        raise InputError("not-a-pack", Fault("kind", f"This file {said}.", f'A pack file says "{KIND}".'))
     if parsed.get("version") != VERSION:
         shown = json.dumps(parsed.get("version"))[:40]
-        raise Refused(
+        raise InputError(
             "other-version",
             Fault(
                 "version", f"This pack file is of version {shown}.", f"Only version {VERSION} can be read."
@@ -44,7 +44,7 @@ def read_pack(data: bytes) -> Pack:
     try:
         file = PackFile.model_validate(parsed)
     except ValidationError as error:
-        raise Refused("bad-pack", faults_of(error)) from None
+        raise InputError("bad-pack", faults_of(error)) from None
     pack = Pack(**{name: getattr(file, name) for name in Pack.model_fields})
     check(pack)
     return pack
@@ -68,7 +68,7 @@ def _refuse_numbers_as_amounts(parsed: dict[str, Any]) -> None:
                         )
                     )
     if faults:
-        raise Refused("bad-pack", faults)
+        raise InputError("bad-pack", faults)
 
 
 def write_pack(pack: Pack) -> bytes:

@@ -110,10 +110,10 @@ def _figure(cell: Cell, figure: Figure) -> bool:
     cell.number_format = shown_by
     said = []
     if figure.moved:
-        natural = print_amount(figure.exact, figure.clauses, money=figure.money).text
+        own = print_amount(figure.exact, figure.clauses, money=figure.money).text
         reason = figure.nudge.reason if figure.nudge else (figure.held.reason if figure.held else "")
         said.append(
-            f"Printed {figure.printed.whole}, nudged from {natural}. "
+            f"Printed {figure.printed.whole}, nudged from {own}. "
             f"Exact {exact_text(figure.exact, figure.clauses)}. {reason}".strip()
         )
     if not _fits(figure.exact):

@@ -8,8 +8,8 @@ from typing import Any
 from sqlalchemy import Select, func, select
 from sqlalchemy.orm import Session
 
-from humble_sum.core.errors import Fault, Refused
-from humble_sum.core.statements.pack import Pack, Spot
+from humble_sum.core.errors import Fault, InputError
+from humble_sum.core.statements.pack import FigureRef, Pack
 from humble_sum.records.packs import now, pack_row, state_of, with_state, write_state
 from humble_sum.records.tables import ChangeRow, PackRow
 
@@ -17,12 +17,12 @@ from humble_sum.records.tables import ChangeRow, PackRow
 def at_revision(session: Session, pack_id: str, revision: int) -> PackRow:
     """The pack's row, if it is still at this revision.
 
-    Raises Refused("stale-revision") when someone else has changed it since: their change is
+    Raises InputError("stale-revision") when someone else has changed it since: their change is
     shown to the sender instead of being written over.
     """
     row = pack_row(session, pack_id)
     if row.revision != revision:
-        raise Refused(
+        raise InputError(
             "stale-revision",
             Fault(
                 "revision",
@@ -79,20 +79,20 @@ def next_redo(session: Session, row: PackRow) -> ChangeRow | None:
 
 
 def undo(session: Session, row: PackRow) -> ChangeRow:
-    """Take back the last change. Raises Refused when there is none."""
+    """Take back the last change. Raises InputError when there is none."""
     change = next_undo(session, row)
     if change is None:
-        raise Refused("nothing-to-undo", Fault("", "There is no change to undo."))
+        raise InputError("nothing-to-undo", Fault("", "There is no change to undo."))
     change.undone = True
     _apply(session, row, change.before)
     return change
 
 
 def redo(session: Session, row: PackRow) -> ChangeRow:
-    """Put back the change that was undone last. Raises Refused when there is none."""
+    """Put back the change that was undone last. Raises InputError when there is none."""
     change = next_redo(session, row)
     if change is None:
-        raise Refused("nothing-to-redo", Fault("", "There is no change to redo."))
+        raise InputError("nothing-to-redo", Fault("", "There is no change to redo."))
     change.undone = False
     _apply(session, row, change.after)
     return change
@@ -106,12 +106,12 @@ def history(session: Session, row: PackRow) -> Sequence[ChangeRow]:
 def pack_after(session: Session, row: PackRow, pack: Pack, number: int) -> Pack:
     """The pack as it was right after one of its changes, 0 being as it was taken in; `pack` is as it is now.
 
-    Raises Refused where there is no such change, or where it has been undone.
+    Raises InputError where there is no such change, or where it has been undone.
     """
     applied = session.scalars(_query(row, ~ChangeRow.undone).order_by(ChangeRow.number.desc())).all()
     if number != 0 and all(change.number != number for change in applied):
         what = "There is no such change among those in force."
-        raise Refused("no-such-change", Fault("change", what, "Choose one from the history."))
+        raise InputError("no-such-change", Fault("change", what, "Choose one from the history."))
     for change in applied:
         if change.number <= number:
             break
@@ -119,7 +119,7 @@ def pack_after(session: Session, row: PackRow, pack: Pack, number: int) -> Pack:
     return pack
 
 
-def concerns_figure(change: ChangeRow, figure: Spot) -> bool:
+def concerns_figure(change: ChangeRow, figure: FigureRef) -> bool:
     """Whether a change touched a figure: what it is, a rule that reaches it, its hold, nudge or tie."""
     return any(_touched(name, change.before[name], change.after[name], figure) for name in change.before)
 
@@ -134,7 +134,7 @@ def _of_rule(rules: Sequence[dict[str, Any]], id: str) -> Any:
     return next(((place, rule) for place, rule in enumerate(rules) if rule["id"] == id), None)
 
 
-def _touched(part: str, before: Any, after: Any, figure: Spot) -> bool:
+def _touched(part: str, before: Any, after: Any, figure: FigureRef) -> bool:
     statement, line, column = figure
     match part:
         case "holds" | "nudges":
@@ -166,7 +166,7 @@ def _figure_of(statement: dict[str, Any], line: str, column: str) -> tuple[Any, 
     return own, next((each for each in statement["columns"] if each["id"] == column), None)
 
 
-def _reaches(reach: dict[str, Any], figure: Spot) -> bool:
+def _reaches(reach: dict[str, Any], figure: FigureRef) -> bool:
     """Whether a rule may reach a figure; of rules for a kind of line, every line may be of it."""
     statement, line, column = figure
     named = (("statement", statement), ("line", line), ("column", column))

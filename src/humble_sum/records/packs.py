@@ -11,7 +11,7 @@ from sqlalchemy import delete, func, select
 from sqlalchemy.orm import Session, selectinload
 
 from humble_sum.core.amounts import amount_text, read_amount
-from humble_sum.core.errors import Fault, Refused
+from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.rules.rulebook import Reach, Rule, Rulebook
 from humble_sum.core.statements.pack import Column, Hold, Line, Members, Nudge, Pack, Statement, Tie
 from humble_sum.core.statements.policy import Policy
@@ -40,10 +40,10 @@ def pack_rows(session: Session) -> Sequence[PackRow]:
 
 
 def pack_row(session: Session, id: str) -> PackRow:
-    """One pack's row. Raises Refused when there is none."""
+    """One pack's row. Raises InputError when there is none."""
     row = session.get(PackRow, id)
     if row is None:
-        raise Refused("no-such-pack", Fault("pack", f'There is no pack "{id}".'))
+        raise InputError("no-such-pack", Fault("pack", f'There is no pack "{id}".'))
     return row
 
 
@@ -87,7 +87,7 @@ def _statement_row(pack_id: str, place: int, statement: Statement) -> StatementR
                 code=line.id,
                 label=line.label,
                 kind=line.kind,
-                natural=line.natural,
+                natural=line.usual_sign,
                 currency=line.currency,
                 indent=line.indent,
                 absent=line.absent,
@@ -250,7 +250,7 @@ def read_state(session: Session, pack_id: str) -> dict[str, Any]:
                 column=row.column,
                 units=int(row.units),
                 exponent=row.exponent,
-                natural=int(row.natural),
+                own_rounding=int(row.natural),
                 reason=row.reason,
                 plan=row.plan,
                 made=row.made,

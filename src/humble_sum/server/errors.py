@@ -12,8 +12,8 @@ from starlette.exceptions import HTTPException
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from humble_sum.core.changes.commands import Change, Foot, ReleaseFigures
-from humble_sum.core.errors import CannotFoot, Fault, Refused, faults_of_details
-from humble_sum.core.statements.pack import Spot
+from humble_sum.core.errors import CannotFoot, Fault, InputError, faults_of_details
+from humble_sum.core.statements.pack import FigureRef
 from humble_sum.exchange.exact_json import MOST_BYTES
 from humble_sum.server.problem_registry import BAD_REQUEST, FAULT_OF_OURS, PROBLEMS, TOO_LARGE
 
@@ -98,8 +98,8 @@ def install(app: FastAPI) -> None:
         more = {"release": error.release, "conflict": error.conflict, "settle": settle}
         return problem(error.kind, error.faults, **more)
 
-    @app.exception_handler(Refused)
-    def refused(_: Request, error: Refused) -> JSONResponse:
+    @app.exception_handler(InputError)
+    def refused(_: Request, error: InputError) -> JSONResponse:
         return problem(error.kind, error.faults)
 
     @app.exception_handler(RequestValidationError)
@@ -149,13 +149,13 @@ class BodyLimit:
             message = await receive()
             seen += len(message.get("body", b""))
             if seen > MOST_BYTES:
-                raise Refused(TOO_LARGE, _large())
+                raise InputError(TOO_LARGE, _large())
             return message
 
         await self.app(scope, counted, send)
 
 
-def _settle(release: list[Spot]) -> Settle | None:
+def _settle(release: list[FigureRef]) -> Settle | None:
     if not release:
         return None
     statement = release[0][0]

@@ -9,7 +9,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field
 from typing import Literal, TypeVar
 
-from humble_sum.core.errors import Fault, Refused
+from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.intake.amounts import ARABIC, COMMA, POINT, Convention
 from humble_sum.core.intake.draft import Draft, draft
 from humble_sum.core.intake.table import Table
@@ -90,7 +90,7 @@ class Intakes:
         intake = self._kept.get(id)
         if intake is None:
             what = "These figures are not at hand any more."
-            raise Refused("no-such-intake", Fault("intake", what, "Take the files in again."))
+            raise InputError("no-such-intake", Fault("intake", what, "Take the files in again."))
         return intake
 
     def drop(self, id: str) -> None:

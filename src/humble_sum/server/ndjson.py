@@ -12,7 +12,7 @@ from collections.abc import AsyncIterator, Callable
 from fastapi.responses import StreamingResponse
 from pydantic import BaseModel
 
-from humble_sum.core.errors import Refused
+from humble_sum.core.errors import InputError
 from humble_sum.exchange.sources.progress import Progress, Stopped
 from humble_sum.server.errors import problem
 from humble_sum.server.problem_registry import FAULT_OF_OURS
@@ -49,7 +49,7 @@ async def _lines(work: Callable[[Progress], BaseModel], result: str) -> AsyncIte
             tell(f'{{"{result}": {work(progress).model_dump_json()}}}\n')
         except Stopped:
             pass
-        except Refused as refusal:
+        except InputError as refusal:
             body = bytes(problem(refusal.kind, refusal.faults).body).decode()
             tell(f'{{"problem": {body}}}\n')
         except Exception:

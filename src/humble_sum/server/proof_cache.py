@@ -11,7 +11,7 @@ from typing import Any, TypeVar, cast
 from cachetools import LRUCache
 from sqlalchemy.orm import Session
 
-from humble_sum.core.errors import Fault, Refused
+from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.proof.pack_proof import PackProof, proof_of, prove_pack
 from humble_sum.core.proof.statement_proof import Proof
 from humble_sum.core.statements.pack import Pack
@@ -55,7 +55,7 @@ class Desk:
 
     def seen(self, session: Session, row: PackRow, view: str | None) -> PackProof:
         """The pack as it is, as a trial would have it, or as it was after the change that `at:7` names.
-        Raises Refused where there is no such trial or change."""
+        Raises InputError where there is no such trial or change."""
         if view is None:
             return self.proved(session, row)
         if not view.startswith(AT):
@@ -69,12 +69,12 @@ class Desk:
         return self._once(("past", row.id, row.revision, number), prove_past)
 
     def trial(self, row: PackRow, trial: str) -> tuple[PackProof, PackProof]:
-        """The pack that a trial was made on, and as the trial would have it. Raises Refused."""
+        """The pack that a trial was made on, and as the trial would have it. Raises InputError."""
         with self._lock:
             found: tuple[PackProof, PackProof] | None = self._trials.get((row.id, trial))
         if found is None:
             what = "This trial is no longer in hand."
-            raise Refused("no-such-trial", Fault("trial", what, "Try the change again."))
+            raise InputError("no-such-trial", Fault("trial", what, "Try the change again."))
         return found
 
     def try_out(self, row: PackRow, trial: str, base: PackProof, make: Callable[[], PackProof]) -> PackProof:

@@ -6,7 +6,7 @@ import threading
 from collections.abc import Iterator
 from contextlib import contextmanager
 
-from humble_sum.core.errors import Fault, Refused
+from humble_sum.core.errors import Fault, InputError
 
 
 class Searches:
@@ -29,8 +29,8 @@ class Searches:
             self._going.pop(name, None)
 
     def end(self, name: str) -> None:
-        """Let a search end with the best it has. Raises Refused where none of this name goes on."""
+        """Let a search end with the best it has. Raises InputError where none of this name goes on."""
         event = self._going.get(name)
         if event is None:
-            raise Refused("no-such-search", Fault("search", "This search is over."))
+            raise InputError("no-such-search", Fault("search", "This search is over."))
         event.set()

@@ -7,7 +7,7 @@ from decimal import Decimal
 from pathlib import Path
 
 from humble_sum import foot
-from humble_sum.core.errors import Refused
+from humble_sum.core.errors import InputError
 from humble_sum.core.footing import api as foots
 from tests.making import cases
 
@@ -34,7 +34,7 @@ class FootTest(unittest.TestCase):
 
     def test_floats_and_unknown_figures_are_refused(self) -> None:
         for figures, says in (({"a": 10.4}, "binary number"), ({"a": "10.4"}, 'no figure "t"')):
-            with self.assertRaisesRegex(Refused, says):
+            with self.assertRaisesRegex(InputError, says):
                 foot(figures, [("t", [("a", 1)])])  # type: ignore[arg-type]
 
     def test_programs_that_only_print_start_without_the_solver(self) -> None:

@@ -58,8 +58,12 @@ class HardTest(unittest.TestCase):
             "totals last": [replace(e, rank=2 if e.id in totals else 0) for e in problem.entries],
             "largest": [replace(e, choosing="largest") for e in problem.entries],
             "fewest": [replace(e, choosing="fewest") for e in problem.entries],
-            "guarded": [replace(e, window=window_of(e.where, e.natural, share)) for e in problem.entries],
-            "held": [replace(e, held=e.natural) if n % 4 == 0 else e for n, e in enumerate(problem.entries)],
+            "guarded": [
+                replace(e, window=window_of(e.where, e.own_rounding, share)) for e in problem.entries
+            ],
+            "held": [
+                replace(e, held=e.own_rounding) if n % 4 == 0 else e for n, e in enumerate(problem.entries)
+            ],
         }
         for name, entries in variants.items():
             with self.subTest(name):

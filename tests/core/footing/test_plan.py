@@ -44,7 +44,7 @@ class PlanTest(unittest.TestCase):
             found.added_drift,
         )
         for nudge in found.nudges:
-            self.assertEqual(abs(nudge.units - nudge.natural), 1)
+            self.assertEqual(abs(nudge.units - nudge.own_rounding), 1)
             self.assertRegex(nudge.reason, r"^Exact .* rounds to .* add\. Adds 0\.\d+ units of drift\.$")
 
     @settings(max_examples=60)
@@ -62,7 +62,7 @@ class PlanTest(unittest.TestCase):
             self.assertIn(figure.printed.units, (where.floor, where.floor + 1))
             if where.whole:
                 self.assertEqual(figure.printed.units, where.floor)
-            if figure.printed.natural:
+            if figure.printed.own_rounding:
                 self.assertNotEqual(figure.printed.units, 0, "an amount was turned into zero")
 
     @settings(max_examples=30)

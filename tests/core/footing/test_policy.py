@@ -21,7 +21,7 @@ from humble_sum.core.printing.rounding import Mode, position, round_units
 from humble_sum.core.proof.pack_proof import prove_pack
 from humble_sum.core.proof.statement_proof import prove
 from humble_sum.core.statements.pack import Hold, Pack
-from humble_sum.core.statements.policy import AT_MOST, CHOOSING, Policy, policy_said
+from humble_sum.core.statements.policy import AT_MOST, CHOOSING, Policy, describe_policy
 from tests.making import demo_income
 
 POLICIES = st.builds(
@@ -48,12 +48,12 @@ def problems(draw: st.DrawFn) -> Problem:
     entries = []
     for id, amount in exact.items():
         where = position(amount, 0)
-        natural = round_units(where, "half_up")
-        window = window_of(where, natural, policy)
+        own_rounding = round_units(where, "half_up")
+        window = window_of(where, own_rounding, policy)
         kept = draw(st.sampled_from([None, *window]))
-        own = natural if id == held else None
+        own = own_rounding if id == held else None
         rank, choosing = draw(st.integers(0, 2)), draw(st.sampled_from(list(CHOOSING)))
-        entries.append(Entry(id, where, natural, "half_up", own, window, rank, kept, choosing))
+        entries.append(Entry(id, where, own_rounding, "half_up", own, window, rank, kept, choosing))
     adds = (
         Equation("s", tuple((id, 1) for id in lines[:cut])),
         Equation("t", (("s", 1), *((id, 1) for id in lines[cut:]))),
@@ -68,7 +68,7 @@ def measure(problem: Problem, printed: dict[str, int]) -> tuple[Fraction, ...]:
     for entry in problem.entries:
         units, where = printed[entry.id], entry.where
         exact = Fraction(where.floor * where.parts + where.over, where.parts)
-        moved = abs(units - entry.natural)
+        moved = abs(units - entry.own_rounding)
         tiers[0] += moved * (entry.rank == 2 > lowest)
         tiers[1] += moved * (entry.rank >= 1 > lowest)
         if entry.choosing == "fewest":
@@ -77,8 +77,8 @@ def measure(problem: Problem, printed: dict[str, int]) -> tuple[Fraction, ...]:
             # Shares are told apart to a thousand-millionth.
             share = min(10**9, max(1, int(10**9 / abs(exact)))) if exact else 10**9
             tiers[2] += moved * share
-        tiers[3] += abs(units - exact) - abs(entry.natural - exact)
-        tiers[4] += abs(units - (entry.natural if entry.kept is None else entry.kept))
+        tiers[3] += abs(units - exact) - abs(entry.own_rounding - exact)
+        tiers[4] += abs(units - (entry.own_rounding if entry.kept is None else entry.kept))
     return tuple(tiers)
 
 
@@ -109,22 +109,22 @@ class PolicyTest(unittest.TestCase):
     @given(TENTHS, POLICIES)
     def test_a_window_keeps_its_guards(self, amount: Decimal, policy: Policy) -> None:
         where = position(amount, 0)
-        natural = round_units(where, "half_up")
-        window = window_of(where, natural, policy)
-        self.assertIn(natural, window)
+        own_rounding = round_units(where, "half_up")
+        window = window_of(where, own_rounding, policy)
+        self.assertIn(own_rounding, window)
         self.assertEqual(list(window), list(range(window[0], window[-1] + 1)))
         for units in window:
             self.assertLess(abs(units - amount), policy.at_most)
-            if policy.keep_amounts and natural:
+            if policy.keep_amounts and own_rounding:
                 self.assertNotEqual(units, 0)
             if policy.keep_signs:
                 self.assertGreaterEqual(units * amount, 0)
             if policy.most_change is not None:
-                self.assertLessEqual(abs(units - natural), policy.most_change * abs(natural))
+                self.assertLessEqual(abs(units - own_rounding), policy.most_change * abs(own_rounding))
 
     def test_a_policy_is_said_and_refuses_what_makes_no_sense(self) -> None:
         self.assertEqual(
-            policy_said(Policy(gives_way="lines_first", most_change=Decimal("0.05"))),
+            describe_policy(Policy(gives_way="lines_first", most_change=Decimal("0.05"))),
             "Move lines before totals, choosing the closest calls, at most one unit each. Keep held figures and published columns. "
             "Never turn an amount into zero. Move no figure by more than 0.05 of itself.",
         )
@@ -194,7 +194,7 @@ class DemoTest(unittest.TestCase):
         self.assertEqual(again.added_drift, fresh.added_drift)
 
         def spots(found: Plan) -> set[tuple[str, str, int]]:
-            return {(nudge.line, nudge.column, nudge.units - nudge.natural) for nudge in found.nudges}
+            return {(nudge.line, nudge.column, nudge.units - nudge.own_rounding) for nudge in found.nudges}
 
         self.assertLessEqual(len(spots(again) ^ spots(first)), len(spots(fresh) ^ spots(first)))
 
@@ -215,18 +215,18 @@ class DirectedTest(unittest.TestCase):
     @given(st.integers(-4500, 4500), st.sampled_from(DIRECTED), st.integers(1, 2))
     def test_a_directed_rounding_is_never_corrected(self, amount: int, mode: Mode, at_most: int) -> None:
         where = position(Decimal(amount) / 100, 0)
-        natural = round_units(where, mode)
+        own_rounding = round_units(where, mode)
         policy = Policy(at_most=at_most, keep_signs=False, keep_amounts=False)
-        window = window_of(where, natural, policy)
-        entry = Entry("a", where, natural, mode, window=window)
+        window = window_of(where, own_rounding, policy)
+        entry = Entry("a", where, own_rounding, mode, window=window)
         drift = Objective(Problem((entry,), ())).drift
         costs = [drift(entry, units) for units in window]
-        self.assertEqual(min(costs), drift(entry, natural))
-        self.assertEqual(drift(entry, natural), 0)
+        self.assertEqual(min(costs), drift(entry, own_rounding))
+        self.assertEqual(drift(entry, own_rounding), 0)
         steps = [after - before for before, after in itertools.pairwise(costs)]
         self.assertEqual(steps, sorted(steps))
         for units in window:
-            if abs(units - natural) == 1:
+            if abs(units - own_rounding) == 1:
                 # Twice as far as the amount would have to be from where it is to print so by itself.
                 nearest = next(
                     d
@@ -246,7 +246,7 @@ class ReleaseTest(unittest.TestCase):
         held = {entry.id: data.draw(st.integers(-2, 2), entry.id) for entry in problem.entries}
         some = data.draw(st.sets(st.sampled_from(sorted(held)), min_size=1, max_size=3))
         entries = tuple(
-            replace(entry, held=entry.natural + held[entry.id] if entry.id in some else None)
+            replace(entry, held=entry.own_rounding + held[entry.id] if entry.id in some else None)
             for entry in problem.entries
         )
         problem = replace(problem, entries=entries)

@@ -10,7 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from humble_sum.core.amounts import amount_text
-from humble_sum.core.errors import Refused
+from humble_sum.core.errors import InputError
 from humble_sum.core.footing.problem import Problem, abs_drift
 from humble_sum.core.footing.solve import foot
 from humble_sum.core.footing.standalone import answer, read_problem
@@ -27,7 +27,8 @@ def every_plan(problem: Problem) -> list[tuple[Decimal, dict[str, int]]]:
         printed = {e.id: u for e, u in zip(problem.entries, units, strict=True)}
         if all(printed[q.total] == sum(s * printed[p] for p, s in q.parts) for q in problem.equations):
             added = sum(
-                (abs_drift(e, printed[e.id]) - abs_drift(e, e.natural) for e in problem.entries), Decimal(0)
+                (abs_drift(e, printed[e.id]) - abs_drift(e, e.own_rounding) for e in problem.entries),
+                Decimal(0),
             )
             found.append((added, printed))
     return found
@@ -95,7 +96,7 @@ class RandomTest(unittest.TestCase):
         self.assertEqual((footed.added_drift, footed.proved), (least, True))
         self.assertIn(footed.printed, [printed for _, printed in plans])
         fewest = min(
-            sum(printed[e.id] != e.natural for e in problem.entries)
+            sum(printed[e.id] != e.own_rounding for e in problem.entries)
             for added, printed in plans
             if added == least
         )
@@ -205,6 +206,6 @@ class BadProblemTest(unittest.TestCase):
             ({"holds": {"a": 1.5}}, "holds.a"),
             ({"extra": 1}, 'extra: "extra" is not a known name'),
         ):
-            with self.subTest(said=said), self.assertRaises(Refused) as caught:
+            with self.subTest(said=said), self.assertRaises(InputError) as caught:
                 read_problem(good | change)
             self.assertIn(said, str(caught.exception))

@@ -44,12 +44,12 @@ def trees(draw: st.DrawFn) -> Problem:
     entries = []
     for id in sorted(exact):
         where = position(exact[id], 0)
-        natural = round_units(where, "half_up")
-        held = natural if draw(st.integers(0, 9)) == 0 else None
-        window = window_of(where, natural, policy)
+        own_rounding = round_units(where, "half_up")
+        held = own_rounding if draw(st.integers(0, 9)) == 0 else None
+        window = window_of(where, own_rounding, policy)
         choosing = draw(st.sampled_from(list(CHOOSING)))
         rank = draw(st.integers(0, 2))
-        entries.append(Entry(id, where, natural, held=held, window=window, rank=rank, choosing=choosing))
+        entries.append(Entry(id, where, own_rounding, held=held, window=window, rank=rank, choosing=choosing))
     return Problem(tuple(entries), tuple(equations))
 
 
@@ -97,9 +97,9 @@ class TreeTest(unittest.TestCase):
 
         def entry(id: str, amount: Decimal, total: bool) -> None:
             where = position(amount, 0)
-            natural = round_units(where, "half_up")
-            window = window_of(where, natural, Policy())
-            entries.append(Entry(id, where, natural, window=window, rank=int(total)))
+            own_rounding = round_units(where, "half_up")
+            window = window_of(where, own_rounding, Policy())
+            entries.append(Entry(id, where, own_rounding, window=window, rank=int(total)))
 
         for n, amount in enumerate(amounts):
             entry(f"l{n}", amount, False)

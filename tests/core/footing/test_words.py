@@ -14,7 +14,7 @@ from bench.families import mesh
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from humble_sum.core.errors import Refused
+from humble_sum.core.errors import InputError
 from humble_sum.core.footing import solve as plans
 from humble_sum.core.footing.certificate import Rejected, certify, verify
 from humble_sum.core.footing.objective import Objective
@@ -79,12 +79,12 @@ def webs(draw: st.DrawFn) -> Problem:
     entries = []
     for id, amount in exact.items():
         where = position(amount, 0)
-        natural = round_units(where, "half_up")
-        window = window_of(where, natural, policy)
-        own = natural if id == held else None
+        own_rounding = round_units(where, "half_up")
+        window = window_of(where, own_rounding, policy)
+        own = own_rounding if id == held else None
         rank, choosing = draw(st.integers(0, 2)), draw(st.sampled_from(list(CHOOSING)))
         kept = draw(st.sampled_from([None, *window]))
-        entries.append(Entry(id, where, natural, "half_up", own, window, rank, kept, choosing))
+        entries.append(Entry(id, where, own_rounding, "half_up", own, window, rank, kept, choosing))
     return Problem(tuple(entries), tuple(equations))
 
 
@@ -210,7 +210,7 @@ class CertificateTest(unittest.TestCase):
     def test_one_of_another_problem_is_refused(self) -> None:
         certificate = certify(self.PROBLEM, self.found())
         other = Problem(self.PROBLEM.entries[:2], ())
-        with self.assertRaises(Refused) as caught:
+        with self.assertRaises(InputError) as caught:
             verify(other, certificate)
         self.assertEqual(caught.exception.kind, "bad-certificate")
         self.assertIn("another problem", str(caught.exception))
@@ -219,7 +219,7 @@ class CertificateTest(unittest.TestCase):
         whole = certify(self.PROBLEM, self.found())
         strange: list[object] = [None, [], {}, {"format": "something"}, whole | {"version": 2}]
         for each in strange:
-            with self.assertRaises(Refused):
+            with self.assertRaises(InputError):
                 verify(self.PROBLEM, each)
         broken = [{k: v for k, v in whole.items() if k != "parts"}, whole | {"parts": [{"relations": [9]}]}]
         broken += [whole | {"printed": {"a": 10, "b": 10, "t": 21}}, whole | {"printed": {"a": 10}}]
@@ -233,7 +233,7 @@ class CertificateTest(unittest.TestCase):
         unproved = Footed(
             found.printed, found.moved, found.added_drift, False, True, found.bound, found.bound, True
         )
-        with self.assertRaises(Refused) as caught:
+        with self.assertRaises(InputError) as caught:
             certify(self.PROBLEM, unproved)
         self.assertEqual(caught.exception.kind, "no-certificate")
 

@@ -6,7 +6,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from humble_sum.core.intake.number_codes import common_look, look_of
-from humble_sum.core.printing.clauses import InForce, read_clauses
+from humble_sum.core.printing.clauses import ResolvedClauses, read_clauses
 from humble_sum.core.printing.figure import print_amount
 from humble_sum.core.proof.statement_proof import prove
 from humble_sum.exchange.number_codes import number_code
@@ -100,6 +100,6 @@ class RoundTripTest(unittest.TestCase):
         figure = prove(made, made.statements[0]).figures["a", "now"]
         code, live = number_code(figure)
         if live:
-            read = InForce(**read_clauses(look_of(code).clauses).named())
+            read = ResolvedClauses(**read_clauses(look_of(code).clauses).named())
             again = print_amount(figure.exact, read.model_copy(update={"rounds_away": "signed"}))
             self.assertEqual(again.text, figure.printed.text, code)

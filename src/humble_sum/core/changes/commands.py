@@ -32,18 +32,18 @@ from humble_sum.core.changes.structure_commands import (
     SetMembers,
     restructure,
 )
-from humble_sum.core.errors import CannotFoot, Fault, Refused
+from humble_sum.core.errors import CannotFoot, Fault, InputError
 from humble_sum.core.footing.gap_fixes import ways
-from humble_sum.core.footing.plan import NoPlan, Plan, plan, proof_said
+from humble_sum.core.footing.plan import NoPlan, Plan, describe_proof, plan
 from humble_sum.core.footing.solver.deadline import OutOfTime
 from humble_sum.core.footing.standalone import out_of_time
 from humble_sum.core.printing.clauses import read_clauses
-from humble_sum.core.proof.findings import spot_said
+from humble_sum.core.proof.findings import describe_figure
 from humble_sum.core.proof.pack_proof import PackProof, figure_of, proof_of, prove_pack
 from humble_sum.core.proof.statement_proof import Proof
-from humble_sum.core.rules.clause_registry import clause_name, clause_said
+from humble_sum.core.rules.clause_registry import clause_name, describe_clause
 from humble_sum.core.rules.rulebook import Apply, Id, Reach, with_clauses, without_clause
-from humble_sum.core.statements.pack import Hold, Pack, Spot
+from humble_sum.core.statements.pack import FigureRef, Hold, Pack
 from humble_sum.core.statements.policy import Policy
 
 
@@ -85,7 +85,7 @@ class ReleaseFigures(_Change):
     """Release held figures, each a statement, a line and a column."""
 
     kind: Literal["release"]
-    figures: Annotated[list[Spot], Field(min_length=1)]
+    figures: Annotated[list[FigureRef], Field(min_length=1)]
 
 
 class Foot(_Change):
@@ -172,7 +172,7 @@ def apply(
     whole: PackProof, change: Change, author: str = "", planner: Planner = plan, made: str = ""
 ) -> Applied:
     """The pack after a change, and what it did; the holds and nudges it makes carry the author's
-    name and the time it is `made`. Plans come from the `planner`. Raises Refused."""
+    name and the time it is `made`. Plans come from the `planner`. Raises InputError."""
     new, says = _applied(whole, change, planner)
     return Applied(_signed(whole.pack, new, author, made), says)
 
@@ -248,7 +248,7 @@ def _set_clause(whole: PackProof, change: SetClause, proof: Proof) -> tuple[Pack
         "kind": f"Lines of kind {line.kind.replace('_', ' ')}",
     }[reach.level][:120]
     rulebook = with_clauses(pack.rulebook, reach, name, clauses)
-    said = clause_said(change.clause, figure.clauses.at(**clauses.named()))
+    said = describe_clause(change.clause, figure.clauses.at(**clauses.named()))
     return (
         pack.model_copy(update={"rulebook": rulebook}),
         f"{name}: {clause_name(change.clause)} {said}",
@@ -259,7 +259,7 @@ def _drop_clause(whole: PackProof, change: DropClause, proof: Proof) -> tuple[Pa
     pack = whole.pack
     rule = next((rule for rule in pack.rulebook.rules if rule.id == change.rule), None)
     if rule is None or change.clause not in rule.clauses.named():
-        raise Refused(
+        raise InputError(
             "no-such-rule", Fault("rule", f'There is no rule "{change.rule}" deciding {change.clause}.')
         )
     rulebook = without_clause(pack.rulebook, change.rule, change.clause)
@@ -273,7 +273,7 @@ def _hold(whole: PackProof, change: HoldFigure, proof: Proof) -> tuple[Pack, str
     pack = whole.pack
     figure = figure_of(proof, change.line, change.column)
     if figure.printed.units is None:
-        raise Refused(
+        raise InputError(
             "nothing-to-hold",
             Fault("figure", "This figure is missing, so there is nothing to hold."),
         )
@@ -297,7 +297,7 @@ def _release(whole: PackProof, change: ReleaseFigures, proof: Proof) -> tuple[Pa
     for statement, line, column in change.figures:
         figure_of(proof_of(whole, statement), line, column)
     left = _without(pack, change.figures)
-    names = ", ".join(spot_said(pack, spot) for spot in change.figures)
+    names = ", ".join(describe_figure(pack, spot) for spot in change.figures)
     return pack.model_copy(update={"holds": left}), f"Released {names}"
 
 
@@ -321,12 +321,12 @@ def _foot(whole: PackProof, change: Foot, proof: Proof, planner: Planner) -> tup
     footed = proof.statement.name if len(pack.statements) == 1 else "the pack"
     return pack.model_copy(
         update={"nudges": tuple(nudges)}
-    ), f"Footed {footed}: {figures} nudged, {proof_said(found)}"
+    ), f"Footed {footed}: {figures} nudged, {describe_proof(found)}"
 
 
 def by_plan(whole: PackProof, policy: Policy | None, apart: Mapping[str, Policy | None]) -> PackProof:
     """The pack as it would be planned: by another policy, or by others for single statements.
-    Raises Refused."""
+    Raises InputError."""
     statements = []
     for statement in whole.pack.statements:
         own = apart.get(statement.id, statement.policy)
@@ -343,7 +343,7 @@ def by_plan(whole: PackProof, policy: Policy | None, apart: Mapping[str, Policy 
 def _cannot_foot(pack: Pack, found: NoPlan) -> CannotFoot:
     release = None if found.release is None else [list(spot) for spot in found.release]
     if release:
-        names = " and ".join(spot_said(pack, spot) for spot in found.release or ())
+        names = " and ".join(describe_figure(pack, spot) for spot in found.release or ())
         remedy = f"Releasing {names} settles it."
     else:
         remedy = "No hold is to blame; print with more decimals."
@@ -355,10 +355,10 @@ def _close_gap(whole: PackProof, change: CloseGap, proof: Proof) -> tuple[Pack, 
     pack = whole.pack
     check = next((check for check in proof.checks if check.relation.id == change.check), None)
     if check is None:
-        raise Refused("no-such-relation", Fault("check", f'There is no relation "{change.check}".'))
+        raise InputError("no-such-relation", Fault("check", f'There is no relation "{change.check}".'))
     way = next((way for way in ways(whole, proof, check) if way.id == change.way), None)
     if way is None:
-        raise Refused("no-such-way", Fault("way", "This gap can no longer be closed that way."))
+        raise InputError("no-such-way", Fault("way", "This gap can no longer be closed that way."))
     return pack.model_copy(update={"nudges": way.nudges}), way.says
 
 
@@ -377,7 +377,7 @@ def _set_specimens(whole: PackProof, change: SetSpecimens, proof: Proof) -> tupl
     return whole.pack.model_copy(update={"specimens": amounts}), f"{count} of your own kept"
 
 
-def _without(pack: Pack, spots: Collection[Spot]) -> tuple[Hold, ...]:
+def _without(pack: Pack, spots: Collection[FigureRef]) -> tuple[Hold, ...]:
     return tuple(hold for hold in pack.holds if (hold.statement, hold.line, hold.column) not in spots)
 
 

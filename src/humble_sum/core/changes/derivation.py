@@ -10,7 +10,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 
 from humble_sum.core.amounts import signed, total
-from humble_sum.core.errors import Fault, Refused
+from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.statements.grid import Grid, grid_of
 from humble_sum.core.statements.pack import RATIOS, Column, Line, Statement
 
@@ -35,25 +35,27 @@ def derivable(grid: Grid, column: str) -> Iterator[Terms]:
 def derive(statement: Statement, column: str, terms: Terms) -> Statement:
     """The statement with a column derived from others, or given where there are no terms.
 
-    Raises Refused where there is no such column, where the terms go round in a circle, are neither a
+    Raises InputError where there is no such column, where the terms go round in a circle, are neither a
     difference nor a sum, or do not come to the column's amounts.
     """
     own = _column(statement, column)
     if own.share:
-        raise Refused("bad-structure", Fault("column", f"{own.label} has shares, which follow from others."))
+        raise InputError(
+            "bad-structure", Fault("column", f"{own.label} has shares, which follow from others.")
+        )
     if not terms:
         return _given(statement, own)
     for id, _ in terms:
         _column(statement, id)
         if _made_of(statement, id, column):
-            raise Refused("bad-structure", Fault("terms", f"{own.label} cannot be made of itself."))
+            raise InputError("bad-structure", Fault("terms", f"{own.label} cannot be made of itself."))
     signs = [sign for _, sign in terms]
     if len(terms) < 2 or not (all(sign > 0 for sign in signs) or signs == [1, -1]):
         what = "A column is the difference of two others, or the sum of two or more."
-        raise Refused("bad-structure", Fault("terms", what))
+        raise InputError("bad-structure", Fault("terms", what))
     if (line := _off(grid_of(statement), column, terms)) is not None:
-        what = f"On {line.label}, {own.label} is not what {terms_said(statement, terms)} comes to."
-        raise Refused("bad-structure", Fault("terms", what, "Correct the figures first."))
+        what = f"On {line.label}, {own.label} is not what {describe_terms(statement, terms)} comes to."
+        raise InputError("bad-structure", Fault("terms", what, "Correct the figures first."))
     ids = tuple(id for id, _ in terms)
     changed = {"difference": ids, "sum": None} if -1 in signs else {"difference": None, "sum": ids}
     lines = [
@@ -65,7 +67,7 @@ def derive(statement: Statement, column: str, terms: Terms) -> Statement:
     return _with(statement, own.model_copy(update=changed), lines)
 
 
-def terms_said(statement: Statement, terms: Terms) -> str:
+def describe_terms(statement: Statement, terms: Terms) -> str:
     """What a column is made of, by name: "H1 less Q1"."""
     labels = [_column(statement, id).label for id, _ in terms]
     if any(sign < 0 for _, sign in terms):
@@ -149,5 +151,5 @@ def _made_of(statement: Statement, id: str, column: str) -> bool:
 def _column(statement: Statement, id: str) -> Column:
     own = statement.column(id)
     if own is None:
-        raise Refused("no-such-column", Fault("column", f'There is no column "{id}".'))
+        raise InputError("no-such-column", Fault("column", f'There is no column "{id}".'))
     return own

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
-from humble_sum.core.errors import Fault, Refused
+from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.ids import new_id
 from humble_sum.core.statements.pack import Column, Line, Members, Statement
 
@@ -62,7 +62,9 @@ def _placeholders(statement: Statement, listed: Members) -> Iterator[_Placeholde
     if not any(known):
         one = listed.axis.removesuffix("s")
         what = f"None of the {len(known)} members is a {one} of {statement.name}."
-        raise Refused("bad-members", Fault("members", what, f"Write them as the {one}s' labels are written."))
+        raise InputError(
+            "bad-members", Fault("members", what, f"Write them as the {one}s' labels are written.")
+        )
     taken = {each.id.lower() for each in there}
     for place, label in enumerate(listed.members):
         if known[place] is None:

@@ -18,13 +18,13 @@ from humble_sum.core.changes.commands import (
     SetClause,
 )
 from humble_sum.core.changes.rule_commands import SetRuleClause
-from humble_sum.core.errors import Refused
+from humble_sum.core.errors import InputError
 from humble_sum.core.printing.clauses import MOST_DECIMALS, FixedDecimals, read_clauses
 from humble_sum.core.proof.statement_proof import Figure
 from humble_sum.core.rules.rulebook import Rule
 from humble_sum.core.rules.sentence import word_of
 from humble_sum.core.rules.words import Way
-from humble_sum.core.statements.pack import Spot
+from humble_sum.core.statements.pack import FigureRef
 
 Step = Literal["fewer_decimals", "more_decimals", "next_negative", "next_zero", "next_scale"]
 BROADEST = ("default", "everywhere")
@@ -87,7 +87,7 @@ class RuleOffers:
         return Way("take this word out", change)
 
 
-def figure_offers(spot: Spot) -> FigureOffers:
+def figure_offers(spot: FigureRef) -> FigureOffers:
     return FigureOffers(*spot)
 
 
@@ -121,14 +121,14 @@ def _next(figure: Figure, offers: FigureOffers, clause: str) -> SetClause | None
         choice = word.choices[(word.chosen + step) % len(word.choices)]
         try:
             read_clauses(others | {clause: choice.value})
-        except Refused:
+        except InputError:
             continue
         assert isinstance(choice.change, SetClause)
         return choice.change
     return None
 
 
-def hold_offer(figure: Figure, spot: Spot) -> HoldFigure | ReleaseFigures | None:
+def hold_offer(figure: Figure, spot: FigureRef) -> HoldFigure | ReleaseFigures | None:
     """Hold the figure at what it prints, or release it where it is held; None where it is missing."""
     if figure.held is not None:
         return ReleaseFigures(kind="release", statement=spot[0], figures=[spot])
@@ -137,7 +137,7 @@ def hold_offer(figure: Figure, spot: Spot) -> HoldFigure | ReleaseFigures | None
     return HoldFigure(kind="hold", statement=spot[0], line=spot[1], column=spot[2])
 
 
-def reason_offer(figure: Figure, spot: Spot) -> HoldFigure | None:
+def reason_offer(figure: Figure, spot: FigureRef) -> HoldFigure | None:
     """Say why a held figure is held; its `reason` is what is typed."""
     if figure.held is None:
         return None

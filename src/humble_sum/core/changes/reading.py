@@ -8,7 +8,7 @@ from typing import Any, get_args
 from pydantic import BaseModel, TypeAdapter, ValidationError
 
 from humble_sum.core.changes.commands import Applied, Change, apply
-from humble_sum.core.errors import Refused, faults_of
+from humble_sum.core.errors import InputError, faults_of
 from humble_sum.core.proof.pack_proof import prove_pack
 from humble_sum.core.statements.pack import Pack
 
@@ -16,15 +16,15 @@ READER: TypeAdapter[Change] = TypeAdapter(Change)
 
 
 def read_change(data: object) -> Change:
-    """One change from parsed JSON. Raises Refused, naming each place that is wrong."""
+    """One change from parsed JSON. Raises InputError, naming each place that is wrong."""
     try:
         return READER.validate_python(data)
     except ValidationError as error:
-        raise Refused("bad-request", faults_of(error)) from None
+        raise InputError("bad-request", faults_of(error)) from None
 
 
 def apply_change(pack: Pack, change: Change, author: str = "", made: str = "") -> Applied:
-    """A pack after one change, and what it did in words. Raises Refused; the pack is then as it was."""
+    """A pack after one change, and what it did in words. Raises InputError; the pack is then as it was."""
     return apply(prove_pack(pack), change, author, made=made)
 
 

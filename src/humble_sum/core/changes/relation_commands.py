@@ -9,11 +9,11 @@ from pydantic import BaseModel, ConfigDict
 
 from humble_sum.core.changes.gap_answers import gaps_of, leave_gaps, rounded_totals, rounding_lines
 from humble_sum.core.changes.ties import tie, untie
-from humble_sum.core.errors import Fault, Refused
-from humble_sum.core.proof.findings import spot_said
+from humble_sum.core.errors import Fault, InputError
+from humble_sum.core.proof.findings import describe_figure
 from humble_sum.core.proof.pack_proof import PackProof, figure_of, proof_of
 from humble_sum.core.rules.rulebook import Id
-from humble_sum.core.statements.pack import Label, Pack, Spot
+from humble_sum.core.statements.pack import FigureRef, Label, Pack
 
 
 class _Relate(BaseModel):
@@ -27,7 +27,7 @@ class TieFigure(_Relate):
     kind: Literal["tie"]
     line: Id
     column: Id
-    to: Spot
+    to: FigureRef
 
 
 class UntieFigure(_Relate):
@@ -83,26 +83,30 @@ def answers_of(whole: PackProof) -> list[GapAnswer]:
 
 
 def relate(whole: PackProof, change: Any) -> tuple[Pack, str]:
-    """The pack with its relations changed, and what that did. Raises Refused."""
+    """The pack with its relations changed, and what that did. Raises InputError."""
     pack = whole.pack
     match change:
         case LeaveGaps():
             gaps = sum(len(gaps_of(proof)) for proof in whole.proofs.values())
             if not gaps:
-                raise Refused("bad-structure", Fault("statement", "No sum has a gap to be left."))
+                raise InputError("bad-structure", Fault("statement", "No sum has a gap to be left."))
             return leave_gaps(whole), f"{_count(gaps, 'sum')} left with a note"
         case RoundingLines():
             totals = sum(len(rounded_totals(proof)) for proof in whole.proofs.values())
             if not totals:
-                raise Refused("bad-structure", Fault("statement", "No total has a gap for a rounding line."))
+                raise InputError(
+                    "bad-structure", Fault("statement", "No total has a gap for a rounding line.")
+                )
             return rounding_lines(whole, change.label), f"{_count(totals, 'rounding line')} added"
     figure_of(proof_of(whole, change.statement), change.line, change.column)
     spot = (change.statement, change.line, change.column)
     if isinstance(change, UntieFigure):
-        return untie(pack, spot), f"{spot_said(pack, spot)} tied to nothing"
+        return untie(pack, spot), f"{describe_figure(pack, spot)} tied to nothing"
     owner, line, column = change.to
     figure_of(proof_of(whole, owner), line, column)
-    return tie(pack, spot, change.to), f"{spot_said(pack, spot)} tied to {spot_said(pack, change.to)}"
+    return tie(
+        pack, spot, change.to
+    ), f"{describe_figure(pack, spot)} tied to {describe_figure(pack, change.to)}"
 
 
 def _count(number: int, of: str) -> str:

@@ -11,7 +11,7 @@ from typing import Literal
 from humble_sum.core.amounts import EXACT, of_units
 from humble_sum.core.changes.members import choose
 from humble_sum.core.changes.structure import answers_left
-from humble_sum.core.errors import Fault, Refused
+from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.ids import new_id
 from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.proof.statement_proof import Proof
@@ -99,7 +99,7 @@ def roll_forward(
     layout, the figures fill those columns. `restate` takes restated comparatives in place of
     what was published. Statements with no new figures are left out.
 
-    Raises Refused where nothing matches or the result would not hold together.
+    Raises InputError where nothing matches or the result would not hold together.
     """
     statements, comparisons, holds = [], [], []
     moved: dict[str, _Columns] = {}
@@ -121,7 +121,7 @@ def roll_forward(
             if (hold.line, hold.column) not in changed
         ]
     if not statements:
-        raise Refused(
+        raise InputError(
             "nothing-matches", Fault("statements", "None of the new figures has a statement to go to.")
         )
     pack = whole.pack.model_copy(

@@ -7,12 +7,12 @@ from typing import Annotated, Any, Literal, Protocol
 from pydantic import BaseModel, ConfigDict, Field
 
 from humble_sum.core.changes import rulebook as rulebooks
-from humble_sum.core.errors import Fault, Refused
+from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.printing.clauses import over, read_clauses
 from humble_sum.core.rules.clause_registry import clause_name, read_typed
 from humble_sum.core.rules.rulebook import Id, Reach, Rule, Rulebook, new_rule_id, with_clauses
 from humble_sum.core.rules.rulebook_file import rulebook_of
-from humble_sum.core.statements.pack import Pack, Spot
+from humble_sum.core.statements.pack import FigureRef, Pack
 from humble_sum.core.statements.validation import check, has_place
 
 TypedText = Annotated[
@@ -95,7 +95,7 @@ class CopyClauses(_Ruling):
     """Give one line's clauses, as they are decided for its figures, to other lines of any statement."""
 
     kind: Literal["copy_clauses"]
-    figure: Spot
+    figure: FigureRef
     lines: Annotated[list[Id], Field(min_length=1, max_length=500)]
 
 
@@ -130,12 +130,12 @@ class _Chosen(Protocol):
 
 
 def chosen_value(change: _Chosen) -> Any:
-    """The clause's value, read from what was typed where that is what there is. Raises Refused."""
+    """The clause's value, read from what was typed where that is what there is. Raises InputError."""
     return change.value if change.text is None else read_typed(change.clause, change.text)
 
 
 def rule(pack: Pack, change: Any) -> tuple[Pack, str]:
-    """The pack with its rulebook changed, and what that did. Raises Refused."""
+    """The pack with its rulebook changed, and what that did. Raises InputError."""
     book, says = _ruled(pack, change)
     changed = pack.model_copy(update={"rulebook": book})
     check(changed)
@@ -201,14 +201,14 @@ def _copied(pack: Pack, change: CopyClauses) -> tuple[Rulebook, str]:
     own = [rule for rule in own if rule.reach.statement in (None, statement)]
     if not own:
         what = "This line has no clauses of its own to copy."
-        raise Refused("nothing-to-copy", Fault("figure", what, "Change a word of it on the line first."))
+        raise InputError("nothing-to-copy", Fault("figure", what, "Change a word of it on the line first."))
     clauses = over(*(each.clauses for each in own))
     book = pack.rulebook
     owner = pack.statement(change.statement)
     for id in change.lines:
         target = owner.line(id) if owner else None
         if target is None:
-            raise Refused("no-such-line", Fault("lines", f'There is no line "{id}".'))
+            raise InputError("no-such-line", Fault("lines", f'There is no line "{id}".'))
         reach = Reach(statement=change.statement, line=id)
         book = with_clauses(book, reach, f"Line {target.label}"[:120], clauses)
     count = len(change.lines)

@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any, Literal
 
-from humble_sum.core.errors import Fault, Refused
+from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.printing.clauses import NAMES, Clauses
 from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.rules.rulebook import Reach, Rule, Rulebook, new_rule_id
@@ -95,10 +95,10 @@ def _reached(reach: Reach, statement: Statement) -> int:
 
 
 def rule_of(rulebook: Rulebook, id: str) -> Rule:
-    """One rule, or Refused."""
+    """One rule, or InputError."""
     rule = next((rule for rule in rulebook.rules if rule.id == id), None)
     if rule is None:
-        raise Refused("no-such-rule", Fault("rule", f'There is no rule "{id}".'))
+        raise InputError("no-such-rule", Fault("rule", f'There is no rule "{id}".'))
     return rule
 
 
@@ -135,7 +135,7 @@ def styled(rulebook: Rulebook, style: str, currency: str | None) -> Rulebook:
     """The rulebook with a house style as its rule for everywhere, first in order; others stay."""
     if style not in STYLES:
         what = f'There is no style "{style}".'
-        raise Refused("no-such-style", Fault("style", what, f"There are {', '.join(STYLES)}."))
+        raise InputError("no-such-style", Fault("style", what, f"There are {', '.join(STYLES)}."))
     name, clauses = STYLES[style]
     base = {} if style == "dashboard" else STATUTORY
     data = {"form": "amount", "currency": currency} | base | clauses

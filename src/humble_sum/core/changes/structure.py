@@ -1,6 +1,6 @@
 """Changing what adds up to what: each from one statement to the next, amounts untouched.
 
-Every function raises Refused where the change would leave nothing to add, go round in a circle
+Every function raises InputError where the change would leave nothing to add, go round in a circle
 or name what is not there.
 """
 
@@ -10,7 +10,7 @@ from collections.abc import Iterator, Sequence
 from decimal import Decimal
 from typing import TypeVar
 
-from humble_sum.core.errors import Fault, Refused
+from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.ids import new_id
 from humble_sum.core.rules.rulebook import LineKind
 from humble_sum.core.statements.pack import APART, Column, Line, Part, Statement
@@ -48,12 +48,14 @@ def make_part(statement: Statement, line: str, total: str | None, sign: int = 1)
     own = _line(statement, line)
     if own.kind == "heading" or own.kind in APART:
         what = f'"{own.label}" is a {own.kind.replace("_", " ")}, which no total counts.'
-        raise Refused("bad-structure", Fault("line", what, "Make it a line first."))
+        raise InputError("bad-structure", Fault("line", what, "Make it a line first."))
     if total is not None and total in {line, *_below(statement, line)}:
         what = f'"{own.label}" is made of "{_line(statement, total).label}" and cannot be a part of it.'
-        raise Refused("bad-structure", Fault("total", what))
+        raise InputError("bad-structure", Fault("total", what))
     if total is not None and not _line(statement, total).adds:
-        raise Refused("bad-structure", Fault("total", f'"{_line(statement, total).label}" is not a total.'))
+        raise InputError(
+            "bad-structure", Fault("total", f'"{_line(statement, total).label}" is not a total.')
+        )
     changed = []
     for each in statement.lines:
         parts = tuple(part for part in each.parts if part[0] != line)
@@ -67,7 +69,7 @@ def flip_sign(statement: Statement, line: str) -> Statement:
     """The line taken away where it was added, and added where it was taken away."""
     if not totals_of(statement, line):
         what = f'"{_line(statement, line).label}" is no part of a total, so it has no sign to change.'
-        raise Refused("bad-structure", Fault("line", what, "Make it a part of one first."))
+        raise InputError("bad-structure", Fault("line", what, "Make it a part of one first."))
     changed = [
         each.model_copy(update={"parts": tuple((id, -s if id == line else s) for id, s in each.parts)})
         if any(id == line for id, _ in each.parts)
@@ -86,11 +88,11 @@ def group(statement: Statement, lines: Sequence[str], id: str, label: str) -> St
     chosen = [line for line in chosen if line.kind != "heading"]
     if any(line.kind in APART for line in chosen) or len(chosen) < 2:
         what = "A subtotal needs two lines that totals count."
-        raise Refused("bad-structure", Fault("lines", what, "Choose more with shift and the arrows."))
+        raise InputError("bad-structure", Fault("lines", what, "Choose more with shift and the arrows."))
     owners = {tuple(total.id for total, _ in totals_of(statement, line.id)) for line in chosen}
     if len(owners) > 1:
         what = "These lines are parts of different totals."
-        raise Refused("bad-structure", Fault("lines", what, "Make them parts of one first."))
+        raise InputError("bad-structure", Fault("lines", what, "Make them parts of one first."))
     ids = {line.id for line in chosen}
     changed: list[Line] = []
     signs_within: dict[str, int] = {}
@@ -115,7 +117,7 @@ def dissolve(statement: Statement, total: str) -> Statement:
     own = _line(statement, total)
     if not own.adds or not totals_of(statement, total):
         what = f'"{own.label}" is not a subtotal within another total, so its parts have nowhere to go.'
-        raise Refused("bad-structure", Fault("line", what))
+        raise InputError("bad-structure", Fault("line", what))
     changed = []
     for each in statement.lines:
         if each.id == total:
@@ -127,7 +129,9 @@ def dissolve(statement: Statement, total: str) -> Statement:
             else:
                 parts.append((id, sign))
         if len({id for id, _ in parts}) < len(parts):
-            raise Refused("bad-structure", Fault("line", f'"{each.label}" counts some of its parts already.'))
+            raise InputError(
+                "bad-structure", Fault("line", f'"{each.label}" counts some of its parts already.')
+            )
         changed.append(
             each.model_copy(update={"parts": tuple(parts)}) if tuple(parts) != each.parts else each
         )
@@ -152,9 +156,11 @@ def set_kind(statement: Statement, line: str, kind: LineKind) -> Statement:
     own = _line(statement, line)
     if own.adds != (kind in ("subtotal", "total")):
         what = f'"{own.label}" {"adds its parts" if own.adds else "has no parts to add"}.'
-        raise Refused("bad-structure", Fault("kind", what, f"It cannot become a {kind.replace('_', ' ')}."))
+        raise InputError(
+            "bad-structure", Fault("kind", what, f"It cannot become a {kind.replace('_', ' ')}.")
+        )
     if kind == "heading" and (own.amounts or totals_of(statement, line)):
-        raise Refused("bad-structure", Fault("kind", f'"{own.label}" has figures, so it is no heading.'))
+        raise InputError("bad-structure", Fault("kind", f'"{own.label}" has figures, so it is no heading.'))
     leaving = kind in APART
     changed = []
     for each in statement.lines:
@@ -169,7 +175,7 @@ def set_kind(statement: Statement, line: str, kind: LineKind) -> Statement:
 def set_line(statement: Statement, line: str, **words: object) -> Statement:
     """The line with another label, natural sign or indent."""
     own = _line(statement, line)
-    changed = Line.model_validate(own.model_dump() | words)
+    changed = Line.model_validate(own.model_dump(by_alias=False) | words)
     return _whole(statement, [changed if each.id == line else each for each in statement.lines])
 
 
@@ -189,7 +195,7 @@ def _in_page_order(statement: Statement, parts: Sequence[Part]) -> tuple[Part, .
 def _line(statement: Statement, id: str) -> Line:
     line = statement.line(id)
     if line is None:
-        raise Refused("no-such-line", Fault("line", f'There is no line "{id}".'))
+        raise InputError("no-such-line", Fault("line", f'There is no line "{id}".'))
     return line
 
 
@@ -197,7 +203,9 @@ def _whole(statement: Statement, lines: Sequence[Line]) -> Statement:
     for line in lines:
         if line.adds and not line.parts:
             what = f'"{line.label}" would have nothing left to add.'
-            raise Refused("bad-structure", Fault("lines", what, "Let its parts join another total instead."))
+            raise InputError(
+                "bad-structure", Fault("lines", what, "Let its parts join another total instead.")
+            )
     return statement.model_copy(update={"lines": tuple(lines)})
 
 
@@ -211,9 +219,11 @@ def add_rounding(statement: Statement, total: str, label: str) -> Statement:
     """The statement with a line above a total that prints what its other parts miss by rounding."""
     own = _line(statement, total)
     if not own.adds:
-        raise Refused("bad-structure", Fault("total", f'"{own.label}" is no total.', "Name one that adds."))
+        raise InputError(
+            "bad-structure", Fault("total", f'"{own.label}" is no total.', "Name one that adds.")
+        )
     if not takes_rounding(statement, own):
-        raise Refused("bad-structure", Fault("total", f"{own.label} has a rounding line already."))
+        raise InputError("bad-structure", Fault("total", f"{own.label} has a rounding line already."))
     amounts = {column.id: Decimal(0) for column in statement.columns if not column.derived}
     id = new_id(label, {line.id.lower() for line in statement.lines})
     line = Line(id=id, label=label, amounts=amounts, rounding=True)

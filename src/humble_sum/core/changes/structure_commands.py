@@ -7,8 +7,8 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from humble_sum.core.changes import members, structure
-from humble_sum.core.changes.derivation import derive, terms_said
-from humble_sum.core.errors import Fault, Refused
+from humble_sum.core.changes.derivation import derive, describe_terms
+from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.ids import new_id
 from humble_sum.core.rules.headings import PeriodDate
 from humble_sum.core.rules.rulebook import Id, LineKind, Rulebook
@@ -18,10 +18,10 @@ from humble_sum.core.statements.pack import (
     Answer,
     Label,
     Members,
-    Natural,
     Pack,
     Readiness,
     Statement,
+    UsualSign,
 )
 from humble_sum.core.statements.validation import check
 
@@ -73,11 +73,12 @@ class MoveLine(_Restructure):
 class SetLine(_Restructure):
     """Change what is said of a line: its label, kind, natural sign or indent."""
 
+    model_config = ConfigDict(extra="forbid", populate_by_name=True, serialize_by_alias=True)
     kind: Literal["set_line"]
     line: Id
     label: Label | None = None
     line_kind: LineKind | None = None
-    natural: Natural | None = None
+    usual_sign: UsualSign | None = Field(default=None, alias="natural")
     indent: Annotated[int, Field(ge=0, le=8)] | None = None
     readiness: Readiness | None = None
     answer: Answer | None = None
@@ -149,7 +150,7 @@ RESTRUCTURING = (
 
 
 def restructure(pack: Pack, statement: Statement, change: Any) -> tuple[Pack, str]:
-    """The pack with one statement's structure changed, and what that did. Raises Refused."""
+    """The pack with one statement's structure changed, and what that did. Raises InputError."""
     new, says = _changed(statement, change)
     new = structure.answers_left(new)
     gone = {line.id for line in statement.lines} - {line.id for line in new.lines}
@@ -163,7 +164,7 @@ def restructure(pack: Pack, statement: Statement, change: Any) -> tuple[Pack, st
 def without(pack: Pack, statement: str, lines: set[str], columns: set[str]) -> Pack:
     """The pack without the rules, holds and nudges of lines and columns that are no more.
 
-    Raises Refused where a tie needs one of them.
+    Raises InputError where a tie needs one of them.
     """
     if not lines and not columns:
         return pack
@@ -174,7 +175,7 @@ def without(pack: Pack, statement: str, lines: set[str], columns: set[str]) -> P
     for tie in pack.ties:
         if any(lost(*spot) for spot in tie.figures):
             what = "It is tied to another figure."
-            raise Refused("bad-structure", Fault("line", what, "Untie that first."))
+            raise InputError("bad-structure", Fault("line", what, "Untie that first."))
     rules = tuple(r for r in pack.rulebook.rules if not lost(r.reach.statement, r.reach.line, r.reach.column))
     return pack.model_copy(
         update={
@@ -231,7 +232,7 @@ def _changed(statement: Statement, change: Any) -> tuple[Statement, str]:
 def _column(statement: Statement, change: SetColumn) -> tuple[Statement, str]:
     old = statement.column(change.column)
     if old is None:
-        raise Refused("no-such-column", Fault("column", f'There is no column "{change.column}".'))
+        raise InputError("no-such-column", Fault("column", f'There is no column "{change.column}".'))
     words: dict[str, Any] = {"label": change.label, "date": change.date}
     for word in ("published", "answer"):
         if (value := getattr(change, word)) is not None:
@@ -251,7 +252,7 @@ def _answered(statement: Statement, change: AnswerRelation) -> tuple[Statement, 
     down = change.way == "down"
     if line is None or column is None or not (line.adds if down else column.terms):
         what = "There is no such sum." if down else "There is no such difference or cross-sum."
-        raise Refused("bad-structure", Fault("line", what, "Name a total, or a column that others make."))
+        raise InputError("bad-structure", Fault("line", what, "Name a total, or a column that others make."))
     of: Any = line if down else column
     key = column.id if down else line.id
     answers = {id: answer for id, answer in of.answers.items() if id != key}
@@ -271,7 +272,7 @@ def _derived(statement: Statement, change: DeriveColumn) -> tuple[Statement, str
     new = derive(statement, change.column, tuple(change.terms))
     column = new.column(change.column)
     assert column is not None
-    return new, f"{column.label} is {terms_said(new, column.terms) if column.terms else 'given'}"
+    return new, f"{column.label} is {describe_terms(new, column.terms) if column.terms else 'given'}"
 
 
 def _members(statement: Statement, change: SetMembers) -> tuple[Statement, str]:
@@ -288,7 +289,9 @@ def _said_of(statement: Statement, change: SetLine, name: str) -> tuple[Statemen
         new = structure.set_kind(new, change.line, change.line_kind)
         says.append(f"a {change.line_kind.replace('_', ' ')}")
     words = {
-        word: value for word in ("label", "natural", "indent") if (value := getattr(change, word)) is not None
+        word: value
+        for word in ("label", "usual_sign", "indent")
+        if (value := getattr(change, word)) is not None
     }
     footing = {
         word: value for word in ("readiness", "answer") if (value := getattr(change, word)) is not None
@@ -299,8 +302,8 @@ def _said_of(statement: Statement, change: SetLine, name: str) -> tuple[Statemen
             says.append(ANSWERS[value] if word == "answer" else READINESS[value])
     if words:
         new = structure.set_line(new, change.line, **words)
-    if change.natural is not None:
-        says.append("of either sign" if change.natural == "either" else f"usually {change.natural}")
+    if change.usual_sign is not None:
+        says.append("of either sign" if change.usual_sign == "either" else f"usually {change.usual_sign}")
     if change.label is not None:
         says.append(f"called {change.label}")
     if change.indent is not None:

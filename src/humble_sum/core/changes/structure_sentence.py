@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from itertools import islice
 from typing import Any
 
-from humble_sum.core.changes.derivation import Terms, derivable, terms_said
+from humble_sum.core.changes.derivation import Terms, derivable, describe_terms
 from humble_sum.core.changes.structure import could_join, takes_rounding, totals_of
 from humble_sum.core.changes.structure_commands import (
     AddRounding,
@@ -26,11 +26,15 @@ from humble_sum.core.statements.pack import (
     Answer,
     Column,
     Line,
-    Natural,
     Statement,
+    UsualSign,
 )
 
-NATURAL: dict[Natural, str] = {"either": "of either sign", "positive": "positive", "negative": "negative"}
+USUAL_SIGNS: dict[UsualSign, str] = {
+    "either": "of either sign",
+    "positive": "positive",
+    "negative": "negative",
+}
 SIGNS = {1: "added to", -1: "taken away from"}
 NO_TOTAL = "no total"
 MOST_WAYS = 12  # of deriving a column that are offered
@@ -42,7 +46,7 @@ def line_sentence(statement: Statement, line: Line, column: Column) -> Sentence:
     answered in `column` where they are answered alone."""
     found: Sentence = [line.label, "is", _kind(statement, line)]
     found += _total(statement, line)
-    found += ["; usually", _of_line(statement, line, "natural", NATURAL), "."]
+    found += ["; usually", _of_line(statement, line, "usual_sign", USUAL_SIGNS), "."]
     found += ["In footing", _of_line(statement, line, "readiness", READINESS)]
     if line.adds:
         alone = column.id in line.answers
@@ -130,7 +134,7 @@ def _of_column(statement: Statement, column: Column, word: str, labels: Mapping[
 
 
 def _terms(grid: Grid, column: Column, ways: list[Terms]) -> Word:
-    labels = {way: terms_said(grid.statement, way) if way else "given" for way in ways}
+    labels = {way: describe_terms(grid.statement, way) if way else "given" for way in ways}
     changes = {
         way: DeriveColumn(
             kind="derive_column", statement=grid.statement.id, column=column.id, terms=list(way)

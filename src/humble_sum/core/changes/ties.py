@@ -5,33 +5,33 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from humble_sum.core.errors import Fault, Refused
+from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.ids import new_id
-from humble_sum.core.proof.findings import spot_said
+from humble_sum.core.proof.findings import describe_figure
 from humble_sum.core.proof.pack_proof import PackProof
-from humble_sum.core.statements.pack import Pack, Spot, Tie
+from humble_sum.core.statements.pack import FigureRef, Pack, Tie
 
 
 @dataclass(frozen=True)
 class Tieable:
     """A figure that another could be tied to; `same` where their exact amounts are."""
 
-    spot: Spot
+    spot: FigureRef
     name: str
     same: bool
 
 
-def tie(pack: Pack, spot: Spot, to: Spot) -> Pack:
+def tie(pack: Pack, spot: FigureRef, to: FigureRef) -> Pack:
     """The pack with a figure tied to another, and with whatever either is tied to already.
 
-    Raises Refused where it is the same figure, or tied to it already.
+    Raises InputError where it is the same figure, or tied to it already.
     """
     if spot == to:
-        raise Refused("bad-tie", Fault("to", "A figure cannot be tied to itself.", "Choose another one."))
+        raise InputError("bad-tie", Fault("to", "A figure cannot be tied to itself.", "Choose another one."))
     joined = [each for each in pack.ties if spot in each.figures or to in each.figures]
     if any(spot in each.figures and to in each.figures for each in joined):
-        what = f"{spot_said(pack, spot)} is tied to {spot_said(pack, to)} already."
-        raise Refused("bad-tie", Fault("to", what))
+        what = f"{describe_figure(pack, spot)} is tied to {describe_figure(pack, to)} already."
+        raise InputError("bad-tie", Fault("to", what))
     # The figure it is tied to comes first: others are measured from it.
     first = next((each.figures for each in joined if to in each.figures), (to,))
     others = next((each.figures for each in joined if spot in each.figures), (spot,))
@@ -40,13 +40,13 @@ def tie(pack: Pack, spot: Spot, to: Spot) -> Pack:
     return pack.model_copy(update={"ties": (*(each for each in pack.ties if each not in joined), made)})
 
 
-def untie(pack: Pack, spot: Spot) -> Pack:
+def untie(pack: Pack, spot: FigureRef) -> Pack:
     """The pack with a figure tied to nothing. Figures that it was tied to stay tied to each other.
 
-    Raises Refused where it is in no tie.
+    Raises InputError where it is in no tie.
     """
     if not any(spot in each.figures for each in pack.ties):
-        raise Refused("bad-tie", Fault("figure", f"{spot_said(pack, spot)} is tied to nothing."))
+        raise InputError("bad-tie", Fault("figure", f"{describe_figure(pack, spot)} is tied to nothing."))
     left = []
     for each in pack.ties:
         figures = tuple(other for other in each.figures if other != spot)
@@ -55,7 +55,7 @@ def untie(pack: Pack, spot: Spot) -> Pack:
     return pack.model_copy(update={"ties": tuple(left)})
 
 
-def tieable(whole: PackProof, spot: Spot, typed: str) -> list[Tieable]:
+def tieable(whole: PackProof, spot: FigureRef, typed: str) -> list[Tieable]:
     """The figures that one could be tied to whose names have every word typed: first those of the same
     exact amount, other statements' before its own, then the others where something was typed, those that
     have the words themselves before those whose statement has them."""
@@ -82,14 +82,14 @@ def tieable(whole: PackProof, spot: Spot, typed: str) -> list[Tieable]:
     return [each for _, each in sorted(found, key=lambda pair: pair[0])]
 
 
-def _named(whole: PackProof, spot: Spot) -> tuple[str, str]:
+def _named(whole: PackProof, spot: FigureRef) -> tuple[str, str]:
     """A figure's name and its statement's."""
     owner, line, column = spot
     grid = whole.proofs[owner].grid
     return f"{grid.labels[line]}, {grid.heads[column]}", grid.statement.name
 
 
-def _amount(whole: PackProof, spot: Spot) -> object:
+def _amount(whole: PackProof, spot: FigureRef) -> object:
     owner, *cell = spot
     grid = whole.proofs[owner].grid
     return grid.amounts[grid.number[cell[0], cell[1]]]

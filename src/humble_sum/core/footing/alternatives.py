@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from humble_sum.core.footing.plan import NoPlan, Plan, plan
 from humble_sum.core.footing.solver.deadline import ENDLESS, Clock, OutOfTime
 from humble_sum.core.proof.pack_proof import PackProof, prove_pack
-from humble_sum.core.statements.pack import Spot
+from humble_sum.core.statements.pack import FigureRef
 from humble_sum.core.statements.policy import Policy
 
 MOST_TRIED = 8
@@ -19,7 +19,7 @@ MOST_TRIED = 8
 class Settling:
     """A hold to release, or another policy, and the plan there would be then."""
 
-    release: Spot | None
+    release: FigureRef | None
     policy: Policy | None
     plan: Plan
 

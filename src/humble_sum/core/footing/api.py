@@ -26,7 +26,7 @@ def foot(
     dual bound in whole numbers shows, and `solver_proved` that the solver found none less. After
     `seconds` the best plan so far is given with its bound.
 
-    Raises Refused where the figures cannot be read, and where the time is up with no plan found.
+    Raises InputError where the figures cannot be read, and where the time is up with no plan found.
 
     >>> found = foot({"fares": "10.4", "freight": "10.4", "all": "20.8"},
     ...              [("all", [("fares", 1), ("freight", 1)])])

@@ -16,7 +16,7 @@ from dataclasses import dataclass
 from math import prod
 from typing import Any
 
-from humble_sum.core.errors import Fault, Refused
+from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.footing.objective import Objective
 from humble_sum.core.footing.problem import Entry, Equation, Problem
 from humble_sum.core.footing.solve import Footed, ProvedPart
@@ -38,7 +38,18 @@ class Rejected(Exception):
 def digest(problem: Problem) -> str:
     """A SHA-256 of all that decides which plan is least: figures, holds, windows, policy and equations."""
     entries = [
-        (e.id, tuple(e.where), e.natural, e.mode, e.held, e.window, e.rank, e.kept, e.choosing, e.following)
+        (
+            e.id,
+            tuple(e.where),
+            e.own_rounding,
+            e.mode,
+            e.held,
+            e.window,
+            e.rank,
+            e.kept,
+            e.choosing,
+            e.following,
+        )
         for e in problem.entries
     ]
     stated = [entries, [[each.total, each.parts] for each in problem.equations]]
@@ -47,11 +58,11 @@ def digest(problem: Problem) -> str:
 
 
 def certify(problem: Problem, footed: Footed) -> dict[str, Any]:
-    """The certificate of a plan found with its steps kept. Raises Refused where nothing proves it."""
+    """The certificate of a plan found with its steps kept. Raises InputError where nothing proves it."""
     if not footed.proved:
         said = "HiGHS found no plan less" if footed.solver_proved else "The search ended early"
         fault = Fault("plan", f"{said}, which whole numbers do not show.", "Give it more seconds.")
-        raise Refused("no-certificate", fault)
+        raise InputError("no-certificate", fault)
     number = {equation: place for place, equation in enumerate(problem.equations)}
     entries = {entry.id: entry for entry in problem.entries}
     return {
@@ -100,7 +111,7 @@ class Verified:
 
 
 def verify(problem: Problem, certificate: object) -> Verified:
-    """Check a certificate in whole numbers. Raises Refused where it is none or of another problem, and
+    """Check a certificate in whole numbers. Raises InputError where it is none or of another problem, and
     Rejected where it does not show that no plan is less."""
     told = _opened(problem, certificate)
     try:
@@ -143,14 +154,14 @@ def _verified(problem: Problem, told: Mapping[str, Any]) -> Verified:
 
 
 def _opened(problem: Problem, certificate: object) -> dict[str, Any]:
-    """A certificate's own fields. Raises Refused."""
+    """A certificate's own fields. Raises InputError."""
     if not isinstance(certificate, dict) or certificate.get("format") != FORMAT:
-        raise Refused("bad-certificate", Fault("certificate", "This is no certificate of a plan.", ""))
+        raise InputError("bad-certificate", Fault("certificate", "This is no certificate of a plan.", ""))
     if certificate.get("version") != VERSION:
         what = f"Its version is {certificate.get('version')}, and this program reads version {VERSION}."
-        raise Refused("bad-certificate", Fault("version", what, "Use the program that wrote it."))
+        raise InputError("bad-certificate", Fault("version", what, "Use the program that wrote it."))
     if certificate.get("problem") != digest(problem):
-        raise Refused(
+        raise InputError(
             "bad-certificate",
             Fault(
                 "problem", "It is the certificate of another problem.", "Foot this one with --certificate."

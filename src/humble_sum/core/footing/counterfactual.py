@@ -9,7 +9,7 @@ from humble_sum.core.amounts import EXACT
 from humble_sum.core.footing.plan import NoPlan, Plan, plan
 from humble_sum.core.footing.solver.deadline import ENDLESS, Clock
 from humble_sum.core.proof.pack_proof import PackProof, prove_pack
-from humble_sum.core.statements.pack import Hold, Nudge, Spot
+from humble_sum.core.statements.pack import FigureRef, Hold, Nudge
 
 
 @dataclass(frozen=True)
@@ -25,7 +25,7 @@ class Instead:
     spared: int
 
 
-def instead(whole: PackProof, found: Plan, spot: Spot, clock: Clock = ENDLESS) -> Instead | None:
+def instead(whole: PackProof, found: Plan, spot: FigureRef, clock: Clock = ENDLESS) -> Instead | None:
     """What would happen if the figure at `spot` were left alone; None where no plan leaves it.
     Raises OutOfTime."""
     statement, line, column = spot

@@ -8,7 +8,7 @@ from typing import Literal
 
 from humble_sum.core.amounts import total
 from humble_sum.core.footing.plan import added_drift, entry_of, nudge
-from humble_sum.core.footing.problem import added_drift_said, three_figures
+from humble_sum.core.footing.problem import describe_added_drift, three_figures
 from humble_sum.core.printing.figure import print_amount
 from humble_sum.core.proof.checks import Check
 from humble_sum.core.proof.pack_proof import PackProof, TieCheck
@@ -73,8 +73,8 @@ def _way(
         assert line is not None
         text = print_amount(figure.exact, figure.clauses, target, figure.money).text
         names.append(f"{line.label} to {text or 'blank'}")
-        if target != figure.natural:
-            adds = added_drift_said(added_drift(figure, target))
+        if target != figure.own_rounding:
+            adds = describe_added_drift(added_drift(figure, target))
             reason = f"Chosen by hand: {why}. Adds {adds} units of drift."
             nudges.append(nudge(proof, figure, target, reason, "By hand, one gap.", made))
     moved = {figure.cell: target - (figure.units or 0) for figure, target in moves}

@@ -61,13 +61,13 @@ class Objective:
             return 0
         exact = (where.floor * where.parts + where.over) * (self.parts // where.parts)
         if entry.mode in DIRECTED:
-            steps = abs(units - entry.natural)
+            steps = abs(units - entry.own_rounding)
             if not steps:
                 return 0
-            first = entry.natural + (1 if units > entry.natural else -1)
+            first = entry.own_rounding + (1 if units > entry.own_rounding else -1)
             low, high = (edge * self.parts for edge in _printing(first, entry.mode))
             return 2 * (max(low - exact, exact - high) + (steps - 1) * self.parts)
-        return abs(units * self.parts - exact) - abs(entry.natural * self.parts - exact)
+        return abs(units * self.parts - exact) - abs(entry.own_rounding * self.parts - exact)
 
 
 def _printing(units: int, mode: Mode) -> tuple[int, int]:
@@ -98,7 +98,7 @@ def _chosen(fewest: int) -> Tier:
 
 
 def _moved(entry: Entry, units: int) -> int:
-    return 0 if entry.following else abs(units - entry.natural)
+    return 0 if entry.following else abs(units - entry.own_rounding)
 
 
 def _from_kept(entry: Entry, units: int) -> int:

@@ -13,18 +13,18 @@ from humble_sum.core.footing.problem import (
     Equation,
     Problem,
     abs_drift,
-    added_drift_said,
+    describe_added_drift,
     three_figures,
     window_of,
 )
 from humble_sum.core.footing.solve import Footed, foot
 from humble_sum.core.footing.solver.deadline import ENDLESS, Clock
 from humble_sum.core.printing.figure import scaled_text, units_text
-from humble_sum.core.proof.findings import relation_said
+from humble_sum.core.proof.findings import describe_relation
 from humble_sum.core.proof.pack_proof import PackProof, figure_at
 from humble_sum.core.proof.statement_proof import Figure, Proof, following
-from humble_sum.core.statements.pack import Nudge, Pack, Spot, Tie
-from humble_sum.core.statements.policy import DEFAULT, Policy, policy_said
+from humble_sum.core.statements.pack import FigureRef, Nudge, Pack, Tie
+from humble_sum.core.statements.policy import DEFAULT, Policy, describe_policy
 from humble_sum.core.statements.relations import Cell
 
 
@@ -49,7 +49,7 @@ class Plan:
 class NoPlan:
     """Why no plan exists: a smallest set of holds to release, and by name what is in conflict."""
 
-    release: tuple[Spot, ...] | None
+    release: tuple[FigureRef, ...] | None
     conflict: tuple[str, ...]
     proved: bool
     solver_proved: bool
@@ -101,7 +101,7 @@ NO_LESS = "no plan is less"
 NONE_FOUND = "the solver found none less"
 
 
-def proof_said(found: Plan) -> str:
+def describe_proof(found: Plan) -> str:
     """What is known of other plans, in one of the two words or with the bound."""
     if found.proved:
         return NO_LESS
@@ -125,7 +125,7 @@ def problem_of(whole: PackProof, moving: Sequence[Proof]) -> Stated:
             noted = related.answer == "note" or (relation.way == "down" and relation.total in left)
             if check.status in ("foots", "gap") and not noted:
                 parts = tuple((ids[number], sign) for number, sign in related.parts)
-                names[Equation(ids[related.total], parts)] = relation_said(proof, relation)
+                names[Equation(ids[related.total], parts)] = describe_relation(proof, relation)
     for tie in whole.ties:
         ids = [spot_id(spot) for spot in tie.tie.figures]
         if tie.status not in ("foots", "gap") or not any(id in entries for id in ids):
@@ -158,10 +158,10 @@ def _entries(pack: Pack, proof: Proof, ids: Sequence[str]) -> Iterator[Entry]:
         line, column = figure.cell
         if follows(figure.cell) and figure.held is None:
             entry = entry_of(figure, id, policy)
-            yield replace(entry, window=tuple(_around(entry.natural, room)), following=True)
+            yield replace(entry, window=tuple(_around(entry.own_rounding, room)), following=True)
         elif line in never or column in published:
             entry = entry_of(figure, id, policy)
-            yield replace(entry, window=(entry.natural,))
+            yield replace(entry, window=(entry.own_rounding,))
         else:
             yield entry_of(figure, id, policy, ranks[line])
 
@@ -202,12 +202,12 @@ def _tied(proofs: Mapping[str, Proof], tie: Tie) -> str:
 
 def entry_of(figure: Figure, id: str = "", policy: Policy = DEFAULT, rank: int = 0) -> Entry:
     """One figure as the footing problem sees it. Figures rounded in steps have no other choice."""
-    where, natural = figure.position, figure.natural
-    assert where is not None and natural is not None
+    where, own_rounding = figure.position, figure.own_rounding
+    assert where is not None and own_rounding is not None
     held = figure.units if figure.held is not None else None
-    window = (natural,) if figure.clauses.multiple > 1 else window_of(where, natural, policy)
+    window = (own_rounding,) if figure.clauses.multiple > 1 else window_of(where, own_rounding, policy)
     kept = figure.nudge.units if figure.nudge else None
-    return Entry(id, where, natural, figure.clauses.rounding, held, window, rank, kept, policy.choosing)
+    return Entry(id, where, own_rounding, figure.clauses.rounding, held, window, rank, kept, policy.choosing)
 
 
 def _nudges(
@@ -218,14 +218,14 @@ def _nudges(
     found = []
     for proof in moving:
         policy = pack.policy_of(proof.statement)
-        said = policy_said(policy)
+        said = describe_policy(policy)
         for figure in proof.figures.values():
             id = spot_id((proof.statement.id, *figure.cell))
             if id not in footed.printed or entries[id].held is not None:
                 # A held figure keeps the nudge that explains what it is held at.
                 if figure.nudge is not None:
                     found.append(figure.nudge)
-            elif footed.printed[id] != figure.natural:
+            elif footed.printed[id] != figure.own_rounding:
                 cause = stated.names[causes[id]]
                 if entries[id].following:
                     reason = f"Printed so that {cause} adds from printed figures."
@@ -239,26 +239,26 @@ def _causes(problem: Problem, moved: Collection[str]) -> dict[str, Equation]:
     """For each figure moved the first equation it is in that its neighbours' own roundings miss, or
     the first of all where they miss none."""
     waiting = set(moved)
-    natural = {entry.id: entry.natural for entry in problem.entries}
+    own_rounding = {entry.id: entry.own_rounding for entry in problem.entries}
     missed: dict[str, Equation] = {}
     any_first: dict[str, Equation] = {}
     for equation in problem.equations:
         own = [id for id in (equation.total, *(id for id, _ in equation.parts)) if id in waiting]
         if own:
-            parts = sum(sign * natural[id] for id, sign in equation.parts)
-            found = missed if natural[equation.total] != parts else any_first
+            parts = sum(sign * own_rounding[id] for id, sign in equation.parts)
+            found = missed if own_rounding[equation.total] != parts else any_first
             for id in own:
                 found.setdefault(id, equation)
     return any_first | missed
 
 
-def _spots(proof: Proof) -> list[Spot]:
+def _spots(proof: Proof) -> list[FigureRef]:
     return [(proof.statement.id, *cell) for cell in proof.figures]
 
 
 def nudge(proof: Proof, figure: Figure, units: int, reason: str, plan: str, made: str) -> Nudge:
     """A nudge of one figure to `units`, at the unit it is printed in."""
-    assert figure.natural is not None
+    assert figure.own_rounding is not None
     line, column = figure.cell
     return Nudge(
         statement=proof.statement.id,
@@ -266,7 +266,7 @@ def nudge(proof: Proof, figure: Figure, units: int, reason: str, plan: str, made
         column=column,
         units=units,
         exponent=figure.exponent,
-        natural=figure.natural,
+        own_rounding=figure.own_rounding,
         reason=reason,
         plan=plan,
         made=made,
@@ -282,21 +282,21 @@ AMONG = {
 
 def nudge_reason(figure: Figure, units: int, cause: str, policy: Policy) -> str:
     """Why this figure moved, in words; `cause` is a relation by name."""
-    assert figure.exact is not None and figure.natural is not None
-    rounded = units_text(figure.natural, figure.exponent, figure.clauses)
+    assert figure.exact is not None and figure.own_rounding is not None
+    rounded = units_text(figure.own_rounding, figure.exponent, figure.clauses)
     return (
         f"Exact {scaled_text(figure.exact, figure.clauses)} rounds to {rounded}. "
         f"{AMONG[policy.choosing]} that let {cause} add. "
-        f"Adds {added_drift_said(added_drift(figure, units))} units of drift."
+        f"Adds {describe_added_drift(added_drift(figure, units))} units of drift."
     )
 
 
 def added_drift(figure: Figure, units: int) -> Decimal:
     """How much farther from exact `units` is than the figure's own rounding, in units."""
     entry = entry_of(figure)
-    return EXACT.subtract(abs_drift(entry, units), abs_drift(entry, entry.natural))
+    return EXACT.subtract(abs_drift(entry, units), abs_drift(entry, entry.own_rounding))
 
 
-def spot_id(spot: Spot) -> str:
+def spot_id(spot: FigureRef) -> str:
     """A figure's id in a footing problem: "income/fuel/y26"."""
     return "/".join(spot)

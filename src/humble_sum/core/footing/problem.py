@@ -27,7 +27,7 @@ class Entry:
 
     id: str
     where: Position
-    natural: int
+    own_rounding: int
     mode: Mode = "half_up"
     held: int | None = None
     window: tuple[int, ...] = ()
@@ -49,10 +49,10 @@ class Entry:
     @property
     def near(self) -> int:
         """What it prints rather, among equals."""
-        return self.natural if self.kept is None else self.kept
+        return self.own_rounding if self.kept is None else self.kept
 
 
-def window_of(where: Position, natural: int, policy: Policy) -> tuple[int, ...]:
+def window_of(where: Position, own_rounding: int, policy: Policy) -> tuple[int, ...]:
     """What a figure may print: exact whole amounts only themselves, others floor to ceiling and as
     much farther as the policy allows, but not past its guards."""
     if where.whole:
@@ -60,11 +60,11 @@ def window_of(where: Position, natural: int, policy: Policy) -> tuple[int, ...]:
     low, high = where.floor - policy.at_most + 1, where.floor + policy.at_most
     if policy.keep_signs:
         low, high = (low, min(high, 0)) if where.negative else (max(low, 0), high)
-    if policy.keep_amounts and natural:
-        low, high = (max(low, 1), high) if natural > 0 else (low, min(high, -1))
+    if policy.keep_amounts and own_rounding:
+        low, high = (max(low, 1), high) if own_rounding > 0 else (low, min(high, -1))
     if policy.most_change is not None:
-        room = int(EXACT.multiply(policy.most_change, EXACT.create_decimal(abs(natural))))
-        low, high = max(low, natural - room), min(high, natural + room)
+        room = int(EXACT.multiply(policy.most_change, EXACT.create_decimal(abs(own_rounding))))
+        low, high = max(low, own_rounding - room), min(high, own_rounding + room)
     return tuple(range(low, high + 1))
 
 
@@ -105,7 +105,7 @@ def drop_equations(problem: Problem, kept: Iterable[int]) -> Problem:
     return replace(problem, equations=tuple(problem.equations[number] for number in kept))
 
 
-def added_drift_said(drift: Decimal) -> str:
+def describe_added_drift(drift: Decimal) -> str:
     """Added drift for people: where shares make it endless, cut."""
     return cut_endless(added_drift_text(drift))
 

@@ -244,10 +244,10 @@ def _footed(problem: Problem, parts: Sequence[_Part], least_of: Objective) -> Fo
     moved, added = [], []
     for entry in problem.entries:
         units = printed[entry.id]
-        if units != entry.natural:
+        if units != entry.own_rounding:
             moved.append(entry.id)
             if not entry.following:
-                added += [abs_drift(entry, units), abs_drift(entry, entry.natural).copy_negate()]
+                added += [abs_drift(entry, units), abs_drift(entry, entry.own_rounding).copy_negate()]
     drift = total(added)
     bounds: list[Decimal | None] = [None, None]
     if least_of.plain:

@@ -13,7 +13,7 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from humble_sum.core.amounts import EXACT, Amount, amount_text, signed, total
-from humble_sum.core.errors import Fault, Refused, faults_of
+from humble_sum.core.errors import Fault, InputError, faults_of
 from humble_sum.core.footing.explain import explain
 from humble_sum.core.footing.problem import Entry, Equation, Problem, added_drift_text, window_of
 from humble_sum.core.footing.solve import Footed, foot
@@ -99,7 +99,7 @@ class Answered(BaseModel):
 
 
 def read_problem(data: object) -> Problem:
-    """A problem from parsed JSON. Raises Refused, naming each place that is wrong.
+    """A problem from parsed JSON. Raises InputError, naming each place that is wrong.
 
     Figures are taken in order of their ids, so the answer does not hang on the file's order.
     """
@@ -110,7 +110,7 @@ def read_problem(data: object) -> Problem:
     try:
         bare = BareProblem.model_validate(data)
     except ValidationError as error:
-        raise Refused("bad-problem", faults_of(error)) from None
+        raise InputError("bad-problem", faults_of(error)) from None
     faults = []
     for number, relation in enumerate(bare.relations):
         for id in (relation.total, *(part for part, _ in relation.parts)):
@@ -122,13 +122,13 @@ def read_problem(data: object) -> Problem:
     if len(bare.figures) > MOST_FIGURES:
         faults.append(Fault("figures", f"{len(bare.figures)} figures are more than {MOST_FIGURES}."))
     if faults:
-        raise Refused("bad-problem", faults)
+        raise InputError("bad-problem", faults)
     entries = []
     for id in sorted(bare.figures):
         where = position(bare.figures[id], 0)
-        natural = round_units(where, "half_up")
-        window = window_of(where, natural, UNGUARDED)
-        entries.append(Entry(id, where, natural, held=bare.holds.get(id), window=window))
+        own_rounding = round_units(where, "half_up")
+        window = window_of(where, own_rounding, UNGUARDED)
+        entries.append(Entry(id, where, own_rounding, held=bare.holds.get(id), window=window))
     return Problem(tuple(entries), tuple(Equation(r.total, r.parts) for r in bare.relations))
 
 
@@ -184,18 +184,18 @@ def _plain_entry(id: str, text: str, held: int | None) -> Entry:
     if not over_parts:
         return Entry(id, Position(floor, 0, parts), floor, held=held, window=(floor,))
     where = Position(floor, over_parts, parts)
-    natural = round_units(where, "half_up")
-    return Entry(id, where, natural, held=held, window=(floor, floor + 1))
+    own_rounding = round_units(where, "half_up")
+    return Entry(id, where, own_rounding, held=held, window=(floor, floor + 1))
 
 
-def out_of_time() -> Refused:
+def out_of_time() -> InputError:
     """What is said where a search has to end with nothing found."""
     what = "The time was up before any plan was found."
-    return Refused("out-of-time", Fault("seconds", what, "Give it more seconds, or hold fewer figures."))
+    return InputError("out-of-time", Fault("seconds", what, "Give it more seconds, or hold fewer figures."))
 
 
 def foot_in_time(problem: Problem, clock: Clock, certify: bool = False) -> Footed | None:
-    """The least plan, None where there is none. Raises Refused where time is up before one is found."""
+    """The least plan, None where there is none. Raises InputError where time is up before one is found."""
     try:
         return foot(problem, clock, certify)
     except OutOfTime:
@@ -203,7 +203,7 @@ def foot_in_time(problem: Problem, clock: Clock, certify: bool = False) -> Foote
 
 
 def answer(problem: Problem, clock: Clock = ENDLESS) -> Answered:
-    """Foot a problem, or explain why it cannot foot. Raises Refused where the clock runs out before
+    """Foot a problem, or explain why it cannot foot. Raises InputError where the clock runs out before
     there is a plan."""
     footed = foot_in_time(problem, clock)
     return cannot_foot(problem, clock) if footed is None else told(footed)
@@ -263,7 +263,7 @@ def gaps_of(problem: Problem) -> list[BareGap]:
     for entry in problem.entries:
         # What an entry's position leaves out is nothing: it is the exact amount.
         exact[entry.id] = entry.where.drift(0).copy_negate()
-        printed[entry.id] = entry.natural if entry.held is None else entry.held
+        printed[entry.id] = entry.own_rounding if entry.held is None else entry.held
     found = []
     for equation in problem.equations:
         parts = [signed(sign, exact[id]) for id, sign in equation.parts]

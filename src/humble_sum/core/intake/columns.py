@@ -10,7 +10,7 @@ from typing import Literal
 
 from humble_sum.core.intake.amounts import POINT, Convention, Reading, read
 from humble_sum.core.intake.conventions import Inferred, infer
-from humble_sum.core.intake.table import Cell, Table
+from humble_sum.core.intake.table import SheetCell, Table
 
 Role = Literal["label", "code", "figures", "other"]
 CODE_HEADINGS = {"code", "line", "line code", "account", "id", "no", "no.", "ref"}
@@ -80,7 +80,7 @@ def _overruled(texts: list[str], convention: Convention) -> Inferred:
     return Inferred(convention, (f"you chose a {convention}",), agree, len(numbers), sample, (), doubtful)
 
 
-def read_cell(cell: Cell, convention: Convention = POINT) -> Reading:
+def read_cell(cell: SheetCell, convention: Convention = POINT) -> Reading:
     """A cell as an amount: a number is itself, text is read, dates and truths stay what they are."""
     value = cell.value
     if isinstance(value, Decimal):
@@ -92,7 +92,7 @@ def read_cell(cell: Cell, convention: Convention = POINT) -> Reading:
     return read(cell.text, convention)
 
 
-def _written(cell: Cell) -> str:
+def _written(cell: SheetCell) -> str:
     """A text cell as written. A number needs no convention, so it says nothing of one."""
     return cell.value if isinstance(cell.value, str) else ""
 
@@ -100,7 +100,7 @@ def _written(cell: Cell) -> str:
 LONGEST_ZERO = 4  # letters of "zero", the longest word that is one
 
 
-def _is_number(cell: Cell) -> bool:
+def _is_number(cell: SheetCell) -> bool:
     if not isinstance(cell.value, str):
         return isinstance(cell.value, Decimal)
     text = cell.value.strip()
@@ -109,7 +109,7 @@ def _is_number(cell: Cell) -> bool:
     return infer([text]).agree == 1
 
 
-def _mostly_figures(cells: list[Cell]) -> bool:
+def _mostly_figures(cells: list[SheetCell]) -> bool:
     """Whether more of the cells that say anything, the first aside, are numbers than not."""
     said = [cell for cell in cells if cell.text.strip() or cell.formula]
     body = said[1:] if len(said) > 1 else said
@@ -143,12 +143,12 @@ def _first_row(table: Table, numeric: list[int], label: int | None) -> int:
     return len(table.rows)
 
 
-def _is_year(cell: Cell) -> bool:
+def _is_year(cell: SheetCell) -> bool:
     amount = read_cell(cell).amount
     return amount is not None and amount == amount.to_integral_value() and int(amount) in YEARS
 
 
-def _only_label(cells: tuple[Cell, ...], label: int, numeric: list[int]) -> bool:
+def _only_label(cells: tuple[SheetCell, ...], label: int, numeric: list[int]) -> bool:
     return bool(cells[label].text.strip()) and not any(cells[index].text.strip() for index in numeric)
 
 
@@ -194,7 +194,7 @@ MONTHS = [
 ]
 
 
-def heading_text(cell: Cell) -> str:
+def heading_text(cell: SheetCell) -> str:
     """A cell as a heading: a date reads as people write it, 31 March 2026."""
     if isinstance(cell.value, date):
         return f"{cell.value.day} {MONTHS[cell.value.month - 1]} {cell.value.year}"

@@ -14,9 +14,9 @@ from humble_sum.core.intake.columns import ColumnRead, Layout, lay_out, read_cel
 from humble_sum.core.intake.formula_sums import formula_columns, formula_shares, formula_sums
 from humble_sum.core.intake.found_shares import found_shares
 from humble_sum.core.intake.found_sums import FoundSum, Parts, found_columns, found_sums
-from humble_sum.core.intake.kinds import kind_apart, natural_sign
+from humble_sum.core.intake.kinds import kind_apart, usual_sign_of
 from humble_sum.core.intake.number_codes import Look, common_look
-from humble_sum.core.intake.table import Cell, Table
+from humble_sum.core.intake.table import SheetCell, Table
 from humble_sum.core.rules.rulebook import LineKind
 from humble_sum.core.statements.pack import RATIOS, Column, Line, Statement
 
@@ -233,7 +233,7 @@ def statement_of(made: Draft, id: str, name: str) -> Statement:
                     "kind": kind,
                     "parts": tuple((made.lines[part].id, sign) for part, sign in line.parts),
                     "amounts": amounts,
-                    "natural": "either" if line.heading else natural_sign(line.amounts),
+                    "natural": "either" if line.heading else usual_sign_of(line.amounts),
                     "indent": line.indent if indents else None,
                 }
             )
@@ -287,7 +287,7 @@ def _lines(table: Table, layout: Layout) -> tuple[list[DraftLine], list[Doubt], 
     return [replace(line, indent=min(steps.index(line.indent or 0), 8)) for line in lines], doubts, currencies
 
 
-def _indent(cell: Cell) -> int:
+def _indent(cell: SheetCell) -> int:
     """How far a label stands in: by its style, or by spaces before it."""
     text = cell.text
     return cell.indent * 2 + len(text) - len(text.lstrip(" \u00a0"))

@@ -9,7 +9,7 @@ from itertools import combinations
 from humble_sum.core.ids import new_id
 from humble_sum.core.intake.draft import Draft
 from humble_sum.core.intake.formulas import foreign_cell
-from humble_sum.core.statements.pack import Spot, Statement, Tie
+from humble_sum.core.statements.pack import FigureRef, Statement, Tie
 from humble_sum.core.statements.relations import exact_amounts
 from humble_sum.core.statements.validation import sound
 
@@ -28,7 +28,7 @@ def found_ties(made: Sequence[tuple[Draft, Statement]]) -> list[FoundTie]:
     """Every tie between these statements, each drafted from its table; those that do not hold
     together, such as sums that go round in a circle, are left out."""
     made = [(draft, statement) for draft, statement in made if sound(statement)]
-    found: dict[frozenset[Spot], FoundTie] = {}
+    found: dict[frozenset[FigureRef], FoundTie] = {}
     taken: set[str] = set()
     for spots, evidence in (*_by_formula(made), *_by_name([statement for _, statement in made])):
         if any(spots <= known for known in found):
@@ -39,11 +39,11 @@ def found_ties(made: Sequence[tuple[Draft, Statement]]) -> list[FoundTie]:
     return list(found.values())
 
 
-def _place(made: Sequence[tuple[Draft, Statement]], spot: Spot) -> int:
+def _place(made: Sequence[tuple[Draft, Statement]], spot: FigureRef) -> int:
     return next(n for n, (_, statement) in enumerate(made) if statement.id == spot[0])
 
 
-def _by_formula(made: Sequence[tuple[Draft, Statement]]) -> Iterator[tuple[frozenset[Spot], str]]:
+def _by_formula(made: Sequence[tuple[Draft, Statement]]) -> Iterator[tuple[frozenset[FigureRef], str]]:
     """Cells that repeat a cell of another sheet of their workbook."""
     sheets = {(draft.table.source, draft.table.name.casefold()): (draft, of) for draft, of in made}
     for draft, statement in made:
@@ -58,13 +58,13 @@ def _by_formula(made: Sequence[tuple[Draft, Statement]]) -> Iterator[tuple[froze
                     yield frozenset((here, there)), "the workbook's own formula"
 
 
-def _spot(draft: Draft, statement: Statement, row: int, column: int) -> Spot | None:
+def _spot(draft: Draft, statement: Statement, row: int, column: int) -> FigureRef | None:
     line = next((line for line in draft.lines if line.row == row and not line.heading), None)
     place = next((n for n, each in enumerate(draft.layout.figures) if each.index == column), None)
     return None if line is None or place is None else (statement.id, line.id, draft.columns[place].id)
 
 
-def _by_name(statements: Sequence[Statement]) -> Iterator[tuple[frozenset[Spot], str]]:
+def _by_name(statements: Sequence[Statement]) -> Iterator[tuple[frozenset[FigureRef], str]]:
     """The same amount, in the same column, under the same code or label."""
     exact = {statement.id: exact_amounts(statement) for statement in statements}
     for one, other in combinations(statements, 2):

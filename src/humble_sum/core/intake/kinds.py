@@ -7,7 +7,7 @@ from collections.abc import Collection, Sequence
 from decimal import Decimal
 
 from humble_sum.core.rules.rulebook import LineKind
-from humble_sum.core.statements.pack import Natural
+from humble_sum.core.statements.pack import UsualSign
 
 KINDS: dict[LineKind, str] = {
     "line": "a line",
@@ -44,7 +44,7 @@ def kind_apart(label: str, amounts: Sequence[Decimal | None], forms: Collection[
     return "count" if present and whole and COUNT.search(label) else None
 
 
-def natural_sign(amounts: Sequence[Decimal | None]) -> Natural:
+def usual_sign_of(amounts: Sequence[Decimal | None]) -> UsualSign:
     """The sign all the amounts have, zeros aside."""
     signs = {amount < 0 for amount in amounts if amount}
     if len(signs) != 1:

@@ -11,9 +11,9 @@ from typing import Any
 from humble_sum.core.ids import new_id
 from humble_sum.core.intake.draft import Draft, statement_of
 from humble_sum.core.intake.found_ties import found_ties
-from humble_sum.core.printing.clauses import Clauses, InForce
+from humble_sum.core.printing.clauses import Clauses, ResolvedClauses
 from humble_sum.core.printing.figure import print_amount
-from humble_sum.core.rules.clause_registry import FORMS, GROUPINGS, NEGATIVES, decimals_said
+from humble_sum.core.rules.clause_registry import FORMS, GROUPINGS, NEGATIVES, describe_decimals
 from humble_sum.core.rules.rulebook import LineKind, Reach, Rule, Rulebook
 from humble_sum.core.statements.pack import Column, Pack, Statement, Tie
 from humble_sum.core.statements.relations import exact_amounts
@@ -44,7 +44,7 @@ def pack_of(
     """A pack of the drafts under their names, with a house rule and a rule for each look kept.
 
     The currency is the one given, or the only one the drafts found. Ties found between the
-    statements are kept but for those named. Raises Refused where the statements do not hold
+    statements are kept but for those named. Raises InputError where the statements do not hold
     together, such as sums that go round in a circle.
     """
     found = {kept.draft.currency for kept in drafts if kept.draft.currency}
@@ -132,12 +132,12 @@ def _rules_apart(statement: Statement, taken: int) -> list[Rule]:
 
 def look_said(made: Draft) -> str:
     """What the number codes of a draft say about printing, in words."""
-    clauses = InForce(**Clauses.model_validate(made.look.clauses).named())
+    clauses = ResolvedClauses(**Clauses.model_validate(made.look.clauses).named())
     said = {
         "form": FORMS[clauses.form],
         "scale": "" if clauses.scale == "ones" else f"in {clauses.scale}",
         "currency": f"in {clauses.currency}",
-        "decimals": decimals_said(clauses.decimals),
+        "decimals": describe_decimals(clauses.decimals),
         "grouping": f"digits grouped {GROUPINGS[clauses.grouping]}",
         "negative": f"negatives {NEGATIVES[clauses.negative]}",
         "zero": f"zeros as {print_amount(Decimal(0), clauses).text or 'a blank'}",

@@ -12,7 +12,7 @@ from humble_sum.core.errors import Fault
 Value = str | Decimal | date | time | bool | None
 
 
-class Cell(NamedTuple):
+class SheetCell(NamedTuple):
     """One cell: its value, and what a workbook says besides.
 
     Text is as written. A number is the exact decimal of what was stored; `snapped` says it was
@@ -36,7 +36,7 @@ class Cell(NamedTuple):
         return str(self.value)
 
 
-EMPTY = Cell()
+EMPTY = SheetCell()
 
 
 @dataclass(frozen=True)
@@ -49,7 +49,7 @@ class Table:
 
     source: str
     name: str
-    rows: tuple[tuple[Cell, ...], ...]
+    rows: tuple[tuple[SheetCell, ...], ...]
     notes: tuple[Fault, ...] = ()
     hidden: frozenset[int] = frozenset()
     merged: tuple[tuple[int, int, int, int], ...] = ()
@@ -63,7 +63,7 @@ class Table:
         sheet = f", {self.name}" if self.name else ""
         return f"{self.source}{sheet}, {column_letters(column)}{row + 1}"
 
-    def column(self, column: int) -> list[Cell]:
+    def column(self, column: int) -> list[SheetCell]:
         return [row[column] for row in self.rows]
 
 
@@ -77,7 +77,7 @@ def column_letters(column: int) -> str:
     return letters
 
 
-def squared(rows: list[list[Cell]]) -> tuple[tuple[tuple[Cell, ...], ...], list[int]]:
+def squared(rows: list[list[SheetCell]]) -> tuple[tuple[tuple[SheetCell, ...], ...], list[int]]:
     """Rows filled to one length and without empty ones at the end; and the rows that were short.
 
     A row is short when it has fewer cells than the first and is not simply empty.

@@ -77,7 +77,7 @@ class Locale:
 
 @cache
 def locale(tag: str, digits: Digits = "locale") -> Locale:
-    """The locale of a BCP 47 tag. Raises Refused for what is none."""
+    """The locale of a BCP 47 tag. Raises InputError for what is none."""
     resolved = resolve(tag)
     data = locale_data("numbers", resolved.data)
     system = {"locale": data["system"], "native": data["native"], "latin": "latn"}[digits]

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from functools import cache
 from typing import Any
 
-from humble_sum.core.errors import Fault, Refused
+from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.locales.data import shared, tags
 
 WELL_FORMED = re.compile(r"[A-Za-z]{2,8}([-_][A-Za-z0-9]{1,8})*")
@@ -27,11 +27,11 @@ class Resolved:
 def resolve(tag: str) -> Resolved:
     """Find the data for a tag: its own, that of its default, or what it inherits.
 
-    Raises Refused for what is not a tag. An unknown tag falls back to a broader locale, in the end
+    Raises InputError for what is not a tag. An unknown tag falls back to a broader locale, in the end
     the root, and says so by `exact`.
     """
     if not WELL_FORMED.fullmatch(tag) or len(tag) > 40:
-        raise Refused(
+        raise InputError(
             "unknown-locale",
             Fault("locale", f'"{tag[:40]}" is not a language tag.', "Write one such as en-IN."),
         )

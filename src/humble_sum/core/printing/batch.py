@@ -25,7 +25,7 @@ from decimal import (
 
 from humble_sum.core.amounts import EXACT
 from humble_sum.core.locales import locale
-from humble_sum.core.printing.clauses import FixedDecimals, InForce
+from humble_sum.core.printing.clauses import FixedDecimals, ResolvedClauses
 from humble_sum.core.printing.figure import print_amount
 from humble_sum.core.printing.rounding import Mode
 
@@ -41,7 +41,7 @@ MODES: dict[Mode, str] = {
 Text = Callable[[Decimal | None], str]
 
 
-def print_texts(amounts: Iterable[Decimal | None], clauses: InForce) -> list[str]:
+def print_texts(amounts: Iterable[Decimal | None], clauses: ResolvedClauses) -> list[str]:
     """What `print_amount` prints for each amount, its mark and what stands beside it included."""
     return Texts(clauses).many(amounts)
 
@@ -49,7 +49,7 @@ def print_texts(amounts: Iterable[Decimal | None], clauses: InForce) -> list[str
 class Texts:
     """Clauses made ready once, to print the texts of amounts by."""
 
-    def __init__(self, clauses: InForce):
+    def __init__(self, clauses: ResolvedClauses):
         self._clauses = clauses
         self._quick = _quick(clauses)
         rounding = MODES[clauses.rounding]
@@ -72,7 +72,7 @@ class Texts:
             return list(map(self._quick, amounts))
 
 
-def _quick(clauses: InForce) -> Text | None:
+def _quick(clauses: ResolvedClauses) -> Text | None:
     """The text of one amount by rules whose figures are digits between two fixed texts; None for other
     rules. It rounds as the decimal context says that it is called in."""
     fixed = isinstance(clauses.decimals, FixedDecimals) or clauses.decimals == "currency"
@@ -97,7 +97,7 @@ def _quick(clauses: InForce) -> Text | None:
     return _text(clauses, sizes, around[0], around[1])
 
 
-def _text(clauses: InForce, sizes: tuple[int, ...], plain: list[str], loss: list[str]) -> Text:
+def _text(clauses: ResolvedClauses, sizes: tuple[int, ...], plain: list[str], loss: list[str]) -> Text:
     of, places = locale(clauses.locale, clauses.digits), clauses.places
     mark, point = of.group, of.decimal
     if clauses.form == "amount" and clauses.currency and clauses.money_shown == "every":

@@ -19,7 +19,7 @@ from pydantic import (
 )
 
 from humble_sum.core.amounts import Amount, read_amount, scaled
-from humble_sum.core.errors import Refused, faults_of
+from humble_sum.core.errors import InputError, faults_of
 from humble_sum.core.locales import Digits, currencies, resolve
 from humble_sum.core.locales.currencies import MoneySign
 from humble_sum.core.printing.rounding import Mode
@@ -100,7 +100,7 @@ def currency_clause(code: str | None) -> str | None:
 def locale_tag(tag: str) -> str:
     try:
         resolve(tag)
-    except Refused as refusal:
+    except InputError as refusal:
         raise ValueError(str(refusal.faults[0].what).rstrip(".")) from None
     return tag
 
@@ -306,7 +306,7 @@ class Clauses(BaseModel):
 NAMES: tuple[str, ...] = tuple(Clauses.model_fields)
 
 
-class InForce(Clauses):
+class ResolvedClauses(Clauses):
     """Every clause, decided; the fields' defaults are what prints when no rule speaks.
 
     `fitted` is the power of ten that a scale that fits has come to; it is not part of a file.
@@ -347,24 +347,24 @@ class InForce(Clauses):
             return 1
         return max(1, int(scaled(read_amount(self.step), self.places)))
 
-    def at(self, **changes: Any) -> InForce:
+    def at(self, **changes: Any) -> ResolvedClauses:
         """The same with some clauses changed, without a check of the others."""
-        return InForce.model_construct(**({name: getattr(self, name) for name in ALL} | changes))
+        return ResolvedClauses.model_construct(**({name: getattr(self, name) for name in ALL} | changes))
 
 
 ALL = (*NAMES, "fitted")
 
 
 def read_clauses(data: object) -> Clauses:
-    """Clauses from parsed JSON. Raises Refused, naming each clause or value not known."""
+    """Clauses from parsed JSON. Raises InputError, naming each clause or value not known."""
     try:
         return Clauses.model_validate(data)
     except ValidationError as error:
-        raise Refused("bad-rule", faults_of(error, "clauses")) from None
+        raise InputError("bad-rule", faults_of(error, "clauses")) from None
 
 
 def over(*several: Clauses) -> Clauses:
-    """The clauses of several rules as one, the later over the earlier. Raises Refused where they
+    """The clauses of several rules as one, the later over the earlier. Raises InputError where they
     contradict each other, with the way out."""
     named: dict[str, Any] = {}
     for each in several:
@@ -372,4 +372,4 @@ def over(*several: Clauses) -> Clauses:
     try:
         return Clauses(**named)
     except ValidationError as error:
-        raise Refused("bad-rule", faults_of(error, "clauses")) from None
+        raise InputError("bad-rule", faults_of(error, "clauses")) from None

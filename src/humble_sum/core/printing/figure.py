@@ -14,7 +14,7 @@ from humble_sum.core.printing.clauses import (
     Band,
     CountWords,
     FixedDecimals,
-    InForce,
+    ResolvedClauses,
     SignificantDigits,
     Tone,
     UpToDecimals,
@@ -28,7 +28,7 @@ DASH = "\u2013"
 TRIANGLE = "\u25b3"
 
 Kind = Literal["amount", "zero", "rounds_away", "missing", "text"]
-Natural = Literal["either", "positive", "negative"]
+UsualSign = Literal["either", "positive", "negative"]
 MONEY_FORMS = ("amount",)
 
 
@@ -45,7 +45,7 @@ class Printed:
     text: str
     kind: Kind
     units: int | None
-    natural: int | None
+    own_rounding: int | None
     exponent: int
     hang: str = ""
     mark: str = ""
@@ -73,16 +73,16 @@ def kind_of(where: Position | None, units: int | None) -> Kind:
 
 def print_amount(
     amount: Decimal | None,
-    clauses: InForce,
+    clauses: ResolvedClauses,
     nudged: int | None = None,
     money: bool = True,
-    natural: Natural = "either",
+    usual_sign: UsualSign = "either",
 ) -> Printed:
     """Print one amount under decided clauses.
 
-    `nudged` prints that whole number of units instead of the natural rounding; `money` False
+    `nudged` prints that whole number of units instead of its own rounding; `money` False
     leaves the currency sign out (where the clause asks for it only on the first line and
-    totals). `natural` is the sign the line usually has: where negatives are unsigned, an amount
+    totals). `usual_sign` is the sign the line usually has: where negatives are unsigned, an amount
     of the other sign stands in brackets. The amount itself is never changed.
     """
     if amount is None:
@@ -90,23 +90,27 @@ def print_amount(
     if clauses.form in ("text", "yes_no", "date", "time"):
         return _said(amount, clauses)
     clauses = fitted(amount, clauses)
-    printed = _print(amount, clauses, nudged, money, natural)
+    printed = _print(amount, clauses, nudged, money, usual_sign)
     if clauses.width is not None and nudged is None and len(printed.whole) > clauses.width.most:
-        return _narrower(amount, clauses, printed, money, natural)
+        return _narrower(amount, clauses, printed, money, usual_sign)
     return printed
 
 
-def _print(amount: Decimal, clauses: InForce, nudged: int | None, money: bool, usual: Natural) -> Printed:
+def _print(
+    amount: Decimal, clauses: ResolvedClauses, nudged: int | None, money: bool, usual_sign: UsualSign
+) -> Printed:
     exponent = unit_exponent(amount, clauses)
     where = position(amount, exponent)
-    natural = rounded(where, clauses.rounding, clauses.multiple)
-    units = natural if nudged is None else nudged
+    own_rounding = rounded(where, clauses.rounding, clauses.multiple)
+    units = own_rounding if nudged is None else nudged
     kind = kind_of(where, units)
     band = next((band for band in clauses.bands if band.when.holds(amount)), None)
     if kind == "zero" and clauses.zero != "figure":
-        return _beside(Printed(_stand_in(clauses.zero), kind, units, natural, exponent), clauses, band, False)
+        return _beside(
+            Printed(_stand_in(clauses.zero), kind, units, own_rounding, exponent), clauses, band, False
+        )
     if kind == "rounds_away" and clauses.rounds_away == "dash":
-        return _beside(Printed(DASH, kind, units, natural, exponent), clauses, band, False)
+        return _beside(Printed(DASH, kind, units, own_rounding, exponent), clauses, band, False)
     of = locale(clauses.locale, clauses.digits)
     shown, step, mark, minus, plus = abs(units), exponent, "", units < 0, units > 0
     if kind == "rounds_away":
@@ -119,11 +123,11 @@ def _print(amount: Decimal, clauses: InForce, nudged: int | None, money: bool, u
             shown = abs(round_units(position(amount, step), clauses.rounding))
     digits = plain_digits(shown, step, clauses)
     signed = "minus" if minus else "plus" if clauses.plus == "always" and plus else ""
-    text, hang = _dress(digits, mark, signed, clauses, of, money, usual)
-    return _beside(Printed(text, kind, units, natural, exponent, hang), clauses, band, minus)
+    text, hang = _dress(digits, mark, signed, clauses, of, money, usual_sign)
+    return _beside(Printed(text, kind, units, own_rounding, exponent, hang), clauses, band, minus)
 
 
-def _beside(printed: Printed, clauses: InForce, band: Band | None, minus: bool) -> Printed:
+def _beside(printed: Printed, clauses: ResolvedClauses, band: Band | None, minus: bool) -> Printed:
     """The figure with what stands apart from it, and its tone."""
     tone = clauses.negative_tone if minus else "plain"
     if not (band or clauses.before or clauses.after or tone != "plain"):
@@ -146,7 +150,7 @@ def rounded(where: Position, mode: Mode, multiple: int) -> int:
     return round_units(steps, mode) * multiple
 
 
-def unit_exponent(amount: Decimal, clauses: InForce) -> int:
+def unit_exponent(amount: Decimal, clauses: ResolvedClauses) -> int:
     """The power of ten of one unit; under significant digits it hangs on the amount."""
     if not isinstance(clauses.decimals, SignificantDigits):
         return clauses.exponent
@@ -158,7 +162,7 @@ def unit_exponent(amount: Decimal, clauses: InForce) -> int:
     return exponent + 1 if abs(units) >= 10**digits else exponent
 
 
-def fitted(amount: Decimal, clauses: InForce) -> InForce:
+def fitted(amount: Decimal, clauses: ResolvedClauses) -> ResolvedClauses:
     """The clauses with a scale that fits the amount, rolled over after rounding: 999,960 is 1.0M."""
     if clauses.scale != "fit" or clauses.fitted is not None:
         return clauses
@@ -181,11 +185,13 @@ def fitted(amount: Decimal, clauses: InForce) -> InForce:
 
 
 @lru_cache(maxsize=4_096)
-def _at_power(clauses: InForce, power: int) -> InForce:
+def _at_power(clauses: ResolvedClauses, power: int) -> ResolvedClauses:
     return clauses.at(fitted=power)
 
 
-def _narrower(amount: Decimal, clauses: InForce, printed: Printed, money: bool, usual: Natural) -> Printed:
+def _narrower(
+    amount: Decimal, clauses: ResolvedClauses, printed: Printed, money: bool, usual_sign: UsualSign
+) -> Printed:
     """A figure that is too wide, with what its rule says gives way; never cut."""
     assert clauses.width is not None
     tries = []
@@ -197,13 +203,13 @@ def _narrower(amount: Decimal, clauses: InForce, printed: Printed, money: bool, 
             if size.power > clauses.power:
                 tries.append(clauses.at(scale="fit", fitted=size.power, scale_word=word))
     for narrower in tries:
-        made = _print(amount, narrower, None, money, usual)
+        made = _print(amount, narrower, None, money, usual_sign)
         if len(made.whole) <= clauses.width.most and made.kind == printed.kind:
             return made
     return replace(printed, too_wide=True)
 
 
-def _said(amount: Decimal, clauses: InForce) -> Printed:
+def _said(amount: Decimal, clauses: ResolvedClauses) -> Printed:
     """Amounts that print as something else than a number: yes or no, a date, a time, an identifier."""
     kind: Kind = "text"
     if clauses.form == "yes_no":
@@ -216,7 +222,7 @@ def _said(amount: Decimal, clauses: InForce) -> Printed:
     return Printed(format(amount, "f"), kind, None, None, 0)
 
 
-def exact_text(amount: Decimal | None, clauses: InForce) -> str:
+def exact_text(amount: Decimal | None, clauses: ResolvedClauses) -> str:
     """The whole exact amount, unscaled and unrounded, with sign, grouping and currency."""
     if amount is None:
         return ""
@@ -227,7 +233,7 @@ def exact_text(amount: Decimal | None, clauses: InForce) -> str:
     return _every_digit(amount, _own_places(amount, minor), "amount" if money else "number", *_marks(clauses))
 
 
-def scaled_text(amount: Decimal, clauses: InForce) -> str:
+def scaled_text(amount: Decimal, clauses: ResolvedClauses) -> str:
     """The amount as the scale has it, before rounding: every digit, grouped, with a minus."""
     value = EXACT.normalize(scaled(amount, -fitted(amount, clauses).power))
     return _every_digit(value, _own_places(value, 0), "number", *_marks(clauses))
@@ -239,7 +245,7 @@ def _own_places(amount: Decimal, least: int) -> int:
     return max(least, -exponent)
 
 
-def _marks(clauses: InForce) -> tuple[str | None, ...]:
+def _marks(clauses: ResolvedClauses) -> tuple[str | None, ...]:
     """The clauses that a figure with all its digits still hangs on."""
     return (clauses.currency, clauses.money_sign, clauses.locale, clauses.digits, clauses.grouping)
 
@@ -252,14 +258,14 @@ def _every_digit(amount: Decimal, places: int, form: str, *marks: str | None) ->
 
 
 @lru_cache(maxsize=1_024)
-def _plain(places: int, form: str, *marks: str | None) -> InForce:
+def _plain(places: int, form: str, *marks: str | None) -> ResolvedClauses:
     """Clauses that print an amount unscaled, with a minus, to so many decimals."""
     named = dict(zip(("currency", "money_sign", "locale", "digits", "grouping"), marks, strict=True))
     decimals = FixedDecimals.model_construct(fixed=places)
-    return InForce().at(form=form, money_shown="every", decimals=decimals, negative="minus", **named)
+    return ResolvedClauses().at(form=form, money_shown="every", decimals=decimals, negative="minus", **named)
 
 
-def units_text(units: int, exponent: int, clauses: InForce) -> str:
+def units_text(units: int, exponent: int, clauses: ResolvedClauses) -> str:
     """A whole number of units as a figure with its minus and nothing else."""
     of = locale(clauses.locale, clauses.digits)
     return (of.minus if units < 0 else "") + number_text(
@@ -267,7 +273,7 @@ def units_text(units: int, exponent: int, clauses: InForce) -> str:
     )
 
 
-def plain_digits(units: int, exponent: int, clauses: InForce) -> str:
+def plain_digits(units: int, exponent: int, clauses: ResolvedClauses) -> str:
     """The plain digits of a number of units as the scale shows it: "1234.50"."""
     places = clauses.power - exponent
     if places <= 0:
@@ -279,7 +285,7 @@ def plain_digits(units: int, exponent: int, clauses: InForce) -> str:
     return f"{whole}.{decimals}" if decimals else whole
 
 
-def number_text(digits: str, clauses: InForce, of: Locale, money: bool = False) -> str:
+def number_text(digits: str, clauses: ResolvedClauses, of: Locale, money: bool = False) -> str:
     """Plain digits in the locale's marks and digits, grouped."""
     whole, _, decimals = digits.partition(".")
     group, point = (of.money_group, of.money_decimal) if money else (of.group, of.decimal)
@@ -287,7 +293,7 @@ def number_text(digits: str, clauses: InForce, of: Locale, money: bool = False) 
     return text.translate(of.digits) if of.digits else text
 
 
-def grouped(whole: str, clauses: InForce, of: Locale, mark: str) -> str:
+def grouped(whole: str, clauses: ResolvedClauses, of: Locale, mark: str) -> str:
     """Group marks put into a run of digits, sizes from the right, the last repeating."""
     sizes = {"threes": (3,), "lakhs": (3, 2), "fours": (4,), "none": ()}.get(clauses.grouping, of.grouping)
     least = of.minimum_grouping if clauses.grouping == "locale" else 1
@@ -307,7 +313,7 @@ def grouped(whole: str, clauses: InForce, of: Locale, mark: str) -> str:
     return mark.join(reversed(groups))
 
 
-def _revealing(amount: Decimal, clauses: InForce) -> int:
+def _revealing(amount: Decimal, clauses: ResolvedClauses) -> int:
     """The unit fine enough to show something of the amount."""
     exponent = clauses.exponent
     while not round_units(position(amount, exponent), clauses.rounding):
@@ -322,7 +328,13 @@ def _stand_in(choice: str | Word) -> str:
 
 
 def _dress(
-    digits: str, mark: str, signed: str, clauses: InForce, of: Locale, money: bool, usual: Natural
+    digits: str,
+    mark: str,
+    signed: str,
+    clauses: ResolvedClauses,
+    of: Locale,
+    money: bool,
+    usual_sign: UsualSign,
 ) -> tuple[str, str]:
     """The text of a figure, and the end of it that hangs past the digits."""
     sign = _money_sign(digits, clauses, of) if money or clauses.money_shown == "every" else ""
@@ -353,7 +365,7 @@ def _dress(
         sign = ""
     if mark:
         pattern = _marked(pattern, mark)
-    return _signed(number, pattern, sign, signed, clauses, of, usual)
+    return _signed(number, pattern, sign, signed, clauses, of, usual_sign)
 
 
 def _marked(pattern: Pattern, mark: str) -> Pattern:
@@ -364,7 +376,7 @@ def _marked(pattern: Pattern, mark: str) -> Pattern:
     return Pattern(before, pattern.after, minus_before, pattern.minus_after, pattern.grouping)
 
 
-def _money_sign(digits: str, clauses: InForce, of: Locale) -> str:
+def _money_sign(digits: str, clauses: ResolvedClauses, of: Locale) -> str:
     """The text that stands for the currency in this figure; empty where none does."""
     if clauses.form != "amount" or clauses.currency is None or clauses.money_sign == "none":
         return ""
@@ -374,7 +386,7 @@ def _money_sign(digits: str, clauses: InForce, of: Locale) -> str:
     return currencies.sign(clauses.currency, clauses.money_sign, of, one)
 
 
-def _with_scale(number: str, digits: str, clauses: InForce, of: Locale) -> str:
+def _with_scale(number: str, digits: str, clauses: ResolvedClauses, of: Locale) -> str:
     if clauses.power <= 0:
         return number
     if clauses.scale == "fit":
@@ -410,7 +422,13 @@ def _spaced(pattern: Pattern) -> Pattern:
 
 
 def _signed(
-    number: str, pattern: Pattern, sign: str, signed: str, clauses: InForce, of: Locale, usual: Natural
+    number: str,
+    pattern: Pattern,
+    sign: str,
+    signed: str,
+    clauses: ResolvedClauses,
+    of: Locale,
+    usual_sign: UsualSign,
 ) -> tuple[str, str]:
     """The figure in its pattern with its sign, and the part of it that hangs past the digits."""
 
@@ -420,7 +438,7 @@ def _signed(
         return text.replace("¤", sign) if sign else text
 
     positive = put(pattern.before, pattern.after)
-    if clauses.negative == "unsigned" and usual == "negative":
+    if clauses.negative == "unsigned" and usual_sign == "negative":
         return (positive, "") if signed == "minus" or number.strip("0.,") == "" else (f"({positive})", ")")
     if signed == "plus":
         return put(pattern.minus_before, pattern.minus_after, of.plus), ""

@@ -8,9 +8,9 @@ from itertools import repeat
 from typing import Any, cast
 
 from humble_sum.core.amounts import MOST_DIGITS, read_amount
-from humble_sum.core.errors import Fault, Refused
+from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.printing.batch import Texts
-from humble_sum.core.printing.clauses import RECORD, Clauses, InForce, Tone, read_clauses
+from humble_sum.core.printing.clauses import RECORD, Clauses, ResolvedClauses, Tone, read_clauses
 from humble_sum.core.printing.figure import Kind, Printed, print_amount
 
 Value = Decimal | int | str | None
@@ -32,7 +32,7 @@ class Shown:
 
     __slots__ = ("_amount", "_clauses", "_made", "text")
 
-    def __init__(self, text: str, amount: Decimal | None, clauses: InForce):
+    def __init__(self, text: str, amount: Decimal | None, clauses: ResolvedClauses):
         self.text = text
         self._amount = amount
         self._clauses = clauses
@@ -94,7 +94,7 @@ class Printer:
 
     The rule is clauses as rulebook files spell them, or read already. Values are exact: decimals, whole
     numbers, or text such as "-1250.40"; None is missing. A float is refused, since its digits are not its
-    owner's. Making one raises Refused, naming the clause that is wrong; printing raises it with the value.
+    owner's. Making one raises InputError, naming the clause that is wrong; printing raises it with the value.
 
     >>> printer = Printer({"locale": "en-IN", "scale": "lakhs", "negative": "brackets"})
     >>> printer("-277037049.75")
@@ -104,7 +104,7 @@ class Printer:
     """
 
     def __init__(self, rule: Clauses | Mapping[str, Any]):
-        clauses = InForce(**(rule if isinstance(rule, Clauses) else read_clauses(dict(rule))).named())
+        clauses = ResolvedClauses(**(rule if isinstance(rule, Clauses) else read_clauses(dict(rule))).named())
         # Values by themselves have no record to say their currency.
         self.clauses = clauses.at(currency=None) if clauses.currency == RECORD else clauses
         self._texts = Texts(self.clauses)
@@ -135,7 +135,7 @@ def _read(values: Sequence[Value]) -> Sequence[Decimal | None]:
         try:
             found.append(None if value is None else read_amount(value))
         except ValueError as error:
-            raise Refused("bad-amount", Fault(f"value {number}", f"{error}.")) from None
+            raise InputError("bad-amount", Fault(f"value {number}", f"{error}.")) from None
     return found
 
 
@@ -151,7 +151,7 @@ def show(values: Iterable[Value], rule: Clauses | Mapping[str, Any]) -> list[Sho
     """Print each value under a rule: clauses as rulebook files spell them, or read already.
 
     Values are exact: decimals, whole numbers, or text such as "-1250.40"; None is missing. A
-    float is refused, since its digits are not its owner's. Raises Refused, naming the clause or
+    float is refused, since its digits are not its owner's. Raises InputError, naming the clause or
     the value that is wrong.
 
     Under a statement's usual rule a zero, an amount that rounds away and a missing one differ:

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from decimal import Decimal
 
 from humble_sum.core.amounts import scaled
-from humble_sum.core.printing.clauses import InForce
+from humble_sum.core.printing.clauses import ResolvedClauses
 from humble_sum.core.printing.figure import exact_text, print_amount
 
 # In units of the rule, so that each stays the sort it is at every scale.
@@ -33,7 +33,7 @@ class Specimen:
 OWN = "yours"
 
 
-def specimens(clauses: InForce, own: Sequence[Decimal] = ()) -> list[Specimen]:
+def specimens(clauses: ResolvedClauses, own: Sequence[Decimal] = ()) -> list[Specimen]:
     """The built-in specimens under these clauses, and then the user's own amounts."""
     found = []
     for sort, units in IN_UNITS.items():

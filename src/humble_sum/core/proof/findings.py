@@ -10,11 +10,11 @@ from humble_sum.core.printing.figure import exact_text, print_amount
 from humble_sum.core.proof.checks import Check, Status
 from humble_sum.core.proof.pack_proof import PackProof, TieCheck, figure_at
 from humble_sum.core.proof.statement_proof import Proof
-from humble_sum.core.statements.pack import Pack, Spot, Tie
+from humble_sum.core.statements.pack import FigureRef, Pack, Tie
 from humble_sum.core.statements.relations import Relation
 
 
-def relation_said(proof: Proof, relation: Relation) -> str:
+def describe_relation(proof: Proof, relation: Relation) -> str:
     """A relation by name: "Total costs, 2025–26" or "Fuel across to Change"."""
     line, column = relation.total
     between = ", " if relation.way == "down" else " across to "
@@ -26,9 +26,9 @@ def signed_mark(number: int) -> str:
     return f"+{number}" if number > 0 else f"\u2212{-number}"
 
 
-def check_said(proof: Proof, check: Check) -> str:
+def describe_check(proof: Proof, check: Check) -> str:
     """What is found of one relation, in a sentence."""
-    name = relation_said(proof, check.relation)
+    name = describe_relation(proof, check.relation)
     whole = proof.figures[check.relation.total]
     match check.status:
         case "foots":
@@ -50,7 +50,7 @@ def check_said(proof: Proof, check: Check) -> str:
             return f"{says}; left with a note." if check.status == "noted" else f"{says}."
 
 
-def spot_said(pack: Pack, spot: Spot) -> str:
+def describe_figure(pack: Pack, spot: FigureRef) -> str:
     """A figure by name, with its statement: "Surplus for the year, 2025–26 in Income"."""
     statement, line, column = spot
     owner = pack.statement(statement)
@@ -59,15 +59,15 @@ def spot_said(pack: Pack, spot: Spot) -> str:
     return f"{row.label}, {head.label} in {owner.name}"
 
 
-def tie_said(pack: Pack, tie: Tie) -> str:
+def describe_tie(pack: Pack, tie: Tie) -> str:
     """A tie by name: what has to be the same."""
-    first, *others = [spot_said(pack, spot) for spot in tie.figures]
+    first, *others = [describe_figure(pack, spot) for spot in tie.figures]
     return f"{first} tied to {' and '.join(others)}"
 
 
-def tie_check_said(pack: Pack, proofs: Mapping[str, Proof], check: TieCheck) -> str:
+def describe_tie_check(pack: Pack, proofs: Mapping[str, Proof], check: TieCheck) -> str:
     """What is found of one tie, in a sentence."""
-    name = tie_said(pack, check.tie)
+    name = describe_tie(pack, check.tie)
     match check.status:
         case "foots":
             return f"{name}: both print the same."
@@ -104,12 +104,12 @@ def findings_of(whole: PackProof, statement: str) -> list[Finding]:
     """Every gap and break of one statement, ties that it says again included."""
     proof = whole.proofs[statement]
     found = [
-        Finding(statement, check.relation.id, check.status, check.gap, check_said(proof, check))
+        Finding(statement, check.relation.id, check.status, check.gap, describe_check(proof, check))
         for check in proof.checks
         if check.status in ("gap", "break")
     ]
     for tie in whole.ties:
         if tie.owner == statement and tie.status in ("gap", "break"):
-            says = tie_check_said(whole.pack, whole.proofs, tie)
+            says = describe_tie_check(whole.pack, whole.proofs, tie)
             found.append(Finding(statement, f"tie:{tie.tie.id}", tie.status, tie.gap, says))
     return found

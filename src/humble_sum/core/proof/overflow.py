@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from humble_sum.core.locales import locale
-from humble_sum.core.printing.clauses import POWERS, Clauses, FixedDecimals, InForce, Width
+from humble_sum.core.printing.clauses import POWERS, Clauses, FixedDecimals, ResolvedClauses, Width
 from humble_sum.core.printing.figure import print_amount
 from humble_sum.core.printing.scaling import caption_word
 from humble_sum.core.proof.statement_proof import Figure
@@ -31,14 +31,14 @@ def remedies(figure: Figure) -> list[Remedy]:
     for says, changed in _tries(figure.clauses, len(figure.printed.whole)):
         (clause,) = changed
         after = figure.clauses.at(**changed)
-        printed = print_amount(figure.exact, after, money=figure.money, natural=figure.usual)
+        printed = print_amount(figure.exact, after, money=figure.money, usual_sign=figure.usual_sign)
         if not printed.too_wide and clause not in {each.clause for each in found}:
             value = Clauses.model_validate(changed).spelled()[clause]
             found.append(Remedy(says, clause, value, printed.whole))
     return found
 
 
-def _tries(clauses: InForce, most: int) -> Iterator[tuple[str, dict[str, Any]]]:
+def _tries(clauses: ResolvedClauses, most: int) -> Iterator[tuple[str, dict[str, Any]]]:
     """Every change worth a try, the least first."""
     assert clauses.width is not None
     for places in reversed(range(clauses.places)):

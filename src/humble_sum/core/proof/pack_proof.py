@@ -7,10 +7,10 @@ from dataclasses import dataclass
 from decimal import Decimal
 
 from humble_sum.core.amounts import EXACT, of_units
-from humble_sum.core.errors import Fault, Refused
+from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.proof.checks import Status
 from humble_sum.core.proof.statement_proof import Figure, Proof, prove
-from humble_sum.core.statements.pack import Pack, Spot, Statement, Tie
+from humble_sum.core.statements.pack import FigureRef, Pack, Statement, Tie
 
 
 @dataclass(frozen=True)
@@ -86,7 +86,7 @@ def _checks(pack: Pack, proofs: Mapping[str, Proof]) -> tuple[TieCheck, ...]:
     return tuple(_check(tie, [figure_at(proofs, spot) for spot in tie.figures]) for tie in pack.ties)
 
 
-def figure_at(proofs: Mapping[str, Proof], spot: Spot) -> Figure:
+def figure_at(proofs: Mapping[str, Proof], spot: FigureRef) -> Figure:
     statement, line, column = spot
     return proofs[statement].figures[line, column]
 
@@ -117,18 +117,18 @@ def _near(one: Figure, other: Figure) -> bool:
 
 
 def proof_of(whole: PackProof, id: str) -> Proof:
-    """The proof of one statement, or Refused."""
+    """The proof of one statement, or InputError."""
     proof = whole.proofs.get(id)
     if proof is None:
-        raise Refused("no-such-statement", Fault("statement", f'There is no statement "{id}".'))
+        raise InputError("no-such-statement", Fault("statement", f'There is no statement "{id}".'))
     return proof
 
 
 def figure_of(proof: Proof, line: str, column: str) -> Figure:
-    """The figure at a line and column, or Refused."""
+    """The figure at a line and column, or InputError."""
     figure = proof.figures.get((line, column))
     if figure is None:
-        raise Refused(
+        raise InputError(
             "no-such-figure", Fault("figure", f'There is no figure at line "{line}", column "{column}".')
         )
     return figure

@@ -7,14 +7,14 @@ from dataclasses import dataclass
 from itertools import islice
 
 from humble_sum.core.proof.pack_proof import PackProof
-from humble_sum.core.statements.pack import Spot
+from humble_sum.core.statements.pack import FigureRef
 
 
 @dataclass(frozen=True)
 class Found:
     """A figure by its place, and its name: line, column, and the statement it stands in."""
 
-    spot: Spot
+    spot: FigureRef
     name: str
 
 

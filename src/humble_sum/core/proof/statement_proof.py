@@ -10,8 +10,8 @@ from decimal import Decimal
 from humble_sum.core.locales import currencies, locale
 from humble_sum.core.once import once
 from humble_sum.core.printing.batch import print_texts
-from humble_sum.core.printing.clauses import RECORD, InForce, SignificantDigits
-from humble_sum.core.printing.figure import Natural, Printed, fitted, print_amount, rounded, unit_exponent
+from humble_sum.core.printing.clauses import RECORD, ResolvedClauses, SignificantDigits
+from humble_sum.core.printing.figure import Printed, UsualSign, fitted, print_amount, rounded, unit_exponent
 from humble_sum.core.printing.rounding import Position, position, round_units
 from humble_sum.core.printing.scaling import caption_word
 from humble_sum.core.proof.checks import Check, check
@@ -39,10 +39,10 @@ class Figure:
     held: Hold | None = None
     nudge: Nudge | None = None
     resting: Nudge | None = None
-    usual: Natural = "either"
+    usual_sign: UsualSign = "either"
 
     @property
-    def clauses(self) -> InForce:
+    def clauses(self) -> ResolvedClauses:
         return self.decided.clauses
 
     @once
@@ -57,7 +57,7 @@ class Figure:
         return position(self.exact, self.exponent)
 
     @once
-    def natural(self) -> int | None:
+    def own_rounding(self) -> int | None:
         """The whole units of its own rounding."""
         if self.position is None:
             return None
@@ -71,12 +71,12 @@ class Figure:
         held = held_units(self.held, self.clauses) if self.held else None
         if held is not None:
             return held
-        return self.nudge.units if self.nudge and not self.held else self.natural
+        return self.nudge.units if self.nudge and not self.held else self.own_rounding
 
     @once
     def printed(self) -> Printed:
         moved = self.units if self.moved else None
-        return print_amount(self.exact, self.clauses, moved, self.money, self.usual)
+        return print_amount(self.exact, self.clauses, moved, self.money, self.usual_sign)
 
     @property
     def drift(self) -> Decimal | None:
@@ -85,7 +85,7 @@ class Figure:
 
     @property
     def moved(self) -> bool:
-        return self.units != self.natural
+        return self.units != self.own_rounding
 
 
 Alike = Sequence[tuple[Decided, Sequence[int]]]  # what decided, and the numbers of figures it did
@@ -115,7 +115,7 @@ class Figures(Mapping[Cell, Figure]):
         first = grid.cells[0][0] if grid.cells else ""
         # Where a rule shows money on the first line and totals only, these are its lines.
         self._money = {line.id for line in grid.statement.figured if line.adds} | {first}
-        self._usual = {line.id: line.natural for line in grid.statement.figured}
+        self._usual = {line.id: line.usual_sign for line in grid.statement.figured}
 
     def __getitem__(self, cell: Cell) -> Figure:
         figure = self._made.get(cell)
@@ -283,7 +283,7 @@ def _printed_units(
     return units, exponents
 
 
-def _rounding(grid: Grid, clauses: InForce) -> Callable[[int], int | None]:
+def _rounding(grid: Grid, clauses: ResolvedClauses) -> Callable[[int], int | None]:
     """What rounds figures by number under these clauses, as whole numbers."""
     whole, exponent = grid.whole, clauses.exponent
     shift = exponent + grid.places
@@ -321,17 +321,17 @@ def _figure(
     money: bool,
     hold: Hold | None,
     nudge: Nudge | None,
-    usual: Natural,
+    usual_sign: UsualSign,
     at_most: int | None,
 ) -> Figure:
-    figure = Figure(cell, exact, decided, money, hold, usual=usual)
+    figure = Figure(cell, exact, decided, money, hold, usual_sign=usual_sign)
     if nudge is None or (where := figure.position) is None:
         return figure
-    applies = nudge.exponent == figure.exponent and nudge.natural == figure.natural
+    applies = nudge.exponent == figure.exponent and nudge.own_rounding == figure.own_rounding
     if at_most is not None:
         applies &= where.floor - at_most < nudge.units <= where.floor + at_most and not where.whole
     active, resting = (nudge, None) if applies else (None, nudge)
-    return Figure(cell, exact, decided, money, hold, active, resting, usual)
+    return Figure(cell, exact, decided, money, hold, active, resting, usual_sign)
 
 
 def following(statement: Statement) -> Callable[[Cell], bool]:
@@ -357,14 +357,14 @@ def _printed(sum_of: Line | Column) -> bool:
     return "printed" in (sum_of.answer, *sum_of.answers.values())
 
 
-def held_units(hold: Hold, clauses: InForce) -> int | None:
+def held_units(hold: Hold, clauses: ResolvedClauses) -> int | None:
     """The whole units a hold has its figure print under these clauses; None for its rounding."""
     if hold.printed is None:
         return None
     return round_units(position(hold.printed, clauses.exponent), clauses.rounding)
 
 
-def unit_said(clauses: InForce) -> str:
+def unit_said(clauses: ResolvedClauses) -> str:
     """What a caption says of figures printed under these clauses: "₹ lakhs", "€", or nothing."""
     if clauses.form not in ("amount", "number"):
         return ""

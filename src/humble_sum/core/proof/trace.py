@@ -60,7 +60,7 @@ def trace(figure: Figure) -> list[Step]:
         word = caption_word(clauses.locale, scale) if scale else f"10^{clauses.power}"
         reason = f"divided by 10 to the power {clauses.power}"
         steps.append(Step(f"In {word}", scaled_text(figure.exact, clauses), reason, by("scale")))
-    if printed.natural is None or printed.units is None:
+    if printed.own_rounding is None or printed.units is None:
         return [
             *steps,
             Step("Printed", printed.whole or "blank", "not a number of units", by("form", "words")),
@@ -68,7 +68,7 @@ def trace(figure: Figure) -> list[Step]:
     steps.append(
         Step(
             ROUNDINGS[clauses.rounding],
-            units_text(printed.natural, printed.exponent, clauses),
+            units_text(printed.own_rounding, printed.exponent, clauses),
             "rounded once, from the exact amount",
             by("decimals", "rounding"),
         )

@@ -9,7 +9,7 @@ from humble_sum.core.printing.clauses import NAMES
 from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.proof.statement_proof import Figure, Proof
 from humble_sum.core.rules.rulebook import Decided
-from humble_sum.core.statements.pack import Spot
+from humble_sum.core.statements.pack import FigureRef
 
 NUDGED = "Moved by footing"
 
@@ -18,7 +18,7 @@ NUDGED = "Moved by footing"
 class Changed:
     """A figure that prints otherwise: what it printed and what it would."""
 
-    spot: Spot
+    spot: FigureRef
     was: str
     now: str
 

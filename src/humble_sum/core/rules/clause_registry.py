@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from humble_sum.core.amounts import scaled
-from humble_sum.core.errors import Fault, Refused
+from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.locales import OFFERED, currencies, locale, name_of, resolve
 from humble_sum.core.printing.clauses import (
     POWERS,
@@ -21,7 +21,7 @@ from humble_sum.core.printing.clauses import (
     CountWords,
     Decimals,
     FixedDecimals,
-    InForce,
+    ResolvedClauses,
     SignificantDigits,
     UpToDecimals,
     Word,
@@ -62,19 +62,19 @@ class ClauseEntry:
 
     lead: str
     joined: str
-    says: Callable[[InForce], str]
-    values: Callable[[InForce], Values]
+    says: Callable[[ResolvedClauses], str]
+    values: Callable[[ResolvedClauses], Values]
     adds: str = ""
-    applies: Callable[[InForce], bool] = lambda clauses: True
+    applies: Callable[[ResolvedClauses], bool] = lambda clauses: True
     sort: str = "negative"
     free: Free | None = None
 
 
-def numeric(clauses: InForce) -> bool:
+def numeric(clauses: ResolvedClauses) -> bool:
     return clauses.form not in TEXTUAL
 
 
-def _listed(labels: Mapping[Any, str]) -> Callable[[InForce], Values]:
+def _listed(labels: Mapping[Any, str]) -> Callable[[ResolvedClauses], Values]:
     return lambda clauses: list(labels.items())
 
 
@@ -83,7 +83,7 @@ def _named(clause: str, labels: Mapping[Any, str]) -> dict[str, Any]:
     return {"says": lambda clauses: labels[getattr(clauses, clause)], "values": _listed(labels)}
 
 
-def _bare(sort: str, clauses: InForce) -> str:
+def _bare(sort: str, clauses: ResolvedClauses) -> str:
     """A specimen without currency or scale word, which other words of the sentence say."""
     bare = clauses.at(money_sign="none", scale_word="none", before="", after="", bands=(), words=None)
     if clauses.scale == "fit":
@@ -109,7 +109,7 @@ FORMS = {
 }
 
 
-def _currency_said(clauses: InForce) -> str:
+def _currency_said(clauses: ResolvedClauses) -> str:
     if clauses.currency is None:
         return "no currency"
     if clauses.currency == RECORD:
@@ -118,7 +118,7 @@ def _currency_said(clauses: InForce) -> str:
     return currencies.sign(clauses.currency, form, locale(clauses.locale))
 
 
-def _currency_values(clauses: InForce) -> Values:
+def _currency_values(clauses: ResolvedClauses) -> Values:
     values: Values = [(code, code) for code in OFFERED_CURRENCIES]
     values += [(RECORD, "each line’s own"), (None, "no currency")]
     if clauses.currency not in (None, RECORD, *OFFERED_CURRENCIES):
@@ -152,7 +152,7 @@ SCALE_WORDS = {
 }
 
 
-def _scale_said(scale: str, clauses: InForce) -> str:
+def _scale_said(scale: str, clauses: ResolvedClauses) -> str:
     if scale == "fit":
         return "whatever scale fits"
     return "ones" if scale == "ones" else caption_word(clauses.locale, scale)
@@ -161,7 +161,7 @@ def _scale_said(scale: str, clauses: InForce) -> str:
 # --- digits and rounding
 
 
-def decimals_said(decimals: Decimals) -> str:
+def describe_decimals(decimals: Decimals) -> str:
     """A number of decimals in words."""
     match decimals:
         case FixedDecimals(fixed=n):
@@ -174,12 +174,12 @@ def decimals_said(decimals: Decimals) -> str:
             return "the currency’s own decimals"
 
 
-def _decimals_values(clauses: InForce) -> Values:
+def _decimals_values(clauses: ResolvedClauses) -> Values:
     fixed = sorted({*range(OFFERED_DECIMALS + 1), clauses.places})
-    values: Values = [({"fixed": n}, decimals_said(FixedDecimals(fixed=n))) for n in fixed]
-    values.append(("currency", decimals_said("currency")))
-    values += [({"up_to": n}, decimals_said(UpToDecimals(up_to=n))) for n in (2, 4)]
-    values += [({"significant": n}, decimals_said(SignificantDigits(significant=n))) for n in (3, 4)]
+    values: Values = [({"fixed": n}, describe_decimals(FixedDecimals(fixed=n))) for n in fixed]
+    values.append(("currency", describe_decimals("currency")))
+    values += [({"up_to": n}, describe_decimals(UpToDecimals(up_to=n))) for n in (2, 4)]
+    values += [({"significant": n}, describe_decimals(SignificantDigits(significant=n))) for n in (3, 4)]
     return values
 
 
@@ -194,16 +194,16 @@ STEPS: dict[str | None, str] = {None: "the last digit"} | {s: s for s in ("0.05"
 DIGITS = {"locale": "the locale’s", "latin": "Latin", "native": "native"}
 
 
-def locale_said(tag: str) -> str:
+def describe_locale(tag: str) -> str:
     """What a locale is called; one that is not known says whose data it is printed by."""
     resolved = resolve(tag)
     return name_of(tag) if resolved.exact else f"{name_of(tag)} (as {name_of(resolved.data)})"
 
 
-def _locale_values(clauses: InForce) -> Values:
+def _locale_values(clauses: ResolvedClauses) -> Values:
     values: Values = [(tag, name_of(tag)) for tag in OFFERED]
     if clauses.locale not in OFFERED:
-        values.insert(0, (clauses.locale, locale_said(clauses.locale)))
+        values.insert(0, (clauses.locale, describe_locale(clauses.locale)))
     return values
 
 
@@ -234,19 +234,19 @@ def _words_of(now: str | Word, usual: str) -> Values:
     return [({"word": word}, f"the word {word}") for word in words]
 
 
-def _zero_values(clauses: InForce) -> Values:
+def _zero_values(clauses: ResolvedClauses) -> Values:
     named = [("figure", "a figure"), ("dash", "a dash"), ("blank", "a blank")]
     return [*named, *_words_of(clauses.zero, "nil")]
 
 
-def _missing_values(clauses: InForce) -> Values:
+def _missing_values(clauses: ResolvedClauses) -> Values:
     return [("blank", "a blank"), ("dash", "a dash"), *_words_of(clauses.missing, "n/a")]
 
 
 # --- what stands beside a figure
 
 
-def bands_said(bands: tuple[Band, ...]) -> str:
+def describe_bands(bands: tuple[Band, ...]) -> str:
     """Marks by condition in words: "▲ above 0, ▼ below 0"."""
     said = []
     for band in bands:
@@ -257,7 +257,7 @@ def bands_said(bands: tuple[Band, ...]) -> str:
     return ", ".join(said) or "nothing"
 
 
-def _words_said(clauses: InForce) -> str:
+def _words_said(clauses: ResolvedClauses) -> str:
     match clauses.words:
         case YesNoWords(yes=yes, no=no):
             return f"{yes} or {no}"
@@ -327,7 +327,7 @@ ENTRIES: dict[str, ClauseEntry] = {
     "decimals": ClauseEntry(
         "Show with",
         "with",
-        lambda clauses: decimals_said(clauses.decimals),
+        lambda clauses: describe_decimals(clauses.decimals),
         _decimals_values,
         applies=numeric,
     ),
@@ -395,7 +395,7 @@ ENTRIES: dict[str, ClauseEntry] = {
     "locale": ClauseEntry(
         "Marks as in",
         ", marks as in",
-        lambda clauses: locale_said(clauses.locale),
+        lambda clauses: describe_locale(clauses.locale),
         _locale_values,
         sort="",
         free=Free("another locale…", "Language tag", "sv-SE", str),
@@ -415,7 +415,7 @@ ENTRIES: dict[str, ClauseEntry] = {
     "bands": ClauseEntry(
         "Mark",
         ", marked",
-        lambda clauses: bands_said(clauses.bands),
+        lambda clauses: describe_bands(clauses.bands),
         lambda clauses: [([], "nothing"), (RISES, "▲ above 0, ▼ below 0")],
         adds="marks by condition",
         free=Free("▲ ▼, with a threshold for rust…", "Falls in rust below", "-0.10", _falls_below),
@@ -471,17 +471,17 @@ def clause_name(clause: str) -> str:
     return clause.replace("_", " ")
 
 
-def clause_said(clause: str, clauses: InForce) -> str:
+def describe_clause(clause: str, clauses: ResolvedClauses) -> str:
     """What a clause says now. Zeros and small amounts say the very text they print."""
     return ENTRIES[clause].says(clauses)
 
 
-def decides(clause: str, clauses: InForce) -> bool:
+def decides(clause: str, clauses: ResolvedClauses) -> bool:
     """Whether a clause is other than what prints when no rule speaks."""
     return bool(getattr(clauses, clause) != Clauses.model_fields[clause].default)
 
 
-def example(clause: str, value: Any, clauses: InForce) -> str:
+def example(clause: str, value: Any, clauses: ResolvedClauses) -> str:
     """What a value of a clause would print, beside the other clauses in force."""
     chosen = getattr(Clauses.model_validate({clause: value}), clause)
     tried = clauses.at(**{clause: chosen})
@@ -495,13 +495,13 @@ def example(clause: str, value: Any, clauses: InForce) -> str:
 
 
 def read_typed(clause: str, text: str) -> Any:
-    """A clause's value from text that was typed. Raises Refused, saying what would do."""
+    """A clause's value from text that was typed. Raises InputError, saying what would do."""
     entry = ENTRIES.get(clause)
     if entry is None or entry.free is None:
         what = f'Nothing can be typed for "{clause}".'
-        raise Refused("bad-rule", Fault(f"clauses.{clause}", what, "Choose one of its values."))
+        raise InputError("bad-rule", Fault(f"clauses.{clause}", what, "Choose one of its values."))
     try:
         return entry.free.read(text.strip())
     except ValueError as error:
         what = f'"{text.strip()}" cannot be used: {error}.'
-        raise Refused("bad-rule", Fault(f"clauses.{clause}", what)) from None
+        raise InputError("bad-rule", Fault(f"clauses.{clause}", what)) from None

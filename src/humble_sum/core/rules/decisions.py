@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from humble_sum.core.printing.clauses import NAMES
-from humble_sum.core.rules.clause_registry import clause_said
+from humble_sum.core.rules.clause_registry import describe_clause
 from humble_sum.core.rules.rulebook import Decided, Rule
 
 
@@ -23,6 +23,6 @@ def decisions(decided: Decided) -> list[Decision]:
     for name in NAMES:
         rule = decided.origins[name]
         _, said = by_rule.setdefault(rule.id if rule else "", (rule, []))
-        said.append((name, clause_said(name, decided.clauses)))
+        said.append((name, describe_clause(name, decided.clauses)))
     found = [Decision(rule, tuple(said)) for rule, said in by_rule.values()]
     return sorted(found, key=lambda each: each.rule.reach.narrowness if each.rule else (-1, 0), reverse=True)

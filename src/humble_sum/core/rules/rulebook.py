@@ -9,7 +9,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from humble_sum.core.printing.clauses import NAMES, Clauses, InForce, over
+from humble_sum.core.printing.clauses import NAMES, Clauses, ResolvedClauses, over
 
 Id = Annotated[str, Field(pattern=r"^[A-Za-z0-9][A-Za-z0-9_.-]{0,63}$")]
 
@@ -91,7 +91,7 @@ class Rulebook(BaseModel):
 class Decided:
     """The clauses in force for one figure, and the rule each came from (None: the default)."""
 
-    clauses: InForce
+    clauses: ResolvedClauses
     origins: dict[str, Rule | None]
 
     @cached_property
@@ -153,13 +153,13 @@ def _combine(broad_to_narrow: tuple[Rule, ...]) -> Decided:
         for name, value in rule.clauses.named().items():
             values[name] = value
             origins[name] = rule
-    return Decided(InForce(**values), origins)
+    return Decided(ResolvedClauses(**values), origins)
 
 
 def with_clauses(rulebook: Rulebook, reach: Reach, name: str, clauses: Clauses) -> Rulebook:
     """The rulebook with these clauses decided at this reach.
 
-    They join the last rule of that reach, or a new rule called `name` at the end. Raises Refused
+    They join the last rule of that reach, or a new rule called `name` at the end. Raises InputError
     where they contradict the rule's own.
     """
     rules = list(rulebook.rules)

@@ -6,7 +6,7 @@ from typing import Literal
 
 from pydantic import ConfigDict, ValidationError
 
-from humble_sum.core.errors import Fault, Refused, faults_of
+from humble_sum.core.errors import Fault, InputError, faults_of
 from humble_sum.core.rules.rulebook import Rulebook
 
 KIND = "humble-sum/rulebook"
@@ -22,14 +22,18 @@ class RulebookFile(Rulebook):
 
 
 def rulebook_of(data: object) -> Rulebook:
-    """The rulebook in parsed JSON: a file of its own, or the part of a pack file. Raises Refused."""
+    """The rulebook in parsed JSON: a file of its own, or the part of a pack file. Raises InputError."""
     if isinstance(data, dict) and "rulebook" in data and "rules" not in data:
         data = data["rulebook"]
     if not isinstance(data, dict) or "rules" not in data:
-        raise Refused("not-a-rulebook", Fault("rules", "This is not a rulebook.", 'It has {"rules": [...]}.'))
+        raise InputError(
+            "not-a-rulebook", Fault("rules", "This is not a rulebook.", 'It has {"rules": [...]}.')
+        )
     if data.get("kind", KIND) != KIND or data.get("version", VERSION) != VERSION:
-        raise Refused("not-a-rulebook", Fault("kind", f'A rulebook file says "{KIND}", version {VERSION}.'))
+        raise InputError(
+            "not-a-rulebook", Fault("kind", f'A rulebook file says "{KIND}", version {VERSION}.')
+        )
     try:
         return Rulebook(rules=RulebookFile.model_validate(data).rules)
     except ValidationError as error:
-        raise Refused("bad-rulebook", faults_of(error)) from None
+        raise InputError("bad-rulebook", faults_of(error)) from None

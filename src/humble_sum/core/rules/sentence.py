@@ -9,8 +9,8 @@ from humble_sum.core.rules.clause_registry import (
     ENTRIES,
     SENTENCES,
     clause_name,
-    clause_said,
     decides,
+    describe_clause,
     example,
 )
 from humble_sum.core.rules.rulebook import Decided
@@ -67,7 +67,7 @@ def word_of(clause: str, decided: Decided, offers: Offers) -> Word:
     return Word(
         clause=clause,
         name=clause_name(clause),
-        label=clause_said(clause, clauses),
+        label=describe_clause(clause, clauses),
         value=value,
         choices=tuple(
             Choice(each, said, example(clause, each, clauses), offers.value(clause, each))

@@ -14,10 +14,10 @@ from humble_sum.core.statements.policy import DEFAULT, Policy
 
 APART: tuple[LineKind, ...] = ("memo", "per_unit", "count", "percent")  # kinds that no total counts
 RATIOS: tuple[LineKind, ...] = ("per_unit", "percent")  # kinds that do not add across columns either
-Natural = Literal["either", "positive", "negative"]
+UsualSign = Literal["either", "positive", "negative"]
 Label = Annotated[str, Field(min_length=1, max_length=200)]
 Part = tuple[Id, Literal[1, -1]]
-Spot = tuple[Id, Id, Id]  # statement, line, column
+FigureRef = tuple[Id, Id, Id]  # statement, line, column
 Answer = Literal["nudge", "printed", "note"]
 Readiness = Literal["usual", "first", "never"]
 READINESS: dict[Readiness, str] = {
@@ -86,18 +86,19 @@ class Line(BaseModel):
 
     An amount left out or null is missing, which is not zero. A total may state amounts of its
     own; where they are not the sum of its parts the statement has a source break. Memo lines,
-    counts, percentages and per-unit amounts stand apart: no total counts them. `natural` is the
-    sign the line usually has; a cost is usually negative. An `absent` line is a placeholder: the
+    counts, percentages and per-unit amounts stand apart: no total counts them. `usual_sign` is the
+    sign the line mostly has; a cost is usually negative. An `absent` line is a placeholder: the
     figures taken in have no such row.
     """
 
-    model_config = ConfigDict(extra="forbid", frozen=True)
+    # Files keep the names they have had since the first version.
+    model_config = ConfigDict(extra="forbid", frozen=True, populate_by_name=True, serialize_by_alias=True)
     id: Id
     label: Label
     kind: LineKind = "line"
     parts: tuple[Part, ...] = ()
     amounts: dict[Id, Amount | None] = Field(default_factory=dict)
-    natural: Natural = "either"
+    usual_sign: UsualSign = Field(default="either", alias="natural")
     currency: Currency = Field(default=None, description="The line's own, where it is not the pack's.")
     indent: Annotated[int, Field(ge=0, le=8)] | None = Field(
         default=None, description="Steps in from the margin; left out, the kind decides."
@@ -192,13 +193,14 @@ class Nudge(BaseModel):
     At another unit it rests: it says nothing about a step it was not chosen for.
     """
 
-    model_config = ConfigDict(extra="forbid", frozen=True)
+    # Files keep the names they have had since the first version.
+    model_config = ConfigDict(extra="forbid", frozen=True, populate_by_name=True, serialize_by_alias=True)
     statement: Id
     line: Id
     column: Id
     units: int
     exponent: int
-    natural: int
+    own_rounding: int = Field(alias="natural")
     reason: Annotated[str, Field(max_length=500)] = ""
     plan: Annotated[str, Field(max_length=500)] = ""
     made: Annotated[str, Field(max_length=40)] = ""
@@ -211,7 +213,7 @@ class Tie(BaseModel):
 
     model_config = ConfigDict(extra="forbid", frozen=True)
     id: Id
-    figures: tuple[Spot, ...] = Field(min_length=2)
+    figures: tuple[FigureRef, ...] = Field(min_length=2)
 
 
 class Pack(BaseModel):

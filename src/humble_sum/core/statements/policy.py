@@ -61,7 +61,7 @@ class Policy(BaseModel):
 DEFAULT = Policy()
 
 
-def policy_said(policy: Policy) -> str:
+def describe_policy(policy: Policy) -> str:
     """The plan as a sentence, as every nudge keeps it."""
     said = (
         f"Move {GIVES_WAY[policy.gives_way]}, choosing {CHOOSING[policy.choosing]}, at most "

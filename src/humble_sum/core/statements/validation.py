@@ -5,13 +5,13 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping, Sequence
 from graphlib import CycleError, TopologicalSorter
 
-from humble_sum.core.errors import Fault, Refused
+from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.rules.rulebook import Reach
 from humble_sum.core.statements.pack import APART, RATIOS, Column, Line, Pack, Statement
 
 
 def check(pack: Pack) -> None:
-    """Raise Refused with every duplicate, unknown or circular id in the pack."""
+    """Raise InputError with every duplicate, unknown or circular id in the pack."""
     faults = list(_twice([s.id for s in pack.statements], "statements"))
     for number, statement in enumerate(pack.statements):
         faults += _statement_faults(statement, f"statements[{number}]")
@@ -29,7 +29,7 @@ def check(pack: Pack) -> None:
             faults += _mark_faults(pack, *mark, f"{name}[{number}]")
         faults += _twice(["/".join(mark) for mark in marks], name)
     if faults:
-        raise Refused("bad-pack", faults)
+        raise InputError("bad-pack", faults)
 
 
 def has_place(pack: Pack, reach: Reach) -> bool:

@@ -13,7 +13,7 @@ from openpyxl.formula.translate import Translator
 from openpyxl.utils.datetime import from_ISO8601
 
 from humble_sum.core.intake.amounts import of_double
-from humble_sum.core.intake.table import EMPTY, Cell, Value
+from humble_sum.core.intake.table import EMPTY, SheetCell, Value
 from humble_sum.exchange.sources.book_parts import Book, SheetPart, Style, rich_text
 from humble_sum.exchange.sources.progress import Progress
 
@@ -37,7 +37,7 @@ class SheetCells:
     A merged range is first row, first column, last row, last column, from 0.
     """
 
-    rows: list[list[Cell]] = field(default_factory=list)
+    rows: list[list[SheetCell]] = field(default_factory=list)
     hidden_rows: set[int] = field(default_factory=set)
     hidden_columns: set[int] = field(default_factory=set)
     merged: list[tuple[int, int, int, int]] = field(default_factory=list)
@@ -90,8 +90,8 @@ def _told(file: IO[bytes]) -> int:
     return file.tell()
 
 
-def _row(element: Element, row: int, book: Book, shared: dict[str, tuple[str, str]]) -> list[Cell]:
-    cells: list[Cell] = []
+def _row(element: Element, row: int, book: Book, shared: dict[str, tuple[str, str]]) -> list[SheetCell]:
+    cells: list[SheetCell] = []
     styles, strings = book.styles, book.strings
     number = str(row + 1)
     for c in element:
@@ -120,7 +120,7 @@ def _row(element: Element, row: int, book: Book, shared: dict[str, tuple[str, st
             cells.append(EMPTY)
             continue
         value, snapped = _value(stored, c.get("t"), style, strings, book.since_1904)
-        cells.append(Cell(value, formula, style.code, snapped, style.indent))
+        cells.append(SheetCell(value, formula, style.code, snapped, style.indent))
     return cells
 
 

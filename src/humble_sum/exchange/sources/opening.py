@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from humble_sum.core.errors import Fault, Refused
+from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.intake.table import Table
 from humble_sum.exchange.exact_json import MOST_BYTES
 from humble_sum.exchange.sources.progress import Progress, unheard
@@ -12,11 +12,11 @@ from humble_sum.exchange.sources.text import read_text
 
 
 def open_source(name: str, data: bytes, progress: Progress = unheard) -> list[Table]:
-    """Every table of a source. Raises Refused with the file, and the sheet or row where it matters."""
+    """Every table of a source. Raises InputError with the file, and the sheet or row where it matters."""
     if len(data) > MOST_BYTES:
-        raise Refused("too-large", Fault(name, f"It is larger than {MOST_BYTES // 1024 // 1024} MiB."))
+        raise InputError("too-large", Fault(name, f"It is larger than {MOST_BYTES // 1024 // 1024} MiB."))
     if not data.strip():
-        raise Refused("no-table", Fault(name, "The file is empty."))
+        raise InputError("no-table", Fault(name, "The file is empty."))
     if data.startswith((b"PK", OLE)) or name.lower().endswith((".xlsx", ".xlsm")):
         return read_sheets(name, data, progress)
     if name.lower().endswith(".json"):

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from html.parser import HTMLParser
 
-from humble_sum.core.errors import Fault, Refused
-from humble_sum.core.intake.table import EMPTY, Cell, Table, squared
+from humble_sum.core.errors import Fault, InputError
+from humble_sum.core.intake.table import EMPTY, SheetCell, Table, squared
 from humble_sum.exchange.sources.text import read_text
 
 NAME = "pasted table"
@@ -13,14 +13,14 @@ MOST_SPAN = 1_000
 
 
 def read_pasted(text: str) -> Table:
-    """The first table of pasted HTML, or the text as cells. Raises Refused where there is none."""
+    """The first table of pasted HTML, or the text as cells. Raises InputError where there is none."""
     if "<table" not in text.lower():
         return read_text(NAME, text.encode())
     parser = _Cells()
     parser.feed(text)
     rows, _ = squared(parser.rows)
     if not rows:
-        raise Refused("no-table", Fault(NAME, "The table has no rows."))
+        raise InputError("no-table", Fault(NAME, "The table has no rows."))
     return Table(NAME, "", rows)
 
 
@@ -29,7 +29,7 @@ class _Cells(HTMLParser):
 
     def __init__(self) -> None:
         super().__init__()
-        self.rows: list[list[Cell]] = []
+        self.rows: list[list[SheetCell]] = []
         self._text: list[str] | None = None
         self._span = 1
         self._done = False
@@ -65,5 +65,5 @@ class _Cells(HTMLParser):
             # In HTML a run of white space is one space, but a no-break space is itself.
             text = " ".join("".join(self._text).split(" "))
             text = " ".join(piece for piece in text.replace("\n", " ").replace("\t", " ").split(" ") if piece)
-            self.rows[-1] += [Cell(text), *([EMPTY] * (self._span - 1))]
+            self.rows[-1] += [SheetCell(text), *([EMPTY] * (self._span - 1))]
             self._text = None

@@ -6,26 +6,28 @@ from decimal import Decimal
 from typing import Any
 
 from humble_sum.core.amounts import read_amount
-from humble_sum.core.errors import Fault, Refused
-from humble_sum.core.intake.table import Cell, Table, squared
+from humble_sum.core.errors import Fault, InputError
+from humble_sum.core.intake.table import SheetCell, Table, squared
 from humble_sum.exchange.exact_json import NumberText, parse_json
 from humble_sum.exchange.sources.text import MOST_ROWS
 
 
 def read_records(name: str, data: bytes) -> Table:
-    """A table from JSON records. Raises Refused, naming the record that is none."""
+    """A table from JSON records. Raises InputError, naming the record that is none."""
     parsed = parse_json(data, name)
     if not isinstance(parsed, list) or not parsed:
         what = "It is not a list of records."
-        raise Refused("not-records", Fault(name, what, 'Write [{"line": "Fares", "2025-26": "1250.40"}, …].'))
+        raise InputError(
+            "not-records", Fault(name, what, 'Write [{"line": "Fares", "2025-26": "1250.40"}, …].')
+        )
     if len(parsed) > MOST_ROWS:
-        raise Refused("too-long", Fault(name, f"It has more than {MOST_ROWS} records."))
+        raise InputError("too-long", Fault(name, f"It has more than {MOST_ROWS} records."))
     names: dict[str, None] = {}
     for number, record in enumerate(parsed):
         if not isinstance(record, dict):
-            raise Refused("not-records", Fault(f"{name}, record {number + 1}", "It is not an object."))
+            raise InputError("not-records", Fault(f"{name}, record {number + 1}", "It is not an object."))
         names |= dict.fromkeys(record)
-    rows = [[Cell(key) for key in names]]
+    rows = [[SheetCell(key) for key in names]]
     rows += [
         [_cell(record.get(key), f"{name}, record {n + 1}, {key}") for key in names]
         for n, record in enumerate(parsed)
@@ -34,15 +36,15 @@ def read_records(name: str, data: bytes) -> Table:
     return Table(name, "", square)
 
 
-def _cell(value: Any, where: str) -> Cell:
+def _cell(value: Any, where: str) -> SheetCell:
     if value is None or isinstance(value, bool):
-        return Cell(value)
+        return SheetCell(value)
     if isinstance(value, int | NumberText):
         try:
             # A JSON number's own digits are exact, whatever a double would make of them.
-            return Cell(Decimal(read_amount(value if isinstance(value, int) else str(value))))
+            return SheetCell(Decimal(read_amount(value if isinstance(value, int) else str(value))))
         except ValueError as error:
-            raise Refused("bad-amount", Fault(where, f"{error}.")) from None
+            raise InputError("bad-amount", Fault(where, f"{error}.")) from None
     if isinstance(value, str):
-        return Cell(value)
-    raise Refused("not-records", Fault(where, "A record holds texts and numbers, not lists or objects."))
+        return SheetCell(value)
+    raise InputError("not-records", Fault(where, "A record holds texts and numbers, not lists or objects."))

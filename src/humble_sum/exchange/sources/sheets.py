@@ -6,8 +6,8 @@ import io
 import zipfile
 from collections.abc import Iterable, Iterator
 
-from humble_sum.core.errors import Fault, Refused
-from humble_sum.core.intake.table import Cell, Table, column_letters, squared
+from humble_sum.core.errors import Fault, InputError
+from humble_sum.core.intake.table import SheetCell, Table, column_letters, squared
 from humble_sum.exchange.sources.book_parts import SheetPart, open_book
 from humble_sum.exchange.sources.cells import SheetCells, TooMany, read_cells
 from humble_sum.exchange.sources.progress import Progress, Stopped, unheard
@@ -19,7 +19,7 @@ OLE = b"\xd0\xcf\x11\xe0"
 
 
 def read_sheets(name: str, data: bytes, progress: Progress = unheard) -> list[Table]:
-    """Every sheet that holds something. Raises Refused for what is not a sound workbook.
+    """Every sheet that holds something. Raises InputError for what is not a sound workbook.
 
     Formulas are read and never run, links never followed, macros never run. Values are those
     the workbook was saved with. `progress` is told of every few hundred rows.
@@ -37,15 +37,15 @@ def read_sheets(name: str, data: bytes, progress: Progress = unheard) -> list[Ta
                     notes.append(Fault(f"{name}, {sheet.name}", what))
                     continue
                 tables += _table(name, sheet, cells, notes)
-    except (Refused, Stopped):
+    except (InputError, Stopped):
         raise
     except Exception as error:  # a broken part can cause whatever it happens to cause
         what = f"The workbook is broken ({type(error).__name__})."
-        raise Refused(
+        raise InputError(
             "broken-workbook", Fault(name, what, "Open it where it came from and save it again.")
         ) from None
     if not tables:
-        raise Refused("no-table", Fault(name, "No sheet of the workbook holds anything."))
+        raise InputError("no-table", Fault(name, "No sheet of the workbook holds anything."))
     return tables
 
 
@@ -72,16 +72,18 @@ def _inspect(name: str, data: bytes) -> list[Fault]:
     """Look at the archive before anything in it is opened."""
     if data.startswith(OLE):
         what = "The workbook is encrypted, or of the format before XLSX."
-        raise Refused("closed-workbook", Fault(name, what, "Save it as XLSX without a password."))
+        raise InputError("closed-workbook", Fault(name, what, "Save it as XLSX without a password."))
     try:
         with zipfile.ZipFile(io.BytesIO(data)) as archive:
             parts = archive.infolist()
     except zipfile.BadZipFile:
-        raise Refused("broken-workbook", Fault(name, "This is not a workbook, or it is cut short.")) from None
+        raise InputError(
+            "broken-workbook", Fault(name, "This is not a workbook, or it is cut short.")
+        ) from None
     expanded = sum(part.file_size for part in parts)
     if expanded > MOST_EXPANDED or expanded > MOST_RATIO * max(len(data), 1):
         what = f"The workbook would expand to {expanded // 1024 // 1024} MiB and was not opened."
-        raise Refused("too-large", Fault(name, what))
+        raise InputError("too-large", Fault(name, what))
     names = [part.filename for part in parts]
     notes = []
     if any(part.startswith("xl/externalLinks/") for part in names):
@@ -91,7 +93,7 @@ def _inspect(name: str, data: bytes) -> list[Fault]:
     return notes
 
 
-def _unsaved(where: str, rows: Iterable[Iterable[Cell]]) -> list[Fault]:
+def _unsaved(where: str, rows: Iterable[Iterable[SheetCell]]) -> list[Fault]:
     """A workbook saved by a program that does not calculate has formulas without values."""
     bare = sum(cell.formula is not None and cell.value is None for row in rows for cell in row)
     if not bare:

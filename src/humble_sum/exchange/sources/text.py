@@ -6,8 +6,8 @@ import csv
 import io
 from collections import Counter
 
-from humble_sum.core.errors import Fault, Refused
-from humble_sum.core.intake.table import Cell, Table, squared
+from humble_sum.core.errors import Fault, InputError
+from humble_sum.core.intake.table import SheetCell, Table, squared
 from humble_sum.exchange.sources.progress import Progress, unheard
 
 MOST_ROWS = 200_000
@@ -18,22 +18,22 @@ FIELD_LIMIT = 1_000_000
 
 
 def read_text(name: str, data: bytes, progress: Progress = unheard) -> Table:
-    """A table from delimited text. Raises Refused where it is not text, or too long."""
+    """A table from delimited text. Raises InputError where it is not text, or too long."""
     text, notes = decoded(name, data)
     delimiter = delimiter_of(text)
     lines = text.count("\n")
     csv.field_size_limit(FIELD_LIMIT)
-    rows: list[list[Cell]] = []
+    rows: list[list[SheetCell]] = []
     try:
         for record in csv.reader(io.StringIO(text, newline=""), delimiter=delimiter):
             if len(rows) == MOST_ROWS:
                 what = f"It has more than {MOST_ROWS} rows."
-                raise Refused("too-long", Fault(name, what, "Take in the part that the statements need."))
-            rows.append([Cell(field) for field in record])
+                raise InputError("too-long", Fault(name, what, "Take in the part that the statements need."))
+            rows.append([SheetCell(field) for field in record])
             if len(rows) % ROWS_A_TIME == 0:
                 progress(len(rows), lines, name)
     except csv.Error as error:
-        raise Refused(
+        raise InputError(
             "broken-text", Fault(f"{name}, row {len(rows) + 1}", f"{error}.".capitalize())
         ) from None
     square, ragged = squared(rows)
@@ -51,11 +51,11 @@ def decoded(name: str, data: bytes) -> tuple[str, list[Fault]]:
             try:
                 return data.decode(encoding), []
             except UnicodeDecodeError:
-                raise Refused(
+                raise InputError(
                     "unknown-encoding", Fault(name, "Its text does not match its own mark.")
                 ) from None
     if b"\x00" in data:
-        raise Refused(
+        raise InputError(
             "unknown-encoding", Fault(name, "This is not text.", "Save it as CSV or as a workbook.")
         )
     try:
@@ -65,7 +65,7 @@ def decoded(name: str, data: bytes) -> tuple[str, list[Fault]]:
             text = data.decode("cp1252")
         except UnicodeDecodeError:
             what = f"Its encoding is not known (byte {error.start})."
-            raise Refused("unknown-encoding", Fault(name, what, "Save it as UTF-8.")) from None
+            raise InputError("unknown-encoding", Fault(name, what, "Save it as UTF-8.")) from None
         line = data[: error.start].count(b"\n") + 1
         what = f"It is not UTF-8 (line {line}), and was read as Windows-1252."
         return text, [Fault(name, what, "Look at letters with accents.")]

@@ -8,7 +8,7 @@ from typing import Literal
 from pydantic import BaseModel, Field
 
 from humble_sum.core.changes.roll_forward import Comparison, Rolled
-from humble_sum.core.printing.clauses import InForce
+from humble_sum.core.printing.clauses import ResolvedClauses
 from humble_sum.core.printing.figure import exact_text
 
 
@@ -54,7 +54,7 @@ class ComparisonView(BaseModel):
 def comparison_view(rolled: Rolled, into: dict[int, str]) -> ComparisonView:
     """The comparison; `into` says which statement each table went to."""
     currency = rolled.pack.currency
-    plain = InForce(locale="en-IN" if currency == "INR" else "en-US")
+    plain = ResolvedClauses(locale="en-IN" if currency == "INR" else "en-US")
     tables = {id: table for table, id in into.items()}
     return ComparisonView(
         statements=[_statement(rolled, each, tables[each.statement], plain) for each in rolled.comparisons],
@@ -62,7 +62,7 @@ def comparison_view(rolled: Rolled, into: dict[int, str]) -> ComparisonView:
     )
 
 
-def _statement(rolled: Rolled, compared: Comparison, table: int, plain: InForce) -> StatementCompared:
+def _statement(rolled: Rolled, compared: Comparison, table: int, plain: ResolvedClauses) -> StatementCompared:
     def said(amount: Decimal | None) -> str:
         return exact_text(amount, plain)
 

@@ -14,9 +14,9 @@ from humble_sum.core.intake.found_sums import Parts
 from humble_sum.core.intake.found_ties import found_ties
 from humble_sum.core.intake.kinds import KINDS
 from humble_sum.core.intake.packing import Kept, column_said, look_said, name_of, statements_of
-from humble_sum.core.printing.clauses import InForce
+from humble_sum.core.printing.clauses import ResolvedClauses
 from humble_sum.core.printing.figure import exact_text
-from humble_sum.core.proof.findings import tie_said
+from humble_sum.core.proof.findings import describe_tie
 from humble_sum.core.statements.pack import Pack
 from humble_sum.core.statements.relations import Cell, exact_amounts
 from humble_sum.core.statements.validation import sound
@@ -118,7 +118,7 @@ def tie_views(drafts: Sequence[Draft]) -> list[TieView]:
     statements = statements_of(kept)
     pack = Pack(entity="Draft", period="Draft", statements=tuple(statements))
     return [
-        TieView(id=found.tie.id, says=tie_said(pack, found.tie), evidence=found.evidence)
+        TieView(id=found.tie.id, says=describe_tie(pack, found.tie), evidence=found.evidence)
         for found in found_ties(list(zip(drafts, statements, strict=True)))
     ]
 
@@ -166,7 +166,7 @@ def _column(column: ColumnRead, chosen: bool) -> SourceColumnView:
 
 
 def _lines(made: Draft, refused: Collection[int]) -> Iterator[DraftLineView]:
-    plain = InForce(locale="en-IN" if made.currency == "INR" else "en-US")
+    plain = ResolvedClauses(locale="en-IN" if made.currency == "INR" else "en-US")
     worked_out = _worked_out(made)
     for number, line in enumerate(made.lines[:MOST_LINES]):
         amounts = zip(made.columns, line.amounts, strict=True)

@@ -14,16 +14,22 @@ from humble_sum.core.changes.commands import Foot, ReleaseFigures
 from humble_sum.core.changes.plan_sentence import plan_sentence
 from humble_sum.core.changes.relation_commands import answers_of
 from humble_sum.core.footing.alternatives import Settling, settlings
-from humble_sum.core.footing.plan import NoPlan, Plan, proof_said
+from humble_sum.core.footing.plan import NoPlan, Plan, describe_proof
 from humble_sum.core.footing.problem import three_figures
 from humble_sum.core.footing.solver.deadline import ENDLESS, Clock, OutOfTime
 from humble_sum.core.printing.figure import exact_text, print_amount, scaled_text
 from humble_sum.core.proof.break_causes import suspects
 from humble_sum.core.proof.checks import Check, Status
-from humble_sum.core.proof.findings import relation_said, signed_mark, spot_said, tie_check_said, tie_said
+from humble_sum.core.proof.findings import (
+    describe_figure,
+    describe_relation,
+    describe_tie,
+    describe_tie_check,
+    signed_mark,
+)
 from humble_sum.core.proof.pack_proof import PackProof, TieCheck, prove_pack
 from humble_sum.core.proof.statement_proof import Figure, Proof
-from humble_sum.core.statements.pack import Nudge, Spot
+from humble_sum.core.statements.pack import FigureRef, Nudge
 from humble_sum.core.statements.policy import Policy
 from humble_sum.server.plans import Plans
 from humble_sum.server.presenters.footing_exceptions import ExceptionView, exceptions
@@ -245,7 +251,7 @@ def _relations(whole: PackProof) -> list[RelationsView]:
         ties = [
             RelationView(
                 line=check.tie.figures[0][1],
-                total=tie_said(whole.pack, check.tie),
+                total=describe_tie(whole.pack, check.tie),
                 parts="",
                 marks=[
                     MarkView(column="", status=check.status, mark=signed_mark(check.gap) if check.gap else "")
@@ -319,9 +325,9 @@ def _moves(whole: PackProof, nudges: Sequence[Nudge]) -> list[MoveView]:
                 label=f"{proof.grid.labels[each.line]}, {proof.grid.heads[each.column]}",
                 owner=proof.statement.name,
                 exact=scaled_text(figure.exact, figure.clauses),
-                rounded=_printed(figure, figure.natural),
+                rounded=_printed(figure, figure.own_rounding),
                 printed=_printed(figure, each.units),
-                share=_share(_thousandths(each)) if each.natural else "",
+                share=_share(_thousandths(each)) if each.own_rounding else "",
                 weight=_thousandths(each),
                 reason=each.reason,
                 kept=figure.units == each.units,
@@ -333,13 +339,15 @@ def _moves(whole: PackProof, nudges: Sequence[Nudge]) -> list[MoveView]:
 def _printed(figure: Figure, units: int | None) -> str:
     if units == figure.units:
         return figure.printed.whole or "a blank"
-    return print_amount(figure.exact, figure.clauses, units, figure.money, figure.usual).whole or "a blank"
+    return (
+        print_amount(figure.exact, figure.clauses, units, figure.money, figure.usual_sign).whole or "a blank"
+    )
 
 
 def _thousandths(nudge: Nudge) -> int:
     """What part of the figure a move is; all of it where it rounded away."""
-    size = abs(nudge.natural) or abs(nudge.units) or 1
-    return (2000 * abs(nudge.units - nudge.natural) + size) // (2 * size)
+    size = abs(nudge.own_rounding) or abs(nudge.units) or 1
+    return (2000 * abs(nudge.units - nudge.own_rounding) + size) // (2 * size)
 
 
 def _share(thousandths: int) -> str:
@@ -365,9 +373,9 @@ def _after(whole: PackProof, found: Plan) -> AfterView:
         added_drift=three_figures(found.added_drift),
         proved=found.proved,
         solver_proved=found.solver_proved,
-        proof=proof_said(found),
+        proof=describe_proof(found),
         bound=None if found.bound is None or found.proved else three_figures(found.bound),
-        leaves=[spot_said(whole.pack, spot) for spot in active if spot not in nudged],
+        leaves=[describe_figure(whole.pack, spot) for spot in active if spot not in nudged],
     )
 
 
@@ -415,7 +423,7 @@ def _impossible(whole: PackProof, found: NoPlan, clock: Clock) -> ImpossibleView
     return ImpossibleView(conflict=list(found.conflict), release=release, change=change, others=others)
 
 
-def _released(spots: Sequence[Spot]) -> ReleaseFigures:
+def _released(spots: Sequence[FigureRef]) -> ReleaseFigures:
     return ReleaseFigures(kind="release", statement=spots[0][0], figures=list(spots))
 
 
@@ -438,7 +446,11 @@ def _breaks(whole: PackProof) -> list[BreakView]:
     for proof in whole.proofs.values():
         for check in proof.breaks:
             off = exact_text(check.miss, proof.figures[check.relation.total].clauses)
-            says = f"{proof.statement.name}: {relation_said(proof, check.relation)} is {off} off its parts"
+            says = (
+                f"{proof.statement.name}: {describe_relation(proof, check.relation)} is {off} off its parts"
+            )
             found.append(BreakView(says=says, suspects=suspects(proof, check)))
     ties = [tie for tie in whole.ties if tie.status == "break"]
-    return found + [BreakView(says=tie_check_said(whole.pack, whole.proofs, t), suspects=[]) for t in ties]
+    return found + [
+        BreakView(says=describe_tie_check(whole.pack, whole.proofs, t), suspects=[]) for t in ties
+    ]

@@ -15,20 +15,20 @@ from humble_sum.core.changes.structure_commands import SetColumn
 from humble_sum.core.changes.structure_sentence import column_sentence
 from humble_sum.core.footing.gap_fixes import ways
 from humble_sum.core.footing.plan import added_drift
-from humble_sum.core.footing.problem import added_drift_said
+from humble_sum.core.footing.problem import describe_added_drift
 from humble_sum.core.locales.number_words import in_words
-from humble_sum.core.printing.clauses import InForce
+from humble_sum.core.printing.clauses import ResolvedClauses
 from humble_sum.core.printing.figure import exact_text, print_amount, scaled_text
 from humble_sum.core.printing.scaling import NO_BREAK
 from humble_sum.core.printing.specimens import specimens
 from humble_sum.core.proof.checks import Check
 from humble_sum.core.proof.findings import (
-    check_said,
-    relation_said,
+    describe_check,
+    describe_figure,
+    describe_relation,
+    describe_tie,
+    describe_tie_check,
     signed_mark,
-    spot_said,
-    tie_check_said,
-    tie_said,
 )
 from humble_sum.core.proof.overflow import remedies
 from humble_sum.core.proof.pack_proof import PackProof, TieCheck, figure_at
@@ -37,7 +37,7 @@ from humble_sum.core.proof.trace import drift_text, trace
 from humble_sum.core.rules.decisions import decisions
 from humble_sum.core.rules.rulebook import Decided
 from humble_sum.core.rules.sentence import more_words, sentence
-from humble_sum.core.statements.pack import Spot
+from humble_sum.core.statements.pack import FigureRef
 from humble_sum.exchange.layout import Row, rows
 from humble_sum.server.presenters.structure import structure_view
 from humble_sum.server.presenters.words import sentence_view, word_view
@@ -132,8 +132,8 @@ def _cell(figure: Figure) -> FigureCell:
     printed, drift = figure.printed, figure.drift
     narrowest = figure.decided.narrowest
     nudged: Literal["up", "down"] | None = None
-    if figure.moved and printed.units is not None and printed.natural is not None:
-        nudged = "up" if printed.units > printed.natural else "down"
+    if figure.moved and printed.units is not None and printed.own_rounding is not None:
+        nudged = "up" if printed.units > printed.own_rounding else "down"
     return FigureCell(
         column=figure.cell[1],
         text=NO_BREAK.join(part for part in (printed.before, printed.text, printed.after) if part),
@@ -159,11 +159,11 @@ def _check(proof: Proof, check: Check, large: bool) -> CheckView:
         way=relation.way,
         line=relation.total[0],
         column=relation.total[1],
-        name=relation_said(proof, relation),
+        name=describe_relation(proof, relation),
         elsewhere=[],
         status=check.status,
         mark=signed_mark(check.gap) if check.status == "gap" else "",
-        says="" if large else check_said(proof, check),
+        says="" if large else describe_check(proof, check),
     )
 
 
@@ -175,11 +175,11 @@ def _tie(whole: PackProof, statement: str, check: TieCheck) -> CheckView:
         way="tie",
         line=here[1],
         column=here[2],
-        name=tie_said(whole.pack, check.tie),
+        name=describe_tie(whole.pack, check.tie),
         elsewhere=[list(spot) for spot in check.tie.figures if spot != here],
         status=check.status,
         mark=signed_mark(check.gap) if check.status == "gap" else "",
-        says=tie_check_said(whole.pack, whole.proofs, check),
+        says=describe_tie_check(whole.pack, whole.proofs, check),
     )
 
 
@@ -255,7 +255,7 @@ def figure_view(whole: PackProof, proof: Proof, figure: Figure, revision: int) -
     )
 
 
-def tied_view(whole: PackProof, spot: Spot, figure: Figure, tie: TieFigure | None = None) -> TiedView:
+def tied_view(whole: PackProof, spot: FigureRef, figure: Figure, tie: TieFigure | None = None) -> TiedView:
     """A figure as another is tied to it, or could be by a command."""
     other = figure_at(whole.proofs, spot)
     statement, line, column = spot
@@ -263,7 +263,7 @@ def tied_view(whole: PackProof, spot: Spot, figure: Figure, tie: TieFigure | Non
         statement=statement,
         line=line,
         column=column,
-        name=spot_said(whole.pack, spot),
+        name=describe_figure(whole.pack, spot),
         printed=other.printed.whole,
         same=other.exact == figure.exact,
         tie=tie,
@@ -283,7 +283,7 @@ def decision_views(decided: Decided) -> list[DecisionView]:
     ]
 
 
-def specimen_views(clauses: InForce, own: Sequence[Decimal]) -> list[SpecimenView]:
+def specimen_views(clauses: ResolvedClauses, own: Sequence[Decimal]) -> list[SpecimenView]:
     """The specimens under these clauses, the pack's own among them."""
     return [
         SpecimenView(
@@ -311,8 +311,8 @@ def _gaps(whole: PackProof, proof: Proof, figure: Figure) -> list[GapView]:
     return [
         GapView(
             check=check.relation.id,
-            name=relation_said(proof, check.relation),
-            says=check_said(proof, check),
+            name=describe_relation(proof, check.relation),
+            says=describe_check(proof, check),
             ways=[
                 WayView(
                     id=way.id,
@@ -356,4 +356,6 @@ def footing_view(proof: Proof, revision: int) -> FootingView:
             )
         )
     held = [list(figure.cell) for figure in proof.figures.values() if figure.held]
-    return FootingView(revision=revision, nudges=found, added_drift=added_drift_said(total(added)), held=held)
+    return FootingView(
+        revision=revision, nudges=found, added_drift=describe_added_drift(total(added)), held=held
+    )

@@ -15,10 +15,10 @@ from humble_sum.core.footing.counterfactual import instead
 from humble_sum.core.footing.plan import NoPlan
 from humble_sum.core.footing.problem import three_figures, told_apart
 from humble_sum.core.footing.solver.deadline import Clock, OutOfTime, until
-from humble_sum.core.proof.findings import spot_said
+from humble_sum.core.proof.findings import describe_figure
 from humble_sum.core.proof.pack_proof import figure_of, proof_of
 from humble_sum.core.rules.rulebook import Id
-from humble_sum.core.statements.pack import Spot
+from humble_sum.core.statements.pack import FigureRef
 from humble_sum.core.statements.policy import Policy
 from humble_sum.exchange.sources.progress import Progress
 from humble_sum.records.packs import pack_row
@@ -121,7 +121,7 @@ def end_search(request: Request, pack: str, search: str) -> SearchView:
 class WhyRequest(PolicyRequest):
     """A figure that the plan by a policy would move: its statement, line and column."""
 
-    figure: Spot
+    figure: FigureRef
 
 
 class WhyView(BaseModel):
@@ -149,7 +149,7 @@ def why_this(request: Request, pack: str, body: WhyRequest) -> WhyView:
         return WhyView(says="The time was up before a plan was found that leaves it alone.")
     if other is None:
         return WhyView(says="No plan leaves it alone: the sums it is in cannot add otherwise.")
-    moved = [f"{spot_said(whole.pack, (n.statement, n.line, n.column))}" for n in other.moved]
+    moved = [f"{describe_figure(whole.pack, (n.statement, n.line, n.column))}" for n in other.moved]
     cost = "as much drift" if not other.more else f"{three_figures(other.more)} units more drift"
     if other.more < 0:
         cost = f"{three_figures(other.more.copy_negate())} units less drift"

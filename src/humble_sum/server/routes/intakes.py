@@ -10,7 +10,7 @@ from fastapi.responses import StreamingResponse
 from pydantic import BaseModel, ConfigDict, Field
 
 from humble_sum.core.changes.roll_forward import Rolled, best_statement, roll_forward
-from humble_sum.core.errors import Fault, Refused
+from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.intake.draft import draft, statement_of
 from humble_sum.core.intake.packing import Kept, pack_of
 from humble_sum.core.printing.clauses import Currency
@@ -226,7 +226,7 @@ def _rolled(request: Request, intake: str, body: Forward) -> tuple[Rolled, dict[
     for n, new in drafted.items():
         chosen = body.into.get(n, "") if n in body.into else best_statement(whole.pack, new)
         if chosen and whole.pack.statement(chosen) is None:
-            raise Refused("no-such-statement", Fault("into", f'There is no statement "{chosen}".'))
+            raise InputError("no-such-statement", Fault("into", f'There is no statement "{chosen}".'))
         if chosen and chosen not in into.values():
             into[n] = chosen
     brought = {id: drafted[n] for n, id in into.items()}
@@ -235,9 +235,9 @@ def _rolled(request: Request, intake: str, body: Forward) -> tuple[Rolled, dict[
 
 def _check_place(kept: Intake, table: int, column: int) -> None:
     if not 0 <= table < len(kept.tables):
-        raise Refused("no-such-table", Fault("table", f"There is no table {table}."))
+        raise InputError("no-such-table", Fault("table", f"There is no table {table}."))
     if not 0 <= column < max(kept.tables[table].width, 1):
-        raise Refused("no-such-table", Fault("column", f"There is no column {column}."))
+        raise InputError("no-such-table", Fault("column", f"There is no column {column}."))
 
 
 def _view(intakes: Intakes, id: str) -> IntakeView:

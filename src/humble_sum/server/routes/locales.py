@@ -14,9 +14,9 @@ from humble_sum.core.changes.offers import RuleOffers
 from humble_sum.core.changes.rulebook import rule_of
 from humble_sum.core.locales import OFFERED
 from humble_sum.core.locales.dates import date_text
-from humble_sum.core.printing.clauses import FixedDecimals, InForce, read_clauses
+from humble_sum.core.printing.clauses import FixedDecimals, ResolvedClauses, read_clauses
 from humble_sum.core.printing.figure import print_amount
-from humble_sum.core.rules.clause_registry import locale_said
+from humble_sum.core.rules.clause_registry import describe_locale
 from humble_sum.records.packs import pack_row
 from humble_sum.server.routes.packs import Trial, desk_of
 from humble_sum.server.schemas import Ready
@@ -54,17 +54,17 @@ def see_locales(
         whole = desk.seen(session, row, trial)
     found = rule_of(whole.pack.rulebook, rule)
     offers = RuleOffers(whole.pack.statements[0].id, found)
-    clauses = InForce(**found.clauses.named())
+    clauses = ResolvedClauses(**found.clauses.named())
     first = () if also is None else (read_clauses({"locale": also}).locale,)
     return [_view(tag, clauses, amount, offers) for tag in dict.fromkeys((*first, *OFFERED))]
 
 
-def _view(tag: str, clauses: InForce, amount: Decimal, offers: RuleOffers) -> LocalityView:
+def _view(tag: str, clauses: ResolvedClauses, amount: Decimal, offers: RuleOffers) -> LocalityView:
     here = clauses.at(locale=tag)
     share = here.at(form="percent", decimals=FixedDecimals(fixed=1))
     return LocalityView(
         tag=tag,
-        says=locale_said(tag),
+        says=describe_locale(tag),
         amount=print_amount(amount, here).whole,
         percent=print_amount(SHARE, share).whole,
         date=date_text(DAY, tag, clauses.digits),

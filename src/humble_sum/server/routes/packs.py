@@ -10,7 +10,7 @@ from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel, ConfigDict, Field
 
 from humble_sum.core.changes.commands import Change, Foot, apply, by_plan
-from humble_sum.core.errors import Fault, Refused
+from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.proof.pack_proof import proof_of
 from humble_sum.core.proof.search import find_figures
 from humble_sum.core.rules.rulebook import Id
@@ -241,7 +241,7 @@ def pack_history(
     spot = None if figure is None else figure.split(":")
     if spot is not None and len(spot) != 3:
         what = f'"{figure}" names no figure.'
-        raise Refused("bad-request", Fault("figure", what, "Write statement:line:column."))
+        raise InputError("bad-request", Fault("figure", what, "Write statement:line:column."))
     with desk_of(request).database.reading() as session:
         changes = history(session, pack_row(session, pack))
         if spot is not None:

@@ -14,7 +14,7 @@ from humble_sum.core.changes.commands import Together, apply
 from humble_sum.core.changes.offers import RuleOffers
 from humble_sum.core.changes.rule_commands import DuplicateRule, EditRule, MoveRule, RemoveRule, UseStyle
 from humble_sum.core.changes.rulebook import STYLES, RuleStanding, standings
-from humble_sum.core.printing.clauses import NAMES, InForce
+from humble_sum.core.printing.clauses import NAMES, ResolvedClauses
 from humble_sum.core.proof.pack_proof import PackProof, proof_of, prove_pack
 from humble_sum.core.proof.trial_changes import Changed, ChangedFigures, trial_changes
 from humble_sum.core.rules.rulebook import Decided, Id, Level, LineKind, Reach
@@ -235,7 +235,7 @@ def _rule(pack: Pack, statement: str, at: int, found: Mapping[str, RuleStanding]
     rules = pack.rulebook.rules
     rule, standing = rules[at], found[rules[at].id]
     named = rule.clauses.named()
-    decided = Decided(InForce(**named), {name: rule if name in named else None for name in NAMES})
+    decided = Decided(ResolvedClauses(**named), {name: rule if name in named else None for name in NAMES})
     offers, own = RuleOffers(statement, rule), frozenset(named)
     of: dict[str, Any] = {"statement": statement, "rule": rule.id}
     earlier = MoveRule(kind="move_rule", before=rules[at - 1].id, **of) if at else None
@@ -245,7 +245,7 @@ def _rule(pack: Pack, statement: str, at: int, found: Mapping[str, RuleStanding]
         id=rule.id,
         name=rule.name,
         reach=rule.reach,
-        reach_said=reach_said(pack, rule.reach),
+        reach_said=describe_reach(pack, rule.reach),
         level=rule.reach.level,
         off=rule.off,
         standing=standing.of(rule),
@@ -263,7 +263,7 @@ def _rule(pack: Pack, statement: str, at: int, found: Mapping[str, RuleStanding]
     )
 
 
-def reach_said(pack: Pack, reach: Reach) -> str:
+def describe_reach(pack: Pack, reach: Reach) -> str:
     """Where a rule applies, in words."""
     words: list[Any] = []
     statement = pack.statement(reach.statement) if reach.statement else None

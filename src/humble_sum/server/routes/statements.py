@@ -10,7 +10,7 @@ from fastapi import APIRouter, Query, Request, Response
 
 from humble_sum.core.changes.relation_commands import TieFigure
 from humble_sum.core.changes.ties import tieable
-from humble_sum.core.errors import Fault, Refused
+from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.proof.pack_proof import figure_of
 from humble_sum.exchange.outputs import OUTPUTS
 from humble_sum.records.packs import pack_row
@@ -113,10 +113,10 @@ def find_figure(
         ]
         if not having:
             what = f'There is no figure at line "{line}", column "{column}".'
-            raise Refused("no-such-figure", Fault("figure", what))
+            raise InputError("no-such-figure", Fault("figure", what))
         if len(having) > 1:
             what = f"Several statements have this figure: {', '.join(having)}."
-            raise Refused("several-figures", Fault("figure", what, "Name one with ?statement=."))
+            raise InputError("several-figures", Fault("figure", what, "Name one with ?statement=."))
         proof = whole.proofs[having[0]]
         return figure_view(whole, proof, proof.figures[line, column], row.revision)
 
@@ -135,7 +135,7 @@ def take_away(request: Request, pack: str, statement: str, format: str) -> Respo
     """The statement as a file: xlsx, html, csv, md, or the pack as json."""
     output = OUTPUTS.get(format)
     if output is None:
-        raise Refused(
+        raise InputError(
             "no-such-format",
             Fault("format", f'There is no format "{format}".', f"Use one of {', '.join(OUTPUTS)}."),
         )
