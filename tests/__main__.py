@@ -1,13 +1,11 @@
-"""Runs the tests of the named folders, or all: python -m tests [core exchange … browser].
+"""Runs the tests of the named folders or files, or all: python -m tests [core server/test_show.py … browser].
 
-The browser's run in processes of their own, two at a time: each test has its own server and page, and
-most of its time is waiting.
+Files run in processes of their own, two at a time, the largest first; a single one runs in this process.
 """
 
 import subprocess
 import sys
 import unittest
-from collections.abc import Iterable
 from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
@@ -18,26 +16,27 @@ AT_ONCE = 2
 
 def main() -> None:
     """Run what the arguments name, and end with how many passed and failed."""
-    named = sys.argv[1:] or FOLDERS
-    counts = []
-    if here := [name for name in named if name != "browser"]:
-        counts.append(run(here))
-    if "browser" in named:
-        files = sorted(HERE.glob("browser/test_*.py"), key=lambda file: -file.stat().st_size)
+    files = [file for name in sys.argv[1:] or FOLDERS for file in files_of(name)]
+    if len(files) == 1:
+        counts = [run(files[0])]
+    else:
+        files.sort(key=lambda file: -file.stat().st_size)
         with ThreadPoolExecutor(AT_ONCE) as several:
-            counts += several.map(apart, [f"browser/{file.name}" for file in files])
+            counts = list(several.map(apart, files))
     passed, failed = sum(count[0] for count in counts), sum(count[1] for count in counts)
     sys.stdout.write(f"{passed} passed, {failed} failed\n")
     sys.exit(bool(failed) or not passed)
 
 
-def run(names: Iterable[str]) -> tuple[int, int]:
-    """Run folders or files of tests in this process: how many passed, how many failed."""
-    suite = unittest.TestSuite()
-    for name in names:
-        place = HERE / name
-        folder, pattern = (place.parent, place.name) if place.suffix else (place, "test*.py")
-        suite.addTests(unittest.TestLoader().discover(str(folder), pattern, str(HERE.parent)))
+def files_of(name: str) -> list[Path]:
+    """A file of tests, or all those in a folder and below it."""
+    place = HERE / name
+    return [place] if place.suffix else sorted(place.rglob("test_*.py"))
+
+
+def run(file: Path) -> tuple[int, int]:
+    """Run one file of tests in this process: how many passed, how many failed."""
+    suite = unittest.TestLoader().discover(str(file.parent), file.name, str(HERE.parent))
     result = unittest.TextTestRunner(verbosity=0, buffer=True).run(suite)
     # A test with several failed parts is one failed test.
     tests = {str(getattr(test, "test_case", test)) for test, _ in result.failures + result.errors}
@@ -45,9 +44,9 @@ def run(names: Iterable[str]) -> tuple[int, int]:
     return result.testsRun - failed - len(result.skipped), failed
 
 
-def apart(file: str) -> tuple[int, int]:
+def apart(file: Path) -> tuple[int, int]:
     """Run one file in a process of its own; what it said is shown only where something failed."""
-    command = [sys.executable, "-m", "tests", file]
+    command = [sys.executable, "-m", "tests", str(file.relative_to(HERE))]
     done = subprocess.run(command, capture_output=True, text=True, cwd=HERE.parent, check=False)
     if done.returncode:
         sys.stderr.write(done.stderr)

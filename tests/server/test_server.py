@@ -11,19 +11,18 @@ from fastapi.testclient import TestClient
 from humble_sum.exchange.exact_json import MOST_BYTES
 from humble_sum.exchange.outputs import OUTPUTS
 from humble_sum.exchange.pack_json import read_pack, write_pack
-from humble_sum.records.database import Database
-from humble_sum.records.demo import demo_pack, ensure_demo
+from humble_sum.records.demo import demo_pack
 from humble_sum.server.app import create_app
 from tests.making import demo_income
+from tests.server.template import demo_database
 
 
 class ServerTest(unittest.TestCase):
     def setUp(self) -> None:
         folder = tempfile.TemporaryDirectory()
         self.addCleanup(folder.cleanup)
-        database = Database(Path(folder.name) / "records.sqlite")
+        database = demo_database(Path(folder.name) / "records.sqlite")
         self.addCleanup(database.close)
-        ensure_demo(database)
         self.client = TestClient(create_app(database), base_url="http://localhost")
         self.pack_id = self.client.get("/api/packs").json()[0]["id"]
         self.pack = f"/api/packs/{self.pack_id}"

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-import unicodedata
 from dataclasses import dataclass
+
+from wcwidth import wcswidth
 
 from humble_sum.core.proof.statement_proof import Figure, Proof
 from humble_sum.core.statements.pack import Pack
@@ -15,12 +16,7 @@ BETWEEN = "  "
 def display_width(text: str) -> int:
     """Cells a text takes in one pitch (UAX #11): two for wide characters, none for marks that combine
     or only direct."""
-    width = 0
-    for character in text:
-        if unicodedata.category(character) in ("Mn", "Me", "Cf"):
-            continue
-        width += 2 if unicodedata.east_asian_width(character) in ("W", "F") else 1
-    return width
+    return max(0, wcswidth(text))
 
 
 @dataclass(frozen=True)

@@ -129,7 +129,10 @@ def install(app: FastAPI) -> None:
 
 
 class BodyLimit:
-    """Refuses a body past the file limit while it arrives, before any of it is kept."""
+    """Refuses a body past the file limit while it arrives, before any of it is kept.
+
+    The framework has a limit of its own, which answers plain text where a problem is promised.
+    """
 
     def __init__(self, app: ASGIApp):
         self.app = app

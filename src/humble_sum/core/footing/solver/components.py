@@ -4,6 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
+from itertools import chain
+
+import numpy as np
+from scipy.sparse import coo_array
+from scipy.sparse.csgraph import connected_components
 
 
 @dataclass(frozen=True)
@@ -16,28 +21,18 @@ class Component:
 
 def components(figures: int, equations: Sequence[Sequence[int]]) -> Iterator[Component]:
     """The components of equations that name figures by number, in order of their first figure."""
-    owner = list(range(figures))
-
-    def find(figure: int) -> int:
-        root = figure
-        while owner[root] != root:
-            root = owner[root]
-        while owner[figure] != root:
-            owner[figure], figure = root, owner[figure]
-        return root
-
-    for named in equations:
-        first = find(named[0])
-        for other in named[1:]:
-            root = find(other)
-            if root != first:
-                first, root = min(first, root), max(first, root)
-                owner[root] = first
+    if not figures:
+        return
+    lengths = [len(named) for named in equations]
+    first = np.repeat([named[0] for named in equations], lengths) if equations else np.zeros(0, dtype=int)
+    other = np.fromiter(chain.from_iterable(equations), dtype=int, count=sum(lengths))
+    joined = coo_array((np.ones(len(other), dtype=np.int8), (first, other)), shape=(figures, figures))
+    _, kinds = connected_components(joined.tocsr(), directed=False)
     members: dict[int, list[int]] = {}
-    for figure in range(figures):
-        members.setdefault(find(figure), []).append(figure)
+    for figure, kind in enumerate(kinds.tolist()):
+        members.setdefault(kind, []).append(figure)
     joining: dict[int, list[int]] = {}
     for number, named in enumerate(equations):
-        joining.setdefault(find(named[0]), []).append(number)
-    for root, joined in members.items():
-        yield Component(tuple(joined), tuple(joining.get(root, ())))
+        joining.setdefault(int(kinds[named[0]]), []).append(number)
+    for kind, own in members.items():
+        yield Component(tuple(own), tuple(joining.get(kind, ())))
