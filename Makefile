@@ -58,7 +58,7 @@ check: $(S)/dev $(S)/types
 	@cd web && npm run --silent types && npm run --silent lint && npm run --silent style && echo "tsc, eslint, prettier: clean"
 
 # The client's types come from the published OpenAPI file.
-$(S)/types: $(S)/web docs/formats/openapi.json
+$(S)/types: $(S)/web src/humble_sum/server/openapi.json
 	@cd web && npm run --silent api >/dev/null
 	@touch $@
 

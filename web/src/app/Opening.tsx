@@ -10,7 +10,7 @@ import { Footing } from "../footing/Footing";
 import { PackInHand } from "../pack/PackInHand";
 import { Rulebook } from "../rulebook/Rulebook";
 import { Button } from "../ui/Button";
-import { Notice } from "../ui/Notice";
+import { Notice } from "../words/Notice";
 import { useAddress } from "./useAddress";
 
 /** Finds the pack and statement to open, or teaches the next step when there is none. */
@@ -56,12 +56,14 @@ export function Opening() {
     return (
       <PackInHand
         key={chosen}
-        pack={pack.data}
-        packs={packs.data ?? []}
-        statement={statement.id}
-        address={address}
-        go={go}
-        onTake={(file) => void take(file)}
+        opened={{
+          pack: pack.data,
+          packs: packs.data ?? [],
+          statement: statement.id,
+          address,
+          go,
+          onTake: (file) => void take(file),
+        }}
         problem={problem}
         onProblem={setProblem}
       >

@@ -121,11 +121,13 @@ function How({
   return (
     <span className="block text-[12px] font-normal text-soft">
       <Opened
-        name="convention"
-        clause="convention"
-        label={now?.label.split(",")[0] ?? ""}
-        hint={column.reasons.join("; ")}
-        mark={column.chosen ? "border-ink border-dotted" : "border-hairline"}
+        word={{
+          name: "convention",
+          clause: "convention",
+          label: now?.label.split(",")[0] ?? "",
+          hint: column.reasons.join("; "),
+          mark: column.chosen ? "border-ink border-dotted" : "border-hairline",
+        }}
         choices={[{ label: "as the cells show" }, ...conventions]}
         chosen={column.chosen ? 1 + conventions.findIndex((each) => each.id === column.convention) : 0}
         onChoose={(place) => onConvention(column.index, conventions[place - 1]?.id ?? null)}

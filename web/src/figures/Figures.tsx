@@ -12,7 +12,7 @@ import type {
 } from "../api/client";
 import { api, Refusal, taken, takeSource } from "../api/client";
 import { Button } from "../ui/Button";
-import { Notice } from "../ui/Notice";
+import { Notice } from "../words/Notice";
 import { Accept } from "./Accept";
 import { Comparison } from "./Comparison";
 import { Draft } from "./Draft";

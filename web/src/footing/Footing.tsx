@@ -5,7 +5,7 @@ import { WorkScreen } from "../frame/WorkScreen";
 import { useActs, usePack } from "../pack/PackInHand";
 import type { Action } from "../pack/actions";
 import { showFigure, showSelected } from "../pack/focus";
-import { Notice } from "../ui/Notice";
+import { Notice } from "../words/Notice";
 import { After } from "./After";
 import { Moves } from "./Moves";
 import { Plan } from "./Plan";

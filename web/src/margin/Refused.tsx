@@ -1,6 +1,6 @@
 import { useActs, usePack } from "../pack/PackInHand";
 import { Button } from "../ui/Button";
-import { Notice } from "../ui/Notice";
+import { Notice } from "../words/Notice";
 
 /** A refusal, and where holds are to blame for it, the smallest release that settles it. */
 export function Refused() {

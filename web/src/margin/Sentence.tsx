@@ -25,9 +25,7 @@ export function Sentence({ figure }: { figure: FigureView }) {
       <div className="mt-1.5">
         <span className="text-soft">A change applies </span>
         <Opened
-          name="reach"
-          clause="reach"
-          label={reaches[at]?.label ?? ""}
+          word={{ name: "reach", clause: "reach", label: reaches[at]?.label ?? "" }}
           choices={reaches}
           chosen={at}
           onChoose={(place) => setApply(reaches[place]?.apply ?? "origin")}

@@ -79,13 +79,18 @@ export function useActs(): Acts {
   return held(use(ActsContext));
 }
 
-interface Props {
+/** A pack as it was opened, and how to go elsewhere. */
+export interface OpenedPack {
   pack: PackView;
   packs: PackName[];
   statement: string;
   address: Address;
   go: Go;
   onTake: (file: File) => void;
+}
+
+interface Props {
+  opened: OpenedPack;
   problem: Problem | null;
   onProblem: (problem: Problem | null) => void;
   children: ReactNode;
@@ -93,7 +98,8 @@ interface Props {
 
 /** Holds the pack in hand for every screen of the work. */
 export function PackInHand(props: Props) {
-  const { pack, packs, statement, address, go, onTake, problem, onProblem: setProblem, children } = props;
+  const { opened, problem, onProblem: setProblem, children } = props;
+  const { pack, packs, statement, address, go, onTake } = opened;
   const [trial, setTrial] = useState<Trial | null>(null);
   const [trying, setFirst] = useState(false);
   const [says, say] = useState("");

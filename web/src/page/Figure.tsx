@@ -13,28 +13,19 @@ interface Props {
   lens: Lens;
   checks: CheckView[];
   was: string | null;
-  selected: boolean;
-  part: boolean;
+  /** Whether it is in hand, or a part of the total in hand. */
+  mark: "selected" | "part" | "";
   onSelect: (place: Place) => void;
 }
 
 /** One figure of the page, with the pencil marks of the lens. */
-export const Figure = memo(function Figure({
-  line,
-  at,
-  figure,
-  lens,
-  checks,
-  was,
-  selected,
-  part,
-  onSelect,
-}: Props) {
+export const Figure = memo(function Figure({ line, at, figure, lens, checks, was, mark, onSelect }: Props) {
+  const selected = mark === "selected";
   const place = { line, column: figure.column };
   const marked = lens !== "print";
   const classes = [
     selected ? "selected" : "",
-    part && marked ? "part" : "",
+    mark === "part" && marked ? "part" : "",
     figure.held && marked ? "held" : "",
     figure.tone === "rust" ? "rust" : "",
     figure.too_wide ? "wide" : "",
@@ -89,12 +80,7 @@ export const Figure = memo(function Figure({
 
 /** A figure is drawn again only when it says something else. */
 function sameFigure(a: Props, b: Props): boolean {
-  const still =
-    a.was === b.was &&
-    a.selected === b.selected &&
-    a.part === b.part &&
-    a.lens === b.lens &&
-    a.line === b.line;
+  const still = a.was === b.was && a.mark === b.mark && a.lens === b.lens && a.line === b.line;
   return still && a.onSelect === b.onSelect && alike(a.figure, b.figure) && sameChecks(a.checks, b.checks);
 }
 

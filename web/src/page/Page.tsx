@@ -1,6 +1,6 @@
 import "./page.css";
 
-import type { CSSProperties, KeyboardEvent } from "react";
+import type { CSSProperties } from "react";
 import { memo, useEffect, useMemo, useRef } from "react";
 
 import type { CheckView, ProofView } from "../api/client";
@@ -10,11 +10,12 @@ import type { Hand } from "../pack/FigureInHand";
 import { useHand, useHandActs } from "../pack/FigureInHand";
 import { useActs, usePack } from "../pack/PackInHand";
 import type { Lens } from "../pack/address";
-import { showFigure } from "../pack/focus";
 import { Brackets } from "./Brackets";
 import type { Drop } from "./dragging";
 import { useDragging } from "./dragging";
 import { Beyond, Row } from "./Row";
+import { useBeyond } from "./useBeyond";
+import { usePageKeys } from "./usePageKeys";
 import { ROW, useWindow } from "./useWindow";
 import { widthsOf } from "./widths";
 
@@ -40,14 +41,13 @@ interface PaperProps extends Props, Pick<Hand, "proof" | "place" | "chosen"> {
 /** The paper itself: drawn again for another page, figure or lens, not whenever the desk is. */
 const Paper = memo(function Paper(props: PaperProps) {
   const { where, proof, before, place, chosen, lens, onMove, onDrop, onOpen } = props;
-  const { select, extend } = useHandActs();
+  const { select } = useHandActs();
   const { see } = useActs();
-  const desk = useRef<HTMLElement>(null);
+  const desk = useRef<HTMLDivElement>(null);
   const checks = useMemo(() => byFigure(proof.checks), [proof.checks]);
   // Beside what a trial prints stands what the page printed before.
   const was = useMemo(() => before && new Map(before.lines.map((line) => [line.id, line])), [before]);
   const parts = useMemo(() => partsOf(proof, place), [proof, place]);
-  const figured = useMemo(() => proof.lines.filter((line) => line.figured), [proof.lines]);
   const hang = useMemo(
     () => Math.max(0.6, ...proof.lines.flatMap((l) => l.figures.map((f) => f.hang.length * 0.65))),
     [proof.lines],
@@ -63,124 +63,94 @@ const Paper = memo(function Paper(props: PaperProps) {
     see({ rows: [first, last] });
   }, [first, last, see]);
   const { dragged, target, onGrip } = useDragging(proof.lines, onDrop);
+  const sheet = useMemo(
+    () => ({ columns: proof.columns, from, until, lens, onSelect: select, onGrip }),
+    [proof.columns, from, until, lens, select, onGrip],
+  );
+  const beyond = useBeyond(desk);
 
-  function onKeyDown(event: KeyboardEvent) {
-    if (!place || event.ctrlKey || event.metaKey) return;
-    if (event.altKey) {
-      if (event.key === "ArrowUp" || event.key === "ArrowDown") {
-        event.preventDefault();
-        onMove(event.key === "ArrowUp" ? -1 : 1);
-      }
-      return;
-    }
-    const row = figured.findIndex((line) => line.id === place.line);
-    const column = proof.columns.findIndex((each) => each.id === place.column);
-    const to: Partial<Record<string, [number, number]>> = {
-      ArrowUp: [row - 1, column],
-      ArrowDown: [row + 1, column],
-      ArrowLeft: [row, column - 1],
-      ArrowRight: [row, column + 1],
-      Home: [row, 0],
-      End: [row, proof.columns.length - 1],
-      PageUp: [row - 20, column],
-      PageDown: [row + 20, column],
-    };
-    const next = to[event.key];
-    if (next) {
-      event.preventDefault();
-      const line = figured[Math.min(Math.max(next[0], 0), figured.length - 1)];
-      const at = proof.columns[Math.min(Math.max(next[1], 0), proof.columns.length - 1)];
-      if (!line || !at) return;
-      if (event.shiftKey) extend();
-      select({ line: line.id, column: at.id });
-      showFigure({ line: line.id, column: at.id });
-    } else if (event.key === "Enter") {
-      event.preventDefault();
-      onOpen();
-    }
-  }
-
+  const onKeyDown = usePageKeys({ proof, place, onMove, onOpen });
   const style = { "--hang": `${hang}em`, "--row": `${ROW}px` } as CSSProperties;
   return (
-    <main
-      ref={desk}
-      className="isolate overflow-auto p-2 xl:p-4 print:overflow-visible print:p-0"
-      aria-label="Page"
-    >
-      <div
-        className={`relative mx-auto max-w-[860px] min-w-max border border-hairline bg-paper pt-5 pr-3 pb-8 pl-[42px] xl:pr-6 xl:pl-[52px] font-serif text-[14.5px] shadow-[0_1px_2px_rgb(20_38_43/0.08)] print:max-w-none print:border-0 print:p-0 print:shadow-none lens-${lens}`}
-        style={style}
-      >
-        <header className="mb-1 border-b border-ink pb-2 pl-2">
-          <p className="hidden text-[13px] print:block">{proof.entity}</p>
-          <h2 className="text-[17px] font-semibold">{proof.title}</h2>
-          <div className="flex justify-between gap-6 text-[13.5px] text-soft">
-            <span>{proof.period}</span>
-            <Caption proof={proof} lens={lens} />
+    <main className="relative min-h-0 min-w-0" aria-label="Page">
+      <div ref={desk} className="isolate h-full overflow-auto p-2 xl:p-4 print:overflow-visible print:p-0">
+        <div
+          className={`relative mx-auto max-w-[860px] min-w-max border border-hairline bg-paper pt-5 pr-3 pb-8 pl-[42px] xl:pr-6 xl:pl-[52px] font-serif text-[14.5px] shadow-[0_1px_2px_rgb(20_38_43/0.08)] print:max-w-none print:border-0 print:p-0 print:shadow-none lens-${lens}`}
+          style={style}
+        >
+          <header className="mb-1 border-b border-ink pb-2 pl-2">
+            <p className="hidden text-[13px] print:block">{proof.entity}</p>
+            <h2 className="text-[17px] font-semibold">{proof.title}</h2>
+            <div className="flex justify-between gap-6 text-[13.5px] text-soft">
+              <span>{proof.period}</span>
+              <Caption proof={proof} lens={lens} />
+            </div>
+          </header>
+          <div className="relative">
+            {lens === "print" ? null : (
+              <Brackets proof={proof} place={place} first={first} last={last} windowed={windowed} />
+            )}
+            {/* A grid, so that arrows move between figures and one figure is in the tab order. */}
+            <table
+              className={windowed ? "statement windowed" : "statement"}
+              role="grid"
+              tabIndex={-1}
+              aria-label={proof.title}
+              aria-rowcount={proof.lines.length + 1}
+              aria-colcount={proof.columns.length + 1}
+              style={windowed ? { width: widths.columns.reduce((a, b) => a + b, widths.label) } : undefined}
+              onKeyDown={onKeyDown}
+            >
+              {windowed ? (
+                <colgroup>
+                  <col style={{ width: widths.label }} />
+                  {widths.columns.map((width, n) => (
+                    <col key={proof.columns[n]?.id} style={{ width }} />
+                  ))}
+                </colgroup>
+              ) : null}
+              <thead>
+                <tr>
+                  <td />
+                  <Beyond columns={from} />
+                  {proof.columns.slice(from, until).map((column, n) => (
+                    <th key={column.id} scope="col" aria-colindex={from + n + 2}>
+                      <bdi>{column.heading}</bdi>
+                    </th>
+                  ))}
+                  <Beyond columns={proof.columns.length - until} />
+                </tr>
+              </thead>
+              <tbody>
+                <Spacer rows={first} />
+                {proof.lines.slice(first, last).map((line, n) => (
+                  <Row
+                    key={line.id}
+                    sheet={sheet}
+                    line={line}
+                    index={first + n}
+                    checks={checks.get(line.id)}
+                    was={was?.get(line.id)}
+                    selected={place?.line === line.id ? place.column : null}
+                    parts={parts.lines.has(line.id) ? parts.column : null}
+                    mark={[
+                      chosen.has(line.id) ? "chosen" : "",
+                      dragged === line.id ? "dragged" : "",
+                      target?.line === line.id ? `drop-${target.how}` : "",
+                    ].join(" ")}
+                  />
+                ))}
+                <Spacer rows={proof.lines.length - last} />
+              </tbody>
+            </table>
           </div>
-        </header>
-        <div className="relative">
-          {lens === "print" ? null : (
-            <Brackets proof={proof} place={place} first={first} last={last} windowed={windowed} />
-          )}
-          {/* A grid, so that arrows move between figures and one figure is in the tab order. */}
-          <table
-            className={windowed ? "statement windowed" : "statement"}
-            role="grid"
-            tabIndex={-1}
-            aria-label={proof.title}
-            aria-rowcount={proof.lines.length + 1}
-            aria-colcount={proof.columns.length + 1}
-            style={windowed ? { width: widths.columns.reduce((a, b) => a + b, widths.label) } : undefined}
-            onKeyDown={onKeyDown}
-          >
-            {windowed ? (
-              <colgroup>
-                <col style={{ width: widths.label }} />
-                {widths.columns.map((width, n) => (
-                  <col key={proof.columns[n]?.id} style={{ width }} />
-                ))}
-              </colgroup>
-            ) : null}
-            <thead>
-              <tr>
-                <td />
-                <Beyond columns={from} />
-                {proof.columns.slice(from, until).map((column, n) => (
-                  <th key={column.id} scope="col" aria-colindex={from + n + 2}>
-                    <bdi>{column.heading}</bdi>
-                  </th>
-                ))}
-                <Beyond columns={proof.columns.length - until} />
-              </tr>
-            </thead>
-            <tbody>
-              <Spacer rows={first} />
-              {proof.lines.slice(first, last).map((line, n) => (
-                <Row
-                  key={line.id}
-                  line={line}
-                  index={first + n}
-                  columns={proof.columns}
-                  from={from}
-                  until={until}
-                  lens={lens}
-                  checks={checks.get(line.id)}
-                  was={was?.get(line.id)}
-                  selected={place?.line === line.id ? place.column : null}
-                  parts={parts.lines.has(line.id) ? parts.column : null}
-                  chosen={chosen.has(line.id)}
-                  dragged={dragged === line.id}
-                  drop={target?.line === line.id ? target.how : null}
-                  onSelect={select}
-                  onGrip={onGrip}
-                />
-              ))}
-              <Spacer rows={proof.lines.length - last} />
-            </tbody>
-          </table>
         </div>
       </div>
+      {beyond ? (
+        <p className="pointer-events-none absolute top-24 right-0 rounded-l-md border border-r-0 border-hairline bg-panel px-1.5 py-1 text-[12px] text-soft shadow-sm print:hidden">
+          more columns <span aria-hidden="true">→</span>
+        </p>
+      ) : null}
     </main>
   );
 });

@@ -4,29 +4,38 @@ import { memo } from "react";
 import type { CheckView, ColumnView, LineView } from "../api/client";
 import type { Place } from "../api/queries";
 import type { Lens } from "../pack/address";
-import type { How } from "./dragging";
+import { figureId } from "../pack/focus";
 import { Figure } from "./Figure";
 import { wasPrinted } from "./widths";
 
-interface Props {
-  line: LineView;
-  index: number;
+/** What every row of a page has alike. */
+export interface Sheet {
   columns: ColumnView[];
+  /** The columns drawn: from the first to before the last. */
   from: number;
   until: number;
   lens: Lens;
-  checks: CheckView[] | undefined;
-  was: LineView | undefined;
-  selected: string | null;
-  parts: string | null;
-  chosen: boolean;
-  dragged: boolean;
-  drop: How | null;
   onSelect: (place: Place) => void;
   onGrip: (event: PointerEvent, line: string) => void;
 }
 
+interface Props {
+  sheet: Sheet;
+  line: LineView;
+  index: number;
+  checks: CheckView[] | undefined;
+  was: LineView | undefined;
+  selected: string | null;
+  parts: string | null;
+  /** Whether it is chosen, dragged or dropped on, as class names. */
+  mark: string;
+}
+
 const NONE: CheckView[] = [];
+
+function markOf(selected: boolean, part: boolean): "selected" | "part" | "" {
+  return selected ? "selected" : part ? "part" : "";
+}
 
 /** Cells of columns that are out of view. */
 export function Beyond({ columns }: { columns: number }) {
@@ -35,17 +44,10 @@ export function Beyond({ columns }: { columns: number }) {
 
 /** One line of the page, with its figures from one column to before another. Its grip drags it onto a total, or to another place. */
 export const Row = memo(function Row(props: Props) {
-  const { line, index, columns, from, until, lens, checks, was, selected, parts } = props;
-  const { chosen, dragged, drop, onSelect, onGrip } = props;
+  const { sheet, line, index, checks, was, selected, parts, mark } = props;
+  const { columns, from, until, lens, onSelect, onGrip } = sheet;
   const marked = lens !== "print";
-  const classes = [
-    line.kind,
-    line.last ? "closing" : "",
-    marked && line.absent ? "absent" : "",
-    chosen ? "chosen" : "",
-    dragged ? "dragged" : "",
-    drop ? `drop-${drop}` : "",
-  ];
+  const classes = [line.kind, line.last ? "closing" : "", marked && line.absent ? "absent" : "", mark];
   return (
     <tr data-line={line.id} aria-rowindex={index + 2} className={classes.filter(Boolean).join(" ")}>
       <th
@@ -74,7 +76,7 @@ export const Row = memo(function Row(props: Props) {
             // Its figure is on its way; the focus can wait here for it.
             <td
               key={column.id}
-              id={`figure-${line.id}-${column.id}`}
+              id={figureId({ line: line.id, column: column.id })}
               role="gridcell"
               aria-colindex={from + n + 2}
               aria-busy="true"
@@ -93,8 +95,7 @@ export const Row = memo(function Row(props: Props) {
           lens={lens}
           checks={checks?.filter((check) => check.column === figure.column) ?? NONE}
           was={wasPrinted(was?.figures[from + n], figure, lens)}
-          selected={selected === figure.column}
-          part={parts === figure.column}
+          mark={markOf(selected === figure.column, parts === figure.column)}
           onSelect={onSelect}
         />
       ))}

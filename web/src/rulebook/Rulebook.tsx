@@ -8,7 +8,7 @@ import { TrialCard } from "../margin/TrialCard";
 import { useActs, usePack } from "../pack/PackInHand";
 import type { Action } from "../pack/actions";
 import { showSelected } from "../pack/focus";
-import { Notice } from "../ui/Notice";
+import { Notice } from "../words/Notice";
 import { AddRule } from "./AddRule";
 import { Locales } from "./Locales";
 import { RuleCard } from "./RuleCard";

@@ -8,7 +8,7 @@ interface Choice {
   example?: string;
 }
 
-interface Props {
+interface Said {
   /** What the word is about, as screen readers name it. */
   name: string;
   label: string;
@@ -17,6 +17,10 @@ interface Props {
   hint?: string | undefined;
   mark?: string | undefined;
   clause?: string | undefined;
+}
+
+interface Props {
+  word: Said;
   choices: readonly Choice[];
   chosen: number;
   onChoose: (place: number) => void;
@@ -27,7 +31,8 @@ interface Props {
 
 /** A word that opens: Enter opens it, arrows choose, Escape leaves. Further ways stand below its choices. */
 export function Opened(props: Props) {
-  const { name, label, shown, hint, mark = "border-hairline", clause, choices, chosen, onChoose } = props;
+  const { choices, chosen, onChoose } = props;
+  const { name, label, shown, hint, mark = "border-hairline", clause } = props.word;
   return (
     <DropdownMenu.Root modal={false}>
       <DropdownMenu.Trigger

@@ -18,12 +18,14 @@ export function Word({ word, act, onType, shown }: Props) {
   const { drop, typed } = word;
   return (
     <Opened
-      name={word.name}
-      label={word.label}
-      shown={shown}
-      hint={word.rule_name ? `${word.name}, set by ${word.rule_name}` : undefined}
-      mark={mark}
-      clause={word.clause}
+      word={{
+        name: word.name,
+        label: word.label,
+        shown,
+        hint: word.rule_name ? `${word.name}, set by ${word.rule_name}` : undefined,
+        mark,
+        clause: word.clause,
+      }}
       choices={word.choices}
       chosen={word.chosen}
       onChoose={(place) => {
