@@ -9,7 +9,7 @@ from typing import Any
 
 import jsonschema
 from tools import write_clauses, write_problems
-from tools.write_formats import formats
+from tools.write_formats import FORMATS, formats
 
 from humble_sum.core.printing.clauses import Clauses
 from humble_sum.exchange.pack_json import write_pack
@@ -98,14 +98,14 @@ class FormatsTest(unittest.TestCase):
     def test_the_schemas_accept_what_the_readers_accept(self) -> None:
         schemas = formats()
         pack = json.loads(write_pack(demo_pack()))
-        jsonschema.validate(pack, schemas["pack.schema.json"])
-        jsonschema.validate(pack["rulebook"], schemas["rulebook.schema.json"])
+        jsonschema.validate(pack, schemas[FORMATS / "pack.schema.json"])
+        jsonschema.validate(pack["rulebook"], schemas[FORMATS / "rulebook.schema.json"])
         for case in cases("footing"):
             bare = {key: case[key] for key in ("figures", "relations", "holds")}
-            jsonschema.validate(bare, schemas["footing.schema.json"])
+            jsonschema.validate(bare, schemas[FORMATS / "footing.schema.json"])
 
     def test_the_schema_refuses_numbers_as_amounts_and_unknown_names(self) -> None:
-        schema = formats()["pack.schema.json"]
+        schema = formats()[FORMATS / "pack.schema.json"]
         for change in ({"surprise": 1}, {"version": 2}, {"entity": 3}):
             with self.subTest(change), self.assertRaises(jsonschema.ValidationError):
                 jsonschema.validate(json.loads(write_pack(demo_pack())) | change, schema)

@@ -7,7 +7,7 @@ from typing import Any
 import jsonschema
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from tools.write_formats import formats
+from tools.write_formats import FORMATS, formats
 
 from humble_sum.core.errors import InputError
 from humble_sum.core.printing.clauses import Clauses
@@ -15,7 +15,7 @@ from humble_sum.core.rules.rulebook import Reach, Rule, Rulebook
 from humble_sum.core.rules.rulebook_file import rulebook_of
 from humble_sum.exchange.rulebook_json import write_rulebook
 
-SCHEMA = formats()["rulebook.schema.json"]
+SCHEMA = formats()[FORMATS / "rulebook.schema.json"]
 NAMES = st.text(st.characters(codec="utf-8", exclude_categories=["C", "Z"]), min_size=1, max_size=20)
 BOUNDS = st.dictionaries(
     st.sampled_from(["below", "above", "from", "to"]),

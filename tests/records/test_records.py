@@ -3,22 +3,33 @@ import tempfile
 import unittest
 from decimal import Decimal
 from pathlib import Path
+from typing import Any
 
 from alembic.autogenerate import compare_metadata
 from alembic.migration import MigrationContext
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from sqlalchemy import select
 
 from humble_sum.core.errors import InputError
 from humble_sum.core.printing.clauses import Clauses
-from humble_sum.core.rules.rulebook import Reach, with_clauses
+from humble_sum.core.rules.rulebook import Reach, Rule, Rulebook, with_clauses
 from humble_sum.core.statements.pack import Column, Hold, Nudge, Pack
 from humble_sum.core.statements.policy import Policy
 from humble_sum.records.database import Database
 from humble_sum.records.demo import demo_pack, ensure_demo
-from humble_sum.records.history import at_revision, history, record, redo, undo
+from humble_sum.records.history import (
+    at_revision,
+    concerns_figure,
+    concerns_rule,
+    history,
+    pack_after,
+    record,
+    redo,
+    undo,
+)
 from humble_sum.records.packs import add_pack, load_pack, pack_row, pack_rows, state_of
-from humble_sum.records.tables import Base
+from humble_sum.records.tables import Base, LineRow
 from tests.making import pack, rule, statement
 
 
@@ -250,3 +261,101 @@ class HistoryTest(RecordsTest):
         self.step("undo")
         self.assertEqual(self.load(self.pack_id).holds, (hold,))
         self.assertEqual(state_of(self.load(self.pack_id))["rules"], state_of(demo_pack())["rules"])
+
+
+class DifferenceTest(RecordsTest):
+    """Only what differs is written, and what is read back is what was meant, in order."""
+
+    def ids(self, table: Any) -> dict[str, int]:
+        with self.database.reading() as session:
+            named = "code" if hasattr(table, "code") else "line"
+            return {getattr(row, named): row.id for row in session.scalars(select(table))}
+
+    def test_lines_left_alone_stay_where_they_are(self) -> None:
+        id = self.keep(demo_pack())
+        before = self.ids(LineRow)
+        now = self.load(id)
+        income = now.statements[0]
+        lines = list(income.lines)
+        lines[3] = lines[3].model_copy(update={"label": "Deck fares"})
+        moved = [*lines[:5], lines[6], lines[5], *lines[7:]]
+        changed = income.model_copy(update={"lines": tuple(moved)})
+        new = now.model_copy(update={"statements": (changed, *now.statements[1:])})
+        self.assertTrue(self.change(id, new))
+        self.assertEqual(self.load(id), new)
+        after = self.ids(LineRow)
+        self.assertEqual({code for code in after if after[code] != before[code]}, {lines[3].id})
+        with self.database.writing() as session:
+            undo(session, pack_row(session, id))
+        self.assertEqual(self.load(id), now)
+
+    @settings(max_examples=60)
+    @given(st.data())
+    def test_any_walk_of_holds_and_rules_comes_back_as_it_was_meant(self, data: st.DataObject) -> None:
+        self.setUp()
+        made = pack(statement({name: ["10.4", "7"] for name in "abcdef"}, {"t": list("abcdef")}))
+        id = self.keep(made)
+        states = [made]
+        for _ in range(data.draw(st.integers(1, 5))):
+            now = states[-1]
+            column = now.statements[0].columns[0].id
+            held = data.draw(st.lists(st.sampled_from("abcdef"), unique=True))
+            reasons = {name: data.draw(st.sampled_from(["", "agreed"])) for name in held}
+            holds = tuple(
+                Hold(statement="s", line=name, column=column, printed=Decimal(10), reason=reasons[name])
+                for name in held
+            )
+            rules = tuple(
+                Rule(id=name, name=name, clauses=Clauses.model_validate({"plus": "always"}))
+                for name in data.draw(st.lists(st.sampled_from(["one", "two", "three"]), unique=True))
+            )
+            new = now.model_copy(update={"holds": holds, "rulebook": Rulebook(rules=rules)})
+            if self.change(id, new):
+                states.append(new)
+            self.assertEqual(self.load(id), states[-1])
+        for now in reversed(states[:-1]):
+            with self.database.writing() as session:
+                undo(session, pack_row(session, id))
+            self.assertEqual(self.load(id), now)
+
+
+class PastTest(RecordsTest):
+    def test_the_pack_is_read_as_it_was_after_each_change_in_force(self) -> None:
+        id = self.keep(demo_pack())
+        states = [self.load(id)]
+        for places in (1, 2, 3):
+            self.change(id, self.decimals(id, places))
+            states.append(self.load(id))
+        with self.database.reading() as session:
+            row = pack_row(session, id)
+            for number, state in enumerate(states):
+                self.assertEqual(pack_after(session, row, states[-1], number), state)
+        with self.database.writing() as session:
+            undo(session, pack_row(session, id))
+        with self.database.reading() as session:
+            row = pack_row(session, id)
+            self.assertEqual(pack_after(session, row, self.load(id), 2), states[2])
+            for gone in (3, 4, -1):
+                with self.assertRaises(InputError) as refused:
+                    pack_after(session, row, self.load(id), gone)
+                self.assertEqual(refused.exception.kind, "no-such-change")
+
+    def test_the_history_of_a_figure_is_what_touched_it(self) -> None:
+        id = self.keep(demo_pack())
+        now = self.load(id)
+        fuel, y26 = "fuel", "y26"
+        hold = Hold(statement="income", line=fuel, column=y26, printed=Decimal(10**5))
+        self.change(id, now.model_copy(update={"holds": (hold,)}), "held")
+        clauses = Clauses.model_validate({"plus": "always"})
+        for name, reach in (("line", Reach(statement="income", line=fuel)), ("other", Reach(line="salv"))):
+            now = self.load(id)
+            book = with_clauses(now.rulebook, reach, name, clauses)
+            self.change(id, now.model_copy(update={"rulebook": book}), name)
+        self.change(id, self.decimals(id, 1), "everywhere")
+        with self.database.reading() as session:
+            changes = history(session, pack_row(session, id))
+            touched = [c.summary for c in changes if concerns_figure(c, ("income", fuel, y26))]
+            self.assertEqual(touched, ["everywhere", "line", "held"])
+            other = [c.summary for c in changes if concerns_figure(c, ("income", fuel, "y25"))]
+            self.assertEqual(other, ["everywhere", "line"])
+            self.assertEqual([c.summary for c in changes if concerns_rule(c, "house")], ["everywhere"])

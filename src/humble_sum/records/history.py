@@ -63,7 +63,7 @@ def record(
             abandoned=False,
         )
     )
-    _apply(session, row, after)
+    _apply(session, row, after, before)
     return True
 
 
@@ -84,7 +84,7 @@ def undo(session: Session, row: PackRow) -> ChangeRow:
     if change is None:
         raise InputError("nothing-to-undo", Fault("", "There is no change to undo."))
     change.undone = True
-    _apply(session, row, change.before)
+    _apply(session, row, change.before, change.after)
     return change
 
 
@@ -94,7 +94,7 @@ def redo(session: Session, row: PackRow) -> ChangeRow:
     if change is None:
         raise InputError("nothing-to-redo", Fault("", "There is no change to redo."))
     change.undone = False
-    _apply(session, row, change.after)
+    _apply(session, row, change.after, change.before)
     return change
 
 
@@ -181,8 +181,8 @@ def changes_on(session: Session, row: PackRow, day: str) -> int:
     )
 
 
-def _apply(session: Session, row: PackRow, state: dict[str, Any]) -> None:
-    write_state(session, row.id, state)
+def _apply(session: Session, row: PackRow, state: dict[str, Any], was: dict[str, Any]) -> None:
+    write_state(session, row.id, state, was)
     row.revision += 1
     session.flush()
 

@@ -7,8 +7,8 @@ from collections.abc import Sequence
 from datetime import UTC, datetime
 from typing import Any
 
-from sqlalchemy import delete, func, select
-from sqlalchemy.orm import Session, selectinload
+from sqlalchemy import bindparam, delete, func, select, update
+from sqlalchemy.orm import Session, noload, selectinload
 
 from humble_sum.core.amounts import amount_text, read_amount
 from humble_sum.core.errors import Fault, InputError
@@ -27,6 +27,8 @@ from humble_sum.records.tables import (
     StatementRow,
     TieRow,
 )
+
+AT_ONCE = 500  # rows deleted by one statement
 
 
 def now() -> str:
@@ -263,37 +265,37 @@ def read_state(session: Session, pack_id: str) -> dict[str, Any]:
     }
 
 
-def write_state(session: Session, pack_id: str, state: dict[str, Any]) -> None:
-    """Put the given parts of a state in place of what was there.
+def write_state(
+    session: Session, pack_id: str, state: dict[str, Any], was: dict[str, Any] | None = None
+) -> None:
+    """Have the tables hold the given parts of a state; only what differs is written.
 
     The parts are ties, rules, holds, nudges, specimens, policy and statements. Of the statements,
-    those given take the place of those with their ids, in their order, and every other stays.
+    those given take the place of those with their ids, in their order, and every other stays. `was` has
+    the same parts as they are now, of a pack that is kept already.
     """
+    before = {each["id"]: each for each in (was or {}).get("statements", [])}
     for statement in state.get("statements", []):
-        _write_statement(session, pack_id, Statement.model_validate(statement))
-    tables: dict[str, Any] = {"ties": TieRow, "rules": RuleRow, "holds": HoldRow, "nudges": NudgeRow}
-    for name in state:
-        if name in tables:
-            session.execute(delete(tables[name]).where(tables[name].pack == pack_id))
-    for place, tie in enumerate(state.get("ties", [])):
-        session.add(TieRow(pack=pack_id, position=place, code=tie["id"], figures=tie["figures"]))
-    for place, rule in enumerate(state.get("rules", [])):
-        session.add(
-            RuleRow(
-                pack=pack_id,
-                position=place,
-                code=rule["id"],
-                name=rule["name"],
-                clauses=rule["clauses"],
-                off=rule.get("off", False),
-                **rule["reach"],
-            )
-        )
-    for entry in state.get("holds", []):
-        session.add(HoldRow(pack=pack_id, **Hold.model_validate(entry).model_dump()))
-    for entry in state.get("nudges", []):
-        texts = {"units": str(entry["units"]), "natural": str(entry["natural"])}
-        session.add(NudgeRow(pack=pack_id, **(entry | texts)))
+        if statement["id"] in before:
+            _change_statement(session, pack_id, before[statement["id"]], statement)
+        else:
+            place = session.scalar(select(func.count()).where(StatementRow.pack == pack_id)) or 0
+            session.add(_statement_row(pack_id, place, Statement.model_validate(statement)))
+            session.flush()
+    if "ties" in state:
+        ties = [{"code": tie["id"], "figures": tie["figures"]} for tie in state["ties"]]
+        _write_placed(session, TieRow, pack_id, ties)
+    if "rules" in state:
+        _write_placed(session, RuleRow, pack_id, [_rule_fields(rule) for rule in state["rules"]])
+    if "holds" in state:
+        holds = [Hold.model_validate(entry).model_dump() for entry in state["holds"]]
+        _write_in_turn(session, HoldRow, pack_id, holds)
+    if "nudges" in state:
+        nudges = [
+            entry | {"units": str(entry["units"]), "natural": str(entry["natural"])}
+            for entry in state["nudges"]
+        ]
+        _write_in_turn(session, NudgeRow, pack_id, nudges)
     if "specimens" in state:
         pack_row(session, pack_id).specimens = state["specimens"]
     if "policy" in state:
@@ -301,15 +303,89 @@ def write_state(session: Session, pack_id: str, state: dict[str, Any]) -> None:
     session.flush()
 
 
-def _write_statement(session: Session, pack_id: str, statement: Statement) -> None:
-    was = session.scalar(
-        select(StatementRow).where(StatementRow.pack == pack_id, StatementRow.code == statement.id)
-    )
-    if was is None:
-        place = session.scalar(select(func.count()).where(StatementRow.pack == pack_id)) or 0
-    else:
-        place = was.position
-        session.execute(delete(StatementRow).where(StatementRow.id == was.id))
-        session.expunge(was)
-    session.add(_statement_row(pack_id, place, statement))
+def _rule_fields(rule: dict[str, Any]) -> dict[str, Any]:
+    reach: dict[str, Any] = rule["reach"]
+    own = {"code": rule["id"], "name": rule["name"], "clauses": rule["clauses"]}
+    return own | {"off": rule.get("off", False)} | reach
+
+
+def _differs(row: Any, fields: dict[str, Any]) -> bool:
+    return any(getattr(row, name) != value for name, value in fields.items())
+
+
+def _write_placed(session: Session, table: Any, pack_id: str, wanted: list[dict[str, Any]]) -> None:
+    """Rows known by their code, each with its place: those gone are deleted, those changed are updated."""
+    have = {row.code: row for row in session.scalars(select(table).where(table.pack == pack_id))}
+    codes = {fields["code"] for fields in wanted}
+    for code, row in have.items():
+        if code not in codes:
+            session.delete(row)
     session.flush()
+    for position, fields in enumerate(wanted):
+        placed = fields | {"position": position}
+        row = have.get(fields["code"])
+        if row is None:
+            session.add(table(pack=pack_id, **placed))
+        elif _differs(row, placed):
+            for name, value in placed.items():
+                setattr(row, name, value)
+
+
+def _write_in_turn(session: Session, table: Any, pack_id: str, wanted: list[dict[str, Any]]) -> None:
+    """Rows known by their figure, whose order is that in which they came. Those up to the first that is
+    new or changed stay, but for those that are gone; the others are written again behind them."""
+    have = session.scalars(select(table).where(table.pack == pack_id).order_by(table.id)).all()
+    figures = {(each["statement"], each["line"], each["column"]) for each in wanted}
+    left = [row for row in have if (row.statement, row.line, row.column) in figures]
+    stay = 0
+    for row, fields in zip(left, wanted, strict=False):
+        if _differs(row, fields):
+            break
+        stay += 1
+    kept = {row.id for row in left[:stay]}
+    gone = [row.id for row in have if row.id not in kept]
+    for start in range(0, len(gone), AT_ONCE):
+        session.execute(delete(table).where(table.id.in_(gone[start : start + AT_ONCE])))
+    session.add_all(table(pack=pack_id, **fields) for fields in wanted[stay:])
+
+
+def _change_statement(session: Session, pack_id: str, was: dict[str, Any], new: dict[str, Any]) -> None:
+    """Write what a statement has otherwise than before: its own words, its columns, and single lines."""
+    row = session.scalar(
+        select(StatementRow)
+        .where(StatementRow.pack == pack_id, StatementRow.code == new["id"])
+        .options(noload("*"))
+    )
+    assert row is not None
+    made = _statement_row(pack_id, row.position, Statement.model_validate(new))
+    for name in ("name", "title", "members", "policy"):
+        if getattr(row, name) != getattr(made, name):
+            setattr(row, name, getattr(made, name))
+    if was["columns"] != new["columns"]:
+        session.execute(delete(ColumnRow).where(ColumnRow.statement == row.id))
+        session.add_all(_moved_to(row.id, column) for column in list(made.columns))
+    old = {line["id"]: (place, line) for place, line in enumerate(was["lines"])}
+    now = {line["id"]: line for line in new["lines"]}
+    again = [id for id, (_, line) in old.items() if now.get(id) != line]
+    for start in range(0, len(again), AT_ONCE):
+        codes = again[start : start + AT_ONCE]
+        session.execute(delete(LineRow).where(LineRow.statement == row.id, LineRow.code.in_(codes)))
+    moved = []
+    for place, line in enumerate(list(made.lines)):
+        before = old.get(line.code)
+        if before is None or before[1] != now[line.code]:
+            session.add(_moved_to(row.id, line))
+        elif before[0] != place:
+            moved.append({"of": row.id, "named": line.code, "to": place})
+    if moved:
+        mine = (LineRow.statement == bindparam("of")) & (LineRow.code == bindparam("named"))
+        place_of = update(LineRow).where(mine).values(position=bindparam("to"))
+        session.connection().execute(place_of, moved)
+    session.flush()
+    session.expire(row)
+
+
+def _moved_to(statement: int, row: Any) -> Any:
+    """A line or column made for a statement that is kept already."""
+    row.statement = statement
+    return row

@@ -99,6 +99,8 @@ def _check(tie: Tie, figures: list[Figure]) -> TieCheck:
         assert figure.exact is not None and first.exact is not None
         if miss := EXACT.subtract(figure.exact, first.exact):
             return TieCheck(tie, "break", miss=miss)
+    if any(figure.units is None for figure in figures):
+        return TieCheck(tie, "mixed")  # one prints no number: a date, a word
     if any(figure.exponent != first.exponent for figure in figures):
         return TieCheck(tie, "mixed", consistent=all(_near(figure, first) for figure in figures[1:]))
     for figure in figures[1:]:

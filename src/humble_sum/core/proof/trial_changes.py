@@ -34,7 +34,8 @@ class ChangedFigures:
 @dataclass(frozen=True)
 class TrialChanges:
     """How many figures change; those that need a look, by why; and all the others, by rule. Totals that
-    would no longer foot are among what matters, whether or not they print otherwise."""
+    would no longer foot, and figures that would be too wide, are among what matters whether or not they
+    print otherwise."""
 
     figures: int
     matters: tuple[ChangedFigures, ...]
@@ -43,8 +44,9 @@ class TrialChanges:
 
 Seen = Callable[[Figure, Figure], bool]  # a figure before and after
 # What a reader could be misled by, in words, and how it is told of a figure before and after.
+WIDE = "Now wider than their rule allows"
 MATTERS: dict[str, Seen] = {
-    "Now wider than their rule allows": lambda was, now: (
+    WIDE: lambda was, now: (
         now.clauses.width is not None and now.printed.too_wide and not was.printed.too_wide
     ),
     "Now round away to nothing": lambda was, now: bool(now.exact) and now.units == 0 != was.units,
@@ -59,6 +61,7 @@ def trial_changes(before: PackProof, after: PackProof) -> TrialChanges:
     matters = {says: ChangedFigures(says) for says in ("Would no longer foot", *MATTERS)}
     rest: dict[str, ChangedFigures] = {}
     matters["Would no longer foot"].figures += _new_gaps(before, after)
+    matters[WIDE].figures += _new_width(before, after)
     count = 0
     rules: dict[tuple[int, int], str] = {}
     for old, new, number, changed in _reprinted(before, after):
@@ -103,6 +106,22 @@ def _new_gaps(before: PackProof, after: PackProof) -> Iterator[Changed]:
             total = check.relation.total
             was = old.figures[total].printed.whole if old and total in old.figures else ""
             yield Changed((id, *total), was or "a blank", new.figures[total].printed.whole or "a blank")
+
+
+def _new_width(before: PackProof, after: PackProof) -> Iterator[Changed]:
+    """Figures that print as they did, and are too wide for what their rule now allows."""
+    for id, new in after.proofs.items():
+        old = before.proofs.get(id)
+        if old is None or old is new or old.grid is not new.grid:
+            continue
+        texts = zip(
+            old.figures.decided, new.figures.decided, old.figures.texts, new.figures.texts, strict=True
+        )
+        for number, (was, now, old_text, text) in enumerate(texts):
+            width = now.clauses.width
+            narrowed = was is not now and width is not None and width != was.clauses.width
+            if narrowed and text == old_text and new.figures[new.grid.cells[number]].printed.too_wide:
+                yield Changed((id, *new.grid.cells[number]), text or "a blank", text or "a blank")
 
 
 def _rule_of(was: Decided, now: Decided) -> str:

@@ -36,7 +36,10 @@ Values = list[tuple[Any, str]]
 TEXTUAL = ("yes_no", "date", "time", "text")
 OFFERED_CURRENCIES = ("INR", "EUR", "USD", "GBP", "JPY", "KWD")
 OFFERED_DECIMALS = 4
-RISES = [{"when": {"above": "0"}, "mark": "▲"}, {"when": {"below": "0"}, "mark": "▼"}]
+RISES = [
+    {"when": {"above": "0"}, "mark": "▲", "tone": "plain"},
+    {"when": {"below": "0"}, "mark": "▼", "tone": "plain"},
+]
 
 
 @dataclass(frozen=True)
