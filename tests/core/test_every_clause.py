@@ -138,6 +138,9 @@ class LocaleTest(unittest.TestCase):
         said = {digits: plural("pl", digits) for digits in ("1", "2", "5", "12", "22", "1.5")}
         self.assertEqual(list(said.values()), ["one", "few", "many", "many", "few", "other"])
         self.assertEqual(plural("ar", "0"), "zero")
+        # Portugal has rules of its own, which look at the decimals printed; Brazil's do not.
+        self.assertEqual([plural("pt-PT", each) for each in ("1", "1.0", "0")], ["one", "other", "other"])
+        self.assertEqual([plural("pt-BR", each) for each in ("1", "1.0", "0")], ["one", "one", "one"])
 
     def test_money_marks_of_their_own(self) -> None:
         self.assertEqual((locale("de-AT").group, locale("de-AT").money_group), (NB, "."))

@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import json
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
 from typing import Any
 
 from pydantic import ValidationError
 
 from humble_sum.core.errors import Fault, InputError, faults_of
 from humble_sum.core.footing.certificate import certify, verify
+from humble_sum.core.footing.nudge_record import NudgeRecord, nudge_records
 from humble_sum.core.footing.plan import NO_LESS, NONE_FOUND, NoPlan, describe_proof, plan, problem_of
 from humble_sum.core.footing.problem import Problem, added_drift_text
 from humble_sum.core.footing.solver.deadline import OutOfTime, until
@@ -29,7 +30,6 @@ from humble_sum.core.statements.pack import Pack, Statement
 from humble_sum.core.statements.policy import Policy
 from humble_sum.exchange.pack_json import read_pack
 from humble_sum.records.packs import now
-from humble_sum.server.presenters.proof import footing_view
 
 
 @dataclass(frozen=True)
@@ -141,20 +141,25 @@ def foot_pack(
     pack = pack.model_copy(update={"nudges": (*others, *found.nudges)})
     answers = []
     for statement in statements:
-        shown = footing_view(prove(pack, statement), 0)
+        records, added = nudge_records(prove(pack, statement))
         answers.append(
             {
                 "statement": statement.id,
                 "feasible": True,
-                "added_drift": shown.added_drift,
+                "added_drift": added,
                 "proved": found.proved,
                 "solver_proved": found.solver_proved,
                 "proof": describe_proof(found),
                 "bound": None if found.proved or found.bound is None else added_drift_text(found.bound),
-                "nudges": [nudge.model_dump(exclude={"resting", "made"}) for nudge in shown.nudges],
+                "nudges": [_told(each) for each in records],
             }
         )
     return FootedPack(pack, answers, _certificate(pack, seconds) if certified else None)
+
+
+def _told(record: NudgeRecord) -> dict[str, Any]:
+    """A nudge as a plan tells it, which has no time yet."""
+    return {name: value for name, value in asdict(record).items() if name not in ("resting", "made")}
 
 
 def _certificate(pack: Pack, seconds: float | None) -> dict[str, Any]:

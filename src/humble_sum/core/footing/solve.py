@@ -138,7 +138,7 @@ def _in_tree(problem: Problem, least_of: Objective) -> _Part | None:
             continue
         costs = [least_of.cost(entry, units) for units in entry.window]
         if steps <= ORDERED:
-            # The same order among equals as a program's: who is first pleases first.
+            # Equals are told apart as a program does it: by the first entry that can keep its rounding.
             near = entry.near
             costs = [
                 (cost << steps)

@@ -49,7 +49,7 @@ def sign(code: str, form: MoneySign, of: Locale, digits: str = "2") -> str:
 
 def plural_form(digits: str, of: Locale) -> str:
     """The plural form of a number shown as these plain digits."""
-    return plural(of.language, digits)
+    return plural(of.tag, digits)
 
 
 def stands_close(character: str) -> bool:

@@ -12,12 +12,12 @@ CONDITION = re.compile(r"([nivwftec])(?:\s*%\s*(\d+))?\s*(!?=)\s*([\d.,\s]+)")
 Operands = dict[str, int | float]
 
 
-def plural(language: str, digits: str, power: int = 0) -> str:
-    """The plural form of a number shown as plain digits such as "1.50".
+def plural(tag: str, digits: str, power: int = 0) -> str:
+    """The plural form of a number shown as plain digits such as "1.50", in a locale or a language.
 
     `power` is that of a compact number: 1.2 million has the digits "1.2" and the power 6.
     """
-    rules = _rules(language)
+    rules = _rules(tag) or _rules(tag.split("-")[0])
     if not rules:
         return "other"
     operands = _operands(digits, power)
@@ -30,7 +30,7 @@ def _operands(digits: str, power: int) -> Operands:
         shifted = decimals.ljust(power, "0")
         whole, decimals = whole + shifted[:power], shifted[power:]
     bare = decimals.rstrip("0")
-    # n is only ever compared with whole numbers, so that it is one or is none is all that counts.
+    # Rules compare n with whole numbers only. Of one with decimals no such comparison holds: it is -1.
     number = int(whole or "0")
     return {
         "n": number if not bare else -1,
@@ -45,8 +45,8 @@ def _operands(digits: str, power: int) -> Operands:
 
 
 @cache
-def _rules(language: str) -> list[tuple[str, Callable[[Operands], bool]]]:
-    found = shared()["plurals"].get(language, {})
+def _rules(tag: str) -> list[tuple[str, Callable[[Operands], bool]]]:
+    found = shared()["plurals"].get(tag, {})
     order = [form for form in ("zero", "one", "two", "few", "many") if form in found]
     return [(form, _rule(found[form])) for form in order]
 

@@ -126,7 +126,7 @@ def with_word(number: str, digits: str, scale: str, power: int, length: Length, 
 
 
 def _said(size: Size, number: str, digits: str, of: Locale) -> str:
-    form = plural(of.language, digits)
+    form = plural(of.tag, digits)
     return size.patterns.get(form, size.patterns["other"]).format(number)
 
 

@@ -4,21 +4,21 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Sequence
+from dataclasses import asdict
 from decimal import Decimal
 from itertools import islice
 from typing import Literal
 
-from humble_sum.core.amounts import amount_text, scaled, total
+from humble_sum.core.amounts import amount_text, scaled
 from humble_sum.core.changes.offers import FigureOffers, gap_offer, hold_offer, reason_offer, steps
 from humble_sum.core.changes.relation_commands import TieFigure, UntieFigure
 from humble_sum.core.changes.structure_commands import SetColumn
 from humble_sum.core.changes.structure_sentence import column_sentence
 from humble_sum.core.footing.gap_fixes import ways
-from humble_sum.core.footing.plan import added_drift
-from humble_sum.core.footing.problem import describe_added_drift
+from humble_sum.core.footing.nudge_record import nudge_records
 from humble_sum.core.locales.number_words import in_words
 from humble_sum.core.printing.clauses import ResolvedClauses
-from humble_sum.core.printing.figure import exact_text, print_amount, scaled_text
+from humble_sum.core.printing.figure import exact_text
 from humble_sum.core.printing.scaling import NO_BREAK
 from humble_sum.core.printing.specimens import specimens
 from humble_sum.core.proof.checks import Check
@@ -330,32 +330,7 @@ def _gaps(whole: PackProof, proof: Proof, figure: Figure) -> list[GapView]:
 
 def footing_view(proof: Proof, revision: int) -> FootingView:
     """Every nudge of the statement, in force or resting."""
-    found, added = [], []
-    for figure in proof.figures.values():
-        nudge = figure.nudge or figure.resting
-        if nudge is None or figure.exact is None:
-            continue
-        line = proof.statement.line(figure.cell[0])
-        column = proof.statement.column(figure.cell[1])
-        assert line is not None and column is not None
-        if figure.nudge:
-            added.append(added_drift(figure, nudge.units))
-        found.append(
-            NudgeView(
-                line=line.id,
-                column=column.id,
-                label=f"{line.label}, {column.label}",
-                exact=scaled_text(figure.exact, figure.clauses),
-                natural=print_amount(figure.exact, figure.clauses, money=figure.money).whole,
-                printed=figure.printed.whole,
-                reason=nudge.reason,
-                plan=nudge.plan,
-                made=nudge.made,
-                author=nudge.author,
-                resting=figure.nudge is None,
-            )
-        )
+    found, added = nudge_records(proof)
     held = [list(figure.cell) for figure in proof.figures.values() if figure.held]
-    return FootingView(
-        revision=revision, nudges=found, added_drift=describe_added_drift(total(added)), held=held
-    )
+    nudges = [NudgeView(**asdict(each)) for each in found]
+    return FootingView(revision=revision, nudges=nudges, added_drift=added, held=held)

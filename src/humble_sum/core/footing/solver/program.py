@@ -5,8 +5,8 @@
 Each stage is least among the choices that are least in the stages before it. Prices prove each:
 once a choice costs no more than they allow, every variable with a reduced cost is settled, and
 the next stage has only the others left. Where prices leave room, the stage is weighed into the
-next one. Last, of equally good choices the one is taken that pleases the first variable, then the
-second, and so on, so that the answer is the same for every solver.
+next one. Last, of equally good choices the one is taken where the first variable has the value it
+prefers, if any has, then the second, and so on, so that the answer is the same for every solver.
 """
 
 from __future__ import annotations
@@ -404,12 +404,12 @@ def _of_all(program: Program) -> Chosen:
     """The same by trying every choice."""
     count = len(program.preference)
     every = (np.arange(1 << count)[:, None] >> np.arange(count)[::-1]) & 1
-    # In the order that pleases the first variable first.
+    # Choices where the first variable has the value it prefers come first, then by the second.
     every = np.where(program.preference == 1, 1 - every, every)
     kept = every[(every @ program.matrix.toarray().T == program.right).all(axis=1)]
     for costs in program.stages:
         if len(kept):
-            sums = kept.astype(object) @ costs if largest(costs) >= ROOM // FEW else kept @ costs
+            sums = kept.astype(object) @ costs if largest(costs) >= ROOM // max(1, count) else kept @ costs
             kept = kept[np.asarray(sums == sums.min(), dtype=bool)]
     steps = tuple(Step(((stage, 1),)) for stage in range(len(program.stages)))
     choice = kept[0].astype(np.int8) if len(kept) else None
