@@ -38,7 +38,7 @@ const STEPS: readonly [string, Step, string][] = [
 
 /** Everything that can be done on the page, by key, button or name. */
 export function useDeskActions(margin: RefObject<HTMLElement | null>): Action[] {
-  const { statement, busy, trial, trying } = usePack();
+  const { statement, busy, trial, trying, tying } = usePack();
   const { act, say, go, setTrying, setTying, keepTrial, dropTrial, copy, copied } = useActs();
   const { proof, place, lines, gaps, active } = useHand();
   const { visit, setNaming } = useHandActs();
@@ -136,6 +136,7 @@ export function useDeskActions(margin: RefObject<HTMLElement | null>): Action[] 
         off: none,
         run: () => setTying(spot),
       },
+      { name: "Leave the figure untied", key: "Escape", off: tying === null, run: () => setTying(null) },
       { name: "Undo", key: "u", run: () => act("undo") },
       { name: "Redo", key: "U", run: () => act("redo") },
       { name: "Rulebook", run: () => go({ screen: "rulebook" }) },
@@ -162,6 +163,7 @@ export function useDeskActions(margin: RefObject<HTMLElement | null>): Action[] 
     step,
     trial,
     trying,
+    tying,
   ]);
 }
 

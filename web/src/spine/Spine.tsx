@@ -116,7 +116,9 @@ function Statements() {
               <span className="text-right">
                 <Found gaps={gaps} breaks={breaks} />
                 {tried === undefined || tried === gaps ? null : (
-                  <span className="block text-[12px] font-normal text-rust">
+                  <span
+                    className={`block text-[12px] font-normal ${tried === 0 ? "text-moss" : "text-rust"}`}
+                  >
                     {tried === 0 ? "foots" : gapsSaid(tried)} on trial
                   </span>
                 )}

@@ -30,7 +30,7 @@ from humble_sum.server.schemas import ProofView, Ready, SentenceView, SpecimenVi
 
 router = APIRouter(prefix="/packs/{pack}", tags=["rulebook"])
 
-MOST_THAT_MATTER, MOST_OTHERS = 20, 3  # changed figures of one kind that are listed; all are counted
+MOST_THAT_MATTER, MOST_OTHERS = 20, 6  # changed figures of one kind that are listed; all are counted
 
 
 class RuleView(BaseModel):
