@@ -15,6 +15,7 @@ from humble_sum.core.intake.found_sums import found_sums
 from humble_sum.core.printing.batch import print_texts
 from humble_sum.core.printing.clauses import ResolvedClauses
 from humble_sum.core.printing.figure import print_amount
+from humble_sum.core.printing.printer import Printer, show
 from humble_sum.core.proof.statement_proof import prove
 from humble_sum.exchange.sources.sheets import read_sheets
 from humble_sum.records.demo import demo_pack
@@ -86,6 +87,14 @@ def main() -> None:
         f"printing a million texts, against a plain format of them: {printing / yardstick:.1f}×; "
         f"figures one by one: {one_by_one / few:.1f}×"
     )
+    printer = Printer(RULE)
+    several = amounts[:20_000]
+    all_shown, each, plain = seconds(
+        lambda: show(several, printer.clauses),
+        lambda: [printer(amount) for amount in several],
+        lambda: [f"{amount:,.2f}" for amount in several],
+    )
+    print(f"show of 20,000 values: {all_shown / plain:.1f}×; a Printer called for each: {each / plain:.1f}×")
     texts = [f"{n * 7919 % 10**9 / 100:,.2f}" for n in range(1, 50_000)]
     clean = [text.replace(",", "") for text in texts]
     reading, grouped, own = seconds(

@@ -14,7 +14,7 @@ from tools.write_formats import FORMATS, formats
 from humble_sum.core.printing.clauses import Clauses
 from humble_sum.exchange.pack_json import write_pack
 from humble_sum.records.demo import demo_pack
-from humble_sum.server import problem_registry
+from humble_sum.server import door, problem_registry
 from tests.making import cases
 
 ROOT = Path(__file__).parent.parent.parent
@@ -55,6 +55,9 @@ def named_values(field: dict[str, Any], schema: dict[str, Any]) -> list[str]:
     return found
 
 
+CONSTANTS = vars(problem_registry) | vars(door)
+
+
 def raised_slugs() -> set[str]:
     """The name of every refusal that the code makes."""
     found = set()
@@ -64,8 +67,8 @@ def raised_slugs() -> set[str]:
                 first = node.args[0]
                 if isinstance(first, ast.Constant):
                     found.add(str(first.value))
-                elif isinstance(first, ast.Name) and first.id in vars(problem_registry):
-                    found.add(vars(problem_registry)[first.id])
+                elif isinstance(first, ast.Name) and first.id in CONSTANTS:
+                    found.add(CONSTANTS[first.id])
     return found | {"cannot-foot"}  # raised by the error of its own
 
 

@@ -11,6 +11,9 @@ from pathlib import Path
 from humble_sum.records.database import Database
 from humble_sum.records.demo import ensure_demo
 
+JSON = {"Content-Type": "application/json"}
+BYTES = {"Content-Type": "application/octet-stream"}
+
 
 @cache
 def _template() -> Path:

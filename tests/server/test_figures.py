@@ -4,6 +4,7 @@ import json
 from typing import Any
 
 from tests.exchange.test_sources import LINES, book
+from tests.server.template import BYTES
 from tests.server.test_server import ServerTest
 
 CSV = b"Line;Now;Then\nTea;1,234;2,345\nScones;5,678;6,789\nBoth;6,912;9,134\n"
@@ -12,7 +13,7 @@ CSV = b"Line;Now;Then\nTea;1,234;2,345\nScones;5,678;6,789\nBoth;6,912;9,134\n"
 class FiguresTest(ServerTest):
     def take(self, name: str, data: bytes, status: int = 201, into: str | None = None) -> Any:
         params = {"name": name} | ({"into": into} if into else {})
-        answer = self.client.post("/api/intakes", params=params, content=data)
+        answer = self.client.post("/api/intakes", params=params, content=data, headers=BYTES)
         self.assertEqual(answer.status_code, status, answer.text)
         return answer.json()
 
@@ -114,7 +115,7 @@ class FiguresTest(ServerTest):
 
 class StreamTest(ServerTest):
     def lines(self, name: str, data: bytes) -> list[Any]:
-        answer = self.client.post(f"/api/intakes/streamed?name={name}", content=data)
+        answer = self.client.post(f"/api/intakes/streamed?name={name}", content=data, headers=BYTES)
         self.assertEqual(answer.headers["content-type"], "application/x-ndjson")
         return [json.loads(line) for line in answer.text.splitlines()]
 
@@ -128,7 +129,9 @@ class StreamTest(ServerTest):
     def test_figures_roll_a_pack_forward(self) -> None:
         pack = self.client.get("/api/packs").json()[0]["id"]
         csv = "Line,2026-27\nPassenger fares,191234567.10\nVehicle carriage,98765432.10\nNight freight,40000000\n"
-        intake = self.client.post("/api/intakes?name=next.csv", content=csv.encode()).json()["id"]
+        intake = self.client.post("/api/intakes?name=next.csv", content=csv.encode(), headers=BYTES).json()[
+            "id"
+        ]
         body = {"pack": pack, "period": "Year to 31 March 2027"}
         compared = self.post(f"/api/intakes/{intake}/compare", body)
         self.assertEqual(compared["left_out"], ["Position", "Cash flows", "By route"])
@@ -147,7 +150,9 @@ class StreamTest(ServerTest):
     def test_a_large_page_is_sent_row_by_row(self) -> None:
         rows = "".join(f"Line {n}," + ",".join(f"{n}.{c}5" for c in range(10)) + "\n" for n in range(200))
         csv = f"Line,{','.join(f'M{c}' for c in range(10))}\n{rows}"
-        intake = self.client.post("/api/intakes?name=large.csv", content=csv.encode()).json()["id"]
+        intake = self.client.post("/api/intakes?name=large.csv", content=csv.encode(), headers=BYTES).json()[
+            "id"
+        ]
         body: dict[str, Any] = {"entity": "E", "period": "P", "statements": [{"table": 0, "name": "Large"}]}
         id = self.post(f"/api/intakes/{intake}/accept", body, 201)["id"]
         page = f"/api/packs/{id}/statements/large"

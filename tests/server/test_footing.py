@@ -9,6 +9,7 @@ from typing import Any
 from humble_sum.core.statements.pack import Column, Line, Pack, Statement
 from humble_sum.exchange.pack_json import read_pack, write_pack
 from tests.making import pack, statement
+from tests.server.template import JSON
 from tests.server.test_server import ServerTest
 
 
@@ -124,7 +125,7 @@ class FootingTest(ServerTest):
 
     def taken(self, made: Pack) -> str:
         """The address of a pack that was just taken in."""
-        answer = self.client.post("/api/packs", content=write_pack(made))
+        answer = self.client.post("/api/packs", content=write_pack(made), headers=JSON)
         self.assertEqual(answer.status_code, 201, answer.text)
         return f"/api/packs/{answer.json()['id']}"
 

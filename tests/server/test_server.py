@@ -14,7 +14,7 @@ from humble_sum.exchange.pack_json import read_pack, write_pack
 from humble_sum.records.demo import demo_pack
 from humble_sum.server.app import create_app
 from tests.making import demo_income
-from tests.server.template import demo_database
+from tests.server.template import JSON, demo_database
 
 
 class ServerTest(unittest.TestCase):
@@ -282,14 +282,14 @@ class ChangingTest(ServerTest):
 
 class TakingTest(ServerTest):
     def test_a_pack_file_is_taken_and_is_the_same_pack(self) -> None:
-        answer = self.client.post("/api/packs", content=write_pack(demo_pack()))
+        answer = self.client.post("/api/packs", content=write_pack(demo_pack()), headers=JSON)
         self.assertEqual(answer.status_code, 201)
         taken = self.client.get(f"/api/packs/{answer.json()['id']}/statements/income/files/json").content
         self.assertEqual(read_pack(taken), demo_pack())
 
     def test_a_bad_file_is_refused_with_its_places_and_not_kept(self) -> None:
         answer = self.client.post(
-            "/api/packs", content=write_pack(demo_pack()).replace(b"184374651.40", b"NaN")
+            "/api/packs", content=write_pack(demo_pack()).replace(b"184374651.40", b"NaN"), headers=JSON
         )
         self.assertEqual(answer.status_code, 422)
         self.assertIn("statements[0].lines[1].amounts.y26", self.problem(answer.json(), "bad-pack"))
@@ -298,7 +298,7 @@ class TakingTest(ServerTest):
     def test_a_file_over_the_limit_is_refused_declared_or_not(self) -> None:
         large = b" " * (MOST_BYTES + 1)
         for content in (large, iter([large[: MOST_BYTES // 2]] * 3)):
-            answer = self.client.post("/api/packs", content=content)
+            answer = self.client.post("/api/packs", content=content, headers=JSON)
             self.assertEqual(answer.status_code, 413)
             self.problem(answer.json(), "too-large")
 
@@ -313,7 +313,7 @@ class TakingTest(ServerTest):
         broken = data.model_copy(
             update={"statements": (data.statements[0].model_copy(update={"lines": tuple(lines)}),)}
         )
-        id = self.client.post("/api/packs", content=write_pack(broken)).json()["id"]
+        id = self.client.post("/api/packs", content=write_pack(broken), headers=JSON).json()["id"]
         view = self.get(f"/api/packs/{id}")
         self.assertEqual(view["statements"][0]["breaks"], 2)  # the change of a broken total is broken too
         body = {"revision": 1, "change": {"kind": "foot", "statement": "income"}}

@@ -13,6 +13,7 @@ from starlette.middleware.trustedhost import TrustedHostMiddleware
 from humble_sum import __version__
 from humble_sum.records.database import Database
 from humble_sum.server import errors as problems
+from humble_sum.server.door import Door
 from humble_sum.server.examples import add_examples
 from humble_sum.server.intake_store import Intakes
 from humble_sum.server.proof_cache import Desk
@@ -43,6 +44,7 @@ def create_app(database: Database, hosts: tuple[str, ...] = LOOPBACK) -> FastAPI
     app.state.intakes = Intakes()
     problems.install(app)
     app.add_middleware(TrustedHostMiddleware, allowed_hosts=list(hosts))
+    app.add_middleware(Door)
     api = APIRouter(prefix="/api", responses=packs.problem_responses(problems.Problem))
     for part in (packs, statements, rulebook, localities, footing, figures, bare):
         api.include_router(part.router)

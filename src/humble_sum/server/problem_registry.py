@@ -52,6 +52,8 @@ PROBLEMS: dict[str, ProblemKind] = {
     "other-method": ProblemKind(
         405, "The operation takes another method", "Use one that the Allow header names."
     ),
+    "other-site": ProblemKind(403, "Another site asked for this", "Do it on the page of Humble Sum itself."),
+    "other-content-type": ProblemKind(415, "The content type is another", "Send it as the one named."),
     # It cannot be done as the pack now stands.
     "cannot-foot": ProblemKind(
         409, "The page cannot foot with these holds", "Release the holds named, or print with more decimals."

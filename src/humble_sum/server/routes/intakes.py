@@ -19,6 +19,7 @@ from humble_sum.exchange.sources.opening import open_source
 from humble_sum.exchange.sources.pasted import read_pasted
 from humble_sum.exchange.sources.progress import Progress, unheard
 from humble_sum.records.packs import add_pack, pack_row
+from humble_sum.server.door import of_type
 from humble_sum.server.intake_store import SAID, ConventionId, Intake, Intakes
 from humble_sum.server.ndjson import streamed
 from humble_sum.server.presenters.comparison import ComparisonView, comparison_view
@@ -127,6 +128,7 @@ def intakes_of(request: Request) -> Intakes:
 @router.post("", status_code=201, openapi_extra=SOURCE_BODY)
 async def take_in(request: Request, name: str, into: str | None = None) -> IntakeView:
     """Take in a file and say how it was read. Nothing is kept until it is accepted."""
+    of_type(request, "application/octet-stream")
     data = await request.body()
     # Reading a large workbook would hold up every other request.
     return await run_in_threadpool(lambda: _take_in(intakes_of(request), name, data, into, unheard))
@@ -136,6 +138,7 @@ async def take_in(request: Request, name: str, into: str | None = None) -> Intak
 async def take_in_streamed(request: Request, name: str, into: str | None = None) -> StreamingResponse:
     """The same with its progress: a line of JSON for each step, the last of them the intake or the
     problem. Closing the connection stops the reading, and nothing is kept."""
+    of_type(request, "application/octet-stream")
     data = await request.body()
     intakes = intakes_of(request)
     return streamed(lambda progress: _take_in(intakes, name, data, into, progress))

@@ -26,6 +26,7 @@ from humble_sum.records.history import (
     undo,
 )
 from humble_sum.records.packs import add_pack, now, pack_row, pack_rows
+from humble_sum.server.door import of_type
 from humble_sum.server.presenters.proof import figure_view, proof_view
 from humble_sum.server.proof_cache import Desk
 from humble_sum.server.schemas import ChangeView, FoundView, Outcome, PackName, PackView
@@ -106,6 +107,7 @@ def list_packs(request: Request) -> list[PackName]:
 @router.post("/packs", status_code=201, openapi_extra=PACK_BODY)
 async def take_pack(request: Request) -> PackView:
     """Take in a pack file. It is kept whole or not at all."""
+    of_type(request, "application/json")
     data = await request.body()
 
     def keep() -> PackView:
