@@ -147,8 +147,8 @@ class BookTest(unittest.TestCase):
 
         income, cash = drafts(made(hide))
         said = " ".join(f"{note.what}" for note in (*income.table.notes, *cash.table.notes))
-        self.assertIn("Rows the sheet hides were read all the same: 4.", said)
-        self.assertIn("Columns the sheet hides were read all the same: C.", said)
+        self.assertIn("Hidden rows were read all the same: 4.", said)
+        self.assertIn("Hidden columns were read all the same: C.", said)
         self.assertIn("The workbook hides this sheet", said)
         self.assertEqual([line.hidden for line in income.lines[:3]], [False, True, False])
 

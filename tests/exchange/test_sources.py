@@ -257,7 +257,7 @@ class OtherSourcesTest(unittest.TestCase):
         table = read_pasted(html)
         self.assertEqual(
             [[c.text for c in row] for row in table.rows],
-            [["Line", "2026", ""], ["Fares & more", "1,234.5", "2"]],
+            [["x", "", ""], ["Line", "2026", ""], ["Fares & more", "1,234.5", "2"]],
         )
         self.assertEqual(read_pasted("Line\t2026\nFares\t1,234\n").rows[1][1].text, "1,234")
         with self.assertRaises(InputError):

@@ -279,10 +279,15 @@ def take(
     entity: Annotated[str, typer.Option(help="Whose statements they are.")] = "Entity",
     period: Annotated[str, typer.Option(help="The period they cover.")] = "Period",
     currency: Annotated[str | None, typer.Option(help="ISO 4217 code, where the cells do not say.")] = None,
+    unit: Annotated[
+        str | None,
+        typer.Option(help="What the amounts are in, whatever the source says: ones, thousands, lakhs, …"),
+    ] = None,
 ) -> None:
     """Take figures in from files: say what was read and how, and write it as a pack.
 
-    Each column's number convention is found from its cells. Formulas become sums; where there are
+    Amounts are kept in ones, by the unit that the source states. Each column's number convention is found
+    from its cells. Formulas become sums; where there are
     only values, sums are found from the figures, each with its evidence. Cells that need a look are
     listed, and exit code 1 says that there are some. Nothing is written without --as.
 
@@ -300,7 +305,7 @@ def take(
             print(f"\r{what}: {100 * done // max(whole, 1)}%", end="\033[K\r", file=sys.stderr)
 
     code = _currency(currency)
-    drafts = take_files(read_files(files), convention or [], progress)
+    drafts = take_files(read_files(files), convention or [], progress, unit)
     for made in drafts:
         for line in said(made):
             print(line)

@@ -8,11 +8,12 @@ from pathlib import Path
 from humble_sum.core.changes.roll_forward import Rolled, best_statement, roll_forward
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.intake.amounts import ARABIC, COMMA, POINT, Convention
-from humble_sum.core.intake.draft import Draft, draft, statement_of
+from humble_sum.core.intake.draft import Draft, draft, stated_units, statement_of
 from humble_sum.core.intake.found_ties import found_ties
 from humble_sum.core.intake.kinds import KINDS
 from humble_sum.core.intake.packing import Kept, column_said, look_said, name_of, statements_of
 from humble_sum.core.intake.table import Table, column_letters
+from humble_sum.core.intake.units import POWERS_BY_NAME
 from humble_sum.core.printing.clauses import ResolvedClauses
 from humble_sum.core.printing.figure import exact_text
 from humble_sum.core.proof.findings import describe_tie
@@ -27,10 +28,18 @@ PLAIN = ResolvedClauses()
 
 
 def take(
-    files: Sequence[tuple[str, bytes]], conventions: Sequence[str] = (), progress: Progress = unheard
+    files: Sequence[tuple[str, bytes]],
+    conventions: Sequence[str] = (),
+    progress: Progress = unheard,
+    unit: str | None = None,
 ) -> list[Draft]:
     """A draft of every table in the files, each column read by what it shows or by a convention
-    chosen for it: "comma" for every column, "2025-26=comma" or "C=comma" for one."""
+    chosen for it: "comma" for every column, "2025-26=comma" or "C=comma" for one. Amounts are in the unit
+    that the source states, or in this one."""
+    if unit is not None and unit not in POWERS_BY_NAME:
+        what = f'"{unit}" is no unit.'
+        raise InputError("bad-convention", Fault("--unit", what, f"Use {', '.join(POWERS_BY_NAME)}."))
+    power = None if unit is None else POWERS_BY_NAME[unit]
     chosen = [_convention(each) for each in conventions]
     drafts = []
     for name, data in files:
@@ -38,7 +47,7 @@ def take(
             by_column: dict[int, Convention] = {}
             for column, convention in chosen:
                 by_column |= dict.fromkeys(_columns(table, column), convention)
-            drafts.append(draft(table, by_column))
+            drafts.append(draft(table, by_column, power=power))
     unused = [column for column, _ in chosen if column and not any(_columns(d.table, column) for d in drafts)]
     if unused:
         what = f'No column is headed or lettered "{unused[0]}".'
@@ -83,6 +92,9 @@ def said(made: Draft) -> Iterator[str]:
     yield f"{made.table.source}{f', {made.table.name}' if made.table.name else ''}: {name_of(made)}"
     for note in made.table.notes:
         yield f"  note: {note.what} {note.remedy}".rstrip()
+    for unit in stated_units(made):
+        source = f", as “{unit.said}” says" if unit.said else ""
+        yield f"  unit: {unit.name}{source}; amounts are kept in ones"
     for column in made.layout.columns:
         what = f"  column {column.heading or column.index + 1}: {column.role}"
         if column.inferred and column.inferred.numbers:

@@ -137,6 +137,7 @@ def _examples() -> dict[str, Any]:
         "post /api/intakes/pasted": _json(intake),
         "get /api/intakes/{intake}": _json(intake),
         "put /api/intakes/{intake}/convention": _json(intake),
+        "put /api/intakes/{intake}/unit": _json(intake),
         "put /api/intakes/{intake}/sum": _json(intake),
         "post /api/intakes/{intake}/accept": _json(view),
         "post /api/intakes/{intake}/compare": _json(_comparison(pack)),

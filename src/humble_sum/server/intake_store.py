@@ -13,6 +13,7 @@ from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.intake.amounts import ARABIC, COMMA, POINT, Convention
 from humble_sum.core.intake.draft import Draft, draft
 from humble_sum.core.intake.table import Table
+from humble_sum.core.intake.units import POWERS_BY_NAME
 
 MOST_INTAKES = 8
 ConventionId = Literal["point", "comma", "arabic"]
@@ -32,6 +33,8 @@ class Intake:
     chosen: dict[tuple[int, int], ConventionId] = field(default_factory=dict)
     decided: dict[tuple[int, int], bool] = field(default_factory=dict)
 
+    units: dict[int, str] = field(default_factory=dict)
+
     made: dict[int, Draft] = field(default_factory=dict)
 
     def draft(self, number: int) -> Draft:
@@ -41,8 +44,19 @@ class Intake:
                 column: CONVENTIONS[id] for (table, column), id in self.chosen.items() if table == number
             }
             decided = {line: take for (table, line), take in self.decided.items() if table == number}
-            self.made[number] = draft(self.tables[number], chosen, decided)
+            self.made[number] = draft(self.tables[number], chosen, decided, self._power(number))
         return self.made[number]
+
+    def _power(self, number: int) -> int | None:
+        return POWERS_BY_NAME[self.units[number]] if number in self.units else None
+
+    def in_unit(self, table: int, unit: str | None) -> None:
+        """Read a table's amounts by a unit chosen for it, or by what the source says."""
+        if unit is None:
+            self.units.pop(table, None)
+        else:
+            self.units[table] = unit
+        self.made.pop(table, None)
 
     def choose(self, table: int, column: int, convention: ConventionId | None) -> None:
         """Read a column by a convention chosen for it, or by what its cells show."""

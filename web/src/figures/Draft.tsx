@@ -8,16 +8,39 @@ interface Props {
   conventions: IntakeView["conventions"];
   onConvention: (column: number, convention: "point" | "comma" | "arabic" | null) => void;
   onSum: (line: number, take: boolean | null) => void;
+  onUnit: (unit: Unit | null) => void;
 }
 
+export type Unit = (typeof UNITS)[number];
+const UNITS = ["ones", "thousands", "lakhs", "millions", "crores", "billions"] as const;
+
 /** One table as it was read: how each column writes numbers, its lines, its sums, its doubts. */
-export function Draft({ draft, conventions, onConvention, onSum }: Props) {
+export function Draft({ draft, conventions, onConvention, onSum, onUnit }: Props) {
   const figures = draft.columns.filter((column) => column.role === "figures");
   const where = [draft.source, draft.sheet].filter(Boolean).join(", ");
   return (
     <section aria-label={where} className="rounded-md border border-hairline bg-panel-light">
       <header className="border-b border-hairline px-4 py-2">
         <h2 className="font-semibold">{where}</h2>
+        <p>
+          Its amounts are in{" "}
+          <Opened
+            word={{
+              name: "unit",
+              clause: "unit",
+              label: [draft.currency, draft.unit].filter(Boolean).join(" "),
+              mark: draft.unit_chosen ? "border-ink border-dotted" : "border-hairline",
+            }}
+            choices={[{ label: "as the source says" }, ...UNITS.map((label) => ({ label }))]}
+            chosen={draft.unit_chosen ? 1 + UNITS.findIndex((each) => each === draft.unit) : 0}
+            onChoose={(place) => onUnit(UNITS[place - 1] ?? null)}
+          />
+          {draft.unit_chosen
+            ? ", as you chose."
+            : draft.unit_said
+              ? `, as “${draft.unit_said}” says.`
+              : "; the source does not say."}
+        </p>
         {draft.notes.map((note) => (
           <p key={note} className="text-rust">
             {note}

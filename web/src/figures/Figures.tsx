@@ -15,6 +15,7 @@ import { Button } from "../ui/Button";
 import { Notice } from "../words/Notice";
 import { Accept } from "./Accept";
 import { Comparison } from "./Comparison";
+import type { Unit } from "./Draft";
 import { Draft } from "./Draft";
 import { Forwarding } from "./Forwarding";
 import { Source } from "./Source";
@@ -79,6 +80,10 @@ export function Figures({ packs, open, onBack, onKept }: Props) {
     const body = { table, line, take };
     void attempt(() => taken(api.PUT("/api/intakes/{intake}/sum", { params, body })), show);
   };
+  const inUnit = (table: number, unit: Unit | null) => {
+    const body = { table, unit };
+    void attempt(() => taken(api.PUT("/api/intakes/{intake}/unit", { params, body })), show);
+  };
   const accept = (body: Acceptance) =>
     void attempt(() => taken(api.POST("/api/intakes/{intake}/accept", { params, body })), onKept);
   const compare = (body: Forward) =>
@@ -111,6 +116,7 @@ export function Figures({ packs, open, onBack, onKept }: Props) {
               conventions={intake.conventions}
               onConvention={(column, convention) => choose(table, column, convention)}
               onSum={(line, take) => decide(table, line, take)}
+              onUnit={(unit) => inUnit(table, unit)}
             />
           ))}
         </main>

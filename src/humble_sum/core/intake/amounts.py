@@ -9,17 +9,18 @@ from __future__ import annotations
 
 import re
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from decimal import Decimal
 from functools import cache
 from typing import Literal
 
 from humble_sum.core.amounts import EXACT, read_amount, scaled
 from humble_sum.core.intake.lexicon import POWERS, currency_signs, normal
+from humble_sum.core.intake.marks import without_marks, without_raised
 from humble_sum.core.locales import Locale
 
 Kind = Literal["amount", "zero", "missing", "text"]
-Form = Literal["amount", "percent", "per_mille", "basis_points", "multiple"]
+Form = Literal["amount", "percent", "per_mille", "basis_points", "multiple", "minor"]
 Sign = Literal["", "plus", "minus", "trailing_minus", "brackets", "cr", "dr", "triangle"]
 
 SPACES = " \u2009"  # NFKC has already made the other spaces of number data plain
@@ -82,7 +83,24 @@ class _Parts:
 
 
 def read(text: str, convention: Convention = POINT) -> Reading:
-    """Read one cell. Never raises: what is not a number under the convention is text, with why."""
+    """Read one cell. Never raises: what is not a number under the convention is text, with why.
+
+    Footnote marks are taken off, and named in why.
+    """
+    bare, mark = without_raised(text)
+    reading = _read(bare, convention)
+    while reading.kind == "text":
+        again, other = without_marks(bare)
+        if not other:
+            break
+        bare, mark = again, other + mark
+        reading = _read(bare, convention)
+    if mark and reading.kind in ("amount", "zero"):
+        return replace(reading, why=(*reading.why, f"the mark {mark} is taken off"))
+    return reading
+
+
+def _read(text: str, convention: Convention) -> Reading:
     plain = normal(text)
     lower = plain.lower()
     if not plain:
@@ -221,6 +239,10 @@ def _form(parts: _Parts) -> bool:
             return True
     if lower.startswith(("%", "\u066a")):
         parts.form, parts.text = "percent", parts.text[1:]
+        return True
+    if lower[-1:] in ("p", "c", "\u00a2") and lower[-2:-1].isdigit() and "%" not in lower:
+        # Pence or cents, in which a line per share is stated.
+        parts.form, parts.text = "minor", parts.text[:-1]
         return True
     if lower[-1:] in ("x", "\u00d7") and lower[-2:-1].isdigit():
         parts.form, parts.text = "multiple", parts.text[:-1]

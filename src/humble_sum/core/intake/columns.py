@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, time
 from decimal import Decimal
 from typing import Literal
@@ -11,28 +12,44 @@ from typing import Literal
 from humble_sum.core.intake.amounts import POINT, Convention, Reading, read
 from humble_sum.core.intake.conventions import Inferred, infer
 from humble_sum.core.intake.table import SheetCell, Table
+from humble_sum.core.intake.units import Unit, unit_of, unit_within
 
 Role = Literal["label", "code", "figures", "other"]
+NOTES = re.compile(
+    r"(notes?|notes? no\.?|notes? ref(erence|\.)?|anhang|anm\.?|schedules?|sch\.?( no\.?)?|nota|noot)",
+    re.IGNORECASE,
+)
+UNITS = re.compile(r"(units?|uom|unit of measure|einheit)", re.IGNORECASE)
+PERCENT = re.compile(r"%|\bper ?cent\b|\bpercentage\b|\bpct\b", re.IGNORECASE)
+LEDGER = re.compile(r"\b(dr|cr)\.?\s*$", re.IGNORECASE)
 CODE_HEADINGS = {"code", "line", "line code", "account", "id", "no", "no.", "ref"}
 YEARS = range(1900, 2101)
+HEADING_ROWS = 12  # rows in which a column's name is looked for
+NOT_YET = {"tbc", "tba", "to follow", "pending"}
 
 
 @dataclass(frozen=True)
 class ColumnRead:
-    """One column: its heading, its role, and for figures the convention and what it rests on."""
+    """One column: its heading, its role, and for figures the convention and what it rests on, the unit
+    that its heading states, and whether its heading says that its numbers are percentages."""
 
     index: int
     heading: str
     role: Role
     inferred: Inferred | None = None
+    unit: Unit | None = None
+    percent: bool = False
 
 
 @dataclass(frozen=True)
 class Layout:
-    """A table's columns, and the row its lines start at."""
+    """A table's columns, the row its lines start at, the unit that is stated over all of it, and the column
+    that states one for each line."""
 
     columns: tuple[ColumnRead, ...]
     first_row: int
+    unit: Unit | None = None
+    unit_column: int | None = None
 
     @property
     def label(self) -> ColumnRead | None:
@@ -50,13 +67,21 @@ class Layout:
 def lay_out(table: Table, conventions: Mapping[int, Convention] | None = None) -> Layout:
     """Find the columns' roles and conventions. `conventions` overrules those of some columns."""
     numeric = [index for index in range(table.width) if _mostly_figures(table.column(index))]
-    label = _label_column(table, numeric)
+    numeric = [index for index in numeric if not _is_named(table, index, NOTES)]
+    label = _label_column(table, [*numeric, *(n for n in range(table.width) if _is_named(table, n, UNITS))])
+    if label is None and (years := _years_as_labels(table, numeric)) is not None:
+        label, numeric = years, [index for index in numeric if index != years]
     first_row = _first_row(table, numeric, label)
     columns = []
+    unit_column = None
     for index in range(table.width):
-        heading = _heading(table, index, first_row)
+        unit, heading = unit_within(_heading(table, index, first_row))
         if index == label:
             role: Role = "label"
+        elif NOTES.fullmatch(heading):
+            role = "other"
+        elif UNITS.fullmatch(heading) and index not in numeric:
+            role, unit_column = "other", index
         elif heading.lower() in CODE_HEADINGS:
             role = "code"
         else:
@@ -67,8 +92,74 @@ def lay_out(table: Table, conventions: Mapping[int, Convention] | None = None) -
             inferred = infer(texts)
             if conventions and index in conventions:
                 inferred = _overruled(texts, conventions[index])
-        columns.append(ColumnRead(index, heading, role, inferred))
-    return Layout(tuple(columns), first_row)
+        above = _unit_above(table, index, first_row) if role == "figures" else None
+        own = unit.over(above) if unit else above
+        percent = role == "figures" and bool(PERCENT.search(heading))
+        columns.append(ColumnRead(index, heading, role, inferred, own, percent))
+    figures = [column.index for column in columns if column.role == "figures"]
+    return Layout(tuple(columns), first_row, _unit_of_table(table, figures, first_row), unit_column)
+
+
+def with_sides(table: Table) -> Table:
+    """The table with Dr and Cr after its figures as sides of a ledger, in columns that have a Dr: there Cr
+    is its other side, and not crores."""
+    sided = [n for n in range(table.width) if any(_has_debit(cell) for cell in table.column(n))]
+    if not sided:
+        return table
+
+    def side(index: int, cell: SheetCell) -> SheetCell:
+        if index not in sided or not isinstance(cell.value, str) or not any(c.isdigit() for c in cell.value):
+            return cell
+        return cell._replace(value=LEDGER.sub(lambda found: found[1].upper(), cell.value))
+
+    rows = tuple(tuple(side(n, cell) for n, cell in enumerate(row)) for row in table.rows)
+    return replace(table, rows=rows)
+
+
+def _years_as_labels(table: Table, numeric: list[int]) -> int | None:
+    """The first column, where nothing but years stands below its heading and no column has words: periods
+    as rows."""
+    if not numeric or len(numeric) < 2:
+        return None
+    said = [cell for cell in table.column(numeric[0]) if cell.text.strip()]
+    below = said[1:] if said and not is_number(said[0]) else said
+    distinct = len({cell.text.strip() for cell in below}) == len(below)
+    return numeric[0] if len(below) > 1 and distinct and all(map(is_year, below)) else None
+
+
+def _has_debit(cell: SheetCell) -> bool:
+    text = cell.value if isinstance(cell.value, str) else ""
+    found = LEDGER.search(text)
+    return bool(found and found[1].lower() == "dr" and any(character.isdigit() for character in text))
+
+
+def _is_named(table: Table, index: int, name: re.Pattern[str]) -> bool:
+    """Whether one of the first texts of a column is nothing but such a name."""
+    said = [cell.text.strip() for cell in table.column(index)[:HEADING_ROWS] if cell.text.strip()]
+    return any(name.fullmatch(text) for text in said)
+
+
+def _unit_above(table: Table, index: int, first_row: int) -> Unit | None:
+    """The unit that stands over one column by itself, as in a row of units."""
+    found = None
+    for row in range(first_row):
+        text, _ = _above(table, row, index)
+        found = unit_of(text) or found
+    return found
+
+
+def _unit_of_table(table: Table, figures: list[int], first_row: int) -> Unit | None:
+    """The unit that is stated over the whole table: in a title, or beside the heading of the labels."""
+    found: Unit | None = None
+    for row in range(first_row):
+        for index, cell in enumerate(table.rows[row]):
+            if index in figures:
+                continue
+            text = heading_text(cell)
+            stated = unit_of(text) or unit_within(text)[0]
+            if stated:
+                found = stated.over(found)
+    return found
 
 
 def _overruled(texts: list[str], convention: Convention) -> Inferred:
@@ -100,7 +191,7 @@ def _written(cell: SheetCell) -> str:
 LONGEST_ZERO = 4  # letters of "zero", the longest word that is one
 
 
-def _is_number(cell: SheetCell) -> bool:
+def is_number(cell: SheetCell) -> bool:
     if not isinstance(cell.value, str):
         return isinstance(cell.value, Decimal)
     text = cell.value.strip()
@@ -113,7 +204,7 @@ def _mostly_figures(cells: list[SheetCell]) -> bool:
     """Whether more of the cells that say anything, the first aside, are numbers than not."""
     said = [cell for cell in cells if cell.text.strip() or cell.formula]
     body = said[1:] if len(said) > 1 else said
-    numbers = sum(_is_number(cell) or cell.formula is not None for cell in body)
+    numbers = sum(is_number(cell) or cell.formula is not None for cell in body)
     return numbers * 2 > len(body)
 
 
@@ -133,17 +224,43 @@ def _first_row(table: Table, numeric: list[int], label: int | None) -> int:
     """The first row that is a line: one with a figure, unless all its figures are years above
     an empty label; or a labelled row below the headings."""
     for row, cells in enumerate(table.rows):
-        figures = [cells[index] for index in numeric if _is_number(cells[index])]
-        if not figures or all(_is_year(cell) for cell in figures):
+        figures = [cells[index] for index in numeric if is_number(cells[index])]
+        if not figures or all(is_year(cell) for cell in figures):
             continue
         # Headings among the lines, such as "Income", stand right above their first line.
-        while row and label is not None and _only_label(table.rows[row - 1], label, numeric):
+        while (
+            row
+            and label is not None
+            and (
+                _only_label(table.rows[row - 1], label, numeric)
+                or _is_missing_line(table.rows[row - 1], label, numeric)
+            )
+        ):
             row -= 1
-        return row
+        return _below_title(table, row, label, numeric)
     return len(table.rows)
 
 
-def _is_year(cell: SheetCell) -> bool:
+def _is_missing_line(cells: tuple[SheetCell, ...], label: int, numeric: list[int]) -> bool:
+    """A line whose figures are all said to be missing, or to come."""
+    said = [cells[index].text.strip() for index in numeric if cells[index].text.strip()]
+    missing = [text for text in said if read(text).kind == "missing" or text.lower() in NOT_YET]
+    return bool(said) and len(missing) == len(said) and bool(cells[label].text.strip())
+
+
+def _below_title(table: Table, row: int, label: int | None, numeric: list[int]) -> int:
+    """A title at the very top is no heading of the lines: what states a unit, or is followed by nothing but
+    such texts, stays above. The lines begin below the last of these."""
+    start = row
+    while label is not None and row < len(table.rows):
+        cells = table.rows[row]
+        if not _only_label(cells, label, numeric) or unit_of(cells[label].text) is None:
+            break
+        row += 1
+    return row if row < len(table.rows) else start
+
+
+def is_year(cell: SheetCell) -> bool:
     amount = read_cell(cell).amount
     return amount is not None and amount == amount.to_integral_value() and int(amount) in YEARS
 
@@ -157,7 +274,7 @@ def _heading(table: Table, index: int, first_row: int) -> str:
     said: list[str] = []
     for row in range(first_row):
         text, spans = _above(table, row, index)
-        if not text or text in said:
+        if not text or text in said or unit_of(text):
             continue
         if spans:
             said.append(text)

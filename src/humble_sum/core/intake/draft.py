@@ -2,25 +2,34 @@
 
 from __future__ import annotations
 
+import re
 from collections import Counter
 from collections.abc import Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from decimal import Decimal
 from typing import Literal
 
+from humble_sum.core.amounts import scaled
 from humble_sum.core.ids import new_id
-from humble_sum.core.intake.amounts import POINT, Convention
-from humble_sum.core.intake.columns import ColumnRead, Layout, lay_out, read_cell
+from humble_sum.core.intake.amounts import POINT, Convention, Reading
+from humble_sum.core.intake.columns import ColumnRead, Layout, lay_out, read_cell, with_sides
 from humble_sum.core.intake.formula_sums import formula_columns, formula_shares, formula_sums
 from humble_sum.core.intake.found_shares import found_shares
 from humble_sum.core.intake.found_sums import FoundSum, Parts, found_columns, found_sums
 from humble_sum.core.intake.kinds import kind_apart, usual_sign_of
 from humble_sum.core.intake.number_codes import Look, common_look
 from humble_sum.core.intake.table import SheetCell, Table
+from humble_sum.core.intake.units import Unit, unit_of
 from humble_sum.core.rules.rulebook import LineKind
 from humble_sum.core.statements.pack import RATIOS, Column, Line, Statement
 
 How = Literal["", "formula", "found"]
+TOTAL = re.compile(r"^(sub-?\s?)?total\b|^net\b|^gross\b|\btotal$", re.IGNORECASE)
+RESULT = re.compile(
+    r"\b(total|net|gross|profit|loss|surplus|deficit|result|income|earnings|margin|balance|equity|change|"
+    r"ebitd?a?|cash|left|remaining)\b",
+    re.IGNORECASE,
+)
 
 
 @dataclass(frozen=True)
@@ -77,18 +86,23 @@ def draft(
     table: Table,
     conventions: Mapping[int, Convention] | None = None,
     decided: Mapping[int, bool] | None = None,
+    power: int | None = None,
 ) -> Draft:
     """Read a table into a draft statement. Nothing is kept, and nothing in doubt is settled silently.
 
     `conventions` overrules those of some columns; `decided` says of a line, by its number in the
-    draft, that it is a total or is not.
+    draft, that it is a total or is not. Amounts are in ones: by the unit that the source states, or in
+    place of it by a `power` of ten.
     """
     decided = decided or {}
-    layout = lay_out(table, conventions)
+    table = with_sides(table)
+    layout = _with_unit(lay_out(table, conventions), power)
     lines, doubts, currencies = _lines(table, layout)
     rows = {line.row: n for n, line in enumerate(lines)}
     shares = formula_shares(table, layout, rows) or _found_shares(table, layout, lines)
-    lines, offers, circular = _with_sums(table, layout, lines, rows, decided, shares)
+    percent = {n for n, column in enumerate(layout.figures) if column.percent}
+    apart = set(shares) | percent
+    lines, offers, circular = _with_sums(table, layout, lines, rows, decided, apart)
     place = layout.figures[0].index if layout.figures else 0
     doubts += [
         Doubt(
@@ -101,21 +115,68 @@ def draft(
     lines = [
         line if line.parts or line.counted else replace(line, kind=_kind(line)) for line in _counted(lines)
     ]
+    doubts += _not_worked_out(table, layout, lines, shares)
     adding = [
-        [amount for n, amount in enumerate(line.amounts) if n not in shares]
+        [amount for n, amount in enumerate(line.amounts) if n not in apart]
         for line in lines
         if not line.heading and line.kind not in RATIOS
     ]
-    given = [n for n in range(len(layout.figures)) if n not in shares]
+    given = [n for n in range(len(layout.figures)) if n not in apart]
     found = {
         given[total]: tuple((given[part], sign) for part, sign in parts)
         for total, parts in found_columns(adding).items()
     }
     columns = _columns(layout.figures, formula_columns(table, layout) or found, shares, lines)
-    look = common_look(_codes(table, layout, lines, shares))
+    look = common_look(_codes(table, layout, lines, apart))
     currency = next(iter(currencies)) if len(currencies) == 1 else None
-    currency = currency or look.clauses.get("currency")
+    currency = currency or look.clauses.get("currency") or _stated_currency(table, layout)
     return Draft(table, layout, columns, tuple(lines), offers, tuple(doubts), currency, look)
+
+
+def _not_worked_out(
+    table: Table, layout: Layout, lines: Sequence[DraftLine], shares: Collection[int]
+) -> Iterator[Doubt]:
+    """Formulas without a saved value in lines that add nothing: their figures are missing, and named."""
+    made = set(shares) | set(formula_columns(table, layout))
+    for line in lines:
+        bare = all(amount is None for amount in line.amounts)
+        for n, column in enumerate(layout.figures):
+            cell = table.rows[line.row][column.index]
+            if (
+                cell.formula is not None
+                and cell.value in (None, "")
+                and not line.parts
+                and (n not in made or bare)
+            ):
+                why = f"{cell.formula} has no saved value, so the figure is missing"
+                yield Doubt(table.place(line.row, column.index), line.label, why)
+
+
+def _with_unit(layout: Layout, power: int | None) -> Layout:
+    """The layout with the unit of every column settled: its own, then the table's; or a power that was
+    chosen in place of them all."""
+    columns = []
+    for column in layout.columns:
+        unit = column.unit.over(layout.unit) if column.unit else layout.unit
+        if power is not None:
+            unit = Unit(unit.currency if unit else None, power, "")
+        columns.append(replace(column, unit=unit) if column.role == "figures" else column)
+    return replace(layout, columns=tuple(columns))
+
+
+def _stated_currency(table: Table, layout: Layout) -> str | None:
+    """The one currency that the units of columns and lines state."""
+    stated = {column.unit.currency for column in layout.figures if column.unit and column.unit.currency}
+    if layout.unit_column is not None:
+        beside = (unit_of(row[layout.unit_column].text) for row in table.rows[layout.first_row :])
+        stated |= {unit.currency for unit in beside if unit and unit.currency}
+    return stated.pop() if len(stated) == 1 else None
+
+
+def stated_units(made: Draft) -> list[Unit]:
+    """The units by which a draft's amounts were read, each once."""
+    units = {(u.currency, u.power): u for column in made.layout.figures if (u := column.unit)}
+    return list(units.values())
 
 
 def _codes(
@@ -134,7 +195,7 @@ def _with_sums(
     lines: list[DraftLine],
     rows: Mapping[int, int],
     decided: Mapping[int, bool],
-    shares: Mapping[int, tuple[int, int]],
+    apart: Collection[int],
 ) -> tuple[list[DraftLine], tuple[FoundSum, ...], list[int]]:
     """The lines with what they add, by formula or found; the sums that were not taken; and the
     lines whose formulas go round in a circle, which add nothing."""
@@ -150,17 +211,37 @@ def _with_sums(
         return made, (), circular
     figured = [n for n, line in enumerate(lines) if not line.heading and _kind(line) not in RATIOS]
     sums = found_sums(
-        [[amount for at, amount in enumerate(lines[n].amounts) if at not in shares] for n in figured],
+        [[amount for at, amount in enumerate(lines[n].amounts) if at not in apart] for n in figured],
         {place: decided[n] for place, n in enumerate(figured) if n in decided},
     )
     offers = []
     for found in sums:
         total, parts = figured[found.total], tuple((figured[part], sign) for part, sign in found.parts)
-        if found.sure:
-            made[total] = replace(lines[total], parts=parts, how="found", evidence=found.evidence)
+        total, parts = _above(lines, total, parts)
+        named = _is_named_total(lines, total, parts)
+        if found.sure or (named and decided.get(total, True)):
+            evidence = found.evidence if found.sure else f"{found.evidence}, and its name says so"
+            made[total] = replace(lines[total], parts=parts, how="found", evidence=evidence)
         else:
             offers.append(FoundSum(total, parts, found.columns, found.sure))
     return made, tuple(offers), []
+
+
+def _above(lines: Sequence[DraftLine], total: int, parts: Parts) -> tuple[int, Parts]:
+    """A sum that reads as a line being what another leaves of the lines between is that other's sum, standing
+    above its parts; unless the line is called a result."""
+    (first, sign), *others = sorted(parts)
+    if RESULT.search(lines[total].label) or sign < 0 or not others or any(each > 0 for _, each in others):
+        return total, parts
+    if [part for part, _ in others] != list(range(first + 1, total)):
+        return total, parts
+    return first, tuple((part, 1) for part in range(first + 1, total + 1))
+
+
+def _is_named_total(lines: Sequence[DraftLine], total: int, parts: Parts) -> bool:
+    """Whether a line is called a total and adds lines right above it."""
+    last = max(part for part, _ in parts)
+    return bool(TOTAL.search(lines[total].label)) and last == total - 1
 
 
 def _in_circles(sums: Mapping[int, Parts]) -> list[int]:
@@ -247,24 +328,37 @@ def _lines(table: Table, layout: Layout) -> tuple[list[DraftLine], list[Doubt], 
     doubts: list[Doubt] = []
     currencies: Counter[str] = Counter()
     taken: set[str] = set()
+    heads = _texts(table.rows[layout.first_row - 1], label, figures) if layout.first_row and figures else []
     for row in range(layout.first_row, len(table.rows)):
         cells = table.rows[row]
         said = cells[label.index].text.strip() if label else ""
-        amounts: list[Decimal | None] = []
+        readings = [
+            read_cell(cells[column.index], column.inferred.convention if column.inferred else POINT)
+            for column in figures
+        ]
         forms = set()
-        for column in figures:
+        for column, reading in zip(figures, readings, strict=True):
             cell = cells[column.index]
-            reading = read_cell(cell, column.inferred.convention if column.inferred else POINT)
-            amounts.append(reading.amount if reading.kind in ("amount", "zero") else None)
-            if reading.kind == "amount":
-                forms.add("percent" if reading.form == "percent" or "%" in cell.code else "amount")
+            if reading.kind == "amount" and not column.percent:
+                forms.add("percent" if reading.form == "percent" or "%" in cell.code else reading.form)
             if reading.currency:
                 currencies[reading.currency] += 1
-            why = _why(cell.snapped, reading.kind, reading.why, cell.text, column, row - layout.first_row)
+            why = _why(cell.snapped, reading, cell.text, column, row - layout.first_row)
             if why:
                 doubts.append(Doubt(table.place(row, column.index), cell.text, why))
+        raw = [reading.amount if reading.kind in ("amount", "zero") else None for reading in readings]
+        scale = _scale_of_line(table, layout, row, said, raw, forms)
+        if scale.percent:
+            forms.add("percent")
+        amounts = [
+            _in_ones(amount, reading, cells[column.index], column, scale)
+            for amount, reading, column in zip(raw, readings, figures, strict=True)
+        ]
         empty = not any(cells[column.index].text.strip() or cells[column.index].formula for column in figures)
         if not said and empty:
+            continue
+        if heads and heads == _texts(cells, label, figures):
+            doubts.append(Doubt(table.place(row, figures[0].index), said, "the heading again, so not a line"))
             continue
         written = cells[code.index].text.strip() if code else ""
         id = new_id(written or said or f"row {row + 1}", taken)
@@ -293,15 +387,60 @@ def _indent(cell: SheetCell) -> int:
     return cell.indent * 2 + len(text) - len(text.lstrip(" \u00a0"))
 
 
-def _why(snapped: bool, kind: str, why: tuple[str, ...], text: str, column: ColumnRead, place: int) -> str:
+def _texts(cells: Sequence[SheetCell], label: ColumnRead | None, figures: Sequence[ColumnRead]) -> list[str]:
+    """What a row says under the label and over the figures; nothing where no figure column says anything."""
+    said = [cells[column.index].text.strip() for column in figures]
+    return [cells[label.index].text.strip() if label else "", *said] if any(said) else []
+
+
+@dataclass(frozen=True)
+class _LineScale:
+    """How a line's figures are to be scaled: by a unit of its own, by that of table and column, or not."""
+
+    unit: Unit | None = None
+    alone: bool = False  # it has a unit that no scale of the table bears on
+    percent: bool = False
+
+
+def _scale_of_line(
+    table: Table,
+    layout: Layout,
+    row: int,
+    label: str,
+    amounts: Sequence[Decimal | None],
+    forms: Collection[str],
+) -> _LineScale:
+    if layout.unit_column is not None:
+        text = table.rows[row][layout.unit_column].text.strip()
+        unit = unit_of(text)
+        return _LineScale(unit, alone=bool(text) and unit is None, percent=text in ("%", "per cent"))
+    apart = kind_apart(label, amounts, forms)
+    return _LineScale(alone=apart in RATIOS or apart == "count" or "multiple" in forms)
+
+
+def _in_ones(
+    amount: Decimal | None, reading: Reading, cell: SheetCell, column: ColumnRead, scale: _LineScale
+) -> Decimal | None:
+    """A figure of the source in ones: by the unit that is stated for it, where it states none itself."""
+    if amount is None or reading.form != "amount" or "%" in cell.code:
+        return amount
+    if column.percent or scale.percent:
+        return scaled(amount, -2)
+    if scale.alone or reading.power:
+        return amount
+    unit = scale.unit or column.unit
+    return scaled(amount, unit.power) if unit and unit.power else amount
+
+
+def _why(snapped: bool, reading: Reading, text: str, column: ColumnRead, place: int) -> str:
     """Why a cell needs a look, or nothing."""
     if snapped:
         return f"a binary number with a long tail, read as {text}"
     if column.inferred and place in column.inferred.ambiguous:
         return f"could be read two ways; read with a {column.inferred.convention}"
-    if kind == "text":
-        return "; ".join(why) or "text where a figure is expected"
-    return ""
+    if reading.kind == "text":
+        return "; ".join(reading.why) or "text where a figure is expected"
+    return "; ".join(reading.why) if reading.kind in ("amount", "zero") else ""
 
 
 def _columns(

@@ -9,8 +9,9 @@ from pathlib import PurePath
 from typing import Any
 
 from humble_sum.core.ids import new_id
-from humble_sum.core.intake.draft import Draft, statement_of
+from humble_sum.core.intake.draft import Draft, stated_units, statement_of
 from humble_sum.core.intake.found_ties import found_ties
+from humble_sum.core.intake.units import SCALE_NAMES
 from humble_sum.core.printing.clauses import Clauses, ResolvedClauses
 from humble_sum.core.printing.figure import print_amount
 from humble_sum.core.rules.clause_registry import FORMS, GROUPINGS, NEGATIVES, describe_decimals
@@ -50,13 +51,14 @@ def pack_of(
     found = {kept.draft.currency for kept in drafts if kept.draft.currency}
     chosen = currency or (found.pop() if len(found) == 1 else None)
     statements = statements_of(drafts)
-    rules = [house_rule(chosen)]
+    units = {unit.power or 0 for kept in drafts for unit in stated_units(kept.draft)}
+    rules = [house_rule(chosen, units.pop() if len(units) == 1 else 0)]
     for kept, statement in zip(drafts, statements, strict=True):
         if kept.look and kept.draft.look.clauses:
             clauses = Clauses.model_validate(kept.draft.look.clauses)
             id = f"look-{statement.id}"[:64]
             rules.append(Rule(id=id, name=kept.name, reach=Reach(statement=statement.id), clauses=clauses))
-        rules += _rules_apart(statement, len(rules))
+        rules += _rules_apart(kept.draft, statement, len(rules))
     pack = Pack(
         entity=entity,
         period=period,
@@ -112,7 +114,7 @@ APART_CLAUSES: dict[LineKind, dict[str, Any]] = {
 }
 
 
-def _rules_apart(statement: Statement, taken: int) -> list[Rule]:
+def _rules_apart(made: Draft, statement: Statement, taken: int) -> list[Rule]:
     """Rules for lines and columns that no amount rule suits: shares, percentages, counts."""
     rules: list[Rule] = []
 
@@ -124,8 +126,9 @@ def _rules_apart(statement: Statement, taken: int) -> list[Rule]:
     for line in statement.lines:
         if line.kind in APART_CLAUSES:
             add(f"Line {line.label}"[:120], APART_CLAUSES[line.kind], line=line.id)
+    percent = {column.heading for column in made.layout.figures if column.percent}
     for column in statement.columns:
-        if column.share:
+        if column.share or column.label in percent:
             add(f"Column {column.label}"[:120], APART_CLAUSES["percent"], column=column.id)
     return rules
 
@@ -157,13 +160,14 @@ def column_said(made: Draft, column: Column) -> str:
     return f"{column.label} = {' '.join(words[1:])}"
 
 
-def house_rule(currency: str | None) -> Rule:
-    """Whole units with the unit in the caption: what a statement prints by before anything is chosen."""
+def house_rule(currency: str | None, power: int = 0) -> Rule:
+    """Whole units with the unit in the caption, in the scale that the source states: what a statement prints
+    by before anything is chosen."""
     clauses = {
         "form": "amount",
         "currency": currency,
         "money_shown": "caption",
-        "scale": "ones",
+        "scale": SCALE_NAMES.get(power, "ones"),
         "scale_word": "caption",
         "decimals": {"fixed": 0},
         "locale": "en-IN" if currency == "INR" else "en-US",

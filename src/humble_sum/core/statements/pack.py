@@ -15,7 +15,7 @@ from humble_sum.core.statements.policy import DEFAULT, Policy
 APART: tuple[LineKind, ...] = ("memo", "per_unit", "count", "percent")  # kinds that no total counts
 RATIOS: tuple[LineKind, ...] = ("per_unit", "percent")  # kinds that do not add across columns either
 UsualSign = Literal["either", "positive", "negative"]
-Label = Annotated[str, Field(min_length=1, max_length=200)]
+Label = Annotated[str, Field(min_length=1, max_length=2_000)]
 Part = tuple[Id, Literal[1, -1]]
 FigureRef = tuple[Id, Id, Id]  # statement, line, column
 Answer = Literal["nudge", "printed", "note"]

@@ -2,17 +2,40 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from humble_sum.core.errors import Fault, InputError
+from humble_sum.core.intake.regions import has_figures, regions
 from humble_sum.core.intake.table import Table
 from humble_sum.exchange.exact_json import MOST_BYTES
 from humble_sum.exchange.sources.progress import Progress, unheard
 from humble_sum.exchange.sources.records import read_records
 from humble_sum.exchange.sources.sheets import OLE, read_sheets
-from humble_sum.exchange.sources.text import read_text
+from humble_sum.exchange.sources.text import decoded, read_text
+from humble_sum.exchange.sources.web_page import read_web_page
 
 
 def open_source(name: str, data: bytes, progress: Progress = unheard) -> list[Table]:
-    """Every table of a source. Raises InputError with the file, and the sheet or row where it matters."""
+    """Every table of a source that has figures; a sheet that holds several gives several. What was left out
+    is noted with the others.
+
+    Raises InputError with the file, and the sheet or row where it matters.
+    """
+    found = [region for table in _opened(name, data, progress) for region in regions(table)]
+    tables = [table for table in found if has_figures(table)]
+    if not tables:
+        what = "There is no table of figures in it."
+        raise InputError(
+            "no-table", Fault(name, what, "Take in a file whose lines have amounts beside them.")
+        )
+    left = [table.name or name for table in found if not has_figures(table)]
+    if left:
+        note = Fault(name, f"Left out, as there are no figures in it: {', '.join(left[:8])}.")
+        tables[0] = replace(tables[0], notes=(*tables[0].notes, note))
+    return tables
+
+
+def _opened(name: str, data: bytes, progress: Progress) -> list[Table]:
     if len(data) > MOST_BYTES:
         raise InputError("too-large", Fault(name, f"It is larger than {MOST_BYTES // 1024 // 1024} MiB."))
     if not data.strip():
@@ -21,4 +44,6 @@ def open_source(name: str, data: bytes, progress: Progress = unheard) -> list[Ta
         return read_sheets(name, data, progress)
     if name.lower().endswith(".json"):
         return [read_records(name, data)]
+    if name.lower().endswith((".html", ".htm")) or b"<table" in data[:4096].lower():
+        return read_web_page(name, decoded(name, data)[0])
     return [read_text(name, data, progress)]

@@ -60,11 +60,11 @@ def _table(name: str, sheet: SheetPart, cells: SheetCells, notes: list[Fault]) -
     hidden = frozenset(row for row in cells.hidden_rows if row < len(square))
     if hidden:
         shown = ", ".join(str(row + 1) for row in sorted(hidden)[:8]) + ("…" if len(hidden) > 8 else "")
-        own.append(Fault(where, f"Rows the sheet hides were read all the same: {shown}."))
+        own.append(Fault(where, f"Hidden rows were read all the same: {shown}."))
     columns = sorted(column for column in cells.hidden_columns if column < len(square[0]))
     if columns:
         shown = ", ".join(map(column_letters, columns[:8]))
-        own.append(Fault(where, f"Columns the sheet hides were read all the same: {shown}."))
+        own.append(Fault(where, f"Hidden columns were read all the same: {shown}."))
     yield Table(name, sheet.name, square, tuple(own), hidden, tuple(cells.merged))
 
 

@@ -9,11 +9,12 @@ from typing import Literal
 from pydantic import BaseModel, Field
 
 from humble_sum.core.intake.columns import ColumnRead
-from humble_sum.core.intake.draft import Draft, statement_of
+from humble_sum.core.intake.draft import Draft, stated_units, statement_of
 from humble_sum.core.intake.found_sums import Parts
 from humble_sum.core.intake.found_ties import found_ties
 from humble_sum.core.intake.kinds import KINDS
 from humble_sum.core.intake.packing import Kept, column_said, look_said, name_of, statements_of
+from humble_sum.core.intake.units import SCALE_NAMES
 from humble_sum.core.printing.clauses import ResolvedClauses
 from humble_sum.core.printing.figure import exact_text
 from humble_sum.core.proof.findings import describe_tie
@@ -88,6 +89,9 @@ class DraftView(BaseModel):
     doubts: list[DoubtView]
     doubt_count: int
     currency: str | None
+    unit: str = Field(description="The unit that the amounts are stated in: ones, or a scale.")
+    unit_said: str = Field(description="The text of the source that says so; empty where none does.")
+    unit_chosen: bool = Field(description="The unit was chosen and not found.")
 
 
 class TieView(BaseModel):
@@ -123,9 +127,16 @@ def tie_views(drafts: Sequence[Draft]) -> list[TieView]:
     ]
 
 
-def draft_view(made: Draft, chosen: Collection[int] = (), refused: Collection[int] = ()) -> DraftView:
+def draft_view(
+    made: Draft, chosen: Collection[int] = (), refused: Collection[int] = (), unit_chosen: bool = False
+) -> DraftView:
     """A draft as the Figures screen shows it."""
+    units = stated_units(made)
+    scales = {SCALE_NAMES.get(unit.power or 0, "ones") for unit in units} or {"ones"}
     return DraftView(
+        unit=scales.pop() if len(scales) == 1 else "several",
+        unit_said="; ".join(dict.fromkeys(unit.said for unit in units if unit.said)),
+        unit_chosen=unit_chosen,
         source=made.table.source,
         sheet=made.table.name,
         name=name_of(made),

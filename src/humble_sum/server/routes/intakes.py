@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any
+from typing import Annotated, Any, Literal
 
 from fastapi import APIRouter, Request
 from fastapi.concurrency import run_in_threadpool
@@ -64,6 +64,14 @@ class ConventionChoice(BaseModel):
     table: int
     column: int
     convention: ConventionId | None
+
+
+class UnitChoice(BaseModel):
+    """The unit that a table's amounts are in; null leaves it to what the source says."""
+
+    model_config = ConfigDict(json_schema_extra={"examples": [{"table": 0, "unit": "lakhs"}]})
+    table: int
+    unit: Literal["ones", "thousands", "lakhs", "millions", "crores", "billions"] | None
 
 
 class SumChoice(BaseModel):
@@ -176,6 +184,15 @@ def choose(request: Request, intake: str, body: ConventionChoice) -> IntakeView:
     return _view(intakes_of(request), intake)
 
 
+@router.put("/{intake}/unit")
+def choose_unit(request: Request, intake: str, body: UnitChoice) -> IntakeView:
+    """Read a table's amounts in a unit of one's own choice; null reads them as the source says."""
+    kept = intakes_of(request).get(intake)
+    _check_place(kept, body.table, 0)
+    kept.in_unit(body.table, body.unit)
+    return _view(intakes_of(request), intake)
+
+
 @router.put("/{intake}/sum")
 def decide_sum(request: Request, intake: str, body: SumChoice) -> IntakeView:
     """Take a sum that was offered, or refuse one that was found."""
@@ -250,6 +267,6 @@ def _view(intakes: Intakes, id: str) -> IntakeView:
     for number, each in enumerate(made):
         chosen = {column for table, column in kept.chosen if table == number}
         refused = {line for (table, line), take in kept.decided.items() if table == number and not take}
-        views.append(draft_view(each, chosen, refused))
+        views.append(draft_view(each, chosen, refused, number in kept.units))
     conventions = [ConventionView(id=id, label=label) for id, label in SAID.items()]
     return IntakeView(id=id, drafts=views, conventions=conventions, ties=tie_views(made))

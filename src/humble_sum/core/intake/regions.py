@@ -1,0 +1,161 @@
+"""Several tables in one sheet, told apart: two sides beside each other, or one below another.
+
+Each region keeps the rows and columns of its sheet, with what belongs to another left empty, so that every
+place is still called as in the source.
+"""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from humble_sum.core.intake.amounts import read
+from humble_sum.core.intake.columns import is_number, is_year
+from humble_sum.core.intake.table import EMPTY, SheetCell, Table
+
+HEADING_WITHIN = 4  # rows after an empty one in which a new table's heading is looked for
+
+
+def regions(table: Table) -> list[Table]:
+    """The tables of a sheet, in the order in which they are read; the sheet itself where it is one."""
+    return [side for part in _one_below_another(table) for side in _sides(part)]
+
+
+def has_figures(table: Table) -> bool:
+    """Whether there is a figure in a table at all, or a formula for one."""
+    return any(
+        cell.formula is not None or (is_number(cell) and not is_year(cell))
+        for row in table.rows
+        for cell in row
+    )
+
+
+def _sides(table: Table) -> list[Table]:
+    """Two sides with an empty column between them, each with labels and figures of its own."""
+    for gap in range(1, table.width - 2):
+        if any(_said(row[gap]) for row in table.rows):
+            continue
+        left, right = range(gap), range(gap + 1, table.width)
+        if all(_has_labels_and_figures(table, side) for side in (left, right)):
+            first = _first_figures(table)
+            parts = (_only(table, set(left), first), _only(table, set(right), first))
+            return [_named(part, side) for part, side in zip(parts, (left, right), strict=True)]
+    return [table]
+
+
+def _has_labels_and_figures(table: Table, side: range) -> bool:
+    """Whether a side has rows that begin with words and go on with figures."""
+    rows = 0
+    for row in table.rows:
+        cells = [row[column] for column in side if _said(row[column])]
+        if len(cells) > 1 and _is_words(cells[0]) and any(is_number(cell) for cell in cells[1:]):
+            rows += 1
+    return rows > 1
+
+
+def _first_figures(table: Table) -> int:
+    """The first row with a figure that is no year."""
+    for place, row in enumerate(table.rows):
+        if any(is_number(cell) and not is_year(cell) for cell in row):
+            return place
+    return len(table.rows)
+
+
+def _only(table: Table, columns: set[int], first: int) -> Table:
+    """One side of a table. Titles above the lines are everybody's, but for the headings right above them."""
+    rows = []
+    for place, row in enumerate(table.rows):
+        said = sum(_said(cell) for cell in row)
+        title = place < first and said == 1
+        rows.append(tuple(cell if title or n in columns else EMPTY for n, cell in enumerate(row)))
+    return replace(table, rows=tuple(rows))
+
+
+def _named(table: Table, side: range) -> Table:
+    """A side called by what heads its labels, beside the sheet's own name."""
+    first = _first_figures(table)
+    for row in reversed(table.rows[:first]):
+        cells = [row[column] for column in side if _said(row[column])]
+        if len(cells) > 1 and _is_words(cells[0]):
+            heading = cells[0].text.strip()
+            return replace(table, name=f"{table.name}: {heading}" if table.name else heading)
+    return table
+
+
+def _one_below_another(table: Table) -> list[Table]:
+    """Tables with an empty row between them and a heading of periods over each."""
+    starts = [0]
+    figures = False
+    for place in range(1, len(table.rows)):
+        above, row = table.rows[place - 1], table.rows[place]
+        figures = figures or any(is_number(cell) and not is_year(cell) for cell in above)
+        begins = figures and not any(map(_said, above)) and any(map(_said, row))
+        if begins and _heading_follows(table, place):
+            starts.append(place)
+            figures = False
+    if len(starts) == 1:
+        return [table]
+    titles = _first_heading(table)
+    ends = [*starts[1:], len(table.rows)]
+    found = []
+    for start, end in zip(starts, ends, strict=True):
+        rows = tuple(
+            row if start <= place < end or place < titles else (EMPTY,) * table.width
+            for place, row in enumerate(table.rows)
+        )
+        found.append(_titled(replace(table, rows=rows), start, end))
+    return found
+
+
+def _heading_follows(table: Table, start: int) -> bool:
+    """Whether a row of periods stands over figures soon below this row, before any line."""
+    for place in range(start, min(start + HEADING_WITHIN, len(table.rows) - 1)):
+        row = table.rows[place]
+        if any(is_number(cell) and not is_year(cell) for cell in row):
+            return False
+        if sum(_is_period(cell) for cell in row[1:]) > 0:
+            below = table.rows[place + 1 : place + 4]
+            return any(is_number(cell) and not is_year(cell) for under in below for cell in under)
+    return False
+
+
+def _first_heading(table: Table) -> int:
+    """The first row of periods: what stands above it is said of every table below."""
+    for place, row in enumerate(table.rows):
+        if any(_is_period(cell) for cell in row[1:]):
+            return place
+    return 0
+
+
+def _titled(table: Table, start: int, end: int) -> Table:
+    """A table called by the title that stands over it alone, where there is one."""
+    for row in table.rows[start:end]:
+        cells = [cell for cell in row if _said(cell)]
+        if len(cells) == 1 and _is_words(cells[0]) and start:
+            title = cells[0].text.strip()
+            return replace(table, name=f"{table.name}: {title}" if table.name else title)
+        if cells:
+            break
+    return table
+
+
+def _is_period(cell: SheetCell) -> bool:
+    """A year, a date, or words with a year in them."""
+    if cell.value is None or cell.value == "":
+        return False
+    if not isinstance(cell.value, str):
+        return is_year(cell) if is_number(cell) else not isinstance(cell.value, bool)
+    return is_year(cell) or (
+        not is_number(cell) and any(len(w) == 4 and w.isdigit() for w in cell.text.split())
+    )
+
+
+def _said(cell: SheetCell) -> bool:
+    return bool(cell.text.strip()) or cell.formula is not None
+
+
+def _is_words(cell: SheetCell) -> bool:
+    return (
+        isinstance(cell.value, str)
+        and any(c.isalpha() for c in cell.value)
+        and read(cell.value).kind == "text"
+    )

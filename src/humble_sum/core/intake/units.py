@@ -1,0 +1,171 @@
+"""The unit a source states: "₹ in lakhs" over a table, "£'000" in a heading, "EUR m" beside a line.
+
+Only what is a statement of a unit and nothing else counts: a currency, a scale, or both, with the words
+that lead up to them. "Revenue in Europe" states none.
+"""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass
+
+from humble_sum.core.intake.lexicon import currency_signs, normal
+from humble_sum.core.locales import currencies
+
+POWERS = {
+    "lakh": 5,
+    "lakhs": 5,
+    "lac": 5,
+    "lacs": 5,
+    "crore": 7,
+    "crores": 7,
+    "cr": 7,
+    "cr.": 7,
+    "thousand": 3,
+    "thousands": 3,
+    "tausend": 3,
+    "tsd": 3,
+    "tsd.": 3,
+    "'000": 3,
+    "'000s": 3,
+    "000": 3,
+    "000s": 3,
+    "000's": 3,
+    "k": 3,
+    "million": 6,
+    "millions": 6,
+    "millionen": 6,
+    "mio": 6,
+    "mio.": 6,
+    "mn": 6,
+    "m": 6,
+    "billion": 9,
+    "billions": 9,
+    "bn": 9,
+    "mrd": 9,
+    "mrd.": 9,
+}
+SCALE_NAMES = {3: "thousands", 5: "lakhs", 6: "millions", 7: "crores", 9: "billions"}
+POWERS_BY_NAME = {"ones": 0} | {name: power for power, name in SCALE_NAMES.items()}
+# What may stand around a unit in a statement of one, and says nothing of it.
+LEADS = re.compile(
+    r"\b(all|amounts?|figures?|values?|currency|are|is|stated|expressed|presented|reported|shown|given|rounded|"
+    r"in|of|to|the|nearest|unless|otherwise|indicated|noted|specified|except|where|betr[aä]ge|angaben|alle|"
+    r"amounts in|reporting)\b",
+    re.IGNORECASE,
+)
+NEUTRAL = " ,.;:()[]–-/"
+PER = re.compile(r"\b(per|share|shares|each|unit)\b", re.IGNORECASE)
+
+
+@dataclass(frozen=True)
+class Unit:
+    """A unit as a source states it: its currency and its power of ten, where it says them; the text that
+    states it."""
+
+    currency: str | None
+    power: int | None
+    said: str
+
+    @property
+    def name(self) -> str:
+        """The unit in words: "INR lakhs"."""
+        scale = SCALE_NAMES.get(self.power, "") if self.power else ""
+        return " ".join(word for word in (self.currency or "", scale) if word) or "ones"
+
+    def over(self, broader: Unit | None) -> Unit:
+        """This unit, with what it leaves open as a broader statement has it."""
+        if broader is None:
+            return self
+        currency = self.currency or broader.currency
+        power = self.power if self.power is not None else broader.power
+        return Unit(currency, power, self.said or broader.said)
+
+
+def unit_of(text: str) -> Unit | None:
+    """The unit that a text states if it states one and nothing else."""
+    plain = normal(text).replace("\u2019", "'").replace("`", "'").strip()
+    if not plain or len(plain) > 120:
+        return None
+    rest = LEADS.sub(" ", plain).strip(NEUTRAL + "'")
+    rest = _restored(rest, plain)
+    currency, rest = _currency(rest)
+    power, rest = _power(rest)
+    if currency is None:
+        currency, rest = _currency(rest)
+    if rest.strip(NEUTRAL) or (currency is None and power is None):
+        return None
+    # A bare letter, such as the M of a heading or the R of rand, is a name; a sign or a code is not.
+    bare = plain.strip(NEUTRAL)
+    if (len(bare) == 1 and bare.isalpha()) or bare.lower() in ("cr", "m", "mn", "bn"):
+        return None
+    return Unit(currency, power, text.strip())
+
+
+def unit_within(text: str) -> tuple[Unit | None, str]:
+    """The unit at the end of a heading, in brackets, after a comma or behind its other words, and the
+    heading without it: "2026 £'000" is 2026 in thousands of pounds."""
+    own = text.strip()
+    if unit := unit_of(own):
+        return unit, ""
+    for found in re.finditer(r"[(\[]([^()\[\]]+)[)\]]", own):
+        if unit := unit_of(found[1]):
+            return unit, " ".join((own[: found.start()] + own[found.end() :]).split()).strip(" ,")
+    head, comma, tail = own.rpartition(",")
+    if comma and head.strip() and (unit := unit_of(tail)) and unit.currency:
+        return unit, head.strip()
+    words = own.split()
+    for count in (1, 2, 3):
+        if len(words) > count and (unit := unit_of(" ".join(words[-count:]))) and unit.currency:
+            return unit, " ".join(words[:-count]).rstrip(" ,–-").removesuffix(" in")
+    return None, own
+
+
+def _restored(rest: str, plain: str) -> str:
+    """An apostrophe before noughts is part of a scale, and not of what leads up to it."""
+    return f"'{rest}" if rest.startswith("000") and "'000" in plain else rest
+
+
+def _currency(text: str) -> tuple[str | None, str]:
+    """A currency's sign, code or name at either end of a text, and the rest."""
+    stripped = text.strip(NEUTRAL)
+    before, _ = currency_signs()
+    for sign, code in before.get(stripped[:1], ()):
+        after = stripped[len(sign) :]
+        if stripped.startswith(sign) and not (sign[-1].isalpha() and after[:1].isalpha()):
+            return code, after
+    words = stripped.split()
+    if words and words[0].lower() in ("rupees", "rupee"):
+        return "INR", " ".join(words[1:])
+    for at in (0, -1):
+        if words and len(words[at]) == 3 and words[at].isupper() and currencies.known(words[at]):
+            kept = words[1:] if at == 0 else words[:-1]
+            return words[at], " ".join(kept)
+    # TEUR and the like: thousands of a currency in one word.
+    if (
+        words
+        and len(words) == 1
+        and len(stripped) == 4
+        and stripped[0] in "TM"
+        and currencies.known(stripped[1:])
+    ):
+        return stripped[1:], "k" if stripped[0] == "T" else "m"
+    for sign, code in currency_signs()[1].get(stripped[-1:], ()):
+        ahead = stripped[: -len(sign)]
+        if stripped.endswith(sign) and not (sign[0].isalpha() and ahead[-1:].isalpha()):
+            return code, ahead
+    return None, text
+
+
+def _power(text: str) -> tuple[int | None, str]:
+    stripped = text.strip(" ,;:()[]–-/").lower()
+    for word, power in POWERS.items():
+        if stripped == word:
+            return power, ""
+    first, _, others = stripped.partition(" ")
+    if first in POWERS and others:
+        return POWERS[first], others
+    head, _, last = stripped.rpartition(" ")
+    if last in POWERS and head:
+        return POWERS[last], text.strip(" ,;:()[]–-/")[: len(head)]
+    return None, text

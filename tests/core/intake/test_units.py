@@ -1,0 +1,109 @@
+"""The unit that a source states: read where it is stated, and nowhere else."""
+
+import unittest
+from decimal import Decimal
+
+from humble_sum.core.intake.amounts import read
+from humble_sum.core.intake.draft import draft
+from humble_sum.core.intake.units import unit_of, unit_within
+from humble_sum.exchange.sources.opening import open_source
+
+STATED = {
+    "(All amounts in ₹ lakhs, unless otherwise stated)": ("INR", 5),
+    "£'000": ("GBP", 3),
+    "$ thousands": ("USD", 3),
+    "Rs. in crore": ("INR", 7),
+    "in EUR": ("EUR", None),
+    "EUR m": ("EUR", 6),
+    "TEUR": ("EUR", 3),
+    "Mio. €": ("EUR", 6),
+    "Rupees in lakhs": ("INR", 5),
+    "In thousands of euros": ("EUR", 3),
+    "000s": (None, 3),
+}
+NOT_STATED = (
+    "Revenue in Europe",
+    "Income",
+    "R",
+    "M",
+    "Cr",
+    "2026",
+    "FTE",
+    "%",
+    "Note",
+    "Total",
+    "Q1",
+    "per share",
+)
+
+
+class UnitTest(unittest.TestCase):
+    def test_what_states_a_unit(self) -> None:
+        for text, (currency, power) in STATED.items():
+            with self.subTest(text):
+                unit = unit_of(text)
+                assert unit is not None
+                self.assertEqual((unit.currency, unit.power), (currency, power))
+
+    def test_what_states_none(self) -> None:
+        for text in NOT_STATED:
+            with self.subTest(text):
+                self.assertIsNone(unit_of(text))
+
+    def test_a_heading_is_what_is_left_of_it(self) -> None:
+        for text, rest in (("2026 £'000", "2026"), ("FY27 (Rs. in crore)", "FY27"), ("Item, GBP", "Item")):
+            self.assertEqual(unit_within(text)[1], rest)
+        self.assertEqual(unit_within("Share of total 2026"), (None, "Share of total 2026"))
+
+    def amounts(self, csv: str, power: int | None = None) -> list[tuple[Decimal | None, ...]]:
+        (table,) = open_source("made.csv", csv.encode())
+        return [line.amounts for line in draft(table, power=power).lines]
+
+    def test_amounts_are_in_ones_and_shares_counts_and_own_words_are_left_alone(self) -> None:
+        csv = (
+            "Item,£m\nFares,12.5\nFreight,3.25\nMargin,20%\nNumber of crossings,420\n"
+            "Surplus per passenger,1.25\nOrder book,2.4bn\n"
+        )
+        found = [row[0] for row in self.amounts(csv)]
+        self.assertEqual(
+            found,
+            [Decimal(x) for x in ("12500000", "3250000", "0.2", "420", "1.25", "2400000000")],
+        )
+        self.assertEqual(
+            [row[0] for row in self.amounts(csv, power=0)][:2], [Decimal("12.5"), Decimal("3.25")]
+        )
+
+    def test_a_notes_column_is_no_figure_and_a_heading_of_percent_is_one(self) -> None:
+        (table,) = open_source(
+            "made.csv", b'Item,Note,2026,% change\nFares,3,100,4.5\nFreight,"3, 4",50,-2\n'
+        )
+        made = draft(table)
+        self.assertEqual([column.heading for column in made.layout.figures], ["2026", "% change"])
+        self.assertEqual(made.lines[0].amounts, (Decimal(100), Decimal("0.045")))
+
+    def test_marks_are_taken_off_and_named(self) -> None:
+        for text, amount in (
+            ("310¹", "310"),
+            ("1,234*", "1234"),
+            ("567(1)", "567"),
+            ("(45)‡", "-45"),
+            ("12 (2)", "12"),
+        ):
+            with self.subTest(text):
+                reading = read(text)
+                self.assertEqual(reading.amount, Decimal(amount))
+                self.assertIn("taken off", " ".join(reading.why))
+        self.assertEqual(read("(2)").amount, Decimal(-2))
+        self.assertEqual(read("10²³").kind, "amount")
+        self.assertEqual(read("10²³").amount, Decimal(10))
+
+    def test_two_sides_and_two_tables_are_told_apart(self) -> None:
+        sides = b"Assets,2026,,Liabilities,2026\nPlant,10,,Loans,4\nCash,5,,Equity,11\nTotal,15,,Total,15\n"
+        self.assertEqual([t.name for t in open_source("made.csv", sides)], ["Assets", "Liabilities"])
+        below = b"Income,2026\nFares,10\nFreight,5\n\nCash,2026\nOpening,3\nClosing,4\n"
+        tables = open_source("made.csv", below)
+        self.assertEqual(
+            [[line.label for line in draft(t).lines] for t in tables],
+            [["Fares", "Freight"], ["Opening", "Closing"]],
+        )
+        self.assertEqual(tables[1].place(5, 1), "made.csv, B6")
