@@ -91,7 +91,7 @@ class StructureTest(DeskTest):
         self.one("input[type=file]").send_keys(str(path))
         self.until(lambda: self.all('[id="figure:all:m0"] bdi'), "it opens at its first gap")
         self.assertLess(len(self.all("tr[data-line]")), 100)
-        self.script("document.querySelector('main[aria-label=Page]').scrollTop = 0")
+        self.script("document.querySelector('main[aria-label=Page] > div').scrollTop = 0")
         self.until(lambda: self.all('[id="figure:l0:m0"] bdi'), "its first rows come")
         self.one('[id="figure:l0:m0"]').click()
         for _ in range(21):
@@ -99,7 +99,7 @@ class StructureTest(DeskTest):
         self.until(lambda: self.all('[id="figure:all:m0"] bdi'), "its last row came")
         self.until(lambda: self.selected() == "figure:all:m0", "and is in hand")
         self.assertEqual(self.figure("all", "m0"), "309,225")
-        self.script("document.querySelector('main[aria-label=Page]').scrollTop = 4800")
+        self.script("document.querySelector('main[aria-label=Page] > div').scrollTop = 4800")
         self.until(lambda: self.all('[id="figure:l200:m3"] bdi'), "rows come as they are looked at")
         self.assertEqual(self.figure("l200", "m3"), "775")
         self.clean()

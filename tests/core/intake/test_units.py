@@ -97,6 +97,19 @@ class UnitTest(unittest.TestCase):
         self.assertEqual(read("10²³").kind, "amount")
         self.assertEqual(read("10²³").amount, Decimal(10))
 
+    def test_units_in_odd_places(self) -> None:
+        for csv, wanted in (
+            ("Line,$m 2026,$m 2025\nSales,12.5,11\nCosts,2,1\n", "12500000"),
+            ("Company: Acme\nScale: Lakhs\nLine,2026\nFares,12.5\nFreight,1\n", "1250000"),
+            ("Item,2026,2025\nRooms (000),12.5,11\nRevenue,100,90\n", "12500"),
+            ("Name;Betrag in Tsd. EUR;Vorjahr\nUmsatz;1.234,5;1.100,0\nKosten;-234,5;-200,0\n", "1234500"),
+            ("Item,Units,Amount (€)\nRopes,12,42.00\nAnchors,2,200.00\n", "12"),
+        ):
+            with self.subTest(csv):
+                self.assertEqual(self.amounts(csv)[0][0], Decimal(wanted))
+        csv = "Name;Betrag in Tsd. EUR;Vorjahr\nUmsatz;1.234,5;1.100,0\nKosten;-234,5;-200,0\n"
+        self.assertEqual(self.amounts(csv)[0][1], Decimal(1_100_000))
+
     def test_two_sides_and_two_tables_are_told_apart(self) -> None:
         sides = b"Assets,2026,,Liabilities,2026\nPlant,10,,Loans,4\nCash,5,,Equity,11\nTotal,15,,Total,15\n"
         self.assertEqual([t.name for t in open_source("made.csv", sides)], ["Assets", "Liabilities"])

@@ -37,7 +37,7 @@ export function Source({ onFiles, onText, more }: Props) {
           <input
             type="file"
             multiple
-            accept=".xlsx,.xlsm,.csv,.tsv,.txt,.json"
+            accept=".xlsx,.xlsm,.csv,.tsv,.psv,.txt,.html,.htm,.json"
             className="mt-2 block w-full font-normal file:mr-3 file:cursor-pointer file:rounded-md file:border-0 file:bg-teal file:px-3 file:py-1.5 file:font-semibold file:text-white"
             onChange={(event) => {
               const files = [...(event.target.files ?? [])];
@@ -46,7 +46,7 @@ export function Source({ onFiles, onText, more }: Props) {
             }}
           />
         </label>
-        <p className="mt-2 text-soft">Drop workbooks, CSV or TSV, or JSON records here, or choose them.</p>
+        <p className="mt-2 text-soft">Drop workbooks, CSV or TSV, web pages or JSON records here, or choose them.</p>
       </div>
       <form
         className="rounded-md border border-hairline bg-panel-light p-4"

@@ -12,7 +12,7 @@ from typing import Literal
 from humble_sum.core.intake.amounts import POINT, Convention, Reading, read
 from humble_sum.core.intake.conventions import Inferred, infer
 from humble_sum.core.intake.table import SheetCell, Table
-from humble_sum.core.intake.units import Unit, unit_of, unit_within
+from humble_sum.core.intake.units import Unit, is_unit_alone, unit_of, unit_within
 
 Role = Literal["label", "code", "figures", "other"]
 NOTES = re.compile(
@@ -21,6 +21,9 @@ NOTES = re.compile(
 )
 UNITS = re.compile(r"(units?|uom|unit of measure|einheit)", re.IGNORECASE)
 PERCENT = re.compile(r"%|\bper ?cent\b|\bpercentage\b|\bpct\b", re.IGNORECASE)
+PERIOD = re.compile(
+    r"\b(19|20)\d\d\b|\b(vorjahr|prior|previous|last) ?(year|period)?\b|\bFY ?\d\d\b", re.IGNORECASE
+)
 LEDGER = re.compile(r"\b(dr|cr)\.?\s*$", re.IGNORECASE)
 CODE_HEADINGS = {"code", "line", "line code", "account", "id", "no", "no.", "ref"}
 YEARS = range(1900, 2101)
@@ -97,7 +100,21 @@ def lay_out(table: Table, conventions: Mapping[int, Convention] | None = None) -
         percent = role == "figures" and bool(PERCENT.search(heading))
         columns.append(ColumnRead(index, heading, role, inferred, own, percent))
     figures = [column.index for column in columns if column.role == "figures"]
+    columns = _like_the_first(columns)
     return Layout(tuple(columns), first_row, _unit_of_table(table, figures, first_row), unit_column)
+
+
+def _like_the_first(columns: list[ColumnRead]) -> list[ColumnRead]:
+    """The columns, those of other periods in the unit that the first figures state, where they state none."""
+    first = next((column for column in columns if column.role == "figures"), None)
+    if first is None or first.unit is None:
+        return columns
+    return [
+        replace(column, unit=first.unit)
+        if column.role == "figures" and column.unit is None and PERIOD.search(column.heading)
+        else column
+        for column in columns
+    ]
 
 
 def with_sides(table: Table) -> Table:
@@ -274,7 +291,7 @@ def _heading(table: Table, index: int, first_row: int) -> str:
     said: list[str] = []
     for row in range(first_row):
         text, spans = _above(table, row, index)
-        if not text or text in said or unit_of(text):
+        if not text or text in said or is_unit_alone(text):
             continue
         if spans:
             said.append(text)

@@ -19,7 +19,7 @@ from humble_sum.core.intake.found_sums import FoundSum, Parts, found_columns, fo
 from humble_sum.core.intake.kinds import kind_apart, usual_sign_of
 from humble_sum.core.intake.number_codes import Look, common_look
 from humble_sum.core.intake.table import SheetCell, Table
-from humble_sum.core.intake.units import Unit, unit_of
+from humble_sum.core.intake.units import Unit, unit_of, unit_within
 from humble_sum.core.rules.rulebook import LineKind
 from humble_sum.core.statements.pack import RATIOS, Column, Line, Statement
 
@@ -219,7 +219,7 @@ def _with_sums(
         total, parts = figured[found.total], tuple((figured[part], sign) for part, sign in found.parts)
         total, parts = _above(lines, total, parts)
         named = _is_named_total(lines, total, parts)
-        if found.sure or (named and decided.get(total, True)):
+        if found.sure or (named and found.columns and decided.get(total, True)):
             evidence = found.evidence if found.sure else f"{found.evidence}, and its name says so"
             made[total] = replace(lines[total], parts=parts, how="found", evidence=evidence)
         else:
@@ -414,6 +414,9 @@ def _scale_of_line(
         text = table.rows[row][layout.unit_column].text.strip()
         unit = unit_of(text)
         return _LineScale(unit, alone=bool(text) and unit is None, percent=text in ("%", "per cent"))
+    stated, _ = unit_within(label)
+    if stated and stated.power and "(" in label:
+        return _LineScale(stated)
     apart = kind_apart(label, amounts, forms)
     return _LineScale(alone=apart in RATIOS or apart == "count" or "multiple" in forms)
 

@@ -51,11 +51,12 @@ POWERS_BY_NAME = {"ones": 0} | {name: power for power, name in SCALE_NAMES.items
 LEADS = re.compile(
     r"\b(all|amounts?|figures?|values?|currency|are|is|stated|expressed|presented|reported|shown|given|rounded|"
     r"in|of|to|the|nearest|unless|otherwise|indicated|noted|specified|except|where|betr[aä]ge|angaben|alle|"
-    r"amounts in|reporting)\b",
+    r"scale|units?|denomination|denominated|reporting)\b",
     re.IGNORECASE,
 )
 NEUTRAL = " ,.;:()[]–-/"
-PER = re.compile(r"\b(per|share|shares|each|unit)\b", re.IGNORECASE)
+# Words that lead up to a unit in a sentence, and name what stands below in a heading.
+NAMES = re.compile(r"^\W*(amounts?|values?|figures?)\b", re.IGNORECASE)
 
 
 @dataclass(frozen=True)
@@ -106,7 +107,8 @@ def unit_within(text: str) -> tuple[Unit | None, str]:
     """The unit at the end of a heading, in brackets, after a comma or behind its other words, and the
     heading without it: "2026 £'000" is 2026 in thousands of pounds."""
     own = text.strip()
-    if unit := unit_of(own):
+    unit = unit_of(own)
+    if unit and not NAMES.search(own):
         return unit, ""
     for found in re.finditer(r"[(\[]([^()\[\]]+)[)\]]", own):
         if unit := unit_of(found[1]):
@@ -115,10 +117,19 @@ def unit_within(text: str) -> tuple[Unit | None, str]:
     if comma and head.strip() and (unit := unit_of(tail)) and unit.currency:
         return unit, head.strip()
     words = own.split()
-    for count in (1, 2, 3):
-        if len(words) > count and (unit := unit_of(" ".join(words[-count:]))) and unit.currency:
+    for count in (3, 2, 1):
+        if len(words) <= count:
+            continue
+        if (unit := unit_of(" ".join(words[-count:]))) and unit.currency:
             return unit, " ".join(words[:-count]).rstrip(" ,–-").removesuffix(" in")
+        if (unit := unit_of(" ".join(words[:count]))) and unit.currency:
+            return unit, " ".join(words[count:])
     return None, own
+
+
+def is_unit_alone(text: str) -> bool:
+    """Whether a text states a unit and names nothing that has it."""
+    return unit_of(text) is not None and not NAMES.search(text)
 
 
 def _restored(rest: str, plain: str) -> str:
