@@ -21,6 +21,19 @@ class FiguresTest(ServerTest):
         body = {"entity": "Kiosk", "period": "2026", "statements": [{"table": 0, "name": "Sales"}]} | changes
         return self.post(f"/api/intakes/{intake}/accept", body, status)
 
+    def test_the_unit_of_a_source_is_read_said_and_overruled(self) -> None:
+        csv = "Harbour Ltd,\nIn £m,\nLine,2026\nFares,12.5\nFreight,3\n".encode()
+        taken = self.client.post("/api/intakes?name=close.csv", content=csv, headers=BYTES).json()
+        (made,) = taken["drafts"]
+        self.assertEqual((made["unit"], made["currency"], made["unit_said"]), ("millions", "GBP", "In £m"))
+        self.assertEqual([line["amounts"] for line in made["lines"]], [["12,500,000"], ["3,000,000"]])
+        url = f"/api/intakes/{taken['id']}/unit"
+        for unit, amounts, chosen in (("ones", ["12.5"], True), (None, ["12,500,000"], False)):
+            (read,) = self.client.put(url, json={"table": 0, "unit": unit}).json()["drafts"]
+            self.assertEqual((read["lines"][0]["amounts"], read["unit_chosen"]), (amounts, chosen))
+        for body in ({"table": 9, "unit": "ones"}, {"table": 0, "unit": "dozens"}):
+            self.assertGreaterEqual(self.client.put(url, json=body).status_code, 400)
+
     def test_a_file_is_read_and_kept_only_when_accepted(self) -> None:
         taken = self.take("kiosk.csv", CSV)
         (draft,) = taken["drafts"]

@@ -46,7 +46,9 @@ export function Source({ onFiles, onText, more }: Props) {
             }}
           />
         </label>
-        <p className="mt-2 text-soft">Drop workbooks, CSV or TSV, web pages or JSON records here, or choose them.</p>
+        <p className="mt-2 text-soft">
+          Drop workbooks, CSV or TSV, web pages or JSON records here, or choose them.
+        </p>
       </div>
       <form
         className="rounded-md border border-hairline bg-panel-light p-4"

@@ -24,7 +24,8 @@ from humble_sum.exchange.sources.progress import Progress
 from humble_sum.records.packs import pack_row
 from humble_sum.server.ndjson import streamed
 from humble_sum.server.plans import PACK_SECONDS
-from humble_sum.server.presenters.footing import FootingPageView, footing_page
+from humble_sum.server.presenters.footing import footing_page
+from humble_sum.server.presenters.footing_views import FootingPageView
 from humble_sum.server.routes.packs import answered, desk_of
 
 router = APIRouter(prefix="/packs/{pack}/footing", tags=["footing"])
