@@ -289,7 +289,7 @@ class DifferenceTest(RecordsTest):
             undo(session, pack_row(session, id))
         self.assertEqual(self.load(id), now)
 
-    @settings(max_examples=60)
+    @settings(max_examples=15)
     @given(st.data())
     def test_any_walk_of_holds_and_rules_comes_back_as_it_was_meant(self, data: st.DataObject) -> None:
         self.setUp()
