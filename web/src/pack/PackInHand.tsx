@@ -172,6 +172,8 @@ export function PackInHand(props: Props) {
       setProblem,
       go: (to) => {
         if (to.statement !== undefined || to.screen !== undefined || to.lens !== undefined) say("");
+        // The pack as it was is looked at on its pages only.
+        if (to.screen !== undefined && to.screen !== "page") look(null);
         go(to);
       },
       take: onTake,

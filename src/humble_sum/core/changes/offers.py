@@ -87,10 +87,6 @@ class RuleOffers:
         return Way("take this word out", change)
 
 
-def figure_offers(spot: FigureRef) -> FigureOffers:
-    return FigureOffers(*spot)
-
-
 def steps(figure: Figure, offers: FigureOffers) -> dict[Step, SetClause | None]:
     """What the keys that step through a clause would do: one decimal fewer or more, and the next way of
     negatives, zeros and scale, round and round. None at an end."""
