@@ -13,7 +13,7 @@ const FLOORS = [
   ["pack"],
   ["page", "margin", "rail", "spine"],
   ["frame"],
-  ["desk", "figures", "footing", "rulebook"],
+  ["desk", "figures", "footing", "rulebook", "places", "beside"],
   ["app"],
 ];
 const zones = FLOORS.slice(0, -1).flatMap((row, floor) =>

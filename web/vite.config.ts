@@ -4,6 +4,17 @@ import { defineConfig } from "vite";
 
 export default defineConfig({
   plugins: [react(), tailwindcss()],
-  build: { outDir: "../src/humble_sum/server/site", emptyOutDir: true },
+  build: {
+    outDir: "../src/humble_sum/server/site",
+    emptyOutDir: true,
+    rollupOptions: {
+      // The pages for readers are made by the server; they ask for the fonts by a name that stays.
+      input: { index: "index.html", fonts: "src/fonts.css" },
+      output: {
+        assetFileNames: (asset) =>
+          asset.names.includes("fonts.css") ? "assets/fonts.css" : "assets/[name]-[hash][extname]",
+      },
+    },
+  },
   server: { proxy: { "/api": "http://127.0.0.1:8440" } },
 });

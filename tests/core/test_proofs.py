@@ -4,7 +4,7 @@ from decimal import Decimal
 from humble_sum.core.footing.plan import Plan, plan
 from humble_sum.core.proof.pack_proof import prove_pack
 from humble_sum.core.proof.statement_proof import prove
-from humble_sum.core.statements.pack import Hold, Nudge
+from humble_sum.core.statements.marks import Hold, Nudge
 from humble_sum.records.demo import demo_pack
 from tests.making import one_figure, pack, rule, statement
 

@@ -12,7 +12,8 @@ from humble_sum.core.printing.clauses import Clauses
 from humble_sum.core.proof.pack_proof import prove_pack
 from humble_sum.core.proof.statement_proof import Proof
 from humble_sum.core.rules.rulebook import Reach, Rulebook, with_clauses
-from humble_sum.core.statements.pack import Hold, Pack
+from humble_sum.core.statements.marks import Hold
+from humble_sum.core.statements.pack import Pack
 from humble_sum.core.statements.policy import Policy
 from humble_sum.records.demo import demo_pack
 

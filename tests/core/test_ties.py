@@ -8,7 +8,8 @@ from humble_sum.core.printing.figure import exact_text
 from humble_sum.core.proof.findings import describe_tie_check
 from humble_sum.core.proof.pack_proof import prove_pack
 from humble_sum.core.proof.statement_proof import prove
-from humble_sum.core.statements.pack import Column, Hold, Line, Pack, Statement, Tie
+from humble_sum.core.statements.marks import Hold
+from humble_sum.core.statements.pack import Column, Line, Pack, Statement, Tie
 from humble_sum.core.statements.relations import exact_amounts
 from humble_sum.core.statements.validation import check
 from humble_sum.records.demo import demo_pack

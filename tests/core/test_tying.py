@@ -3,7 +3,8 @@ import unittest
 from humble_sum.core.changes.ties import tie, tieable, untie
 from humble_sum.core.errors import InputError
 from humble_sum.core.proof.pack_proof import prove_pack
-from humble_sum.core.statements.pack import FigureRef, Pack
+from humble_sum.core.statements.names import FigureRef
+from humble_sum.core.statements.pack import Pack
 from humble_sum.records.demo import demo_pack
 
 NET: FigureRef = ("income", "net", "y26")

@@ -6,7 +6,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from humble_sum.core.errors import InputError
-from humble_sum.core.statements.pack import Hold, Nudge, Pack
+from humble_sum.core.statements.marks import Hold, Nudge
+from humble_sum.core.statements.pack import Pack
 from humble_sum.exchange.exact_json import MOST_BYTES
 from humble_sum.exchange.pack_json import read_pack, write_pack
 from humble_sum.records.demo import demo_pack

@@ -14,7 +14,8 @@ from sqlalchemy import select
 from humble_sum.core.errors import InputError
 from humble_sum.core.printing.clauses import Clauses
 from humble_sum.core.rules.rulebook import Reach, Rule, Rulebook, with_clauses
-from humble_sum.core.statements.pack import Column, Hold, Nudge, Pack
+from humble_sum.core.statements.marks import Hold, Nudge
+from humble_sum.core.statements.pack import Column, Pack
 from humble_sum.core.statements.policy import Policy
 from humble_sum.records.database import Database
 from humble_sum.records.demo import demo_pack, ensure_demo

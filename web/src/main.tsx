@@ -1,8 +1,4 @@
-import "@fontsource/ibm-plex-sans/400.css";
-import "@fontsource/ibm-plex-sans/500.css";
-import "@fontsource/ibm-plex-sans/600.css";
-import "@fontsource/ibm-plex-serif/400.css";
-import "@fontsource/ibm-plex-serif/600.css";
+import "./fonts.css";
 import "./app.css";
 
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";

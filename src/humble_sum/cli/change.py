@@ -6,19 +6,26 @@ from collections.abc import Sequence
 from typing import Any
 
 from humble_sum.core.changes.reading import apply_change, kinds, read_change
+from humble_sum.core.statements.edition import OWN
+from humble_sum.core.statements.in_edition import base_of, in_edition
 from humble_sum.core.statements.pack import Pack
 from humble_sum.records.packs import now
 
 
-def changed(pack: Pack, given: Sequence[Any], author: str) -> tuple[Pack, list[str]]:
+def changed(
+    pack: Pack, given: Sequence[Any], author: str, edition: str | None = None
+) -> tuple[Pack, list[str]]:
     """The pack after these changes, each parsed JSON of one or of several, one after another, and what each
-    did. Raises InputError at the first that cannot be made; nothing of the others is then kept either."""
+    did. Raises InputError at the first that cannot be made; nothing of the others is then kept either.
+
+    Made in an `edition`, what is held, nudged, planned and said of printing is that edition's own."""
+    pack = in_edition(pack, edition or OWN)
     said = []
     for data in (change for each in given for change in (each if isinstance(each, list) else [each])):
         applied = apply_change(pack, read_change(data), author, now())
         pack = applied.pack
         said.append(applied.says)
-    return pack, said
+    return base_of(pack), said
 
 
 def listed() -> str:

@@ -8,18 +8,29 @@ from typing import Any
 
 from humble_sum.cli.files import read_file, says_what_it_is
 from humble_sum.cli.packs import figure_named, open_pack, statements_of
+from humble_sum.core.places.report import Found, placed_on
 from humble_sum.core.proof.findings import findings_of, signed_mark
-from humble_sum.core.proof.pack_proof import prove_pack
+from humble_sum.core.proof.pack_proof import PackProof, prove_pack
 from humble_sum.core.proof.trace import trace
+from humble_sum.core.statements.edition import OWN
+from humble_sum.core.statements.in_edition import in_edition
 from humble_sum.exchange.exact_json import parse_json
 
 
-def check(pack: Path, statement: str | None, rule: str | None, trace_of: str | None, as_json: bool) -> bool:
-    """Print what does not foot, or the trace of one figure; whether there was nothing to find."""
+def check(
+    pack: Path,
+    statement: str | None,
+    edition: str | None,
+    rule: str | None,
+    trace_of: str | None,
+    as_json: bool,
+) -> bool:
+    """Print what does not foot and what does not agree, or the trace of one figure; whether there was
+    nothing to find."""
     parsed = parse_json(read_file(pack), "file")
     if not says_what_it_is(parsed):
         return check_bare(parsed, as_json)
-    opened = open_pack(pack, rule)
+    opened = in_edition(open_pack(pack, rule), edition or OWN)
     if trace_of is not None:
         _, figure = figure_named(opened, trace_of)
         for step in trace(figure):
@@ -29,6 +40,7 @@ def check(pack: Path, statement: str | None, rule: str | None, trace_of: str | N
         return True
     whole = prove_pack(opened)
     findings = [found for each in statements_of(opened, statement) for found in findings_of(whole, each.id)]
+    apart = disagreements(whole) if statement is None else []
     if as_json:
         print(
             json.dumps(
@@ -41,7 +53,8 @@ def check(pack: Path, statement: str | None, rule: str | None, trace_of: str | N
                         "says": found.says,
                     }
                     for found in findings
-                ],
+                ]
+                + [_as_data(found) for found in apart],
                 ensure_ascii=False,
                 indent=1,
             )
@@ -50,9 +63,38 @@ def check(pack: Path, statement: str | None, rule: str | None, trace_of: str | N
         for found in findings:
             mark = "break" if found.status == "break" else signed_mark(found.gap)
             print(f"{found.statement}  {mark:>5}  {found.says}")
+        for placed in apart:
+            where = f"{placed.dashboard.id}/{placed.item.id}"
+            said = f"{placed.name}: {placed.text}" if placed.text else placed.name
+            print(f"{where}  {placed.agrees.off}  {said}. {placed.agrees.says}")
         if not findings:
-            print("Everything foots.")
-    return not findings
+            print("Everything foots." if not apart else "Every sum foots.")
+    return not findings and not apart
+
+
+def disagreements(whole: PackProof) -> list[Found]:
+    """What is placed and does not agree with the page of its edition: on every dashboard, or where the pack
+    is opened in another edition than its own, on those that show it."""
+    pack, shown = whole.pack, {whole.pack.shown: whole}
+    found = []
+    for dashboard in pack.dashboards:
+        if pack.shown not in (OWN, dashboard.edition):
+            continue
+        if dashboard.edition not in shown:
+            shown[dashboard.edition] = prove_pack(in_edition(pack, dashboard.edition))
+        placed = placed_on(dashboard, shown[dashboard.edition])
+        found += [each for each in placed if each.agrees.standing != "agrees"]
+    return found
+
+
+def _as_data(found: Found) -> dict[str, Any]:
+    return {
+        "dashboard": found.dashboard.id,
+        "item": found.item.id,
+        "status": found.agrees.standing,
+        "prints": found.text,
+        "says": found.agrees.says,
+    }
 
 
 def check_bare(parsed: Any, as_json: bool) -> bool:

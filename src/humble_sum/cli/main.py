@@ -37,6 +37,7 @@ ProblemArgument = Annotated[
 StatementOption = Annotated[
     str | None, typer.Option("--statement", help="Only this statement, by id. Otherwise the first, or all.")
 ]
+EditionOption = Annotated[str | None, typer.Option(help="The edition; otherwise the pack's own.")]
 RuleOption = Annotated[
     str | None,
     typer.Option(
@@ -123,16 +124,18 @@ def show(
 def check(
     pack: ProblemArgument,
     statement: StatementOption = None,
+    edition: EditionOption = None,
     rule: RuleOption = None,
     trace_of: Annotated[
         str | None, typer.Option("--trace", help="Trace one figure instead: STATEMENT/LINE/COLUMN.")
     ] = None,
     as_json: JsonOption = False,
 ) -> None:
-    """List every sum that does not foot as printed; exit 1 when there is one."""
+    """List every sum that does not foot as printed, and every placed figure that does not agree with its
+    page; exit 1 when there is one."""
     from humble_sum.cli.check import check
 
-    if not check(pack, statement, rule, trace_of, as_json):
+    if not check(pack, statement, edition, rule, trace_of, as_json):
         raise typer.Exit(FOUND)
 
 
@@ -233,6 +236,7 @@ def change(
     ] = None,
     out: Annotated[Path | None, typer.Option(help="Write the changed pack to this file.")] = None,
     author: Annotated[str, typer.Option(help="Who makes the change, as holds and nudges keep it.")] = "",
+    edition: EditionOption = None,
     every: Annotated[bool, typer.Option("--list", help="List every kind of change with its fields.")] = False,
 ) -> None:
     """Change a pack as on the screen: hold, foot, edit rules, move lines; say what each did.
@@ -248,7 +252,7 @@ def change(
         return
     if file is None or not changes:
         raise typer.BadParameter("name a pack file and at least one change, or --list")
-    pack, said = changed(open_pack(file, None), [json_or_file(each) for each in changes], author)
+    pack, said = changed(open_pack(file, None), [json_or_file(each) for each in changes], author, edition)
     print("\n".join(said))
     if out is not None:
         write_file(out, write_pack(pack))
@@ -329,24 +333,25 @@ def take(
 def render(
     pack: PackArgument,
     to: Annotated[
-        Literal["html", "csv", "xlsx", "json", "md", "txt"], typer.Option(help="The format.")
+        Literal["html", "csv", "xlsx", "json", "md", "txt", "svg", "png"], typer.Option(help="The format.")
     ] = "html",
     statement: StatementOption = None,
+    edition: EditionOption = None,
+    place: Annotated[
+        str | None, typer.Option(help="A dashboard in place of a statement, or one chart: DASHBOARD/ITEM.")
+    ] = None,
     rule: RuleOption = None,
     out: Annotated[Path | None, typer.Option(help="The file. Otherwise standard output.")] = None,
 ) -> None:
-    """Write a statement as a file, as printed."""
-    from humble_sum.cli.packs import open_pack, statements_of
-    from humble_sum.core.proof.statement_proof import prove
-    from humble_sum.exchange.outputs import OUTPUTS
+    """Write a statement or a dashboard as a file, as printed."""
+    from humble_sum.cli.render import rendered
 
-    opened = open_pack(pack, rule)
-    data = OUTPUTS[to].write(opened, prove(opened, statements_of(opened, statement)[0]))
+    data = rendered(pack, to, statement, edition, place, rule)
     if out is not None:
         write_file(out, data)
-    elif to == "xlsx" and sys.stdout.isatty():
+    elif to in ("xlsx", "png") and sys.stdout.isatty():
         raise InputError(
-            "no-terminal", Fault("--out", "A workbook cannot be shown here.", "Name a file with --out.")
+            "no-terminal", Fault("--out", "This cannot be shown here.", "Name a file with --out.")
         )
     else:
         sys.stdout.buffer.write(data)

@@ -10,7 +10,8 @@ from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.printing.clauses import over, read_clauses
 from humble_sum.core.proof.statement_proof import Figure, Proof, prove
 from humble_sum.core.rules.rulebook import Reach, Rule, Rulebook
-from humble_sum.core.statements.pack import Hold, Pack, Statement
+from humble_sum.core.statements.marks import Hold
+from humble_sum.core.statements.pack import Pack, Statement
 from humble_sum.exchange.pack_json import read_pack
 
 

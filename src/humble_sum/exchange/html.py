@@ -9,15 +9,7 @@ from humble_sum.core.proof.statement_proof import Figure, Proof
 from humble_sum.core.statements.pack import Pack
 from humble_sum.exchange.layout import Row, caption, rows
 
-STYLE = """
-:root { color: #14262b; background: #e4e9e6; }
-body { margin: 0; font: 16px/1.5 'IBM Plex Serif', 'Noto Serif', Georgia, serif; }
-main { background: #fefefc; max-width: 46rem; margin: 2rem auto; padding: 2.5rem 3.5rem 3rem;
-  border: 1px solid #b9c5c1; box-sizing: border-box; }
-h1 { font-size: 1.3rem; margin: 0; }
-p { margin: 0; color: #55676b; font-size: .875rem; }
-.under { display: flex; justify-content: space-between; gap: 2rem; border-bottom: 1px solid;
-  padding-bottom: .5rem; }
+TABLE_STYLE = """
 table { width: 100%; border-collapse: collapse; font-variant-numeric: tabular-nums; }
 th { font-weight: 400; text-align: start; padding: .1rem 0; }
 thead th { text-align: end; color: #55676b; font-size: .875rem; padding: .75rem .7em .5rem 1.5rem; }
@@ -30,6 +22,16 @@ td.hangs data { padding-right: 0; min-width: 4.9em; }
 td.rust { color: #a83c14; }
 .subtotal data, .total data { border-top: 1px solid; }
 .last data { border-bottom: 3px double; }
+"""
+STYLE = """
+:root { color: #14262b; background: #e4e9e6; }
+body { margin: 0; font: 16px/1.5 'IBM Plex Serif', 'Noto Serif', Georgia, serif; }
+main { background: #fefefc; max-width: 46rem; margin: 2rem auto; padding: 2.5rem 3.5rem 3rem;
+  border: 1px solid #b9c5c1; box-sizing: border-box; }
+h1 { font-size: 1.3rem; margin: 0; }
+p { margin: 0; color: #55676b; font-size: .875rem; }
+.under { display: flex; justify-content: space-between; gap: 2rem; border-bottom: 1px solid;
+  padding-bottom: .5rem; }
 @media print { :root { background: none; } main { border: 0; margin: 0; padding: 0; max-width: none; } }
 """
 
@@ -37,32 +39,37 @@ td.rust { color: #a83c14; }
 def write_html(pack: Pack, proof: Proof) -> bytes:
     """The statement as its readers see it. Each figure's exact amount is in its data element."""
     statement = proof.statement
-    heads = "".join(f'<th scope="col">{escape(head)}</th>' for head in proof.heads)
-    body = "\n".join(_row(row, len(statement.columns)) for row in rows(proof))
     page = f"""<!doctype html>
 <html lang="en">
 <head>
 <meta charset="utf-8">
 <meta name="viewport" content="width=device-width">
 <title>{escape(statement.title)}, {escape(pack.entity)}</title>
-<style>{STYLE}</style>
+<style>{STYLE}{TABLE_STYLE}</style>
 </head>
 <body>
 <main>
 <p>{escape(pack.entity)}</p>
 <h1>{escape(statement.title)}</h1>
 <div class="under"><p>{escape(pack.period)}</p><p>{escape(caption(proof))}</p></div>
-<table>
-<thead><tr><td></td>{heads}</tr></thead>
-<tbody>
-{body}
-</tbody>
-</table>
+{statement_table(proof)}
 </main>
 </body>
 </html>
 """
     return page.encode()
+
+
+def statement_table(proof: Proof) -> str:
+    """The statement's lines and columns as a table."""
+    heads = "".join(f'<th scope="col">{escape(head)}</th>' for head in proof.heads)
+    body = "\n".join(_row(row, len(proof.statement.columns)) for row in rows(proof))
+    return f"""<table>
+<thead><tr><td></td>{heads}</tr></thead>
+<tbody>
+{body}
+</tbody>
+</table>"""
 
 
 def _row(row: Row, columns: int) -> str:

@@ -9,7 +9,8 @@ from sqlalchemy import Select, func, select
 from sqlalchemy.orm import Session
 
 from humble_sum.core.errors import Fault, InputError
-from humble_sum.core.statements.pack import FigureRef, Pack
+from humble_sum.core.statements.names import FigureRef
+from humble_sum.core.statements.pack import Pack
 from humble_sum.records.packs import now, pack_row, state_of, with_state, write_state
 from humble_sum.records.tables import ChangeRow, PackRow
 

@@ -7,17 +7,23 @@ from collections.abc import Sequence
 from datetime import UTC, datetime
 from typing import Any
 
+from pydantic import BaseModel
 from sqlalchemy import bindparam, delete, func, select, update
 from sqlalchemy.orm import Session, noload, selectinload
 
 from humble_sum.core.amounts import amount_text, read_amount
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.rules.rulebook import Reach, Rule, Rulebook
-from humble_sum.core.statements.pack import Column, Hold, Line, Members, Nudge, Pack, Statement, Tie
+from humble_sum.core.statements.edition import Edition
+from humble_sum.core.statements.marks import Hold, Nudge
+from humble_sum.core.statements.pack import Column, Line, Members, Pack, Statement, Tie
+from humble_sum.core.statements.placed import Dashboard
 from humble_sum.core.statements.policy import Policy
 from humble_sum.records.tables import (
     AmountRow,
     ColumnRow,
+    DashboardRow,
+    EditionRow,
     HoldRow,
     LineRow,
     NudgeRow,
@@ -29,6 +35,13 @@ from humble_sum.records.tables import (
 )
 
 AT_ONCE = 500  # rows deleted by one statement
+MODELS: dict[str, type[BaseModel]] = {
+    "ties": Tie,
+    "holds": Hold,
+    "nudges": Nudge,
+    "editions": Edition,
+    "dashboards": Dashboard,
+}
 
 
 def now() -> str:
@@ -42,10 +55,13 @@ def pack_rows(session: Session) -> Sequence[PackRow]:
 
 
 def pack_row(session: Session, id: str) -> PackRow:
-    """One pack's row. Raises InputError when there is none."""
-    row = session.get(PackRow, id)
+    """One pack's row; an id may name an edition too, behind an @. Raises InputError when there is none."""
+    code, _, edition = id.partition("@")
+    row = session.get(PackRow, code)
     if row is None:
-        raise InputError("no-such-pack", Fault("pack", f'There is no pack "{id}".'))
+        raise InputError("no-such-pack", Fault("pack", f'There is no pack "{code}".'))
+    if edition:
+        row.edition = edition
     return row
 
 
@@ -187,6 +203,9 @@ def state_of(pack: Pack) -> dict[str, Any]:
         "nudges": [nudge.model_dump(mode="json") for nudge in pack.nudges],
         "specimens": [amount_text(amount) for amount in pack.specimens],
         "policy": pack.policy.model_dump(mode="json", exclude_defaults=True),
+        "own_edition": pack.own_edition,
+        "editions": [edition.model_dump(mode="json", exclude_defaults=True) for edition in pack.editions],
+        "dashboards": [dashboard.model_dump(mode="json") for dashboard in pack.dashboards],
     }
 
 
@@ -198,7 +217,9 @@ def with_state(pack: Pack, state: dict[str, Any]) -> Pack:
         parts["statements"] = tuple(new.get(each.id, each) for each in pack.statements)
     if "rules" in state:
         parts["rulebook"] = Rulebook(rules=tuple(Rule.model_validate(rule) for rule in state["rules"]))
-    for name, model in (("ties", Tie), ("holds", Hold), ("nudges", Nudge)):
+    if "own_edition" in state:
+        parts["own_edition"] = state["own_edition"]
+    for name, model in MODELS.items():
         if name in state:
             parts[name] = tuple(model.model_validate(each) for each in state[name])
     if "specimens" in state:
@@ -262,6 +283,11 @@ def read_state(session: Session, pack_id: str) -> dict[str, Any]:
         ),
         "specimens": tuple(read_amount(text) for text in pack_row(session, pack_id).specimens),
         "policy": Policy.model_validate(pack_row(session, pack_id).policy),
+        "own_edition": pack_row(session, pack_id).own_edition,
+        "editions": tuple(Edition.model_validate(row.said) for row in rows(EditionRow, EditionRow.position)),
+        "dashboards": tuple(
+            Dashboard.model_validate(row.said) for row in rows(DashboardRow, DashboardRow.position)
+        ),
     }
 
 
@@ -270,9 +296,9 @@ def write_state(
 ) -> None:
     """Have the tables hold the given parts of a state; only what differs is written.
 
-    The parts are ties, rules, holds, nudges, specimens, policy and statements. Of the statements,
-    those given take the place of those with their ids, in their order, and every other stays. `was` has
-    the same parts as they are now, of a pack that is kept already.
+    The parts are those of `state_of`, and statements: those given take the place of those with their ids,
+    in their order, and every other stays. `was` has the same parts as they are now, of a pack that is kept
+    already.
     """
     before = {each["id"]: each for each in (was or {}).get("statements", [])}
     for statement in state.get("statements", []):
@@ -300,6 +326,12 @@ def write_state(
         pack_row(session, pack_id).specimens = state["specimens"]
     if "policy" in state:
         pack_row(session, pack_id).policy = state["policy"]
+    if "own_edition" in state:
+        pack_row(session, pack_id).own_edition = state["own_edition"]
+    for name, table in (("editions", EditionRow), ("dashboards", DashboardRow)):
+        if name in state:
+            said = [{"code": each["id"], "said": each} for each in state[name]]
+            _write_placed(session, table, pack_id, said)
     session.flush()
 
 

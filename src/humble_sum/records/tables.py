@@ -9,6 +9,7 @@ from sqlalchemy import JSON, Boolean, Dialect, ForeignKey, Integer, Text, TypeDe
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
 
 from humble_sum.core.amounts import amount_text, read_amount
+from humble_sum.core.statements.edition import OWN
 
 
 class ExactDecimal(TypeDecorator[Decimal]):
@@ -34,7 +35,8 @@ def owned_by(table: str) -> Any:
 
 
 class PackRow(Base):
-    """A pack. `revision` counts every change, undo and redo."""
+    """A pack. `revision` counts every change, undo and redo. `edition` is not kept: it is the one in which
+    whoever asked for the pack wants to have it."""
 
     __tablename__ = "packs"
     id: Mapped[str] = mapped_column(primary_key=True)
@@ -45,9 +47,11 @@ class PackRow(Base):
     created: Mapped[str]
     specimens: Mapped[list[str]] = mapped_column(JSON, default=list)
     policy: Mapped[dict[str, Any]] = mapped_column(JSON, default=dict)
+    own_edition: Mapped[str] = mapped_column(default="Statutory")
     statements: Mapped[list[StatementRow]] = relationship(
         order_by="StatementRow.position", cascade="all, delete-orphan"
     )
+    edition = OWN
 
 
 class StatementRow(Base):
@@ -186,6 +190,30 @@ class NudgeRow(Base):
     plan: Mapped[str]
     made: Mapped[str]
     author: Mapped[str] = mapped_column(default="")
+
+
+class EditionRow(Base):
+    """An edition: what it is, and its plan, holds and nudges, as pack files spell them."""
+
+    __tablename__ = "editions"
+    __table_args__ = (UniqueConstraint("pack", "code"),)
+    id: Mapped[int] = mapped_column(primary_key=True)
+    pack: Mapped[str] = owned_by("packs")
+    position: Mapped[int]
+    code: Mapped[str]
+    said: Mapped[dict[str, Any]]
+
+
+class DashboardRow(Base):
+    """A dashboard with its items, as pack files spell them."""
+
+    __tablename__ = "dashboards"
+    __table_args__ = (UniqueConstraint("pack", "code"),)
+    id: Mapped[int] = mapped_column(primary_key=True)
+    pack: Mapped[str] = owned_by("packs")
+    position: Mapped[int]
+    code: Mapped[str]
+    said: Mapped[dict[str, Any]]
 
 
 class ChangeRow(Base):

@@ -17,7 +17,7 @@ from humble_sum.server.door import Door
 from humble_sum.server.examples import add_examples
 from humble_sum.server.intake_store import Intakes
 from humble_sum.server.proof_cache import Desk
-from humble_sum.server.routes import footing, packs, rulebook, statements
+from humble_sum.server.routes import footing, packs, places, reading, rulebook, statements
 from humble_sum.server.routes import intakes as figures
 from humble_sum.server.routes import locales as localities
 from humble_sum.server.routes import standalone as bare
@@ -46,9 +46,10 @@ def create_app(database: Database, hosts: tuple[str, ...] = LOOPBACK) -> FastAPI
     app.add_middleware(TrustedHostMiddleware, allowed_hosts=list(hosts))
     app.add_middleware(Door)
     api = APIRouter(prefix="/api", responses=packs.problem_responses(problems.Problem))
-    for part in (packs, statements, rulebook, localities, footing, figures, bare):
+    for part in (packs, statements, places, rulebook, localities, footing, figures, bare):
         api.include_router(part.router)
     app.include_router(api)
+    app.include_router(reading.router)
     _serve_site(app)
     app.get("/api/openapi.json", include_in_schema=False)(lambda: FileResponse(OPENAPI))
     return app
@@ -64,6 +65,8 @@ def _serve_site(app: FastAPI) -> None:
     @app.get("/figures", include_in_schema=False)
     @app.get("/rulebook/{rest:path}", include_in_schema=False)
     @app.get("/footing/{rest:path}", include_in_schema=False)
+    @app.get("/places/{rest:path}", include_in_schema=False)
+    @app.get("/beside/{rest:path}", include_in_schema=False)
     @app.get("/packs/{rest:path}", include_in_schema=False)
     def page(rest: str = "") -> FileResponse:
         return FileResponse(SITE / "index.html", headers={"Cache-Control": "no-cache"})

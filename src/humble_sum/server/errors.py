@@ -13,7 +13,7 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from humble_sum.core.changes.commands import Change, Foot, ReleaseFigures
 from humble_sum.core.errors import CannotFoot, Fault, InputError, faults_of_details
-from humble_sum.core.statements.pack import FigureRef
+from humble_sum.core.statements.names import FigureRef
 from humble_sum.exchange.exact_json import MOST_BYTES
 from humble_sum.server.problem_registry import BAD_REQUEST, FAULT_OF_OURS, PROBLEMS, TOO_LARGE
 

@@ -12,8 +12,11 @@ from humble_sum.core.changes.offers import RuleOffers
 from humble_sum.core.changes.roll_forward import roll_forward
 from humble_sum.core.footing.plan import Plan, plan
 from humble_sum.core.intake.draft import draft, statement_of
+from humble_sum.core.places.report import placed_on
 from humble_sum.core.proof.pack_proof import prove_pack
 from humble_sum.core.proof.statement_proof import prove
+from humble_sum.core.statements.edition import OWN
+from humble_sum.core.statements.in_edition import editions_of, in_edition
 from humble_sum.core.statements.pack import Pack
 from humble_sum.exchange.pack_json import write_pack
 from humble_sum.exchange.sources.text import read_text
@@ -22,10 +25,20 @@ from humble_sum.server.intake_store import SAID
 from humble_sum.server.plans import Plans
 from humble_sum.server.presenters.comparison import ComparisonView, comparison_view
 from humble_sum.server.presenters.draft import ConventionView, IntakeView, draft_view
+from humble_sum.server.presenters.editions import beside_view, edition_view, everywhere_view
 from humble_sum.server.presenters.footing import footing_page
+from humble_sum.server.presenters.places import dashboard_view, finding_view
 from humble_sum.server.presenters.proof import figure_view, footing_view, proof_view, rows_view
 from humble_sum.server.routes import standalone as bare
-from humble_sum.server.schemas import ChangeView, Outcome, PackName, PackView, StatementView
+from humble_sum.server.schemas import (
+    ChangeView,
+    DashboardName,
+    EditionName,
+    Outcome,
+    PackName,
+    PackView,
+    StatementView,
+)
 
 ID = "3f9a1c5e7b20"
 EXAMPLE_SOURCE = b"Line,2025-26,2024-25\nFares,1250.40,1100.25\nFreight,310.15,298.75\nAll,1560.55,1399.00\n"
@@ -59,6 +72,9 @@ def _examples() -> dict[str, Any]:
     gaps = whole.count(statement.id, "gap")
     view = PackView(
         id=ID,
+        edition=OWN,
+        editions=[EditionName(id=id, name=pack.edition_name(id)) for id in editions_of(pack)],
+        dashboards=[DashboardName(id=d.id, name=d.name, edition=d.edition) for d in pack.dashboards],
         entity=pack.entity,
         period=pack.period,
         revision=1,
@@ -93,7 +109,19 @@ def _examples() -> dict[str, Any]:
     )
     one = "/api/packs/{pack}"
     of = f"{one}/statements/{{statement}}"
+    board = prove_pack(in_edition(pack, "Board"), whole)
+    dashboard = pack.dashboards[0]
+    placed = [f for f in placed_on(dashboard, board) if f.agrees.standing != "agrees"]
+    proofs = {OWN: whole, "Board": board}
+    net = ("income", "net", "y26")
     return {
+        f"get {one}/editions": [_json(edition_view(ID, each)) for each in proofs.values()],
+        f"get {of}/beside/{{edition}}": _json(beside_view(whole, board, statement.id, 1)),
+        f"get {of}/figures/{{line}}/{{column}}/everywhere": _json(
+            everywhere_view(ID, proofs, net, placed, "tile", "Board")
+        ),
+        f"get {one}/dashboards/{{dashboard}}": _json(dashboard_view(dashboard, board, 1)),
+        f"get {one}/agreement": [_json(finding_view(each)) for each in placed],
         "get /api/packs": [_json(PackName(id=ID, entity=pack.entity, period=pack.period))],
         "post /api/packs": _json(view),
         f"get {one}": _json(view),

@@ -26,6 +26,8 @@ PROBLEMS: dict[str, ProblemKind] = {
         404, "No such change", "Take its number from the history; undone ones are not in force."
     ),
     "no-such-column": ProblemKind(404, "No such column", "Take its id from the statement's page."),
+    "no-such-dashboard": ProblemKind(404, "No such dashboard", "Take its id from the pack."),
+    "no-such-edition": ProblemKind(404, "No such edition", "Take its id from the pack."),
     "no-such-figure": ProblemKind(
         404, "No such figure", "Take its line and column from the statement's page."
     ),
@@ -33,6 +35,7 @@ PROBLEMS: dict[str, ProblemKind] = {
     "no-such-intake": ProblemKind(
         404, "No such intake", "Take the sources in again: an intake is kept for a while only."
     ),
+    "no-such-item": ProblemKind(404, "No such item", "Take its id from the dashboard."),
     "no-such-line": ProblemKind(404, "No such line", "Take its id from the statement's page."),
     "no-such-operation": ProblemKind(
         404, "No such operation", "Take the address from the OpenAPI file at /api/openapi.json."
@@ -57,6 +60,9 @@ PROBLEMS: dict[str, ProblemKind] = {
     # It cannot be done as the pack now stands.
     "cannot-foot": ProblemKind(
         409, "The page cannot foot with these holds", "Release the holds named, or print with more decimals."
+    ),
+    "edition-in-use": ProblemKind(
+        409, "A dashboard shows this edition", "Give the dashboard another edition, or take it out."
     ),
     "no-such-way": ProblemKind(
         409, "No such way", "Ask for the ways again: the pack has changed under them."
@@ -99,6 +105,7 @@ PROBLEMS: dict[str, ProblemKind] = {
     BAD_REQUEST: ProblemKind(
         422, "The request is not understood", "Mend each place named; the OpenAPI file says what is expected."
     ),
+    "not-drawable": ProblemKind(422, "The chart cannot be drawn so", "Take another format, as said."),
     "bad-rule": ProblemKind(
         422, "The rule cannot be taken", "Mend each clause named; docs/clauses.md has every value."
     ),

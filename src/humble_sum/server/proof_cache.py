@@ -14,13 +14,15 @@ from sqlalchemy.orm import Session
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.proof.pack_proof import PackProof, proof_of, prove_pack
 from humble_sum.core.proof.statement_proof import Proof
+from humble_sum.core.statements.edition import OWN
+from humble_sum.core.statements.in_edition import editions_of, in_edition
 from humble_sum.core.statements.pack import Pack
 from humble_sum.records.database import Database
 from humble_sum.records.history import at_revision, changes_on, next_redo, next_undo, pack_after
 from humble_sum.records.packs import load_pack, pack_row
 from humble_sum.records.tables import PackRow
 from humble_sum.server.plans import Plans
-from humble_sum.server.schemas import PackView, StatementView
+from humble_sum.server.schemas import DashboardName, EditionName, PackView, StatementView
 from humble_sum.server.searches import Searches
 
 AT = "at:"  # before the number of a change: the pack as it was right after it
@@ -35,23 +37,27 @@ class Desk:
     def __init__(self, database: Database):
         self.database = database
         self._kept: LRUCache[tuple[str | int, ...], Any] = LRUCache(MOST_KEPT)
-        self._last: dict[str, PackProof] = {}
-        self._trials: LRUCache[tuple[str, str], tuple[PackProof, PackProof]] = LRUCache(MOST_TRIALS)
+        self._last: dict[tuple[str, str], PackProof] = {}
+        self._trials: LRUCache[tuple[str, str, str], tuple[PackProof, PackProof]] = LRUCache(MOST_TRIALS)
         self._lock = threading.Lock()
         self.plans = Plans()
         self.searches = Searches()
 
     def pack(self, session: Session, row: PackRow) -> Pack:
+        """The pack as it is kept, whatever the edition it is asked for in."""
         return self._once(("pack", row.id, row.revision), lambda: load_pack(session, row))
 
-    def proved(self, session: Session, row: PackRow) -> PackProof:
-        """The pack proved at its revision. Statements that a change left alone are not proved again."""
+    def proved(self, session: Session, row: PackRow, edition: str | None = None) -> PackProof:
+        """The pack proved at its revision, in an edition: the one named, or the row's. Statements that a
+        change left alone are not proved again."""
+        shown = edition or row.edition
+        key = (row.id, shown)
 
         def prove_whole() -> PackProof:
-            self._last[row.id] = prove_pack(self.pack(session, row), self._last.get(row.id))
-            return self._last[row.id]
+            self._last[key] = prove_pack(in_edition(self.pack(session, row), shown), self._last.get(key))
+            return self._last[key]
 
-        return self._once(("proof", row.id, row.revision), prove_whole)
+        return self._once(("proof", row.id, row.revision, shown), prove_whole)
 
     def seen(self, session: Session, row: PackRow, view: str | None) -> PackProof:
         """The pack as it is, as a trial would have it, or as it was after the change that `at:7` names.
@@ -64,14 +70,15 @@ class Desk:
 
         def prove_past() -> PackProof:
             after = int(number) if number.isascii() and number.isdigit() and len(number) < 10 else -1
-            return prove_pack(pack_after(session, row, self.pack(session, row), after))
+            then = pack_after(session, row, self.pack(session, row), after)
+            return prove_pack(in_edition(then, row.edition))
 
-        return self._once(("past", row.id, row.revision, number), prove_past)
+        return self._once(("past", row.id, row.revision, row.edition, number), prove_past)
 
     def trial(self, row: PackRow, trial: str) -> tuple[PackProof, PackProof]:
         """The pack that a trial was made on, and as the trial would have it. Raises InputError."""
         with self._lock:
-            found: tuple[PackProof, PackProof] | None = self._trials.get((row.id, trial))
+            found: tuple[PackProof, PackProof] | None = self._trials.get((row.id, row.edition, trial))
         if found is None:
             what = "This trial is no longer in hand."
             raise InputError("no-such-trial", Fault("trial", what, "Try the change again."))
@@ -79,7 +86,7 @@ class Desk:
 
     def try_out(self, row: PackRow, trial: str, base: PackProof, make: Callable[[], PackProof]) -> PackProof:
         """Keep a trial in hand under its name, for its pages and figures to be looked at."""
-        key = (row.id, trial)
+        key = (row.id, row.edition, trial)
         with self._lock:
             found = self._trials.get(key)
         made = found[1] if found else make()
@@ -102,9 +109,9 @@ class Desk:
         with self.database.writing() as session:
             yield session, at_revision(session, pack_id, revision)
 
-    def remember(self, pack_id: str, revision: int, pack: Pack) -> None:
+    def remember(self, row_id: str, revision: int, pack: Pack) -> None:
         """Spare a reload of a revision that was just written."""
-        self._once(("pack", pack_id, revision), lambda: pack)
+        self._once(("pack", row_id, revision), lambda: pack)
 
     def view(self, session: Session, row: PackRow) -> PackView:
         """The pack as the spine shows it."""
@@ -113,7 +120,12 @@ class Desk:
         undo, redo = next_undo(session, row), next_redo(session, row)
         today = datetime.now(UTC).date().isoformat()
         return PackView(
-            id=row.id,
+            id=row.id if row.edition == OWN else f"{row.id}@{row.edition}",
+            edition=row.edition,
+            editions=[EditionName(id=id, name=pack.edition_name(id)) for id in editions_of(pack)],
+            dashboards=[
+                DashboardName(id=each.id, name=each.name, edition=each.edition) for each in pack.dashboards
+            ],
             entity=pack.entity,
             period=pack.period,
             revision=row.revision,

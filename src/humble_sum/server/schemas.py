@@ -27,10 +27,31 @@ class StatementView(BaseModel):
     breaks: int
 
 
-class PackView(BaseModel):
-    """A pack: its statements, its revision, and what undo and redo would do."""
+class EditionName(BaseModel):
+    """An edition in the list of a pack's."""
 
     id: str
+    name: str
+
+
+class DashboardName(BaseModel):
+    """A dashboard in the list of a pack's, and the edition it shows."""
+
+    id: str
+    name: str
+    edition: str
+
+
+class PackView(BaseModel):
+    """A pack in one of its editions: its statements, its revision, and what undo and redo would do.
+
+    `id` names the edition too where it is not the pack's own: it is the address of the pack in it.
+    """
+
+    id: str
+    edition: str
+    editions: list[EditionName] = Field(description="Every edition, the pack's own first.")
+    dashboards: list[DashboardName]
     entity: str
     period: str
     revision: int

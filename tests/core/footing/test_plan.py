@@ -9,7 +9,8 @@ from humble_sum.core.footing.gap_fixes import ways
 from humble_sum.core.footing.plan import NoPlan, Plan, added_drift, plan
 from humble_sum.core.proof.pack_proof import prove_pack
 from humble_sum.core.proof.statement_proof import Proof, prove
-from humble_sum.core.statements.pack import Hold, Pack
+from humble_sum.core.statements.marks import Hold
+from humble_sum.core.statements.pack import Pack
 from tests.making import demo_income, pack, rule, statement
 
 

@@ -20,7 +20,8 @@ from humble_sum.core.footing.solve import foot
 from humble_sum.core.printing.rounding import Mode, position, round_units
 from humble_sum.core.proof.pack_proof import prove_pack
 from humble_sum.core.proof.statement_proof import prove
-from humble_sum.core.statements.pack import Hold, Pack
+from humble_sum.core.statements.marks import Hold
+from humble_sum.core.statements.pack import Pack
 from humble_sum.core.statements.policy import AT_MOST, CHOOSING, Policy, describe_policy
 from tests.making import demo_income
 

@@ -7,7 +7,7 @@ from humble_sum.core.footing.counterfactual import instead
 from humble_sum.core.footing.plan import Plan, plan
 from humble_sum.core.proof.pack_proof import PackProof, prove_pack
 from humble_sum.core.proof.statement_proof import prove
-from humble_sum.core.statements.pack import Hold
+from humble_sum.core.statements.marks import Hold
 from humble_sum.core.statements.policy import Policy
 from tests.making import demo_income, pack, statement
 

@@ -20,8 +20,26 @@ export const keys = {
     ["locales", pack, revision, rule, trial, also] as const,
   changes: (pack: string, trial: string, statement: string) => ["changes", pack, trial, statement] as const,
   why: (pack: string, revision: number, asked: unknown) => ["why", pack, revision, asked] as const,
+  editions: (pack: string, revision: number) => ["editions", pack, revision] as const,
+  beside: (pack: string, revision: number, statement: string, edition: string) =>
+    ["beside", pack, revision, statement, edition] as const,
+  dashboard: (pack: string, revision: number, dashboard: string) =>
+    ["dashboard", pack, revision, dashboard] as const,
+  everywhere: (pack: string, revision: number, figure: string, place: string) =>
+    ["everywhere", pack, revision, figure, place] as const,
   footing: (pack: string, revision: number, plans: unknown) => ["footing", pack, revision, plans] as const,
 };
+
+/** A pack's own id: its address names an edition too where it is not the pack's own. */
+export function packOf(address: string): string {
+  return address.split("@")[0] ?? address;
+}
+
+/** Whether a kept answer is of the same pack in another of its editions. */
+export function isOfOtherEdition(key: readonly unknown[], pack: string): boolean {
+  const of = key[1];
+  return typeof of === "string" && of !== pack && packOf(of) === packOf(pack);
+}
 
 /** Whether a kept answer is a page of a pack as it is, not on trial. */
 export function isKeptProof(key: readonly unknown[]): boolean {

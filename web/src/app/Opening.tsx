@@ -4,10 +4,12 @@ import { useState } from "react";
 import type { Problem } from "../api/client";
 import { Refusal, takePack } from "../api/client";
 import { packQuery, packsQuery } from "../api/queries";
+import { Beside } from "../beside/Beside";
 import { Desk } from "../desk/Desk";
 import { Figures } from "../figures/Figures";
 import { Footing } from "../footing/Footing";
 import { PackInHand } from "../pack/PackInHand";
+import { Places } from "../places/Places";
 import { Rulebook } from "../rulebook/Rulebook";
 import { Button } from "../ui/Button";
 import { Notice } from "../words/Notice";
@@ -69,6 +71,8 @@ export function Opening() {
       >
         {address.screen === "rulebook" ? <Rulebook /> : null}
         {address.screen === "footing" ? <Footing /> : null}
+        {address.screen === "places" ? <Places /> : null}
+        {address.screen === "beside" ? <Beside /> : null}
         {address.screen === "page" ? <Desk key={statement.id} /> : null}
       </PackInHand>
     );

@@ -1,32 +1,46 @@
 import { useCallback, useEffect, useState } from "react";
 
-import type { Address, Go } from "../pack/address";
+import type { Address, Go, Screen } from "../pack/address";
 import { LENSES } from "../pack/address";
+
+const SCREENS: readonly Screen[] = ["figures", "rulebook", "footing", "places", "beside"];
 
 function read(): Address {
   const { pathname, hash, search } = window.location;
-  const [, packs, pack, statement] = pathname.split("/").map(decodeURIComponent);
+  const [, first, pack, third] = pathname.split("/").map(decodeURIComponent);
   const [line, column] = hash.slice(1).split("/").map(decodeURIComponent);
-  const lens = new URLSearchParams(search).get("lens");
+  const query = new URLSearchParams(search);
+  const screen = SCREENS.find((each) => each === first) ?? "page";
+  const onPlaces = screen === "places";
   return {
-    screen: packs === "figures" || packs === "rulebook" || packs === "footing" ? packs : "page",
-    pack: packs !== "figures" && pack ? pack : null,
-    statement: statement ?? null,
+    screen,
+    pack: screen !== "figures" && pack ? pack : null,
+    statement: onPlaces ? null : (third ?? null),
     place: line && column ? { line, column } : null,
-    rule: packs === "rulebook" && line ? line : null,
-    lens: LENSES.find((known) => known === lens) ?? "drift",
+    rule: screen === "rulebook" && line ? line : null,
+    dashboard: onPlaces ? (third ?? null) : null,
+    item: onPlaces && line ? line : null,
+    beside: query.get("with"),
+    lens: LENSES.find((known) => known === query.get("lens")) ?? "drift",
   };
 }
 
 function write(address: Address): string {
-  const { screen, pack, statement, place, rule, lens } = address;
+  const { screen, pack, statement, place, rule, dashboard, item, beside, lens } = address;
   if (screen === "figures") return "/figures";
-  const path = [screen === "page" ? "packs" : screen, pack, statement]
+  const third = screen === "places" ? dashboard : statement;
+  const path = [screen === "page" ? "packs" : screen, pack, third]
     .filter((step) => step !== null)
     .map(encodeURIComponent);
-  const steps = screen === "rulebook" ? [rule ?? ""] : place ? [place.line, place.column] : [""];
-  const hash = steps[0] ? `#${steps.map(encodeURIComponent).join("/")}` : "";
-  return `/${path.join("/")}?lens=${lens}${hash}`;
+  const query = new URLSearchParams({ lens });
+  if (screen === "beside" && beside) query.set("with", beside);
+  return `/${path.join("/")}?${query.toString()}${hashOf({ screen, rule, item, place })}`;
+}
+
+function hashOf({ screen, rule, item, place }: Pick<Address, "screen" | "rule" | "item" | "place">): string {
+  const of: Partial<Record<Screen, string[]>> = { rulebook: rule ? [rule] : [], places: item ? [item] : [] };
+  const steps = of[screen] ?? (place ? [place.line, place.column] : []);
+  return steps.length > 0 ? `#${steps.map(encodeURIComponent).join("/")}` : "";
 }
 
 /** The address, and a way to go elsewhere; only another pack or statement is a step back. */
@@ -40,7 +54,9 @@ export function useAddress(): [Address, Go] {
   const go = useCallback((to: Partial<Address>) => {
     setAddress((from) => {
       const next = { ...from, ...to };
-      const far = from.screen !== next.screen || from.pack !== next.pack || from.statement !== next.statement;
+      const far = (["screen", "pack", "statement", "dashboard", "beside"] as const).some(
+        (each) => from[each] !== next[each],
+      );
       const url = write(next);
       if (far && (from.pack !== null || from.screen !== next.screen)) window.history.pushState(null, "", url);
       else window.history.replaceState(null, "", url);

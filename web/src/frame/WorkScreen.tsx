@@ -9,7 +9,7 @@ interface Props {
   says: string;
   actions: readonly Action[];
   margin: ReactNode;
-  footer: string;
+  footer: ReactNode;
   children: ReactNode;
 }
 
@@ -38,7 +38,7 @@ export function WorkScreen({ title, says, actions, margin, footer, children }: P
         {margin}
       </aside>
       <footer className="col-span-2 flex items-center gap-3 border-t border-hairline bg-panel px-4">
-        <p className="text-soft">{footer}</p>
+        {typeof footer === "string" ? <p className="text-soft">{footer}</p> : footer}
       </footer>
     </div>
   );

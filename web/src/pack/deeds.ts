@@ -4,7 +4,7 @@ import type { RefObject } from "react";
 
 import type { Change, FigureView, Outcome } from "../api/client";
 import { api, Refusal, taken } from "../api/client";
-import { isKeptProof, keys } from "../api/keys";
+import { isKeptProof, isOfOtherEdition, keys } from "../api/keys";
 import type { Place, Where } from "../api/queries";
 import { figureQuery, packQuery, proofQuery } from "../api/queries";
 
@@ -99,4 +99,5 @@ function keep(client: QueryClient, on: Where, inHand: Place | null, outcome: Out
     predicate: ({ queryKey }) => queryKey[2] !== statement && isKeptProof(queryKey),
   });
   void client.invalidateQueries({ queryKey: keys.histories(where.pack) });
+  client.removeQueries({ predicate: ({ queryKey }) => isOfOtherEdition(queryKey, where.pack) });
 }

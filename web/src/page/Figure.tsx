@@ -131,7 +131,7 @@ function Flag({ check }: { check: CheckView }) {
   if (check.status === "break") {
     return (
       <span className="flag break" title={check.says || check.name}>
-        source break
+        {check.mark || "source break"}
       </span>
     );
   }

@@ -2,6 +2,7 @@ import { FolderOpen } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
 import { useRef } from "react";
 
+import { packOf } from "../api/keys";
 import { useActs, usePack } from "../pack/PackInHand";
 import { MENU, MENU_ITEM } from "../ui/menu";
 
@@ -20,7 +21,7 @@ export function PackMenu() {
 
         <DropdownMenu.Content align="start" className={MENU}>
           <DropdownMenu.RadioGroup
-            value={pack.id}
+            value={packOf(pack.id)}
             onValueChange={(id) => go({ pack: id, statement: null, place: null })}
           >
             {packs.map((each) => (

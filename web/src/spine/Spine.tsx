@@ -4,6 +4,7 @@ import { useState } from "react";
 import { useActs, usePack } from "../pack/PackInHand";
 import type { Screen } from "../pack/address";
 import { Key } from "../ui/Key";
+import { Editions } from "./Editions";
 import { History } from "./History";
 import { PackMenu } from "./PackMenu";
 
@@ -11,6 +12,7 @@ const WORK: readonly { screen: Screen; name: string }[] = [
   { screen: "figures", name: "Figures" },
   { screen: "rulebook", name: "Rulebook" },
   { screen: "footing", name: "Footing" },
+  { screen: "places", name: "Places" },
 ];
 
 const FILES: readonly [string, string][] = [
@@ -24,7 +26,7 @@ const FILES: readonly [string, string][] = [
 
 /** The pack, its statements with their gaps, files to take away, and what is saved. */
 export function Spine() {
-  const { pack, statement, address } = usePack();
+  const { pack, address } = usePack();
   const { act, go } = useActs();
   const [showHistory, setShowHistory] = useState(false);
   const { screen } = address;
@@ -51,7 +53,32 @@ export function Spine() {
           {name}
         </button>
       ))}
-      <Heading>Take away</Heading>
+      <Heading>Editions</Heading>
+      <Editions />
+      <TakeAway />
+      <div className="mt-auto space-y-1 px-3 pt-4 pb-3">
+        <div className="flex flex-wrap gap-1">
+          <Step name="Undo" shortcut="u" what={pack.undo} onClick={() => act("undo")} />
+          <Step name="Redo" shortcut="U" what={pack.redo} onClick={() => act("redo")} />
+        </div>
+        <p className="px-1 text-soft">
+          Saved.{" "}
+          <button type="button" className="underline hover:text-ink" onClick={() => setShowHistory(true)}>
+            {pack.changes_today === 1 ? "1 change" : `${pack.changes_today} changes`} today
+          </button>
+        </p>
+      </div>
+      <History open={showHistory} onClose={() => setShowHistory(false)} />
+    </nav>
+  );
+}
+
+/** Files of the statement in hand, closed until it is asked for. */
+function TakeAway() {
+  const { pack, statement } = usePack();
+  return (
+    <details className="pt-3">
+      <summary className="cursor-pointer px-4 pb-1 text-[12px] font-semibold text-soft">Take away</summary>
       <ul>
         {FILES.map(([format, name]) => (
           <li key={format}>
@@ -74,20 +101,7 @@ export function Spine() {
           </button>
         </li>
       </ul>
-      <div className="mt-auto space-y-1 px-3 pt-4 pb-3">
-        <div className="flex flex-wrap gap-1">
-          <Step name="Undo" shortcut="u" what={pack.undo} onClick={() => act("undo")} />
-          <Step name="Redo" shortcut="U" what={pack.redo} onClick={() => act("redo")} />
-        </div>
-        <p className="px-1 text-soft">
-          Saved.{" "}
-          <button type="button" className="underline hover:text-ink" onClick={() => setShowHistory(true)}>
-            {pack.changes_today === 1 ? "1 change" : `${pack.changes_today} changes`} today
-          </button>
-        </p>
-      </div>
-      <History open={showHistory} onClose={() => setShowHistory(false)} />
-    </nav>
+    </details>
   );
 }
 

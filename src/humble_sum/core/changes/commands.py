@@ -8,6 +8,8 @@ from typing import Annotated, Any, Literal, NamedTuple
 from pydantic import BaseModel, ConfigDict, Field
 
 from humble_sum.core.amounts import Amount, of_units
+from humble_sum.core.changes.edition_commands import Editing, edit
+from humble_sum.core.changes.place_commands import Placing, place
 from humble_sum.core.changes.relation_commands import (
     RELATING,
     LeaveGaps,
@@ -37,13 +39,18 @@ from humble_sum.core.footing.gap_fixes import ways
 from humble_sum.core.footing.plan import NoPlan, Plan, describe_proof, plan
 from humble_sum.core.footing.solver.deadline import OutOfTime
 from humble_sum.core.footing.standalone import out_of_time
+from humble_sum.core.places.placed_figure import Placer
 from humble_sum.core.printing.clauses import read_clauses
 from humble_sum.core.proof.findings import describe_figure
-from humble_sum.core.proof.pack_proof import PackProof, figure_of, proof_of, prove_pack
+from humble_sum.core.proof.pack_proof import PackProof, figure_at, figure_of, proof_of, prove_pack
 from humble_sum.core.proof.statement_proof import Proof
 from humble_sum.core.rules.clause_registry import clause_name, describe_clause
-from humble_sum.core.rules.rulebook import Apply, Id, Reach, with_clauses, without_clause
-from humble_sum.core.statements.pack import FigureRef, Hold, Pack
+from humble_sum.core.rules.rulebook import Apply, Decided, Id, Place, Reach, with_clauses, without_clause
+from humble_sum.core.statements.edition import OWN
+from humble_sum.core.statements.in_edition import EditionPack, in_edition, put_back
+from humble_sum.core.statements.marks import Hold, Nudge
+from humble_sum.core.statements.names import FigureRef
+from humble_sum.core.statements.pack import Pack
 from humble_sum.core.statements.policy import Policy
 
 
@@ -62,6 +69,7 @@ class SetClause(_Change):
     value: Any = Field(default=None, description="The clause's value, as rulebook files spell it.")
     text: TypedText = None
     apply: Apply = "origin"
+    place: Place = Field(default="page", description="Where it is to print so; on the page, everywhere.")
 
 
 class DropClause(_Change):
@@ -106,9 +114,10 @@ class CloseGap(_Change):
 
 
 class ClearNudges(_Change):
-    """Let every figure of the statement print its own rounding again."""
+    """Let every figure of the statement print its own rounding again, or only those named."""
 
     kind: Literal["clear_nudges"]
+    figures: list[FigureRef] | None = None
 
 
 class SetSpecimens(_Change):
@@ -153,12 +162,31 @@ Change = Annotated[
     | AnswerRelation
     | AddRounding
     | SetMembers
+    | Editing
+    | Placing
     | Ruling,
     Field(discriminator="kind"),
 ]
 
 
+# What is done in an edition for it alone.
+OF_EDITIONS = (
+    "set_clause",
+    "drop_clause",
+    "hold",
+    "release",
+    "foot",
+    "close_gap",
+    "clear_nudges",
+    "together",
+)
+
 Planner = Callable[[PackProof], Plan | NoPlan]
+
+
+def page_of(pack: Pack, change: BaseModel) -> str:
+    """The statement a change is made on; the first one for a change that is on none."""
+    return str(getattr(change, "statement", None) or pack.statements[0].id)
 
 
 class Applied(NamedTuple):
@@ -172,9 +200,21 @@ def apply(
     whole: PackProof, change: Change, author: str = "", planner: Planner = plan, made: str = ""
 ) -> Applied:
     """The pack after a change, and what it did; the holds and nudges it makes carry the author's
-    name and the time it is `made`. Plans come from the `planner`. Raises InputError."""
+    name and the time it is `made`. Plans come from the `planner`. Raises InputError.
+
+    A pack in one of its editions stays in it: what is held, nudged, planned and said there is the
+    edition's own, and everything else is changed in the pack.
+    """
+    pack = whole.pack
+    if isinstance(pack, EditionPack) and change.kind not in OF_EDITIONS:
+        made_in_pack = apply(prove_pack(pack.base), change, author, planner, made)
+        there = made_in_pack.pack.edition(pack.shown)
+        return Applied(in_edition(made_in_pack.pack, pack.shown if there else OWN), made_in_pack.says)
     new, says = _applied(whole, change, planner)
-    return Applied(_signed(whole.pack, new, author, made), says)
+    signed = _signed(pack, new, author, made)
+    if isinstance(signed, EditionPack):
+        signed = in_edition(put_back(signed), signed.shown)
+    return Applied(signed, says)
 
 
 def _signed(old: Pack, new: Pack, author: str, at: str) -> Pack:
@@ -207,6 +247,10 @@ def _applied(whole: PackProof, change: Change, planner: Planner) -> tuple[Pack, 
         return _foot(whole, change, proof_of(whole, change.statement), planner)
     if change.kind in RULING:
         return rule(whole.pack, change)
+    if isinstance(change, Placing):
+        return place(whole, change)
+    if isinstance(change, Editing):
+        return edit(whole.pack, change)
     if change.kind in RELATING:
         return relate(whole, change)
     if change.kind in RESTRUCTURING:
@@ -225,9 +269,9 @@ def _together(whole: PackProof, change: Together, planner: Planner) -> tuple[Pac
 
 def _set_clause(whole: PackProof, change: SetClause, proof: Proof) -> tuple[Pack, str]:
     pack = whole.pack
-    figure = figure_of(proof, change.line, change.column)
     clauses = read_clauses({change.clause: chosen_value(change)})
-    origin = figure.decided.origins[change.clause]
+    decided = _decided(whole, change, proof)
+    origin = decided.origins[change.clause]
     line, column = proof.statement.line(change.line), proof.statement.column(change.column)
     assert line is not None and column is not None
     reach = {
@@ -246,13 +290,36 @@ def _set_clause(whole: PackProof, change: SetClause, proof: Proof) -> tuple[Pack
         "line": f"Line {line.label}",
         "figure": f"{line.label}, {column.label}",
         "kind": f"Lines of kind {line.kind.replace('_', ' ')}",
-    }[reach.level][:120]
+    }[reach.level]
+    # What is said in another edition, or for another place than the page, is said for it alone.
+    if pack.shown != OWN and not reach.editions:
+        reach = reach.model_copy(update={"editions": (pack.shown,)})
+    if change.place != "page" and not reach.places:
+        reach = reach.model_copy(update={"places": (change.place,)})
+    name = _only(pack, reach, name)[:120]
     rulebook = with_clauses(pack.rulebook, reach, name, clauses)
-    said = describe_clause(change.clause, figure.clauses.at(**clauses.named()))
+    said = describe_clause(change.clause, decided.clauses.at(**clauses.named()))
     return (
         pack.model_copy(update={"rulebook": rulebook}),
         f"{name}: {clause_name(change.clause)} {said}",
     )
+
+
+def _decided(whole: PackProof, change: SetClause, proof: Proof) -> Decided:
+    """What decides a figure in the place of the change."""
+    figure = figure_of(proof, change.line, change.column)
+    if change.place == "page":
+        return figure.decided
+    return Placer(whole, change.place).decided((change.statement, change.line, change.column))
+
+
+def _only(pack: Pack, reach: Reach, name: str) -> str:
+    """What a rule is called that says something only in some editions or places."""
+    editions = [pack.edition_name(id) for id in reach.editions]
+    where = [*editions, *(f"{place}s" for place in reach.places)]
+    if not where:
+        return name
+    return ", ".join(where if reach.level == "everywhere" else [*where, name])
 
 
 def _drop_clause(whole: PackProof, change: DropClause, proof: Proof) -> tuple[Pack, str]:
@@ -364,11 +431,18 @@ def _close_gap(whole: PackProof, change: CloseGap, proof: Proof) -> tuple[Pack, 
 
 def _clear_nudges(whole: PackProof, change: ClearNudges, proof: Proof) -> tuple[Pack, str]:
     pack = whole.pack
-    others = tuple(nudge for nudge in pack.nudges if nudge.statement != change.statement)
-    return (
-        pack.model_copy(update={"nudges": others}),
-        f"Let every figure of {proof.statement.name} print its own rounding",
-    )
+    named = change.figures
+
+    def stays(nudge: Nudge) -> bool:
+        if named is None:
+            return nudge.statement != change.statement
+        return (nudge.statement, nudge.line, nudge.column) not in named
+
+    others = tuple(nudge for nudge in pack.nudges if stays(nudge))
+    what = f"every figure of {proof.statement.name}"
+    if named is not None:
+        what = ", ".join(describe_figure(pack, spot) for spot in named if figure_at(whole.proofs, spot))
+    return pack.model_copy(update={"nudges": others}), f"Let {what} print its own rounding"
 
 
 def _set_specimens(whole: PackProof, change: SetSpecimens, proof: Proof) -> tuple[Pack, str]:

@@ -21,10 +21,10 @@ from humble_sum.core.changes.rule_commands import SetRuleClause
 from humble_sum.core.errors import InputError
 from humble_sum.core.printing.clauses import MOST_DECIMALS, FixedDecimals, read_clauses
 from humble_sum.core.proof.statement_proof import Figure
-from humble_sum.core.rules.rulebook import Rule
+from humble_sum.core.rules.rulebook import Place, Rule
 from humble_sum.core.rules.sentence import word_of
 from humble_sum.core.rules.words import Way
-from humble_sum.core.statements.pack import FigureRef
+from humble_sum.core.statements.names import FigureRef
 
 Step = Literal["fewer_decimals", "more_decimals", "next_negative", "next_zero", "next_scale"]
 BROADEST = ("default", "everywhere")
@@ -32,11 +32,12 @@ BROADEST = ("default", "everywhere")
 
 @dataclass(frozen=True)
 class FigureOffers:
-    """Changes of a figure's sentence: each clause where it was decided."""
+    """Changes of a figure's sentence: each clause where it was decided, on the page or in another place."""
 
     statement: str
     line: str
     column: str
+    place: Place = "page"
 
     def value(self, clause: str, value: Any) -> SetClause:
         return SetClause.model_construct(
@@ -48,6 +49,7 @@ class FigureOffers:
             value=value,
             text=None,
             apply="origin",
+            place=self.place,
         )
 
     def text(self, clause: str) -> SetClause:

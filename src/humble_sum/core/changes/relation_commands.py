@@ -13,7 +13,8 @@ from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.proof.findings import describe_figure
 from humble_sum.core.proof.pack_proof import PackProof, figure_of, proof_of
 from humble_sum.core.rules.rulebook import Id
-from humble_sum.core.statements.pack import FigureRef, Label, Pack
+from humble_sum.core.statements.names import FigureRef, Label
+from humble_sum.core.statements.pack import Pack
 
 
 class _Relate(BaseModel):

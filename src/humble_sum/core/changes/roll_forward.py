@@ -10,15 +10,17 @@ from typing import Literal
 
 from humble_sum.core.amounts import EXACT, of_units
 from humble_sum.core.changes.members import choose
+from humble_sum.core.changes.places_forward import dashboard_forward, edition_forward
 from humble_sum.core.changes.structure import answers_left
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.ids import new_id
 from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.proof.statement_proof import Proof
 from humble_sum.core.rules.rulebook import Rulebook
-from humble_sum.core.statements.pack import RATIOS, Column, Hold, Line, Pack, Statement, Tie
+from humble_sum.core.statements.marks import Hold
+from humble_sum.core.statements.pack import RATIOS, Column, Line, Pack, Statement, Tie
 from humble_sum.core.statements.relations import exact_amounts
-from humble_sum.core.statements.validation import check
+from humble_sum.core.statements.validation import check, has_place
 
 Fate = Literal["kept", "new", "gone"]
 
@@ -129,14 +131,28 @@ def roll_forward(
             "period": period,
             "statements": tuple(statements),
             "ties": tuple(_ties(whole.pack.ties, moved)),
-            "rulebook": _rulebook(whole.pack.rulebook, moved),
             "holds": tuple(holds),
             "nudges": (),
+            "editions": tuple(edition_forward(each, _periods(moved)) for each in whole.pack.editions),
+            "dashboards": tuple(dashboard_forward(each, _places(moved)) for each in whole.pack.dashboards),
         }
     )
+    rules = _rulebook(whole.pack.rulebook, moved).rules
+    kept = tuple(rule for rule in rules if has_place(pack, rule.reach))
+    pack = pack.model_copy(update={"rulebook": Rulebook(rules=kept)})
     check(pack)
     left_out = tuple(statement.name for statement in whole.pack.statements if statement.id not in brought)
     return Rolled(pack, tuple(comparisons), left_out)
+
+
+def _periods(moved: Mapping[str, _Columns]) -> Mapping[str, Mapping[str, str]]:
+    """Columns by what period they are of: old ids to what the same periods are called now."""
+    return {id: {old: new for new, old in columns.published.items()} for id, columns in moved.items()}
+
+
+def _places(moved: Mapping[str, _Columns]) -> Mapping[str, Mapping[str, str]]:
+    """Columns by their place: old ids to those that have taken their places."""
+    return {id: columns.places for id, columns in moved.items()}
 
 
 def best_statement(pack: Pack, new: Statement) -> str | None:

@@ -12,7 +12,8 @@ from humble_sum.core.printing.clauses import over, read_clauses
 from humble_sum.core.rules.clause_registry import clause_name, read_typed
 from humble_sum.core.rules.rulebook import Id, Reach, Rule, Rulebook, new_rule_id, with_clauses
 from humble_sum.core.rules.rulebook_file import rulebook_of
-from humble_sum.core.statements.pack import FigureRef, Pack
+from humble_sum.core.statements.names import FigureRef
+from humble_sum.core.statements.pack import Pack
 from humble_sum.core.statements.validation import check, has_place
 
 TypedText = Annotated[

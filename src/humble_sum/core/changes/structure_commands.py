@@ -12,11 +12,11 @@ from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.ids import new_id
 from humble_sum.core.rules.headings import PeriodDate
 from humble_sum.core.rules.rulebook import Id, LineKind, Rulebook
+from humble_sum.core.statements.names import Label
 from humble_sum.core.statements.pack import (
     ANSWERS,
     READINESS,
     Answer,
-    Label,
     Members,
     Pack,
     Readiness,

@@ -9,7 +9,8 @@ from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.ids import new_id
 from humble_sum.core.proof.findings import describe_figure
 from humble_sum.core.proof.pack_proof import PackProof
-from humble_sum.core.statements.pack import FigureRef, Pack, Tie
+from humble_sum.core.statements.names import FigureRef
+from humble_sum.core.statements.pack import Pack, Tie
 
 
 @dataclass(frozen=True)

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from humble_sum.core.footing.plan import NoPlan, Plan, plan
 from humble_sum.core.footing.solver.deadline import ENDLESS, Clock, OutOfTime
 from humble_sum.core.proof.pack_proof import PackProof, prove_pack
-from humble_sum.core.statements.pack import FigureRef
+from humble_sum.core.statements.names import FigureRef
 from humble_sum.core.statements.policy import Policy
 
 MOST_TRIED = 8

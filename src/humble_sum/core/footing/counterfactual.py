@@ -9,7 +9,8 @@ from humble_sum.core.amounts import EXACT
 from humble_sum.core.footing.plan import NoPlan, Plan, plan
 from humble_sum.core.footing.solver.deadline import ENDLESS, Clock
 from humble_sum.core.proof.pack_proof import PackProof, prove_pack
-from humble_sum.core.statements.pack import FigureRef, Hold, Nudge
+from humble_sum.core.statements.marks import Hold, Nudge
+from humble_sum.core.statements.names import FigureRef
 
 
 @dataclass(frozen=True)

@@ -13,7 +13,7 @@ from humble_sum.core.printing.figure import print_amount
 from humble_sum.core.proof.checks import Check
 from humble_sum.core.proof.pack_proof import PackProof, TieCheck
 from humble_sum.core.proof.statement_proof import Figure, Proof
-from humble_sum.core.statements.pack import Nudge
+from humble_sum.core.statements.marks import Nudge
 from humble_sum.core.statements.relations import Cell
 
 WayId = Literal["closest", "largest", "total"]

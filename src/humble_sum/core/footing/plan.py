@@ -23,7 +23,9 @@ from humble_sum.core.printing.figure import scaled_text, units_text
 from humble_sum.core.proof.findings import describe_relation
 from humble_sum.core.proof.pack_proof import PackProof, figure_at
 from humble_sum.core.proof.statement_proof import Figure, Proof, following
-from humble_sum.core.statements.pack import FigureRef, Nudge, Pack, Tie
+from humble_sum.core.statements.marks import Nudge
+from humble_sum.core.statements.names import FigureRef
+from humble_sum.core.statements.pack import Pack, Tie
 from humble_sum.core.statements.policy import DEFAULT, Policy, describe_policy
 from humble_sum.core.statements.relations import Cell
 

@@ -9,7 +9,8 @@ from itertools import combinations
 from humble_sum.core.ids import new_id
 from humble_sum.core.intake.draft import Draft
 from humble_sum.core.intake.formulas import foreign_cell
-from humble_sum.core.statements.pack import FigureRef, Statement, Tie
+from humble_sum.core.statements.names import FigureRef
+from humble_sum.core.statements.pack import Statement, Tie
 from humble_sum.core.statements.relations import exact_amounts
 from humble_sum.core.statements.validation import sound
 

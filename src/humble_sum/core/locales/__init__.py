@@ -8,7 +8,7 @@ from functools import cache, cached_property
 from typing import Any, Literal
 
 from humble_sum.core.locales.data import locale_data, shared
-from humble_sum.core.locales.tags import Resolved, name_of, resolve
+from humble_sum.core.locales.tags import Resolved, name_of, readers_tag, resolve
 
 Digits = Literal["locale", "latin", "native"]
 Plurals = Mapping[str, str]
@@ -126,4 +126,4 @@ def _around(pattern: str) -> tuple[str, str, str]:
     return pattern[:start], pattern[start:end], pattern[end:]
 
 
-__all__ = ["OFFERED", "Digits", "Locale", "Pattern", "locale", "name_of", "resolve"]
+__all__ = ["OFFERED", "Digits", "Locale", "Pattern", "locale", "name_of", "readers_tag", "resolve"]

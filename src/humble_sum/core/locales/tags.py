@@ -113,3 +113,23 @@ def _candidates(language: str, script: str, region: str, rest: list[str]) -> lis
 def _only_default(tag: str, data: str) -> bool:
     """Whether the tag says no more than its data's locale does by default: en-Latn-US is en."""
     return _likely(*_subtags(data)[:3]) == _likely(*_subtags(tag)[:3])
+
+
+def readers_tag(asked: str | None, accepted: str | None) -> str | None:
+    """The language of a reader: the tag asked for, or the first of those a browser accepts (RFC 9110,
+    Accept-Language) that there is data for; None where there is none."""
+    ranked = []
+    for number, part in enumerate((accepted or "")[:500].split(",")):
+        tag, _, quality = part.strip().partition(";q=")
+        share = quality.strip() or "1"
+        if re.fullmatch(r"[01](\.\d{1,3})?", share):
+            ranked.append((share.ljust(5, "0") if "." in share else f"{share}.000", -number, tag))
+    for tag in ([asked] if asked else []) + [
+        tag for share, _, tag in sorted(ranked, reverse=True) if share > "0.000"
+    ]:
+        try:
+            resolve(tag)
+        except InputError:
+            continue
+        return tag
+    return None

@@ -198,8 +198,8 @@ def _narrower(
     if clauses.width.gives_way == "decimals":
         tries = [clauses.at(decimals=FixedDecimals(fixed=n)) for n in reversed(range(clauses.places))]
     elif clauses.width.gives_way == "scale":
-        word = clauses.scale_word if clauses.scale_word == "full" else "short"
-        for size in ladder_of(clauses.locale, "short", clauses.ladder):
+        word: Literal["short", "full"] = "full" if clauses.scale_word == "full" else "short"
+        for size in ladder_of(clauses.locale, word, clauses.ladder):
             if size.power > clauses.power:
                 tries.append(clauses.at(scale="fit", fitted=size.power, scale_word=word))
     for narrower in tries:

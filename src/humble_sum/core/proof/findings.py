@@ -10,7 +10,9 @@ from humble_sum.core.printing.figure import exact_text, print_amount
 from humble_sum.core.proof.checks import Check, Status
 from humble_sum.core.proof.pack_proof import PackProof, TieCheck, figure_at
 from humble_sum.core.proof.statement_proof import Proof
-from humble_sum.core.statements.pack import FigureRef, Pack, Tie
+from humble_sum.core.statements.in_edition import rates_differ
+from humble_sum.core.statements.names import FigureRef
+from humble_sum.core.statements.pack import Pack, Tie
 from humble_sum.core.statements.relations import Relation
 
 
@@ -80,6 +82,8 @@ def describe_tie_check(pack: Pack, proofs: Mapping[str, Proof], check: TieCheck)
         case "break":
             figure = figure_at(proofs, check.tie.figures[-1])
             apart = exact_text(check.miss, figure.clauses)
+            if rates_differ(pack, check.tie.figures):
+                return f"{name}: {apart} apart, a translation difference, as their columns have other rates."
             return f"{name} is a source break: the exact amounts are {apart} apart."
         case _:
             texts = [

@@ -10,7 +10,8 @@ from humble_sum.core.amounts import EXACT, of_units
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.proof.checks import Status
 from humble_sum.core.proof.statement_proof import Figure, Proof, prove
-from humble_sum.core.statements.pack import FigureRef, Pack, Statement, Tie
+from humble_sum.core.statements.names import FigureRef
+from humble_sum.core.statements.pack import Pack, Statement, Tie
 
 
 @dataclass(frozen=True)

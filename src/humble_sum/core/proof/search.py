@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from itertools import islice
 
 from humble_sum.core.proof.pack_proof import PackProof
-from humble_sum.core.statements.pack import FigureRef
+from humble_sum.core.statements.names import FigureRef
 
 
 @dataclass(frozen=True)

@@ -18,7 +18,8 @@ from humble_sum.core.proof.checks import Check, check
 from humble_sum.core.rules.headings import heading
 from humble_sum.core.rules.rulebook import Decided, decide_all
 from humble_sum.core.statements.grid import Grid, grid_of
-from humble_sum.core.statements.pack import Column, Hold, Line, Nudge, Pack, Statement
+from humble_sum.core.statements.marks import Hold, Nudge
+from humble_sum.core.statements.pack import Column, Line, Pack, Statement
 from humble_sum.core.statements.relations import Cell
 
 UNCOUNTED = ("text", "yes_no", "date", "time")  # forms that print no number of units
@@ -202,7 +203,9 @@ def prove(pack: Pack, statement: Statement, grid: Grid | None = None) -> Proof:
     grid = grid or grid_of(statement)
     lines = [(line.id, line.kind) for line in statement.figured]
     columns = [column.id for column in statement.columns]
-    decided = _settled(grid, pack, decide_all(pack.rulebook, statement.id, lines, columns))
+    decided = _settled(
+        grid, pack, decide_all(pack.rulebook, statement.id, lines, columns, edition=pack.shown)
+    )
     holds = {(h.line, h.column): h for h in pack.holds if h.statement == statement.id}
     nudges = {(n.line, n.column): n for n in pack.nudges if n.statement == statement.id}
     alike = _alike(decided)

@@ -9,7 +9,7 @@ from humble_sum.core.printing.clauses import NAMES
 from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.proof.statement_proof import Figure, Proof
 from humble_sum.core.rules.rulebook import Decided
-from humble_sum.core.statements.pack import FigureRef
+from humble_sum.core.statements.names import FigureRef
 
 NUDGED = "Moved by footing"
 

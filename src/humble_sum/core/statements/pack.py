@@ -10,14 +10,16 @@ from humble_sum.core.amounts import Amount
 from humble_sum.core.printing.clauses import Currency
 from humble_sum.core.rules.headings import PeriodDate
 from humble_sum.core.rules.rulebook import Id, LineKind, Rulebook
+from humble_sum.core.statements.edition import OWN, Edition
+from humble_sum.core.statements.marks import Hold, Nudge
+from humble_sum.core.statements.names import FigureRef, Label
+from humble_sum.core.statements.placed import Dashboard
 from humble_sum.core.statements.policy import DEFAULT, Policy
 
 APART: tuple[LineKind, ...] = ("memo", "per_unit", "count", "percent")  # kinds that no total counts
 RATIOS: tuple[LineKind, ...] = ("per_unit", "percent")  # kinds that do not add across columns either
 UsualSign = Literal["either", "positive", "negative"]
-Label = Annotated[str, Field(min_length=1, max_length=2_000)]
 Part = tuple[Id, Literal[1, -1]]
-FigureRef = tuple[Id, Id, Id]  # statement, line, column
 Answer = Literal["nudge", "printed", "note"]
 Readiness = Literal["usual", "first", "never"]
 READINESS: dict[Readiness, str] = {
@@ -170,43 +172,6 @@ class Statement(BaseModel):
         return next((column for column in self.columns if column.id == id), None)
 
 
-class Hold(BaseModel):
-    """A figure that may not be nudged.
-
-    `printed` is the amount it has to print, exact; null holds it at its own rounding. At
-    another unit a held amount prints rounded to that unit.
-    """
-
-    model_config = ConfigDict(extra="forbid", frozen=True)
-    statement: Id
-    line: Id
-    column: Id
-    printed: Amount | None = None
-    reason: Annotated[str, Field(max_length=500)] = ""
-    author: Annotated[str, Field(max_length=80)] = ""
-    made: Annotated[str, Field(max_length=40)] = ""
-
-
-class Nudge(BaseModel):
-    """A figure that prints the neighbouring step, made at the unit 10**`exponent`.
-
-    At another unit it rests: it says nothing about a step it was not chosen for.
-    """
-
-    # Files keep the names they have had since the first version.
-    model_config = ConfigDict(extra="forbid", frozen=True, populate_by_name=True, serialize_by_alias=True)
-    statement: Id
-    line: Id
-    column: Id
-    units: int
-    exponent: int
-    own_rounding: int = Field(alias="natural")
-    reason: Annotated[str, Field(max_length=500)] = ""
-    plan: Annotated[str, Field(max_length=500)] = ""
-    made: Annotated[str, Field(max_length=40)] = ""
-    author: Annotated[str, Field(max_length=80)] = ""
-
-
 class Tie(BaseModel):
     """Figures that are one and the same: closing cash in two statements, or what a year opens with and
     what the one before closed with."""
@@ -217,7 +182,8 @@ class Tie(BaseModel):
 
 
 class Pack(BaseModel):
-    """One entity and period: its statements, ties between them, rulebook, holds and nudges.
+    """One entity and period: its statements, ties between them, rulebook, holds and nudges; editions for
+    other readers, and dashboards.
 
     `specimens` are its owner's own sample amounts, to see what a rule would print.
     """
@@ -233,6 +199,25 @@ class Pack(BaseModel):
     nudges: tuple[Nudge, ...] = ()
     specimens: tuple[Amount, ...] = Field(default=(), max_length=24)
     policy: Policy = Field(default=DEFAULT, description="How the pack is made to foot.")
+    own_edition: Label = Field(default="Statutory", description="What the pack's own edition is called.")
+    editions: tuple[Edition, ...] = Field(default=(), max_length=24)
+    dashboards: tuple[Dashboard, ...] = Field(default=(), max_length=60)
+
+    @property
+    def shown(self) -> str:
+        """The edition in which its figures print."""
+        return OWN
+
+    def edition(self, id: str) -> Edition | None:
+        return next((edition for edition in self.editions if edition.id == id), None)
+
+    def edition_name(self, id: str) -> str:
+        """What an edition is called."""
+        edition = self.edition(id)
+        return edition.name if edition else self.own_edition
+
+    def dashboard(self, id: str) -> Dashboard | None:
+        return next((dashboard for dashboard in self.dashboards if dashboard.id == id), None)
 
     def policy_of(self, statement: Statement) -> Policy:
         """The plan for one statement: its own, or the pack's."""

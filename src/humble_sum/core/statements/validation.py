@@ -7,6 +7,8 @@ from graphlib import CycleError, TopologicalSorter
 
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.rules.rulebook import Reach
+from humble_sum.core.statements.edition import OWN, Edition
+from humble_sum.core.statements.marks import Hold, Nudge
 from humble_sum.core.statements.pack import APART, RATIOS, Column, Line, Pack, Statement
 
 
@@ -22,12 +24,17 @@ def check(pack: Pack) -> None:
         faults += _place_faults(
             pack, reach.statement, reach.line, reach.column, f"rulebook.rules[{number}].reach"
         )
-    holds = [(hold.statement, hold.line, hold.column) for hold in pack.holds]
-    nudges = [(nudge.statement, nudge.line, nudge.column) for nudge in pack.nudges]
-    for name, marks in (("holds", holds), ("nudges", nudges)):
-        for number, mark in enumerate(marks):
-            faults += _mark_faults(pack, *mark, f"{name}[{number}]")
-        faults += _twice(["/".join(mark) for mark in marks], name)
+    faults += _marks_faults(pack, pack.holds, "holds")
+    faults += _marks_faults(pack, pack.nudges, "nudges")
+    faults += _twice([edition.id for edition in pack.editions], "editions")
+    for number, edition in enumerate(pack.editions):
+        faults += _edition_faults(pack, edition, f"editions[{number}]")
+    faults += _twice([dashboard.id for dashboard in pack.dashboards], "dashboards")
+    for number, dashboard in enumerate(pack.dashboards):
+        where = f"dashboards[{number}]"
+        faults += _twice([item.id for item in dashboard.items], f"{where}.items")
+        if dashboard.edition != OWN and pack.edition(dashboard.edition) is None:
+            faults.append(Fault(f"{where}.edition", f'There is no edition "{dashboard.edition}".'))
     if faults:
         raise InputError("bad-pack", faults)
 
@@ -61,6 +68,27 @@ def _place_faults(
         yield Fault(f"{where}.line", f'There is no line "{line}".')
     if column is not None and not any(s.column(column) for s in among):
         yield Fault(f"{where}.column", f'There is no column "{column}".')
+
+
+def _marks_faults(pack: Pack, marks: Sequence[Hold | Nudge], where: str) -> Iterator[Fault]:
+    for number, mark in enumerate(marks):
+        yield from _mark_faults(pack, mark.statement, mark.line, mark.column, f"{where}[{number}]")
+    yield from _twice([f"{mark.statement}/{mark.line}/{mark.column}" for mark in marks], where)
+
+
+def _edition_faults(pack: Pack, edition: Edition, where: str) -> Iterator[Fault]:
+    if edition.id == OWN:
+        yield Fault(f"{where}.id", f'"{OWN}" is the pack’s own edition.', "Give this one another id.")
+    for number, rate in enumerate(edition.rates):
+        yield from _place_faults(pack, rate.statement, None, rate.column, f"{where}.rates[{number}]")
+    columns = [f"{rate.statement or 'every statement'}/{rate.column}" for rate in edition.rates]
+    yield from _twice(columns, f"{where}.rates")
+    if edition.rates and not edition.currency:
+        yield Fault(f"{where}.currency", "It has rates and no currency.", "Say what it is translated to.")
+    for id in edition.apart:
+        yield from _place_faults(pack, id, None, None, f"{where}.apart")
+    yield from _marks_faults(pack, edition.holds, f"{where}.holds")
+    yield from _marks_faults(pack, edition.nudges, f"{where}.nudges")
 
 
 def _mark_faults(pack: Pack, statement: str, line: str, column: str, where: str) -> Iterator[Fault]:

@@ -27,7 +27,8 @@ from humble_sum.core.proof.findings import (
 )
 from humble_sum.core.proof.pack_proof import PackProof, TieCheck, prove_pack
 from humble_sum.core.proof.statement_proof import Figure, Proof
-from humble_sum.core.statements.pack import FigureRef, Nudge
+from humble_sum.core.statements.marks import Nudge
+from humble_sum.core.statements.names import FigureRef
 from humble_sum.core.statements.policy import Policy
 from humble_sum.server.plans import Plans
 from humble_sum.server.presenters.footing_exceptions import exceptions

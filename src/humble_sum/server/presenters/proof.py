@@ -37,7 +37,9 @@ from humble_sum.core.proof.trace import drift_text, trace
 from humble_sum.core.rules.decisions import decisions
 from humble_sum.core.rules.rulebook import Decided
 from humble_sum.core.rules.sentence import more_words, sentence
-from humble_sum.core.statements.pack import FigureRef
+from humble_sum.core.statements.in_edition import rates_differ
+from humble_sum.core.statements.names import FigureRef
+from humble_sum.core.statements.pack import Pack
 from humble_sum.exchange.layout import Row, rows
 from humble_sum.server.presenters.structure import structure_view
 from humble_sum.server.presenters.words import sentence_view, word_view
@@ -178,9 +180,15 @@ def _tie(whole: PackProof, statement: str, check: TieCheck) -> CheckView:
         name=describe_tie(whole.pack, check.tie),
         elsewhere=[list(spot) for spot in check.tie.figures if spot != here],
         status=check.status,
-        mark=signed_mark(check.gap) if check.status == "gap" else "",
+        mark=_tie_mark(whole.pack, check),
         says=describe_tie_check(whole.pack, whole.proofs, check),
     )
+
+
+def _tie_mark(pack: Pack, check: TieCheck) -> str:
+    if check.status == "break" and rates_differ(pack, check.tie.figures):
+        return "by rates"
+    return signed_mark(check.gap) if check.status == "gap" else ""
 
 
 def figure_view(whole: PackProof, proof: Proof, figure: Figure, revision: int) -> FigureView:

@@ -32,12 +32,13 @@ def word_view(word: Word) -> WordView:
         ],
         typed=typed
         and TypedView(menu=typed.menu, name=typed.name, example=typed.example, change=_ready(typed.change)),
-        drop=_offer(word.drop),
+        drop=offer_view(word.drop) if word.drop else None,
     )
 
 
-def _offer(way: Way | None) -> OfferView | None:
-    return OfferView(label=way.label, change=_ready(way.change)) if way else None
+def offer_view(way: Way) -> OfferView:
+    """A ready command and what it is called."""
+    return OfferView.model_construct(label=way.label, change=_ready(way.change))
 
 
 def _ready(change: Any) -> Any:

@@ -18,7 +18,7 @@ from humble_sum.core.footing.solver.deadline import Clock, OutOfTime, until
 from humble_sum.core.proof.findings import describe_figure
 from humble_sum.core.proof.pack_proof import figure_of, proof_of
 from humble_sum.core.rules.rulebook import Id
-from humble_sum.core.statements.pack import FigureRef
+from humble_sum.core.statements.names import FigureRef
 from humble_sum.core.statements.policy import Policy
 from humble_sum.exchange.sources.progress import Progress
 from humble_sum.records.packs import pack_row

@@ -14,7 +14,7 @@ from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.intake.draft import draft, statement_of
 from humble_sum.core.intake.packing import Kept, pack_of
 from humble_sum.core.printing.clauses import Currency
-from humble_sum.core.statements.pack import Label
+from humble_sum.core.statements.names import Label
 from humble_sum.exchange.sources.opening import open_source
 from humble_sum.exchange.sources.pasted import read_pasted
 from humble_sum.exchange.sources.progress import Progress, unheard

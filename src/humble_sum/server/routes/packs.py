@@ -9,11 +9,12 @@ from fastapi import APIRouter, Body, Header, Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel, ConfigDict, Field
 
-from humble_sum.core.changes.commands import Change, Foot, apply, by_plan
+from humble_sum.core.changes.commands import Change, Foot, apply, by_plan, page_of
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.proof.pack_proof import proof_of
 from humble_sum.core.proof.search import find_figures
 from humble_sum.core.rules.rulebook import Id
+from humble_sum.core.statements.in_edition import base_of
 from humble_sum.exchange.nudges_csv import HEAD, write_nudges
 from humble_sum.exchange.pack_json import read_pack
 from humble_sum.records.history import (
@@ -166,15 +167,16 @@ def change_pack(
         old = desk.proved(session, at_revision(session, pack, body.revision))
     new, says = apply(old, body.change, author, desk.plans.taken, now())
     with desk.changing(pack, body.revision) as (session, row):
-        changed = record(session, row, old.pack, new, body.change.kind, says, author)
-        revision = row.revision
+        kept = base_of(new)
+        changed = record(session, row, base_of(old.pack), kept, body.change.kind, says, author)
+        revision, code = row.revision, row.id
     if changed:
-        desk.remember(pack, revision, new)
+        desk.remember(code, revision, kept)
         if isinstance(body.change, Foot):
             desk.plans.keep(new, desk.plans.taken(by_plan(old, body.change.policy, body.change.apart)))
     else:
         says = "Nothing to change: it is so already"
-    return _outcome(desk, pack, body.page or body.change.statement, body, says, changed)
+    return _outcome(desk, pack, body.page or page_of(new, body.change), body, says, changed)
 
 
 @router.post("/packs/{pack}/undo", response_model=Outcome)

@@ -10,7 +10,7 @@ from typing import Any, Literal
 from fastapi import APIRouter, Request, Response
 from pydantic import BaseModel, Field
 
-from humble_sum.core.changes.commands import Together, apply
+from humble_sum.core.changes.commands import Together, apply, page_of
 from humble_sum.core.changes.offers import RuleOffers
 from humble_sum.core.changes.rule_commands import DuplicateRule, EditRule, MoveRule, RemoveRule, UseStyle
 from humble_sum.core.changes.rulebook import STYLES, RuleStanding, standings
@@ -171,7 +171,7 @@ def try_change(request: Request, pack: str, body: ChangeRequest) -> Response:
             new, says = apply(tried, change, planner=desk.plans.taken)
             said.append(says)
             tried = desk.try_out(row, trial, whole, lambda new=new, tried=tried: prove_pack(new, tried))  # type: ignore[misc]
-        proof = proof_of(tried, body.page or body.change.statement)
+        proof = proof_of(tried, body.page or page_of(tried.pack, body.change))
         before, after = _gaps(whole), _gaps(tried)
         view = TrialView(
             id=trial,

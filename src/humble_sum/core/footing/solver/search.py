@@ -143,7 +143,8 @@ def _searched(best: Incumbent, root: Relaxed | None, bound: int, clock: Clock) -
     costs = np.array([float(cost) / unit for cost in best.costs.tolist()])
     limits = best.right.astype(float)
     small = len(costs) <= SMALL
-    whole = Search(best.columns, limits, limits, costs, best.choice, clock.left(), helped=small)
+    # HiGHS goes its own way from the start, with one processor to itself: no later than it would be alone.
+    whole = Search(best.columns, limits, limits, costs, best.choice, clock.left())
     searches = [whole]
 
     def left() -> float | None:
@@ -170,7 +171,9 @@ def _searched(best: Incumbent, root: Relaxed | None, bound: int, clock: Clock) -
                     return Answer(best.choice, best.cost, bound, solver_bound=best.cost, closed=True)
             if not meanwhile.over:
                 # Nothing better is near: the other processor looks for the proof too, in another way.
-                searches.append(Search(best.columns, limits, limits, costs, best.choice, clock.left()))
+                searches.append(
+                    Search(best.columns, limits, limits, costs, best.choice, clock.left(), helped=True)
+                )
                 searches[1].wait(meanwhile)
         for search in searches:
             best.take(search.found)

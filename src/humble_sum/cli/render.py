@@ -1,0 +1,49 @@
+"""Writing a statement or a dashboard of a pack file in any of its formats."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from humble_sum.cli.packs import open_pack, statements_of
+from humble_sum.core.changes.place_commands import dashboard_of, item_of, shown_in
+from humble_sum.core.errors import Fault, InputError
+from humble_sum.core.proof.pack_proof import prove_pack
+from humble_sum.core.proof.statement_proof import prove
+from humble_sum.core.statements.edition import OWN
+from humble_sum.core.statements.in_edition import in_edition
+from humble_sum.core.statements.pack import Pack
+
+
+def rendered(
+    file: Path, to: str, statement: str | None, edition: str | None, place: str | None, rule: str | None
+) -> bytes:
+    """The file's bytes: of a statement, or of the dashboard or chart that `place` names. Raises
+    InputError."""
+    pack = open_pack(file, rule)
+    if place is not None:
+        return _dashboard(pack, to, edition, place)
+    # What draws is read when it is first needed.
+    from humble_sum.exchange.outputs import OUTPUTS
+
+    if to not in OUTPUTS:
+        what = f"A statement cannot be written as {to}."
+        raise InputError("no-such-format", Fault("--to", what, "Name a chart with --place DASHBOARD/ITEM."))
+    shown = in_edition(pack, edition or OWN)
+    return OUTPUTS[to].write(shown, prove(shown, statements_of(shown, statement)[0]))
+
+
+def _dashboard(pack: Pack, to: str, edition: str | None, place: str) -> bytes:
+    from humble_sum.exchange.dashboard_files import DASHBOARD_FILES
+
+    id, _, item = place.partition("/")
+    dashboard = dashboard_of(pack, id)
+    if item:
+        item_of(dashboard, item)
+    if edition not in (None, dashboard.edition):
+        what = f"{dashboard.name} is for the edition {pack.edition_name(dashboard.edition)}."
+        raise InputError("bad-place", Fault("--edition", what, "Leave the edition out, or name that one."))
+    if to not in DASHBOARD_FILES:
+        what = f"A dashboard cannot be written as {to}."
+        raise InputError("no-such-format", Fault("--to", what, f"Use one of {', '.join(DASHBOARD_FILES)}."))
+    whole = shown_in(prove_pack(pack), dashboard.edition)
+    return DASHBOARD_FILES[to].write(dashboard, whole, item or None)

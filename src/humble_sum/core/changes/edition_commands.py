@@ -1,0 +1,128 @@
+"""The changes to a pack's editions."""
+
+from __future__ import annotations
+
+from typing import Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from humble_sum.core.errors import Fault, InputError
+from humble_sum.core.ids import new_id
+from humble_sum.core.printing.clauses import Currency, read_clauses
+from humble_sum.core.rules.rulebook import Reach, Rule, Rulebook, new_rule_id
+from humble_sum.core.statements.edition import OWN, Edition, Rate
+from humble_sum.core.statements.names import Label
+from humble_sum.core.statements.pack import Pack
+from humble_sum.core.statements.validation import check
+
+
+class _Edit(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+
+
+class AddEdition(_Edit):
+    """Add an edition for other readers. What is said in it at first are these clauses, a rule of its own;
+    one in another currency says so, and takes a rate for each column."""
+
+    kind: Literal["add_edition"]
+    name: Label
+    currency: Currency = None
+    rates: tuple[Rate, ...] = ()
+    clauses: dict[str, Any] = {}
+
+
+class EditEdition(_Edit):
+    """Call an edition otherwise, or change its currency, its rates or the language of its readers. The
+    pack's own edition is `own` and can be called otherwise."""
+
+    kind: Literal["edit_edition"]
+    edition: str
+    name: Label | None = None
+    currency: Currency = Field(default=None, description="Left out, it stays.")
+    rates: tuple[Rate, ...] | None = None
+    any_language: bool | None = None
+
+
+class RemoveEdition(_Edit):
+    """Take an edition out, with its plan, its nudges and the rules that are for it alone."""
+
+    kind: Literal["remove_edition"]
+    edition: str
+
+
+Editing = AddEdition | EditEdition | RemoveEdition
+
+
+def edit(pack: Pack, change: Any) -> tuple[Pack, str]:
+    """The pack with its editions changed, and what that did. Raises InputError."""
+    match change:
+        case AddEdition():
+            changed, says = _added(pack, change)
+        case EditEdition():
+            changed, says = _edited(pack, change)
+        case _:
+            changed, says = _removed(pack, change)
+    check(changed)
+    return changed, says
+
+
+def _added(pack: Pack, change: AddEdition) -> tuple[Pack, str]:
+    id = new_id(change.name, {OWN, *(edition.id for edition in pack.editions)})
+    own = Edition(id=id, name=change.name, currency=change.currency, rates=change.rates)
+    said = ({"currency": change.currency} if change.currency else {}) | change.clauses
+    book = pack.rulebook
+    if said:
+        rule = Rule(
+            id=new_rule_id(book),
+            name=f"{change.name} edition"[:120],
+            reach=Reach(editions=(id,)),
+            clauses=read_clauses(said),
+        )
+        book = Rulebook(rules=(*book.rules, rule))
+    changed = pack.model_copy(update={"editions": (*pack.editions, own), "rulebook": book})
+    return changed, f"Added the edition {change.name}"
+
+
+def _edited(pack: Pack, change: EditEdition) -> tuple[Pack, str]:
+    if change.edition == OWN:
+        if change.name is None:
+            what = "The pack’s own edition can only be called otherwise."
+            raise InputError("bad-structure", Fault("edition", what, "Give it a name."))
+        renamed = pack.model_copy(update={"own_edition": change.name})
+        return renamed, f"{pack.own_edition} called {change.name}"
+    old = _edition_of(pack, change.edition)
+    named = {name for name in change.model_fields_set if name in Edition.model_fields}
+    words = {
+        name: getattr(change, name)
+        for name in named
+        if name == "currency" or getattr(change, name) is not None
+    }
+    new = old.model_copy(update=words)
+    editions = tuple(new if each.id == old.id else each for each in pack.editions)
+    said = "rates of " if "rates" in words else ""
+    return pack.model_copy(update={"editions": editions}), f"Changed the {said}edition {new.name}"
+
+
+def _removed(pack: Pack, change: RemoveEdition) -> tuple[Pack, str]:
+    old = _edition_of(pack, change.edition)
+    shown = [dashboard.name for dashboard in pack.dashboards if dashboard.edition == old.id]
+    if shown:
+        what = f"{old.name} is shown on {', '.join(shown)}."
+        raise InputError("edition-in-use", Fault("edition", what, "Give these another edition first."))
+    rules = []
+    for rule in pack.rulebook.rules:
+        others = tuple(id for id in rule.reach.editions if id != old.id)
+        if rule.reach.editions and not others:
+            continue
+        reach = rule.reach.model_copy(update={"editions": others})
+        rules.append(rule if reach == rule.reach else rule.model_copy(update={"reach": reach}))
+    editions = tuple(each for each in pack.editions if each.id != old.id)
+    changed = pack.model_copy(update={"editions": editions, "rulebook": Rulebook(rules=tuple(rules))})
+    return changed, f"Took out the edition {old.name}"
+
+
+def _edition_of(pack: Pack, id: str) -> Edition:
+    edition = pack.edition(id)
+    if edition is None:
+        raise InputError("no-such-edition", Fault("edition", f'There is no edition "{id}".'))
+    return edition

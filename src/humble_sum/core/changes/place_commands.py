@@ -1,0 +1,314 @@
+"""The changes to what a pack places outside of its statements: dashboards, and the items on them."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Annotated, Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from humble_sum.core.errors import Fault, InputError
+from humble_sum.core.ids import new_id
+from humble_sum.core.places.passage_text import Mark, Run, read_passage, write_passage
+from humble_sum.core.places.passages import refreshed
+from humble_sum.core.places.placed_figure import Placer
+from humble_sum.core.printing.clauses import read_clauses
+from humble_sum.core.proof.pack_proof import PackProof, prove_pack
+from humble_sum.core.rules.rulebook import Id
+from humble_sum.core.statements.edition import OWN
+from humble_sum.core.statements.in_edition import in_edition
+from humble_sum.core.statements.names import FigureRef, Label, Reason
+from humble_sum.core.statements.pack import Pack
+from humble_sum.core.statements.placed import MOST_ITEMS, Dashboard, Item, Passage, Shows, Tile
+from humble_sum.core.statements.validation import check
+
+
+class _Place(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+
+
+class AddDashboard(_Place):
+    """Add a dashboard for the readers of an edition."""
+
+    kind: Literal["add_dashboard"]
+    name: Label
+    edition: Id = OWN
+
+
+class EditDashboard(_Place):
+    """Call a dashboard otherwise, or have it show another edition."""
+
+    kind: Literal["edit_dashboard"]
+    dashboard: Id
+    name: Label | None = None
+    edition: Id | None = None
+
+
+class RemoveDashboard(_Place):
+    """Take a dashboard out, with all that is on it."""
+
+    kind: Literal["remove_dashboard"]
+    dashboard: Id
+
+
+class PlaceItem(_Place):
+    """Put a tile, chart or passage on a dashboard: in place of the one with its id, or before another, or
+    at the end."""
+
+    kind: Literal["place_item"]
+    dashboard: Id
+    item: Item
+    before: Id | None = None
+
+
+class MoveItem(_Place):
+    """Put an item right before another of its dashboard, or last."""
+
+    kind: Literal["move_item"]
+    dashboard: Id
+    item: Id
+    before: Id | None
+
+
+class SizeItem(_Place):
+    """Give an item so many of the twelve columns that a dashboard is wide."""
+
+    kind: Literal["size_item"]
+    dashboard: Id
+    item: Id
+    width: Annotated[int, Field(ge=2, le=12)]
+
+
+class RemoveItem(_Place):
+    """Take an item off its dashboard."""
+
+    kind: Literal["remove_item"]
+    dashboard: Id
+    item: Id
+
+
+class WritePassage(_Place):
+    """Give a passage this text, in the form of passages."""
+
+    kind: Literal["write_passage"]
+    dashboard: Id
+    item: Id
+    text: str
+
+
+class FollowFigure(_Place):
+    """Have what was typed by hand in a passage follow a figure: the mark at a paragraph and a place in
+    it, or the figure typed in the text there, from one character to another."""
+
+    kind: Literal["follow_figure"]
+    dashboard: Id
+    item: Id
+    paragraph: int
+    run: int
+    within: tuple[int, int] | None = None
+    figure: FigureRef | None = None
+
+
+class AcceptNudge(_Place):
+    """Leave a tile's figure as it is, though it shows a nudge of the page, for a reason."""
+
+    kind: Literal["accept_nudge"]
+    dashboard: Id
+    item: Id
+    reason: Annotated[Reason, Field(min_length=1)]
+
+
+class SetItemClause(_Place):
+    """Decide one clause of a tile or chart for itself; null leaves it to the rules."""
+
+    kind: Literal["set_item_clause"]
+    dashboard: Id
+    item: Id
+    clause: str
+    value: Any = None
+
+
+Placing = (
+    AddDashboard
+    | EditDashboard
+    | RemoveDashboard
+    | PlaceItem
+    | MoveItem
+    | SizeItem
+    | RemoveItem
+    | WritePassage
+    | FollowFigure
+    | AcceptNudge
+    | SetItemClause
+)
+
+
+def place(whole: PackProof, change: Any) -> tuple[Pack, str]:
+    """The pack with what it places changed, and what that did. Raises InputError."""
+    pack = whole.pack
+    match change:
+        case AddDashboard():
+            id = new_id(change.name, {each.id for each in pack.dashboards})
+            made = Dashboard(id=id, name=change.name, edition=change.edition)
+            new, says = _with(pack, (*pack.dashboards, made)), f"Added the dashboard {change.name}"
+        case EditDashboard():
+            old = dashboard_of(pack, change.dashboard)
+            words = {
+                name: value for name in ("name", "edition") if (value := getattr(change, name)) is not None
+            }
+            new = _replaced(pack, old.model_copy(update=words))
+            says = f"Changed the dashboard {new_name(old, change.name)}"
+        case RemoveDashboard():
+            old = dashboard_of(pack, change.dashboard)
+            left = tuple(each for each in pack.dashboards if each.id != old.id)
+            new, says = _with(pack, left), f"Took out the dashboard {old.name}"
+        case _:
+            new, says = _item_changed(whole, dashboard_of(pack, change.dashboard), change)
+    check(new)
+    return new, says
+
+
+def new_name(old: Dashboard, name: str | None) -> str:
+    return name or old.name
+
+
+def _item_changed(whole: PackProof, dashboard: Dashboard, change: Any) -> tuple[Pack, str]:
+    pack, items = whole.pack, dashboard.items
+    if isinstance(change, PlaceItem):
+        item = _fresh(whole, dashboard, change.item)
+        if dashboard.item(item.id) is not None:
+            placed = tuple(item if each.id == item.id else each for each in items)
+        else:
+            placed = _before(items, item, change.before)
+        if len(placed) > MOST_ITEMS:
+            what = f"A dashboard has at most {MOST_ITEMS} items."
+            raise InputError("bad-structure", Fault("item", what, "Put this one on another dashboard."))
+        return _on(pack, dashboard, placed), f"{item.label} on {dashboard.name}"
+    item = item_of(dashboard, change.item)
+    match change:
+        case MoveItem():
+            others = tuple(each for each in items if each.id != item.id)
+            return _on(pack, dashboard, _before(others, item, change.before)), f"{item.label} moved"
+        case RemoveItem():
+            left = tuple(each for each in items if each.id != item.id)
+            return _on(pack, dashboard, left), f"{item.label} taken off {dashboard.name}"
+        case SizeItem():
+            new = item.model_copy(update={"width": change.width})
+            says = f"{item.label} {change.width} of 12 wide"
+        case WritePassage():
+            new = _fresh(whole, dashboard, _passage(item).model_copy(update={"text": change.text}))
+            says = f"{item.label} written"
+        case FollowFigure():
+            new, says = (
+                _followed(whole, dashboard, _passage(item), change),
+                f"A figure of {item.label} follows",
+            )
+        case AcceptNudge():
+            tile = _tile(item)
+            shows = tile.shows.model_copy(update={"accepted": change.reason})
+            new, says = tile.model_copy(update={"shows": shows}), f"{item.label} accepted: {change.reason}"
+        case _:
+            new = _with_clause(item, change.clause, change.value)
+            says = f"{item.label}: {change.clause.replace('_', ' ')} changed"
+    return _on(pack, dashboard, tuple(new if each.id == item.id else each for each in items)), says
+
+
+def _before(items: Sequence[Any], item: Any, before: str | None) -> tuple[Any, ...]:
+    at = next((place for place, each in enumerate(items) if each.id == before), len(items))
+    return (*items[:at], item, *items[at:])
+
+
+def _with_clause(item: Any, clause: str, value: Any) -> Any:
+    """The item with a clause of its own decided, or left to the rules."""
+    if isinstance(item, Passage):
+        raise InputError("bad-structure", Fault("item", "A passage prints by the rules for passages."))
+    own = item.shows.clauses if isinstance(item, Tile) else item.clauses
+    said = {name: each for name, each in own.items() if name != clause}
+    if value is not None:
+        said = read_clauses(said | {clause: value}).spelled()
+    if isinstance(item, Tile):
+        return item.model_copy(update={"shows": item.shows.model_copy(update={"clauses": said})})
+    return item.model_copy(update={"clauses": said})
+
+
+def _fresh(whole: PackProof, dashboard: Dashboard, item: Any) -> Any:
+    """A passage with what its marks print now as their last print; any other item as it is."""
+    return refreshed(item, shown_in(whole, dashboard.edition)) if isinstance(item, Passage) else item
+
+
+def shown_in(whole: PackProof, edition: str) -> PackProof:
+    """The pack proved as the readers of an edition get it."""
+    if whole.pack.shown == edition:
+        return whole
+    return prove_pack(in_edition(whole.pack, edition))
+
+
+def _followed(whole: PackProof, dashboard: Dashboard, passage: Passage, change: FollowFigure) -> Passage:
+    paragraphs = read_passage(passage.text)
+    try:
+        run = paragraphs[change.paragraph][change.run]
+    except IndexError:
+        raise _no_figure() from None
+    shown = shown_in(whole, dashboard.edition)
+    if isinstance(run, Mark) and run.typed and run.shows is not None:
+        text = Placer(shown, "passage").shown(run.shows).text
+        made: list[Run] = [Mark(run.sort, run.shows, text, choices=run.choices)]
+    elif isinstance(run, str) and change.within is not None and change.figure is not None:
+        start, end = change.within
+        if not 0 <= start < end <= len(run):
+            raise _no_figure()
+        shows = Shows(figure=change.figure)
+        text = Placer(shown, "passage").shown(shows).text
+        made = [each for each in (run[:start], Mark("figure", shows, text), run[end:]) if each]
+    else:
+        raise _no_figure()
+    line = paragraphs[change.paragraph]
+    paragraphs[change.paragraph] = [*line[: change.run], *made, *line[change.run + 1 :]]
+    return passage.model_copy(update={"text": write_passage(paragraphs)})
+
+
+def _no_figure() -> InputError:
+    what = "There is no figure typed by hand at this place of the passage."
+    return InputError("no-such-figure", Fault("run", what, "Read the passage again."))
+
+
+def dashboard_of(pack: Pack, id: str) -> Dashboard:
+    """One dashboard. Raises InputError where there is none."""
+    found = pack.dashboard(id)
+    if found is None:
+        names = ", ".join(each.id for each in pack.dashboards) or "none"
+        what = f'There is no dashboard "{id}".'
+        raise InputError("no-such-dashboard", Fault("dashboard", what, f"There are: {names}."))
+    return found
+
+
+def item_of(dashboard: Dashboard, id: str) -> Any:
+    """One item of a dashboard. Raises InputError where there is none."""
+    found = dashboard.item(id)
+    if found is None:
+        raise InputError("no-such-item", Fault("item", f'There is no "{id}" on {dashboard.name}.'))
+    return found
+
+
+def _passage(item: Any) -> Passage:
+    if not isinstance(item, Passage):
+        raise InputError("bad-structure", Fault("item", f"{item.label} is no passage."))
+    return item
+
+
+def _tile(item: Any) -> Tile:
+    if not isinstance(item, Tile):
+        raise InputError("bad-structure", Fault("item", f"{item.label} is no tile."))
+    return item
+
+
+def _on(pack: Pack, dashboard: Dashboard, items: tuple[Any, ...]) -> Pack:
+    return _replaced(pack, dashboard.model_copy(update={"items": items}))
+
+
+def _replaced(pack: Pack, dashboard: Dashboard) -> Pack:
+    return _with(pack, tuple(dashboard if each.id == dashboard.id else each for each in pack.dashboards))
+
+
+def _with(pack: Pack, dashboards: tuple[Dashboard, ...]) -> Pack:
+    return pack.model_copy(update={"dashboards": dashboards})

@@ -1,0 +1,34 @@
+"""Parts that print to their whole: shares that come to 100, and bridges whose steps add as printed."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from decimal import Decimal
+
+from humble_sum.core.footing.problem import Entry, Equation, Problem, window_of
+from humble_sum.core.footing.solve import foot
+from humble_sum.core.printing.clauses import ResolvedClauses
+from humble_sum.core.printing.figure import rounded
+from humble_sum.core.printing.rounding import position
+from humble_sum.core.statements.policy import Policy
+
+FREE = Policy(keep_amounts=False, keep_signs=False)
+WHOLE = "whole"
+
+
+def footed_parts(
+    parts: Sequence[Decimal], whole: int, exponent: int, clauses: ResolvedClauses
+) -> list[int] | None:
+    """The units that parts print so that they add to `whole`, moved as little as can be; None where one
+    step up or down is not enough."""
+    entries = []
+    for number, amount in enumerate(parts):
+        where = position(amount, exponent)
+        own = rounded(where, clauses.rounding, clauses.multiple)
+        window = window_of(where, own, FREE)
+        entries.append(Entry(str(number), where, own, clauses.rounding, window=window))
+    at = position(Decimal(whole), 0)
+    entries.append(Entry(WHOLE, at, whole, held=whole, window=(whole,)))
+    adds = Equation(WHOLE, tuple((str(number), 1) for number in range(len(parts))))
+    found = foot(Problem(tuple(entries), (adds,)))
+    return None if found is None else [found.printed[str(number)] for number in range(len(parts))]

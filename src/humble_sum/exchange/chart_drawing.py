@@ -1,0 +1,336 @@
+"""Charts drawn: one drawing for the screen and for files, as SVG whose text is text, or as PNG.
+
+Everything printed comes from core; positions alone are worked out here. Points carry ids, by which the
+page gives them focus and tips: `CHART-point-SERIES-PLACE`.
+"""
+
+from __future__ import annotations
+
+import io
+import logging
+import re
+from dataclasses import dataclass
+from decimal import Decimal
+from typing import Any
+
+import matplotlib
+from matplotlib.axes import Axes
+from matplotlib.figure import Figure
+from matplotlib.font_manager import FontProperties, findfont
+from matplotlib.ft2font import FT2Font
+
+from humble_sum.core.errors import Fault, InputError
+from humble_sum.core.places.chart import ChartData, Point
+
+INK, SOFT, HAIR, PAPER = "#14262b", "#55676b", "#d9e0dd", "#fefefc"
+TEAL, MOSS, RUST = "#0c5a61", "#2c6337", "#a83c14"
+SERIES = ("#b3c9c4", TEAL, "#5a3a86", "#7d5200", "#55676b", "#2c6337", "#8fb0b5", "#a83c14")
+HATCHES = ("", "", "//", "..", "xx", "\\\\", "--", "++")
+MARKERS = ("o", "s", "^", "D", "v", "P", "X", "*")
+DPI = 100
+STROKE = 'stroke="#fefefc" stroke-width="1.2" fill="none"'
+KEYS = {
+    "s": '<path d="M0 0h12v12H0z"/>',
+    "o": '<circle cx="6" cy="6" r="5"/>',
+    "^": '<path d="M6 1l5 10H1z"/>',
+    "v": '<path d="M6 11l5-10H1z"/>',
+    "D": '<path d="M6 0l6 6-6 6-6-6z"/>',
+    "P": '<path d="M4 0h4v4h4v4H8v4H4V8H0V4h4z"/>',
+    "X": '<path d="M2 0l4 4 4-4 2 2-4 4 4 4-2 2-4-4-4 4-2-2 4-4-4-4z"/>',
+    "*": '<path d="M6 0l2 4 4 .5-3 3 1 4.5-4-2.4-4 2.4 1-4.5-3-3 4-.5z"/>',
+    "/": f'<path {STROKE} d="M0 8L8 0M4 12l8-8"/>',
+    "\\": f'<path {STROKE} d="M4 0l8 8M0 4l8 8"/>',
+    "-": f'<path {STROKE} d="M0 4h12M0 8h12"/>',
+    "x": f'<path {STROKE} d="M0 0l12 12M12 0L0 12"/>',
+    "+": f'<path {STROKE} d="M6 0v12M0 6h12"/>',
+    ".": '<g fill="#fefefc"><circle cx="4" cy="4" r="1.2"/><circle cx="8" cy="8" r="1.2"/></g>',
+}
+FONTS = ["IBM Plex Serif", "DejaVu Serif", "serif"]
+SMALL = 9.0  # points
+SMALLEST, LETTER = 7.5, 0.5  # points; and how wide a letter is, of its height
+
+
+@dataclass(frozen=True)
+class Size:
+    """How large a chart is drawn: pixels for each of its twelfths of the page, and of its height."""
+
+    column: int
+    height: int
+
+
+REPORT, DESK = Size(80, 262), Size(56, 210)
+GAP = 0.28  # of the room that a place has, between two of them
+logging.getLogger("matplotlib.font_manager").setLevel(logging.ERROR)  # the page has the first font itself
+matplotlib.rcParams["svg.fonttype"] = "none"
+matplotlib.rcParams["svg.hashsalt"] = "humble-sum"
+
+
+def write_svg(data: ChartData, id: str, width: int = 6, size: Size = REPORT) -> str:
+    """The chart as an SVG element that is as wide as its place; its ids begin with `id`."""
+    drawn = _drawing(data, id, width, size)
+    out = io.StringIO()
+    drawn.savefig(out, format="svg", transparent=True, metadata={"Date": None, "Creator": None})
+    svg = out.getvalue()
+    svg = svg[svg.index("<svg") :]
+    svg = re.sub(r"<metadata>.*?</metadata>", "", svg, flags=re.DOTALL)
+    svg = re.sub(r'(<svg[^>]*?) height="[^"]*"', r"\1", svg, count=1)
+    svg = re.sub(r'(<svg[^>]*?) width="[^"]*"', r'\1 width="100%"', svg, count=1)
+    # Ids of parts that the drawing shares must not meet those of another chart on the page.
+    svg = re.sub(rf'\bid="(?!{re.escape(id)}-)', f'id="{id}-', svg)
+    svg = re.sub(r'href="#', f'href="#{id}-', svg)
+    return re.sub(r"url\(#", f"url(#{id}-", svg)
+
+
+def write_png(data: ChartData, id: str, width: int = 6) -> bytes:
+    """The chart as a picture. Raises InputError where its script needs shapes that this drawing has not."""
+    texts = [*data.heads, *(tick.text for tick in data.ticks)]
+    texts += [point.text for series in data.series for point in series.points]
+    texts += [series.name for series in data.series]
+    font = FT2Font(findfont(FontProperties(family=FONTS[1:])))
+    missing = {letter for text in texts for letter in text if not font.get_char_index(ord(letter))}
+    missing -= set("\u00a0\u202f\u200e\u200f\u2066\u2069")
+    if missing:
+        what = f"A picture of this chart cannot have {' '.join(sorted(missing)[:6])}."
+        raise InputError("not-drawable", Fault("format", what, "Take it as svg, which keeps its text."))
+    out = io.BytesIO()
+    _drawing(data, id, width, REPORT).savefig(
+        out, format="png", dpi=2 * DPI, facecolor=PAPER, metadata={"Software": None}
+    )
+    return out.getvalue()
+
+
+def _drawing(data: ChartData, id: str, width: int, size: Size) -> Figure:
+    drawn = Figure(figsize=(width * size.column / DPI, size.height / DPI), dpi=DPI, layout="constrained")
+    axes: Axes = drawn.subplots()
+    axes.set_facecolor("none")
+    if data.fault or not data.series:
+        axes.axis("off")
+        axes.text(
+            0.5,
+            0.5,
+            data.fault,
+            ha="center",
+            va="center",
+            color=SOFT,
+            fontsize=SMALL,
+            family=FONTS,
+            wrap=True,
+        )
+        return drawn
+    places = len(data.heads)
+    for edge in ("top", "right", "left", "bottom"):
+        axes.spines[edge].set_visible(False)
+    axes.set_ylim(_at(data.floor), _at(data.ceiling))
+    axes.set_xlim(-0.5, places - 0.5)
+    axes.set_yticks([_at(tick.amount) for tick in data.ticks], [tick.text for tick in data.ticks])
+    axes.tick_params(length=0, colors=INK, labelsize=SMALL)
+    heads, points, turned = _heads(data.heads, width * size.column)
+    axes.set_xticks(
+        range(places), heads, fontsize=points, rotation=turned, ha="right" if turned else "center"
+    )
+    for label in (*axes.get_xticklabels(), *axes.get_yticklabels()):
+        label.set_fontfamily(FONTS)
+    for tick in data.ticks:
+        zero = not tick.amount
+        axes.axhline(_at(tick.amount), color=SOFT if zero else HAIR, linewidth=1 if zero else 0.8, zorder=0)
+    {"lines": _lines, "bridge": _bridge, "stacked": _stacked, "shares": _shares}.get(data.style, _bars)(
+        axes, data, id
+    )
+    return drawn
+
+
+def _at(amount: Decimal) -> float:
+    """Where an amount lies on the axis: for drawing alone."""
+    return float(amount)
+
+
+def _heads(heads: tuple[str, ...], pixels: int) -> tuple[list[str], float, int]:
+    """What stands under the places, broken at spaces, in a size that fits; turned where none does. Nothing
+    is cut."""
+    room = pixels * 0.88 / len(heads)
+    widest = max((len(word) for head in heads for word in head.split(" ")), default=1)
+    size = min(SMALL, room / widest / LETTER * 72 / DPI)
+    if size < SMALLEST:
+        return list(heads), SMALLEST + 0.5, 35
+    letters = int(room / (size * LETTER * DPI / 72))
+    return [_broken(head, letters) for head in heads], size, 0
+
+
+def _broken(head: str, letters: int) -> str:
+    lines: list[str] = []
+    for word in head.split(" "):
+        if lines and len(lines[-1]) + 1 + len(word) <= letters:
+            lines[-1] += f" {word}"
+        else:
+            lines.append(word)
+    return "\n".join(lines)
+
+
+def _colour(number: int, of: int) -> str:
+    """The last series is the one that is read first: this year beside the one before."""
+    return TEAL if number == of - 1 else SERIES[number % len(SERIES)] if number else SERIES[0]
+
+
+def legend(data: ChartData) -> list[str]:
+    """A small drawing for each series, in its colour and pattern: what tells them apart."""
+    count = len(data.series)
+    keys = []
+    for number in range(count):
+        if data.style == "lines":
+            colour, shape = _line_colour(number, count), MARKERS[number % 8]
+        else:
+            colour, shape = _colour(number, count) if data.style != "stacked" else SERIES[number % 8], "s"
+            shape += _hatch(number, count)
+        keys.append(_key(colour, shape))
+    return keys
+
+
+def _key(colour: str, shape: str) -> str:
+    inside = KEYS.get(shape[0], KEYS["s"])
+    over = KEYS.get(shape[1:2], "") if len(shape) > 1 else ""
+    return f'<svg viewBox="0 0 12 12" aria-hidden="true"><g fill="{colour}">{inside}</g>{over}</svg>'
+
+
+def _hatch(number: int, of: int) -> str:
+    """Two series are told apart by light and dark, more by patterns too."""
+    return HATCHES[number % 8] if of > 2 else ""
+
+
+def _line_colour(number: int, of: int) -> str:
+    return _colour(number, of) if number or of == 1 else SOFT
+
+
+def _bar(axes: Axes, x: float, point: Point, wide: float, colour: str, gid: str, hatch: str = "") -> None:
+    assert point.drawn is not None
+    bar = axes.bar(
+        x,
+        _at(point.drawn),
+        wide,
+        bottom=_at(point.base),
+        color=colour,
+        hatch=hatch,
+        edgecolor=PAPER,
+        linewidth=0.5,
+        zorder=2,
+    )
+    bar[0].set_gid(gid)
+
+
+def _missing(axes: Axes, x: float, point: Point, gid: str) -> None:
+    """What a missing point prints, where it would stand: a gap is not a zero."""
+    axes.text(
+        x,
+        0,
+        point.text or "·",
+        ha="center",
+        va="bottom",
+        color=SOFT,
+        fontsize=SMALL - 1.5,
+        family=FONTS,
+        gid=gid,
+    )
+
+
+def _bars(axes: Axes, data: ChartData, id: str) -> None:
+    count = len(data.series)
+    wide = (1 - GAP) / count
+    for number, series in enumerate(data.series):
+        for place, point in enumerate(series.points):
+            x = place - (1 - GAP) / 2 + wide * (number + 0.5)
+            gid = f"{id}-point-{number}-{place}"
+            if point.drawn is None:
+                _missing(axes, x, point, gid)
+            else:
+                _bar(
+                    axes,
+                    x,
+                    point,
+                    wide * 0.94,
+                    _colour(number, count),
+                    gid,
+                    _hatch(number, count),
+                )
+                if count == 1 and len(series.points) <= 8:
+                    _label(axes, x, point)
+
+
+def _stacked(axes: Axes, data: ChartData, id: str) -> None:
+    for number, series in enumerate(data.series):
+        for place, point in enumerate(series.points):
+            gid = f"{id}-point-{number}-{place}"
+            if point.drawn is not None:
+                _bar(axes, place, point, 1 - GAP, SERIES[number % 8], gid, _hatch(number, len(data.series)))
+
+
+def _shares(axes: Axes, data: ChartData, id: str) -> None:
+    for place, point in enumerate(data.series[0].points):
+        if point.drawn is None:
+            _missing(axes, place, point, f"{id}-point-0-{place}")
+        else:
+            _bar(axes, place, point, 0.5, TEAL, f"{id}-point-0-{place}")
+            _label(axes, place, point)
+
+
+def _lines(axes: Axes, data: ChartData, id: str) -> None:
+    count = len(data.series)
+    for number, series in enumerate(data.series):
+        colour = _line_colour(number, count)
+        # A missing point breaks the line; what stands alone between two gaps is a dot.
+        heights = [float("nan") if point.drawn is None else _at(point.drawn) for point in series.points]
+        axes.plot(range(len(heights)), heights, color=colour, linewidth=1.8, zorder=2, solid_capstyle="round")
+        for place, point in enumerate(series.points):
+            gid = f"{id}-point-{number}-{place}"
+            if point.drawn is None:
+                _missing(axes, place, point, gid)
+            else:
+                axes.plot(
+                    [place],
+                    [_at(point.drawn)],
+                    MARKERS[number % 8],
+                    color=colour,
+                    markersize=5,
+                    gid=gid,
+                    zorder=3,
+                )
+
+
+def _bridge(axes: Axes, data: ChartData, id: str) -> None:
+    points = data.series[0].points
+    top = Decimal(0)
+    for place, point in enumerate(points):
+        assert point.drawn is not None
+        ends = place in (0, len(points) - 1)
+        colour = INK if ends else MOSS if point.drawn >= 0 else RUST
+        if place:
+            axes.plot(
+                [place - 0.68, place - 0.32],
+                [_at(top), _at(top)],
+                color=SOFT,
+                linewidth=1,
+                linestyle=(0, (3, 2)),
+                zorder=1,
+            )
+        _bar(axes, place, point, 0.62, colour, f"{id}-point-0-{place}")
+        top = point.base + point.drawn
+        _label(axes, place, point)
+
+
+def _label(axes: Axes, x: float, point: Point) -> None:
+    """What a point prints, above it, or below where it goes down."""
+    assert point.drawn is not None
+    down = point.drawn < 0
+    end = _at(point.base + point.drawn) if down or point.drawn > 0 else _at(point.base)
+    offset: Any = (0, -3 if down else 3)
+    axes.annotate(
+        point.text,
+        (x, end),
+        offset,
+        textcoords="offset points",
+        ha="center",
+        va="top" if down else "bottom",
+        color=INK,
+        fontsize=SMALL - 0.5,
+        family=FONTS,
+        annotation_clip=False,
+        zorder=4,
+    )

@@ -1,0 +1,172 @@
+"""Every format a dashboard, or a chart of it, can be taken away in."""
+
+from __future__ import annotations
+
+import csv
+import io
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from openpyxl import Workbook
+from openpyxl.worksheet.worksheet import Worksheet
+
+from humble_sum.core.errors import Fault, InputError
+from humble_sum.core.places.chart import ChartData, chart_data
+from humble_sum.core.places.passages import SmallTable, printed_passage
+from humble_sum.core.places.placed_figure import Placer
+from humble_sum.core.places.tile import tile_face
+from humble_sum.core.proof.pack_proof import PackProof
+from humble_sum.core.statements.placed import Chart, Dashboard, Tile
+from humble_sum.exchange.chart_drawing import write_png, write_svg
+from humble_sum.exchange.delimited import neutral
+from humble_sum.exchange.markdown import escaped
+from humble_sum.exchange.reader import Link, dashboard_page
+
+Table = list[list[str]]
+
+
+@dataclass(frozen=True)
+class DashboardFile:
+    """A format: its media type, and what writes it; for pictures, of the chart that is named."""
+
+    media_type: str
+    write: Callable[[Dashboard, PackProof, str | None], bytes]
+
+
+@dataclass(frozen=True)
+class _Section:
+    """An item in text: its label, paragraphs, and a table."""
+
+    label: str
+    paragraphs: tuple[str, ...] = ()
+    table: tuple[tuple[str, ...], ...] = ()
+
+
+def _sections(dashboard: Dashboard, whole: PackProof) -> list[_Section]:
+    found = []
+    for item in dashboard.items:
+        placer = Placer(whole, item.kind)
+        if isinstance(item, Tile):
+            face = tile_face(item, placer)
+            said = [" ".join(filter(None, (face.placed.text, face.unit)))]
+            if face.compare is not None:
+                said.append(" ".join(filter(None, (face.compare.text, item.against))))
+            said += [face.target.says] if face.target else []
+            found.append(_Section(item.label, tuple(said)))
+        elif isinstance(item, Chart):
+            data = chart_data(item, whole, placer)
+            label = ", ".join(filter(None, (item.label, data.caption)))
+            found.append(_Section(label, tuple(filter(None, (data.fault, *data.notes))), _table(data)))
+        else:
+            for block in printed_passage(item, whole, placer):
+                if isinstance(block, SmallTable):
+                    rows = [(label, *(each.whole for each in printed)) for label, printed in block.rows]
+                    found.append(_Section("", table=((block.caption, *block.heads), *rows)))
+                else:
+                    found.append(_Section("", ("".join(piece.text for piece in block),)))
+    return found
+
+
+def _table(data: ChartData) -> tuple[tuple[str, ...], ...]:
+    if data.fault:
+        return ()
+    heads = ("", *(series.name for series in data.series))
+    rows = [(head, *(s.points[place].text for s in data.series)) for place, head in enumerate(data.heads)]
+    return (heads, *rows)
+
+
+def _html(dashboard: Dashboard, whole: PackProof, _: str | None) -> bytes:
+    return dashboard_page(dashboard, whole, [Link(dashboard.name, None)]).encode()
+
+
+def _markdown(dashboard: Dashboard, whole: PackProof, _: str | None) -> bytes:
+    pack = whole.pack
+    out = [f"## {escaped(dashboard.name)}", "", f"{escaped(pack.entity)}, {escaped(pack.period)}", ""]
+    for section in _sections(dashboard, whole):
+        out += [f"### {escaped(section.label)}", ""] if section.label else []
+        for paragraph in section.paragraphs:
+            out += [escaped(paragraph), ""]
+        if section.table:
+            head, *rows = section.table
+            out.append("| " + " | ".join(map(escaped, head)) + " |")
+            out.append("|---|" + "---:|" * (len(head) - 1))
+            out += ["| " + " | ".join(map(escaped, row)) + " |" for row in rows]
+            out.append("")
+    return ("\n".join(out).rstrip() + "\n").encode()
+
+
+def _text(dashboard: Dashboard, whole: PackProof, _: str | None) -> bytes:
+    out = [dashboard.name, f"{whole.pack.entity}, {whole.pack.period}", ""]
+    for section in _sections(dashboard, whole):
+        out += [section.label] if section.label else []
+        out += section.paragraphs
+        out += ["  ".join(filter(None, row)) for row in section.table]
+        out.append("")
+    return ("\n".join(out).rstrip() + "\n").encode()
+
+
+def _rows(dashboard: Dashboard, whole: PackProof) -> Table:
+    table: Table = [[whole.pack.entity], [dashboard.name], [whole.pack.period], []]
+    for section in _sections(dashboard, whole):
+        if not section.table:
+            table.append([part for part in (section.label, *section.paragraphs) if part])
+            continue
+        table += [[section.label, *section.paragraphs]] if section.label else []
+        table += [list(row) for row in section.table]
+    return table
+
+
+def _csv(dashboard: Dashboard, whole: PackProof, _: str | None) -> bytes:
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\r\n")
+    writer.writerows([[neutral(text) for text in row] for row in _rows(dashboard, whole)])
+    return out.getvalue().encode("utf-8-sig")
+
+
+def _xlsx(dashboard: Dashboard, whole: PackProof, _: str | None) -> bytes:
+    """A sheet of what is printed, all of it text, so that nothing in it is worked out anew."""
+    book = Workbook()
+    sheet = book.active
+    assert isinstance(sheet, Worksheet)
+    sheet.title = "Dashboard"
+    for number, row in enumerate(_rows(dashboard, whole), 1):
+        for place, text in enumerate(row, 1):
+            cell = sheet.cell(number, place, text)
+            cell.data_type = "s"
+    out = io.BytesIO()
+    book.save(out)
+    return out.getvalue()
+
+
+def _charted(dashboard: Dashboard, whole: PackProof, item: str | None) -> tuple[Chart, ChartData]:
+    charts = [each for each in dashboard.items if isinstance(each, Chart)]
+    named = [each for each in charts if item in (None, each.id)]
+    if len(named) != 1:
+        names = ", ".join(each.id for each in charts) or "none"
+        what = "A picture is of one chart." if item is None else f'There is no chart "{item}".'
+        raise InputError("no-such-item", Fault("item", what, f"Name one of {dashboard.name}: {names}."))
+    data = chart_data(named[0], whole, Placer(whole, "chart"))
+    if data.fault:
+        raise InputError("not-drawable", Fault("item", data.fault))
+    return named[0], data
+
+
+def _svg(dashboard: Dashboard, whole: PackProof, item: str | None) -> bytes:
+    chart, data = _charted(dashboard, whole, item)
+    return write_svg(data, chart.id, chart.width).encode()
+
+
+def _png(dashboard: Dashboard, whole: PackProof, item: str | None) -> bytes:
+    chart, data = _charted(dashboard, whole, item)
+    return write_png(data, chart.id, chart.width)
+
+
+DASHBOARD_FILES = {
+    "html": DashboardFile("text/html; charset=utf-8", _html),
+    "md": DashboardFile("text/markdown; charset=utf-8", _markdown),
+    "txt": DashboardFile("text/plain; charset=utf-8", _text),
+    "csv": DashboardFile("text/csv; charset=utf-8", _csv),
+    "xlsx": DashboardFile("application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", _xlsx),
+    "svg": DashboardFile("image/svg+xml", _svg),
+    "png": DashboardFile("image/png", _png),
+}

@@ -1,0 +1,292 @@
+"""Editions, and editions beside each other, from core's answers to the API's views."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from itertools import islice
+from typing import Literal
+
+from pydantic import BaseModel, Field
+
+from humble_sum.core.changes.edition_commands import EditEdition, RemoveEdition
+from humble_sum.core.changes.offers import FigureOffers, RuleOffers
+from humble_sum.core.places.agreement import Standing
+from humble_sum.core.places.editions_beside import differences, differing, in_editions, notes_on
+from humble_sum.core.places.placed_figure import Placer
+from humble_sum.core.places.report import Found
+from humble_sum.core.printing.clauses import NAMES, ResolvedClauses
+from humble_sum.core.printing.figure import exact_text
+from humble_sum.core.printing.scaling import NO_BREAK
+from humble_sum.core.proof.findings import describe_figure
+from humble_sum.core.proof.pack_proof import PackProof
+from humble_sum.core.proof.statement_proof import Figure
+from humble_sum.core.rules.rulebook import Decided, Place, Rule
+from humble_sum.core.rules.sentence import more_words, rule_sentence, sentence
+from humble_sum.core.statements.edition import OWN, Rate
+from humble_sum.core.statements.names import FigureRef
+from humble_sum.core.statements.pack import Pack
+from humble_sum.exchange.layout import rows
+from humble_sum.server.presenters.places import FindingView, finding_view
+from humble_sum.server.presenters.words import sentence_view, word_view
+from humble_sum.server.schemas import SentenceView, WordView
+
+MOST_BESIDE = 400  # lines of a page that editions stand beside each other on
+
+
+class RateView(BaseModel):
+    """What a column is translated at."""
+
+    statement: str
+    column: str
+    label: str
+    rate: str
+    source: str
+    date: str
+
+
+class EditionRuleView(BaseModel):
+    """A rule that is for this edition alone."""
+
+    rule: str
+    name: str
+    sentence: SentenceView
+
+
+class EditionView(BaseModel):
+    """An edition: what it is, whether it foots, and what is said only in it."""
+
+    id: str
+    address: str = Field(description="The pack in this edition, for any address that takes a pack.")
+    name: str
+    caption: str
+    gaps: int
+    breaks: int
+    nudges: int
+    currency: str | None
+    any_language: bool
+    rates: list[RateView]
+    rules: list[EditionRuleView]
+    notes: list[str]
+    edit: EditEdition = Field(description="Changes it, once its fields are what they are to be.")
+    remove: RemoveEdition | None
+
+
+class BesideHead(BaseModel):
+    """One edition over its columns."""
+
+    edition: str
+    name: str
+    caption: str
+    columns: list[str]
+    gaps: int
+
+
+class BesideFigure(BaseModel):
+    column: str
+    text: str
+    hang: str
+    nudged: Literal["up", "down"] | None
+    gap: str
+    differs: bool
+
+
+class BesideLine(BaseModel):
+    id: str
+    label: str
+    kind: str
+    indent: int
+    last: bool
+    figures: list[list[BesideFigure]]
+
+
+class BesideView(BaseModel):
+    """A statement in two editions beside each other, with what differs other than scale."""
+
+    revision: int
+    statement: str
+    title: str
+    period: str
+    heads: list[BesideHead]
+    lines: list[BesideLine]
+    differences: list[str]
+
+
+class InEditionView(BaseModel):
+    """A figure as one edition prints it."""
+
+    edition: str
+    address: str
+    name: str
+    text: str
+    nudged: bool
+    standing: Standing
+    says: str
+
+
+class EverywhereView(BaseModel):
+    """One figure wherever it is printed: the editions' pages and the places; and what decides how one sort of
+    place prints it, as a sentence."""
+
+    name: str
+    exact: str
+    editions: list[InEditionView]
+    placed: list[FindingView]
+    sentence: SentenceView
+    more: list[WordView]
+
+
+def address_of(pack: str, edition: str) -> str:
+    return pack if edition == OWN else f"{pack}@{edition}"
+
+
+def edition_view(pack_id: str, whole: PackProof) -> EditionView:
+    """The edition that a pack is proved in."""
+    pack = whole.pack
+    id = pack.shown
+    edition = pack.edition(id)
+    captions = [proof.caption for proof in whole.proofs.values()]
+    return EditionView(
+        id=id,
+        address=address_of(pack_id, id),
+        name=pack.edition_name(id),
+        caption=max(captions, key=captions.count),
+        gaps=sum(whole.count(each, "gap") for each in whole.proofs),
+        breaks=sum(whole.count(each, "break") for each in whole.proofs),
+        nudges=sum(proof.figures.nudged for proof in whole.proofs.values()),
+        currency=edition.currency if edition else pack.currency,
+        any_language=bool(edition and edition.any_language),
+        rates=[_rate(pack, rate) for rate in edition.rates] if edition else [],
+        rules=[_rule(pack, rule) for rule in pack.rulebook.rules if rule.reach.editions == (id,)],
+        notes=notes_on(whole),
+        edit=EditEdition.model_construct(kind="edit_edition", edition=id),
+        remove=RemoveEdition(kind="remove_edition", edition=id) if edition else None,
+    )
+
+
+def _rate(pack: Pack, rate: Rate) -> RateView:
+    statements = [s for s in pack.statements if rate.statement in (None, s.id)]
+    label = next((c.label for s in statements if (c := s.column(rate.column))), rate.column)
+    return RateView(
+        statement=rate.statement or "",
+        column=rate.column,
+        label=label,
+        rate=format(rate.rate, "f"),
+        source=rate.source,
+        date=rate.date or "",
+    )
+
+
+def _rule(pack: Pack, rule: Rule) -> EditionRuleView:
+    named = rule.clauses.named()
+    decided = Decided(ResolvedClauses(**named), {name: rule if name in named else None for name in NAMES})
+    offers = RuleOffers(pack.statements[0].id, rule)
+    said = sentence_view(rule_sentence(decided, offers, frozenset(named)))
+    return EditionRuleView(rule=rule.id, name=rule.name, sentence=said)
+
+
+def beside_view(one: PackProof, other: PackProof, statement: str, revision: int) -> BesideView:
+    """A statement in two editions."""
+    proofs = (one.proofs[statement], other.proofs[statement])
+    differ = differing(*proofs)
+    gaps = [{check.relation.total: check.gap for check in proof.gaps if check.gap} for proof in proofs]
+    # Differences and shares say nothing that their columns do not, and there is little room.
+    columns = proofs[0].statement.columns
+    shown = [n for n, column in enumerate(columns) if not (column.difference or column.share)]
+    shown = shown or list(range(len(columns)))
+    lines = []
+    for first, second in zip(islice(rows(proofs[0]), MOST_BESIDE), rows(proofs[1]), strict=False):
+        pair = (first.figures, second.figures)
+        lines.append(
+            BesideLine(
+                id=first.line.id,
+                label=first.line.label,
+                kind=first.line.kind,
+                indent=first.line.steps,
+                last=first.last,
+                figures=[
+                    [
+                        _beside(figure, gaps[at].get(figure.cell, 0), figure.cell in differ)
+                        for figure in figures
+                    ]
+                    for at, figures in enumerate([[figures[n] for n in shown] for figures in pair])
+                ]
+                if first.figures
+                else [],
+            )
+        )
+    return BesideView(
+        revision=revision,
+        statement=statement,
+        title=proofs[0].statement.title,
+        period=one.pack.period,
+        heads=[
+            BesideHead(
+                edition=whole.pack.shown,
+                name=whole.pack.edition_name(whole.pack.shown),
+                caption=proof.caption,
+                columns=[proof.heads[n] for n in shown],
+                gaps=whole.count(statement, "gap"),
+            )
+            for whole, proof in zip((one, other), proofs, strict=True)
+        ],
+        lines=lines,
+        differences=differences(one, other, statement),
+    )
+
+
+def _beside(figure: Figure, gap: int, differs: bool) -> BesideFigure:
+    printed = figure.printed
+    nudged: Literal["up", "down"] | None = None
+    if figure.moved and printed.units is not None and printed.own_rounding is not None:
+        nudged = "up" if printed.units > printed.own_rounding else "down"
+    mark = "" if not gap else f"+{gap}" if gap > 0 else f"−{-gap}"
+    return BesideFigure(
+        column=figure.cell[1],
+        text=NO_BREAK.join(part for part in (printed.before, printed.text, printed.after) if part),
+        hang="" if printed.after else printed.hang,
+        nudged=nudged,
+        gap=mark,
+        differs=differs,
+    )
+
+
+def everywhere_view(
+    pack_id: str,
+    proofs: Mapping[str, PackProof],
+    ref: FigureRef,
+    found: Sequence[Found],
+    place: Place,
+    edition: str,
+) -> EverywhereView:
+    """A figure wherever it is printed; `proofs` has every edition by its id, `found` all that is placed."""
+    whole = proofs[edition]
+    own = proofs[OWN].proofs[ref[0]].figures[ref[1], ref[2]]
+    decided = Placer(whole, place).decided(ref)
+    offers = FigureOffers(*ref, place=place)
+    return EverywhereView(
+        name=describe_figure(whole.pack, ref),
+        exact=exact_text(own.exact, own.clauses),
+        editions=[
+            InEditionView(
+                edition=each.edition,
+                address=address_of(pack_id, each.edition),
+                name=each.name,
+                text=each.figure.printed.whole,
+                nudged=each.figure.moved,
+                standing=each.agrees.standing,
+                says=each.agrees.says,
+            )
+            for each in in_editions(proofs, ref)
+        ],
+        placed=[finding_view(each) for each in found if _prints(each, ref)],
+        sentence=sentence_view(sentence(decided, offers)),
+        more=[word_view(word) for word in more_words(decided, offers)],
+    )
+
+
+def _prints(found: Found, ref: FigureRef) -> bool:
+    """Whether what is placed is the figure itself, and no measure of it and no word chosen by it."""
+    if found.figure != ref:
+        return False
+    word = found.piece is not None and found.piece.mark is not None and found.piece.mark.sort == "word"
+    return not word and (found.placed is None or found.placed.shows.measure == "figure")

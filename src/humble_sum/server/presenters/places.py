@@ -1,0 +1,385 @@
+"""Dashboards and editions, from core's answers to the API's views."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from functools import lru_cache
+from typing import Annotated, Any, Literal
+
+from pydantic import BaseModel, Field
+
+from humble_sum.core.changes.item_sentence import chart_sentence, tile_sentence
+from humble_sum.core.changes.place_commands import MoveItem, RemoveItem, SizeItem
+from humble_sum.core.changes.place_offers import ways_to_agree
+from humble_sum.core.places.agreement import Standing
+from humble_sum.core.places.chart import ChartData, chart_data
+from humble_sum.core.places.passage_text import ANY_LINE, Mark, Unread, read_passage, write_run
+from humble_sum.core.places.passages import Piece, SmallTable, pieces_of, printed_passage
+from humble_sum.core.places.placed_figure import Placed, Placer
+from humble_sum.core.places.report import Found, placed_on
+from humble_sum.core.places.tile import TileFace, tile_face
+from humble_sum.core.proof.pack_proof import PackProof
+from humble_sum.core.statements.placed import Chart, Dashboard, Passage, Tile
+from humble_sum.exchange.chart_drawing import DESK, legend, write_svg
+from humble_sum.server.presenters.words import offer_view, sentence_view
+from humble_sum.server.schemas import OfferView, Ready, SentenceView
+
+
+class AgreementView(BaseModel):
+    """How a placed figure stands to its page, and what would settle it."""
+
+    standing: Standing
+    says: str
+    off: str
+    ways: list[OfferView]
+
+
+class PrintedView(BaseModel):
+    """A placed figure as it prints; `figure` is what it shows, its statement, line and column."""
+
+    text: str
+    mark: str
+    tone: Literal["plain", "rust"]
+    name: str
+    exact: str
+    figure: list[str] | None
+    too_wide: bool
+    agrees: AgreementView
+
+
+class TargetView(BaseModel):
+    """What was to be reached; `reached` in thousandths of it, for drawing."""
+
+    text: str
+    reached: int
+    says: str
+
+
+class ItemDeeds(BaseModel):
+    """What can be done with an item where it stands; null at an end."""
+
+    earlier: Ready | None
+    later: Ready | None
+    narrower: Ready | None
+    wider: Ready | None
+    remove: Ready
+
+
+class TileView(BaseModel):
+    kind: Literal["tile"] = "tile"
+    id: str
+    label: str
+    width: int
+    deeds: ItemDeeds
+    shows: PrintedView
+    unit: str
+    compare: PrintedView | None
+    against: str
+    sentence: SentenceView
+    trail: list[list[list[int]]] = Field(description="Runs of places in a drawing of 200 by 24.")
+    target: TargetView | None
+    item: Tile
+
+
+class PointView(BaseModel):
+    """A point of a chart: its id in the drawing, what it is, and what it prints."""
+
+    id: str
+    name: str
+    text: str
+
+
+class SeriesView(BaseModel):
+    name: str
+    points: list[PointView]
+
+
+class ChartView(BaseModel):
+    kind: Literal["chart"] = "chart"
+    id: str
+    label: str
+    width: int
+    deeds: ItemDeeds
+    caption: str
+    style: str
+    svg: str = Field(description="The drawing, whose text is text; ids begin with the item's.")
+    heads: list[str]
+    series: list[SeriesView]
+    fault: str
+    notes: list[str]
+    agrees: AgreementView
+    sentence: SentenceView
+    keys: list[str] = Field(description="A small drawing for each series.")
+    item: Chart
+
+
+class PieceView(BaseModel):
+    """A piece of a passage; plain text has no `agrees`."""
+
+    text: str
+    sort: Literal["text", "figure", "word", "label", "typed", "unread"]
+    name: str
+    figure: list[str] | None
+    agrees: AgreementView | None
+
+
+class TextBlock(BaseModel):
+    kind: Literal["text"] = "text"
+    pieces: list[PieceView]
+
+
+class TableRow(BaseModel):
+    label: str
+    texts: list[str]
+
+
+class TableBlock(BaseModel):
+    kind: Literal["table"] = "table"
+    caption: str
+    heads: list[str]
+    rows: list[TableRow]
+    gone: str
+
+
+class RunView(BaseModel):
+    """A run of a passage for an editor: text, or what prints for a mark, with the mark as it is kept."""
+
+    text: str
+    mark: str | None
+
+
+class PassageView(BaseModel):
+    kind: Literal["passage"] = "passage"
+    id: str
+    label: str
+    width: int
+    deeds: ItemDeeds
+    blocks: list[Annotated[TextBlock | TableBlock, Field(discriminator="kind")]]
+    disagreeing: int
+    editing: list[list[RunView]] = Field(description="Its paragraphs for an editor.")
+    item: Passage
+
+
+class FindingView(BaseModel):
+    """A placed figure that does not agree with its page: on which item, and where in it."""
+
+    dashboard: str
+    dashboard_name: str
+    edition: str
+    item: str
+    label: str
+    name: str
+    text: str
+    figure: list[str] | None
+    agrees: AgreementView
+
+
+class DashboardView(BaseModel):
+    """A dashboard as its readers see it, with how each figure stands to the page of its edition."""
+
+    revision: int
+    id: str
+    name: str
+    edition: str
+    edition_name: str
+    items: list[Annotated[TileView | ChartView | PassageView, Field(discriminator="kind")]]
+    placed: int = Field(description="How many figures are placed on it.")
+    agreeing: int
+    findings: list[FindingView]
+
+
+def dashboard_view(dashboard: Dashboard, whole: PackProof, revision: int) -> DashboardView:
+    """A dashboard; the pack is proved in its edition."""
+    found = list(placed_on(dashboard, whole))
+    findings = [finding_view(each) for each in found if each.agrees.standing != "agrees"]
+    return DashboardView(
+        revision=revision,
+        id=dashboard.id,
+        name=dashboard.name,
+        edition=dashboard.edition,
+        edition_name=whole.pack.edition_name(dashboard.edition),
+        items=[_item(dashboard, place, whole) for place in range(len(dashboard.items))],
+        placed=len(found),
+        agreeing=len(found) - len(findings),
+        findings=findings,
+    )
+
+
+def finding_view(found: Found) -> FindingView:
+    return FindingView(
+        dashboard=found.dashboard.id,
+        dashboard_name=found.dashboard.name,
+        edition=found.dashboard.edition,
+        item=found.item.id,
+        label=found.item.label,
+        name=found.name,
+        text=found.text,
+        figure=list(found.figure) if found.figure else None,
+        agrees=_agrees(found),
+    )
+
+
+def _agrees(found: Found) -> AgreementView:
+    return AgreementView(
+        standing=found.agrees.standing,
+        says=found.agrees.says,
+        off=found.agrees.off,
+        ways=[offer_view(way) for way in ways_to_agree(found)],
+    )
+
+
+def _item(dashboard: Dashboard, place: int, whole: PackProof) -> Any:
+    item = dashboard.items[place]
+    own = dashboard.model_copy(update={"items": (item,)})
+    found = list(placed_on(own, whole))
+    deeds = _deeds(dashboard, place)
+    if isinstance(item, Tile):
+        return _tile(dashboard, item, whole, found, deeds)
+    if isinstance(item, Chart):
+        return _chart(dashboard, item, whole, found, deeds)
+    return _passage(dashboard, item, whole, found, deeds)
+
+
+def _deeds(dashboard: Dashboard, place: int) -> ItemDeeds:
+    items = dashboard.items
+    item = items[place]
+    of: dict[str, Any] = {"dashboard": dashboard.id, "item": item.id}
+    after_next = items[place + 2].id if place + 2 < len(items) else None
+    return ItemDeeds.model_construct(
+        earlier=MoveItem(kind="move_item", before=items[place - 1].id, **of) if place else None,
+        later=MoveItem(kind="move_item", before=after_next, **of) if place + 1 < len(items) else None,
+        narrower=SizeItem(kind="size_item", width=item.width - 1, **of) if item.width > 2 else None,
+        wider=SizeItem(kind="size_item", width=item.width + 1, **of) if item.width < 12 else None,
+        remove=RemoveItem(kind="remove_item", **of),
+    )
+
+
+def _printed(placed: Placed, found: Found) -> PrintedView:
+    printed = placed.printed
+    text = placed.text if printed is None else printed.text
+    return PrintedView(
+        text=text,
+        mark=printed.mark if printed else "",
+        tone=printed.tone if printed else "plain",
+        name=placed.name,
+        exact=placed.exact_text,
+        figure=list(placed.shows.figure),
+        too_wide=bool(printed and printed.too_wide),
+        agrees=_agrees(found),
+    )
+
+
+def _tile(
+    dashboard: Dashboard, tile: Tile, whole: PackProof, found: Sequence[Found], deeds: ItemDeeds
+) -> TileView:
+    face: TileFace = tile_face(tile, Placer(whole, "tile"))
+    target = face.target
+    return TileView(
+        id=tile.id,
+        label=tile.label,
+        width=tile.width,
+        deeds=deeds,
+        shows=_printed(face.placed, found[0]),
+        unit=face.unit,
+        compare=_printed(face.compare, found[1]) if face.compare else None,
+        against=tile.against,
+        trail=[[list(point) for point in run] for run in face.trail],
+        sentence=sentence_view(tile_sentence(dashboard, tile, whole.pack)),
+        target=TargetView(text=target.text, reached=target.reached, says=target.says) if target else None,
+        item=tile,
+    )
+
+
+@lru_cache(maxsize=256)
+def _drawn(data: ChartData, id: str, width: int) -> str:
+    """Charts are kept by what they show."""
+    return write_svg(data, id, width, DESK)
+
+
+def _chart(
+    dashboard: Dashboard, chart: Chart, whole: PackProof, found: Sequence[Found], deeds: ItemDeeds
+) -> ChartView:
+    data = chart_data(chart, whole, Placer(whole, "chart"))
+    worst = next((each for each in found if each.agrees.standing != "agrees"), found[0])
+    id = f"{dashboard.id}-{chart.id}"
+    return ChartView(
+        id=chart.id,
+        label=chart.label,
+        width=chart.width,
+        deeds=deeds,
+        caption=data.caption,
+        style=chart.style,
+        svg="" if data.fault else _drawn(data, id, chart.width),
+        heads=list(data.heads),
+        series=[
+            SeriesView(
+                name=series.name,
+                points=[
+                    PointView(id=f"{id}-point-{number}-{place}", name=point.name, text=point.text)
+                    for place, point in enumerate(series.points)
+                ],
+            )
+            for number, series in enumerate(data.series)
+        ],
+        fault=data.fault,
+        notes=list(data.notes),
+        agrees=_agrees(worst),
+        sentence=sentence_view(chart_sentence(dashboard, chart, whole.pack)),
+        keys=legend(data) if len(data.series) > 1 else [],
+        item=chart,
+    )
+
+
+def _passage(
+    dashboard: Dashboard, passage: Passage, whole: PackProof, found: Sequence[Found], deeds: ItemDeeds
+) -> PassageView:
+    blocks: list[TextBlock | TableBlock] = []
+    for block in printed_passage(passage, whole, Placer(whole, "passage")):
+        if isinstance(block, SmallTable):
+            rows = [
+                TableRow(label=label, texts=[each.whole for each in printed]) for label, printed in block.rows
+            ]
+            blocks.append(
+                TableBlock(caption=block.caption, heads=list(block.heads), rows=rows, gone=block.gone)
+            )
+        else:
+            blocks.append(TextBlock(pieces=[_piece(dashboard, passage, each) for each in block]))
+    return PassageView(
+        id=passage.id,
+        label=passage.label,
+        width=passage.width,
+        deeds=deeds,
+        blocks=blocks,
+        editing=_editing(passage, whole),
+        disagreeing=sum(each.agrees.standing == "disagrees" for each in found),
+        item=passage,
+    )
+
+
+def _editing(passage: Passage, whole: PackProof) -> list[list[RunView]]:
+    placer = Placer(whole, "passage")
+    return [
+        [RunView(text=run, mark=None) if isinstance(run, str) else _run(run, whole, placer) for run in runs]
+        for runs in read_passage(passage.text)
+    ]
+
+
+def _run(run: Mark | Unread, whole: PackProof, placer: Placer) -> RunView:
+    source = write_run(run)
+    if isinstance(run, Unread):
+        return RunView(text=source, mark=None)
+    if run.sort == "table" or (run.shows and ANY_LINE in run.shows.figure):
+        return RunView(text=run.last or source, mark=source)
+    pieces = pieces_of(run, (0, 0), "", whole, placer)
+    return RunView(text=pieces[0].text or run.last or "…", mark=source)
+
+
+def _piece(dashboard: Dashboard, passage: Passage, piece: Piece) -> PieceView:
+    if piece.agrees is None:
+        return PieceView(text=piece.text, sort="text", name="", figure=None, agrees=None)
+    name = piece.placed.name if piece.placed else piece.text
+    found = Found(dashboard, passage, piece.text, piece.agrees, name, piece.placed, piece)
+    mark = piece.mark
+    sort: Any = "typed" if piece.within or (mark and mark.typed) else mark.sort if mark else "unread"
+    figure = list(found.figure) if found.figure else None
+    return PieceView(text=piece.text, sort=sort, name=name, figure=figure, agrees=_agrees(found))

@@ -1,0 +1,66 @@
+import { useQuery } from "@tanstack/react-query";
+
+import { api, taken } from "./client";
+import { keys, packOf } from "./keys";
+
+/** Every edition of a pack, its own first: whether it foots, and what is said only in it. */
+export function useEditions(pack: string, revision: number) {
+  const own = packOf(pack);
+  return useQuery({
+    queryKey: keys.editions(own, revision),
+    queryFn: () => taken(api.GET("/api/packs/{pack}/editions", { params: { path: { pack: own } } })),
+    staleTime: Infinity,
+    placeholderData: (last) => last,
+  });
+}
+
+/** A statement in the edition in hand and another. */
+export function useBeside(pack: string, revision: number, statement: string, edition: string | null) {
+  return useQuery({
+    queryKey: keys.beside(pack, revision, statement, edition ?? ""),
+    queryFn: () =>
+      taken(
+        api.GET("/api/packs/{pack}/statements/{statement}/beside/{edition}", {
+          params: { path: { pack, statement, edition: edition ?? "" } },
+        }),
+      ),
+    enabled: edition !== null,
+    staleTime: Infinity,
+    placeholderData: (last) => last,
+  });
+}
+
+/** A dashboard as its readers see it; the last one stays in view while the next is on its way. */
+export function useDashboard(pack: string, revision: number, dashboard: string | null) {
+  return useQuery({
+    queryKey: keys.dashboard(pack, revision, dashboard ?? ""),
+    queryFn: () =>
+      taken(
+        api.GET("/api/packs/{pack}/dashboards/{dashboard}", {
+          params: { path: { pack, dashboard: dashboard ?? "" } },
+        }),
+      ),
+    enabled: dashboard !== null,
+    staleTime: Infinity,
+    placeholderData: (last) => last,
+  });
+}
+
+export type Sort = "page" | "tile" | "chart" | "passage";
+
+/** One figure wherever it is printed, and what decides how one sort of place prints it. */
+export function useEverywhere(pack: string, revision: number, figure: readonly string[] | null, place: Sort) {
+  const [statement = "", line = "", column = ""] = figure ?? [];
+  return useQuery({
+    queryKey: keys.everywhere(pack, revision, `${statement}:${line}:${column}`, place),
+    queryFn: () =>
+      taken(
+        api.GET("/api/packs/{pack}/statements/{statement}/figures/{line}/{column}/everywhere", {
+          params: { path: { pack, statement, line, column }, query: { place } },
+        }),
+      ),
+    enabled: figure !== null,
+    staleTime: Infinity,
+    placeholderData: (last) => last,
+  });
+}

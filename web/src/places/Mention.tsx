@@ -1,0 +1,57 @@
+import { useEffect, useState } from "react";
+
+import { useFound } from "../api/queries";
+import { usePack } from "../pack/PackInHand";
+
+interface Props {
+  typed: string;
+  onPick: (source: string, text: string) => void;
+  onClose: () => void;
+}
+
+const MOST = 8;
+
+/** Figures whose names have the words typed behind an @: arrows choose, Enter places, Escape leaves. */
+export function Mention({ typed, onPick, onClose }: Props) {
+  const { where, pack } = usePack();
+  const found = (useFound(where, pack.revision, typed).data ?? []).slice(0, MOST);
+  const [at, setAt] = useState(0);
+  const place = Math.min(at, Math.max(found.length - 1, 0));
+  useEffect(() => {
+    // Before the editor: its own Enter would break the line.
+    function onKeyDown(event: KeyboardEvent) {
+      const chosen = found[place];
+      if (event.key === "Escape") onClose();
+      else if (event.key === "ArrowDown") setAt(Math.min(place + 1, found.length - 1));
+      else if (event.key === "ArrowUp") setAt(Math.max(place - 1, 0));
+      else if (event.key === "Enter" && chosen && !event.ctrlKey) {
+        onPick(`{${chosen.statement}:${chosen.line}:${chosen.column}}`, chosen.printed || "…");
+      } else return;
+      event.preventDefault();
+      event.stopPropagation();
+    }
+    window.addEventListener("keydown", onKeyDown, { capture: true });
+    return () => window.removeEventListener("keydown", onKeyDown, { capture: true });
+  });
+  if (found.length === 0) return <p className="text-soft">No figure has that name.</p>;
+  return (
+    <div role="listbox" aria-label="Figures" className="border border-ink bg-paper p-1">
+      {found.map((each, number) => (
+        <div
+          key={`${each.statement}:${each.line}:${each.column}`}
+          role="option"
+          tabIndex={-1}
+          aria-selected={number === place}
+          className="flex cursor-pointer justify-between gap-4 rounded-sm px-2 py-0.5 aria-selected:bg-teal aria-selected:text-white"
+          onMouseDown={(event) => {
+            event.preventDefault();
+            onPick(`{${each.statement}:${each.line}:${each.column}}`, each.printed || "…");
+          }}
+        >
+          {each.name}
+          <span className="font-serif">{each.printed}</span>
+        </div>
+      ))}
+    </div>
+  );
+}
