@@ -11,6 +11,7 @@ from typing import Any
 from humble_sum.core.printing.clauses import Clauses
 from humble_sum.core.rules.rulebook import Reach, Rule, Rulebook
 from humble_sum.core.statements.pack import Column, Line, Pack, Statement
+from humble_sum.core.statements.validation import in_place
 from humble_sum.records.demo import demo_pack
 
 CASES = Path(__file__).parent / "cases"
@@ -64,9 +65,11 @@ def one_figure(amount: str | None, *rules: Rule) -> Pack:
 def demo_income() -> Pack:
     """The demo pack with its income statement alone."""
     demo = demo_pack()
-    rules = tuple(rule for rule in demo.rulebook.rules if rule.reach.statement in (None, "income"))
-    alone = {"statements": demo.statements[:1], "ties": (), "rulebook": Rulebook(rules=rules)}
-    return demo.model_copy(update=alone)
+    alone = demo.model_copy(
+        update={"statements": demo.statements[:1], "ties": (), "editions": (), "dashboards": ()}
+    )
+    rules = tuple(rule for each in demo.rulebook.rules if (rule := in_place(alone, each)))
+    return alone.model_copy(update={"rulebook": Rulebook(rules=rules)})
 
 
 def exact(text: str) -> Decimal:

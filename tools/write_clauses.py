@@ -79,6 +79,7 @@ ROWS: Rows = [
     ("words", [{"yes": "on", "no": "off"}], "0", {"form": "yes_no"}),
     ("words", [{"one": "litre", "many": "litres"}], "1250", {"form": "number", "locale": "en-IN"}),
     ("line_up", [True, False], LOSS, LAKHS | {"negative": "brackets"}),
+    ("shown", [True, False], LARGE, LAKHS),
     ("width", [{"most": 6, "gives_way": "nothing"}], LARGE, {"decimals": {"fixed": 2}}),
     (
         "width",

@@ -64,6 +64,7 @@ VALUES: dict[str, st.SearchStrategy[Any]] = {
     "bands": bands,
     "words": st.sampled_from([None, {"one": "litre", "many": "litres"}, {"yes": "on", "no": "off"}]),
     "line_up": st.booleans(),
+    "shown": st.sampled_from([True, True, True, False]),
     "width": st.sampled_from([None, {"most": 6, "gives_way": "decimals"}, {"most": 9, "gives_way": "scale"}]),
 }
 assert VALUES.keys() == set(NAMES)

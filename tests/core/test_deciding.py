@@ -32,10 +32,10 @@ class DecisionsTest(unittest.TestCase):
         self.assertEqual(sorted(said), sorted(NAMES))
         self.assertEqual(
             [each.rule.name if each.rule else "Default" for each in found],
-            ["Income", "House rule", "Default"],
+            ["Income", "Statements", "House rule", "Default"],
         )
         self.assertIn(("plus", "a plus"), found[0].clauses)
-        self.assertIn(("scale", "lakhs"), found[1].clauses)
+        self.assertIn(("scale", "lakhs"), found[2].clauses)
 
 
 class RemediesTest(unittest.TestCase):

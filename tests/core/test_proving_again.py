@@ -91,5 +91,5 @@ class ProvingAgainTest(unittest.TestCase):
         book = with_clauses(DEMO.rulebook, Reach(statement="cash"), "Cash", Clauses(plus="always"))
         again = prove_pack(DEMO.model_copy(update={"rulebook": book}), whole)
         same = [id for id, proof in again.proofs.items() if proof is whole.proofs[id]]
-        self.assertEqual(same, ["income", "position", "routes"])
+        self.assertEqual(same, ["income", "position", "routes", "operations"])
         self.assertIs(again.proofs["cash"].grid, whole.proofs["cash"].grid)

@@ -54,7 +54,7 @@ class RollTest(unittest.TestCase):
             self.assertEqual((held.printed.text, held.exact), (was.printed.text, was.exact))
             self.assertEqual(held.held is not None, was.exact is not None)
         self.assertEqual(proof.figures["fares", "2026-27"].exact, Decimal("184374751.95"))
-        self.assertEqual(rolled.left_out, ("Position", "Cash flows", "By route"))
+        self.assertEqual(rolled.left_out, ("Position", "Cash flows", "By route", "Operations"))
         self.assertEqual(rolled.pack.nudges, ())
 
     def test_what_was_answered_in_a_column_goes_with_it(self) -> None:

@@ -44,7 +44,7 @@ class TraceTest(unittest.TestCase):
             for name, rule in step.clauses
             if rule
         }
-        self.assertEqual(origins["negative"], "Income")
+        self.assertEqual(origins["negative"], "Statements")
         self.assertEqual(origins["scale"], "House rule")
         small = trace(demo_figure("salv", "y25"))[-1]
         self.assertIn(

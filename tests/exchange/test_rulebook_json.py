@@ -34,6 +34,7 @@ VALUES: dict[str, st.SearchStrategy[Any]] = {
     "bands": st.lists(st.fixed_dictionaries({"when": BOUNDS, "mark": st.just("▼")}), max_size=3),
     "words": st.sampled_from([None, {"one": "litre", "many": "litres"}, {"yes": "on", "no": "off"}]),
     "line_up": st.booleans(),
+    "shown": st.booleans(),
     "width": st.sampled_from([None, {"most": 8, "gives_way": "scale"}]),
     "locale": st.sampled_from(["en-IN", "mr-IN", "gsw-LI"]),
 }

@@ -147,7 +147,7 @@ class StreamTest(ServerTest):
         ]
         body = {"pack": pack, "period": "Year to 31 March 2027"}
         compared = self.post(f"/api/intakes/{intake}/compare", body)
-        self.assertEqual(compared["left_out"], ["Position", "Cash flows", "By route"])
+        self.assertEqual(compared["left_out"], ["Position", "Cash flows", "By route", "Operations"])
         fares = compared["statements"][0]["lines"][0]
         self.assertEqual((fares["fate"], fares["moved"]), ("kept", "68,59,915.70"))
         self.post(f"/api/intakes/{intake}/compare", body | {"into": {"0": "none"}}, 404)

@@ -54,7 +54,7 @@ class FootingTest(ServerTest):
     def test_a_kept_plan_is_the_packs_own_and_undone_with_its_nudges(self) -> None:
         policy = {"choosing": "fewest", "gives_way": "lines_first"}
         kept = self.change(kind="foot", policy=policy)
-        self.assertEqual([s["gaps"] for s in kept["pack"]["statements"]], [0, 0, 0, 0])
+        self.assertEqual([s["gaps"] for s in kept["pack"]["statements"]], [0, 0, 0, 0, 0])
         page = self.planned()
         self.assertLessEqual(policy.items(), page["policy"].items())
         self.assertTrue(all(move["kept"] for move in page["moves"]))
@@ -338,7 +338,7 @@ class AnswersTest(ServerTest):
         self.assertEqual(ways["rounding_lines"], "adds “Rounding” to 14 totals of 4 statements")
         before = self.get(self.pack)["statements"]
         self.assertEqual(self.change(kind="leave_gaps")["says"], "51 sums left with a note")
-        self.assertEqual([each["gaps"] for each in self.get(self.pack)["statements"]], [0, 0, 0, 0])
+        self.assertEqual([each["gaps"] for each in self.get(self.pack)["statements"]], [0, 0, 0, 0, 0])
         self.assertEqual(self.page()["answers"], [])
         said = self.get(f"{self.income}/proof")["exceptions"]
         self.assertIn("Figures may not add because of rounding.", said)
@@ -348,7 +348,7 @@ class AnswersTest(ServerTest):
         self.assertEqual(self.change(kind="rounding_lines")["says"], "14 rounding lines added")
         self.assertEqual([way["change"]["kind"] for way in self.page()["answers"]], ["leave_gaps"])
         footed = self.change(kind="foot")
-        self.assertEqual([each["gaps"] for each in footed["pack"]["statements"]], [0, 0, 0, 0])
+        self.assertEqual([each["gaps"] for each in footed["pack"]["statements"]], [0, 0, 0, 0, 0])
         # What the lines take costs the plan nothing.
         self.assertLess(Decimal(self.page()["after"]["added_drift"]), Decimal("4.65"))
 

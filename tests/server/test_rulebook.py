@@ -16,7 +16,10 @@ class RulebookTest(ServerTest):
             said.startswith("Show amounts in ₹ lakhs with no decimals , digits grouped 12,34,567 ."), said
         )
         self.assertEqual((house["standing"], house["reach_said"]), ("decides", "everywhere"))
-        self.assertEqual(book["rules"][-1]["reach_said"], "Fare per passenger in By route")
+        reaches = {rule["id"]: rule["reach_said"] for rule in book["rules"]}
+        self.assertEqual(reaches["perhead"], "Fare per passenger in By route")
+        self.assertEqual(reaches["fares-charts"], "in By route on charts")
+        self.assertEqual(reaches["board"], "for Board")
         self.assertEqual(house["figures"], book["most"])
         # A figure is counted once, however many clauses of it a rule decides.
         self.assertLessEqual(house["figures"], house["reaches"])
@@ -151,7 +154,9 @@ class RulebookTest(ServerTest):
 
     def test_a_figure_is_found_by_line_and_column_with_the_rules_that_decided(self) -> None:
         found = self.get(f"{self.pack}/figures/costs/y26")
-        self.assertEqual([each["name"] for each in found["decisions"]], ["Income", "House rule", "Default"])
+        self.assertEqual(
+            [each["name"] for each in found["decisions"]], ["Statements", "House rule", "Default"]
+        )
         self.assertEqual(sum(len(each["clauses"]) for each in found["decisions"]), len(NAMES))
         said = self.problem(self.get(f"{self.pack}/figures/fin/y26", 409), "several-figures")
         self.assertIn("income", said)

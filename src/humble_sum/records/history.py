@@ -171,7 +171,10 @@ def _reaches(reach: dict[str, Any], figure: FigureRef) -> bool:
     """Whether a rule may reach a figure; of rules for a kind of line, every line may be of it."""
     statement, line, column = figure
     named = (("statement", statement), ("line", line), ("column", column))
-    return all(reach.get(name) in (None, own) for name, own in named)
+    several = (("statements", statement), ("lines", line))
+    return all(reach.get(name) in (None, own) for name, own in named) and all(
+        not reach.get(name) or own in reach[name] for name, own in several
+    )
 
 
 def changes_on(session: Session, row: PackRow, day: str) -> int:

@@ -153,6 +153,8 @@ class RuleRow(Base):
     column: Mapped[str | None]
     line: Mapped[str | None]
     kind: Mapped[str | None]
+    statements: Mapped[list[Any]] = mapped_column(JSON, default=list)
+    lines: Mapped[list[Any]] = mapped_column(JSON, default=list)
     places: Mapped[list[Any]] = mapped_column(JSON, default=list)
     editions: Mapped[list[Any]] = mapped_column(JSON, default=list)
     off: Mapped[bool] = mapped_column(Boolean, default=False)

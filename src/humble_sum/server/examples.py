@@ -133,7 +133,14 @@ def _examples() -> dict[str, Any]:
             {"statement": "income", "line": "costs", "column": "y26", "printed": "(2,770)"}
             | {"name": "Total costs, 2025–26 in Income"}
         ],
-        f"get {one}/rulebook": {"revision": 1, "rules": [], "styles": [], "kinds": ["line"], "most": 0},
+        f"get {one}/rulebook": {
+            "revision": 1,
+            "rules": [],
+            "styles": [],
+            "alike": [],
+            "kinds": ["line"],
+            "most": 0,
+        },
         f"get {one}/locales": [
             {"tag": "mr-IN", "says": "Marathi, India", "amount": "(२,७७०)"}
             | {"percent": "१२.३%", "date": "३१ मार्च, २०२६"}

@@ -29,6 +29,7 @@ const RULES: ReadonlySet<string> = new Set<RuleChange["kind"]>([
   "move_rule",
   "duplicate_rule",
   "remove_rule",
+  "merge_rules",
   "use_style",
   "use_rulebook",
   "copy_clauses",

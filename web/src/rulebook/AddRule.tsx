@@ -29,6 +29,8 @@ export function AddRule({ kinds, onClose }: Props) {
         const reach = {
           statement: where || null,
           kind: kinds.find((each) => each === kind) ?? null,
+          statements: [],
+          lines: [],
           places: [],
           editions: [],
         };

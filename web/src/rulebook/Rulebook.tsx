@@ -8,6 +8,7 @@ import { TrialCard } from "../margin/TrialCard";
 import { useActs, usePack } from "../pack/PackInHand";
 import type { Action } from "../pack/actions";
 import { showSelected } from "../pack/focus";
+import { Button } from "../ui/Button";
 import { Notice } from "../words/Notice";
 import { AddRule } from "./AddRule";
 import { Locales } from "./Locales";
@@ -58,6 +59,17 @@ export function Rulebook() {
       footer={`${gaps} gaps under these rules${trial ? `, ${trial.view.gaps} with the change on trial` : ""}`}
     >
       {adding && book ? <AddRule kinds={book.kinds} onClose={() => setAdding(false)} /> : null}
+      {(book?.alike ?? []).map(({ label, change }) => (
+        <p
+          key={label}
+          className="flex items-center gap-3 rounded-md border border-hairline bg-panel-light px-3 py-1.5"
+        >
+          <span className="min-w-0 flex-1">{label} say the same.</span>
+          <Button className="px-2! py-0.5!" onClick={() => tryOut(change)}>
+            Say it once
+          </Button>
+        </p>
+      ))}
       <ol className="space-y-2.5">
         {rules.map((each) => (
           <RuleCard

@@ -20,7 +20,7 @@ from humble_sum.core.rules.rulebook import Rulebook
 from humble_sum.core.statements.marks import Hold
 from humble_sum.core.statements.pack import RATIOS, Column, Line, Pack, Statement, Tie
 from humble_sum.core.statements.relations import exact_amounts
-from humble_sum.core.statements.validation import check, has_place
+from humble_sum.core.statements.validation import check, in_place
 
 Fate = Literal["kept", "new", "gone"]
 
@@ -138,7 +138,7 @@ def roll_forward(
         }
     )
     rules = _rulebook(whole.pack.rulebook, moved).rules
-    kept = tuple(rule for rule in rules if has_place(pack, rule.reach))
+    kept = tuple(rule for each in rules if (rule := in_place(pack, each)))
     pack = pack.model_copy(update={"rulebook": Rulebook(rules=kept)})
     check(pack)
     left_out = tuple(statement.name for statement in whole.pack.statements if statement.id not in brought)
@@ -388,9 +388,13 @@ def _rulebook(rulebook: Rulebook, moved: Mapping[str, _Columns]) -> Rulebook:
     rules = []
     for rule in rulebook.rules:
         reach = rule.reach
-        if reach.statement is not None and reach.statement not in moved:
+        named = tuple(id for id in reach.owners if id in moved)
+        if reach.owners and not named:
             continue
-        owners = [moved[reach.statement]] if reach.statement else list(moved.values())
+        if reach.statements:
+            reach = reach.model_copy(update={"statements": named})
+            rule = rule.model_copy(update={"reach": reach})
+        owners = [moved[id] for id in named] if named else list(moved.values())
         column = reach.column
         places = {each.places[column] for each in owners if column in each.places} if column else set()
         if len(places) == 1:

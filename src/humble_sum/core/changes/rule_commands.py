@@ -14,7 +14,7 @@ from humble_sum.core.rules.rulebook import Id, Reach, Rule, Rulebook, new_rule_i
 from humble_sum.core.rules.rulebook_file import rulebook_of
 from humble_sum.core.statements.names import FigureRef
 from humble_sum.core.statements.pack import Pack
-from humble_sum.core.statements.validation import check, has_place
+from humble_sum.core.statements.validation import check, in_place
 
 TypedText = Annotated[
     str | None,
@@ -78,6 +78,13 @@ class RemoveRule(_Ruling):
     rule: Id
 
 
+class MergeRules(_Ruling):
+    """Say several rules once, where they say the same of several statements or lines."""
+
+    kind: Literal["merge_rules"]
+    rules: Annotated[list[Id], Field(min_length=2, max_length=100)]
+
+
 class UseStyle(_Ruling):
     """Start from a house style: its rule takes the place of those that apply everywhere."""
 
@@ -107,6 +114,7 @@ Ruling = (
     | MoveRule
     | DuplicateRule
     | RemoveRule
+    | MergeRules
     | UseStyle
     | UseRulebook
     | CopyClauses
@@ -118,6 +126,7 @@ RULING = (
     "move_rule",
     "duplicate_rule",
     "remove_rule",
+    "merge_rules",
     "use_style",
     "use_rulebook",
     "copy_clauses",
@@ -165,6 +174,9 @@ def _ruled(pack: Pack, change: Any) -> tuple[Rulebook, str]:
         case RemoveRule():
             name = rulebooks.rule_of(book, change.rule).name
             return rulebooks.without_rule(book, change.rule), f"{name} taken out"
+        case MergeRules():
+            merged = rulebooks.merged(book, change.rules)
+            return merged, f"{len(change.rules)} rules said once"
         case UseStyle():
             styled = rulebooks.styled(book, change.style, pack.currency)
             return styled, f"House style: {rulebooks.STYLES[change.style][0]}"
@@ -176,8 +188,9 @@ def _ruled(pack: Pack, change: Any) -> tuple[Rulebook, str]:
 
 def _from_file(pack: Pack, book: Rulebook) -> tuple[Rulebook, str]:
     """The rules that have a place in this pack; those made for lines it does not have are named."""
-    rules = tuple(rule for rule in book.rules if has_place(pack, rule.reach))
-    left_out = [rule.name for rule in book.rules if rule not in rules]
+    rules = tuple(rule for each in book.rules if (rule := in_place(pack, each)))
+    kept = {rule.id for rule in rules}
+    left_out = [rule.name for rule in book.rules if rule.id not in kept]
     says = "Rulebook taken from a file"
     if left_out:
         says += f"; left out, as their lines or columns are not here: {', '.join(left_out)}"
@@ -198,8 +211,8 @@ def _edited(book: Rulebook, change: EditRule) -> tuple[Rulebook, str]:
 def _copied(pack: Pack, change: CopyClauses) -> tuple[Rulebook, str]:
     """Rules for lines with the clauses that the given line has of its own."""
     statement, line, _ = change.figure
-    own = [rule for rule in pack.rulebook.rules if rule.reach.line == line and not rule.off]
-    own = [rule for rule in own if rule.reach.statement in (None, statement)]
+    own = [rule for rule in pack.rulebook.rules if line in rule.reach.rows and not rule.off]
+    own = [rule for rule in own if rule.reach.in_statement(statement)]
     if not own:
         what = "This line has no clauses of its own to copy."
         raise InputError("nothing-to-copy", Fault("figure", what, "Change a word of it on the line first."))

@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
+import json
 from collections import Counter
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any, Literal
 
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.printing.clauses import NAMES, Clauses
 from humble_sum.core.proof.pack_proof import PackProof
-from humble_sum.core.rules.rulebook import Reach, Rule, Rulebook, new_rule_id
+from humble_sum.core.proof.statement_proof import Proof
+from humble_sum.core.rules.rulebook import Decided, Place, Reach, Rule, Rulebook, decide_all, new_rule_id
 from humble_sum.core.statements.pack import Statement
 
 Standing = Literal["decides", "overruled", "idle", "off"]
@@ -58,22 +60,20 @@ class RuleStanding:
         return "decides" if any(self.decides.values()) else "overruled"
 
 
+Scope = tuple[Place, str]  # a sort of place, in an edition
+
+
 def standings(whole: PackProof) -> dict[str, RuleStanding]:
-    """For every rule of the pack, by id: the figures of the page it reaches and decides."""
-    decides: Counter[tuple[str, str]] = Counter()
-    figures: Counter[str] = Counter()
-    for proof in whole.proofs.values():
-        alike = Counter(map(id, proof.figures.decided))
-        by_id = {id(each): each for each in proof.figures.decided}
-        for key, count in alike.items():
-            for clause, rule in by_id[key].origins.items():
-                if rule is not None:
-                    decides[rule.id, clause] += count
-            for deciding in {rule.id for rule in by_id[key].origins.values() if rule is not None}:
-                figures[deciding] += count
+    """For every rule of the pack, by id: the figures it reaches and decides, on the page in the edition
+    in hand, or where it is said for others alone, in the first of its places and editions."""
+    pack = whole.pack
+    scopes = {rule.id: _scope(rule.reach, pack.shown) for rule in pack.rulebook.rules}
+    counted = {scope: _counted(whole, scope) for scope in set(scopes.values())}
     found = {}
-    for rule in whole.pack.rulebook.rules:
-        reaches = sum(_reached(rule.reach, statement) for statement in whole.pack.statements)
+    for rule in pack.rulebook.rules:
+        scope = scopes[rule.id]
+        figures, decides = counted[scope]
+        reaches = sum(_reached(rule.reach, statement, scope) for statement in pack.statements)
         named = rule.clauses.named()
         found[rule.id] = RuleStanding(
             0 if rule.off else reaches,
@@ -83,14 +83,42 @@ def standings(whole: PackProof) -> dict[str, RuleStanding]:
     return found
 
 
-def _reached(reach: Reach, statement: Statement) -> int:
-    if not reach.within(statement.id, "page", None):
+def _scope(reach: Reach, shown: str) -> Scope:
+    place = "page" if not reach.places or "page" in reach.places else reach.places[0]
+    edition = shown if not reach.editions or shown in reach.editions else reach.editions[0]
+    return place, edition
+
+
+def _counted(whole: PackProof, scope: Scope) -> tuple[Counter[str], Counter[tuple[str, str]]]:
+    """How many figures each rule decides in a scope, and how many each of its clauses does."""
+    decides: Counter[tuple[str, str]] = Counter()
+    figures: Counter[str] = Counter()
+    for proof in whole.proofs.values():
+        decided = _decided(whole, proof, scope)
+        alike = Counter(map(id, decided))
+        by_id = {id(each): each for each in decided}
+        for key, count in alike.items():
+            for clause, rule in by_id[key].origins.items():
+                if rule is not None:
+                    decides[rule.id, clause] += count
+            for deciding in {rule.id for rule in by_id[key].origins.values() if rule is not None}:
+                figures[deciding] += count
+    return figures, decides
+
+
+def _decided(whole: PackProof, proof: Proof, scope: Scope) -> Sequence[Decided]:
+    place, edition = scope
+    if scope == ("page", whole.pack.shown):
+        return proof.figures.decided
+    lines = [(line.id, line.kind) for line in proof.statement.figured]
+    columns = [column.id for column in proof.statement.columns]
+    return decide_all(whole.pack.rulebook, proof.statement.id, lines, columns, place, edition)
+
+
+def _reached(reach: Reach, statement: Statement, scope: Scope) -> int:
+    if not reach.within(statement.id, *scope):
         return 0
-    lines = [
-        line
-        for line in statement.figured
-        if reach.line in (None, line.id) and reach.kind in (None, line.kind)
-    ]
+    lines = [line for line in statement.figured if reach.on_line(line.id) and reach.kind in (None, line.kind)]
     return len(lines) * sum(reach.column in (None, column.id) for column in statement.columns)
 
 
@@ -113,6 +141,62 @@ def without_rule(rulebook: Rulebook, id: str) -> Rulebook:
     """The rulebook without one rule."""
     rule_of(rulebook, id)
     return Rulebook(rules=tuple(rule for rule in rulebook.rules if rule.id != id))
+
+
+def alike(rulebook: Rulebook) -> list[list[str]]:
+    """Rules that say the same, of different statements or of different lines of one: the ids of each such
+    group, which can be said once."""
+    groups: dict[str, list[str]] = {}
+    for rule in rulebook.rules:
+        for key in _keys(rule):
+            groups.setdefault(key, []).append(rule.id)
+    found: list[list[str]] = []
+    for ids in groups.values():
+        left = [id for id in ids if not any(id in group for group in found)]
+        if len(left) > 1:
+            found.append(left)
+    return found
+
+
+def _keys(rule: Rule) -> list[str]:
+    """What a rule has in common with those that it could be said together with: all but its statements, or
+    all but its lines."""
+    if not rule.clauses.named():
+        return []
+    reach = rule.reach.model_dump(mode="json")
+    said = {"clauses": rule.clauses.spelled(), "off": rule.off}
+    keys = []
+    if rule.reach.owners and not rule.reach.rows and rule.reach.column is None:
+        keys.append(said | {"of": "statements"} | reach | {"statement": None, "statements": []})
+    if rule.reach.rows:
+        keys.append(said | {"of": "lines"} | reach | {"line": None, "lines": []})
+    return [json.dumps(key, sort_keys=True) for key in keys]
+
+
+def merged(rulebook: Rulebook, ids: Sequence[str]) -> Rulebook:
+    """The rulebook with these rules said once, in the place of the last of them. Raises InputError where
+    they do not say the same."""
+    rules = [rule_of(rulebook, id) for id in ids]
+    if not any(set(ids) <= set(group) for group in alike(rulebook)):
+        what = "These rules do not say the same."
+        raise InputError(
+            "bad-structure", Fault("rules", what, "Choose rules that differ in where they apply.")
+        )
+    first, last = rules[0].reach, rules[-1]
+    changed: dict[str, Any] = {}
+    if first.rows:
+        changed = {
+            "line": None,
+            "lines": tuple(dict.fromkeys(id for rule in rules for id in rule.reach.rows)),
+        }
+    else:
+        owners = tuple(dict.fromkeys(id for rule in rules for id in rule.reach.owners))
+        changed = {"statement": None, "statements": owners}
+    names = list(dict.fromkeys(rule.name for rule in rules))
+    name = (", ".join(names[:-1]) + " and " + names[-1])[:120] if len(names) > 1 else names[0]
+    one = last.model_copy(update={"reach": last.reach.model_copy(update=changed), "name": name})
+    kept = [one if rule.id == last.id else rule for rule in rulebook.rules]
+    return Rulebook(rules=tuple(rule for rule in kept if rule.id == one.id or rule.id not in ids))
 
 
 def moved(rulebook: Rulebook, id: str, before: str | None) -> Rulebook:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
@@ -11,7 +12,8 @@ from humble_sum.core.changes.derivation import derive, describe_terms
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.ids import new_id
 from humble_sum.core.rules.headings import PeriodDate
-from humble_sum.core.rules.rulebook import Id, LineKind, Rulebook
+from humble_sum.core.rules.rulebook import Id, LineKind, Rule, Rulebook
+from humble_sum.core.statements.edition import Edition
 from humble_sum.core.statements.names import Label
 from humble_sum.core.statements.pack import (
     ANSWERS,
@@ -161,6 +163,28 @@ def restructure(pack: Pack, statement: Statement, change: Any) -> tuple[Pack, st
     return changed, says
 
 
+def _edition_left(edition: Edition, lost: Callable[[str, str | None, str | None], bool]) -> Edition:
+    changed = {
+        "holds": tuple(h for h in edition.holds if not lost(h.statement, h.line, h.column)),
+        "nudges": tuple(n for n in edition.nudges if not lost(n.statement, n.line, n.column)),
+        "rates": tuple(rate for rate in edition.rates if not lost(rate.statement or "", None, rate.column)),
+    }
+    return edition.model_copy(update=changed)
+
+
+def _left(rule: Rule, statement: str, lines: set[str], columns: set[str]) -> Rule | None:
+    """A rule without the lines that are no more; None where it was for these or for such a column alone."""
+    reach = rule.reach
+    if reach.owners != (statement,):
+        return rule
+    rows = tuple(id for id in reach.rows if id not in lines)
+    if reach.column in columns or (reach.rows and not rows):
+        return None
+    if rows == reach.rows:
+        return rule
+    return rule.model_copy(update={"reach": reach.model_copy(update={"lines": rows})})
+
+
 def without(pack: Pack, statement: str, lines: set[str], columns: set[str]) -> Pack:
     """The pack without the rules, holds and nudges of lines and columns that are no more.
 
@@ -176,12 +200,13 @@ def without(pack: Pack, statement: str, lines: set[str], columns: set[str]) -> P
         if any(lost(*spot) for spot in tie.figures):
             what = "It is tied to another figure."
             raise InputError("bad-structure", Fault("line", what, "Untie that first."))
-    rules = tuple(r for r in pack.rulebook.rules if not lost(r.reach.statement, r.reach.line, r.reach.column))
+    rules = tuple(rule for each in pack.rulebook.rules if (rule := _left(each, statement, lines, columns)))
     return pack.model_copy(
         update={
             "rulebook": Rulebook(rules=rules),
             "holds": tuple(h for h in pack.holds if not lost(h.statement, h.line, h.column)),
             "nudges": tuple(n for n in pack.nudges if not lost(n.statement, n.line, n.column)),
+            "editions": tuple(_edition_left(each, lost) for each in pack.editions),
         }
     )
 

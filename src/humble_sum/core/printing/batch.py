@@ -80,7 +80,7 @@ def _quick(clauses: ResolvedClauses) -> Text | None:
     worded = clauses.scale_word in ("short", "full") or clauses.money_sign == "name"
     of = locale(clauses.locale, clauses.digits)
     sizes = {"threes": (3,), "lakhs": (3, 2), "fours": (4,), "none": ()}.get(clauses.grouping, of.grouping)
-    if clauses.form not in ("amount", "number", "percent") or clauses.scale == "fit":
+    if clauses.form not in ("amount", "number", "percent") or clauses.scale == "fit" or not clauses.shown:
         return None
     if not fixed or apart or worded or of.digits is not None or sizes not in ((3,), (3, 2), ()):
         return None

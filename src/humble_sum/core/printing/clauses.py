@@ -261,6 +261,7 @@ class Clauses(BaseModel):
     bands: tuple[Band, ...] = Field(default=(), max_length=12)
     words: YesNoWords | CountWords | None = None
     line_up: bool = True
+    shown: bool = Field(default=True, description="Whether it prints at all; what does not still counts.")
     width: Width | None = None
 
     @model_validator(mode="before")

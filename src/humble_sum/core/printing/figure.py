@@ -85,6 +85,8 @@ def print_amount(
     totals). `usual_sign` is the sign the line usually has: where negatives are unsigned, an amount
     of the other sign stands in brackets. The amount itself is never changed.
     """
+    if not clauses.shown:
+        return _hidden(print_amount(amount, clauses.at(shown=True), nudged, money, usual_sign))
     if amount is None:
         return Printed(_stand_in(clauses.missing), "missing", None, None, clauses.exponent)
     if clauses.form in ("text", "yes_no", "date", "time"):
@@ -94,6 +96,11 @@ def print_amount(
     if clauses.width is not None and nudged is None and len(printed.whole) > clauses.width.most:
         return _narrower(amount, clauses, printed, money, usual_sign)
     return printed
+
+
+def _hidden(printed: Printed) -> Printed:
+    """A figure that is not shown: it has its units, which count, and no text."""
+    return replace(printed, text="", hang="", mark="", tone="plain", before="", after="", too_wide=False)
 
 
 def _print(

@@ -76,7 +76,7 @@ def bearing_on(pack: Pack, statement: str) -> tuple[object, ...]:
     return (
         pack.currency,
         (pack.policy.at_most, pack.policy.note),
-        [rule for rule in pack.rulebook.rules if rule.reach.statement in (None, statement)],
+        [rule for rule in pack.rulebook.rules if rule.reach.in_statement(statement)],
         [hold for hold in pack.holds if hold.statement == statement],
         [nudge for nudge in pack.nudges if nudge.statement == statement],
     )

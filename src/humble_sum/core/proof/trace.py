@@ -27,6 +27,9 @@ FORM_STEPS = {
 }
 
 
+HIDDEN = "hidden by a rule; it counts in its sums all the same"
+
+
 @dataclass(frozen=True)
 class Step:
     """One step: what it is called, the value after it, why, and the clauses that decided it."""
@@ -44,10 +47,11 @@ def trace(figure: Figure) -> list[Step]:
     def by(*names: str) -> tuple[tuple[str, Rule | None], ...]:
         return tuple((name, figure.decided.origins[name]) for name in names)
 
+    hidden = [] if clauses.shown else [Step("Printed", "nothing", HIDDEN, by("shown"))]
     if figure.exact is None:
         return [
             Step("Exact", "missing", "there is no amount in this cell"),
-            Step("Printed", printed.text, "what a missing amount prints", by("missing")),
+            *(hidden or [Step("Printed", printed.text, "what a missing amount prints", by("missing"))]),
         ]
     steps = [Step("Exact", exact_text(figure.exact, clauses), "the stored amount", by("currency"))]
     if clauses.form in FORM_STEPS:
@@ -78,7 +82,7 @@ def trace(figure: Figure) -> list[Step]:
     if printed.kind == "amount" and printed.units >= 0:
         names = ()
     dressed = by(*names, "grouping", "money_shown")
-    steps.append(Step("Printed", printed.whole or "blank", _dressing(printed.kind), dressed))
+    steps += hidden or [Step("Printed", printed.whole or "blank", _dressing(printed.kind), dressed)]
     return steps
 
 

@@ -229,6 +229,7 @@ ROUNDS_AWAY = {
     "reveal": "enough decimals to show",
 }
 PLUS = {"never": "no plus", "always": "a plus"}
+SHOWN = {True: "printed", False: "hidden, and counts all the same"}
 LINE_UP = {True: "lined up past brackets", False: "not lined up"}
 
 
@@ -457,6 +458,7 @@ ENTRIES: dict[str, ClauseEntry] = {
     ),
     "digits": ClauseEntry("Digits are", ", digits", **_named("digits", DIGITS), adds="other digits"),
     "line_up": ClauseEntry("Digits are", "", **_named("line_up", LINE_UP), adds="digits lined up"),
+    "shown": ClauseEntry("It is", ", and is", **_named("shown", SHOWN), adds="hidden or shown", sort=""),
 }
 # The clauses that stand together in a sentence; each other one has a sentence of its own.
 SENTENCES: tuple[tuple[str, ...], ...] = (

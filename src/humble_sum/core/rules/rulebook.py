@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from humble_sum.core.printing.clauses import NAMES, Clauses, ResolvedClauses, over
 
@@ -26,7 +26,8 @@ Apply = Literal["origin", "everywhere", "statement", "kind", "column", "line", "
 class Reach(BaseModel):
     """Where a rule applies. Nothing named is everywhere; names together all have to match.
 
-    A line and a column together are one figure. Places and editions left out are all of them.
+    A line and a column together are one figure. Several statements or lines are named by `statements` and
+    `lines`. Places and editions left out are all of them.
     """
 
     model_config = ConfigDict(extra="forbid", frozen=True)
@@ -34,6 +35,8 @@ class Reach(BaseModel):
     kind: LineKind | None = Field(default=None, description="Lines of this kind.")
     column: Id | None = None
     line: Id | None = None
+    statements: tuple[Id, ...] = Field(default=(), description="Several statements at once.")
+    lines: tuple[Id, ...] = Field(default=(), description="Several lines at once.")
     places: tuple[Place, ...] = ()
     editions: tuple[Id, ...] = ()
 
@@ -42,28 +45,54 @@ class Reach(BaseModel):
         """Orders reaches from broad to narrow: everywhere, statement, kind, column, line, figure; and
         at one level, those only in some places or editions after the others."""
         level = (
-            (self.line is not None) * 8
+            (self.line is not None or bool(self.lines)) * 8
             + (self.column is not None) * 4
             + (self.kind is not None) * 2
-            + (self.statement is not None)
+            + (self.statement is not None or bool(self.statements))
         )
         return level, bool(self.editions) * 2 + bool(self.places)
 
     @property
     def level(self) -> Level:
         """The narrowest thing named."""
-        if self.line is not None:
+        if self.line is not None or self.lines:
             return "line" if self.column is None else "figure"
         if self.column is not None:
             return "column"
         if self.kind is not None:
             return "kind"
-        return "statement" if self.statement is not None else "everywhere"
+        return "statement" if self.statement is not None or self.statements else "everywhere"
+
+    @model_validator(mode="after")
+    def one_or_several(self) -> Reach:
+        for name, one, several in (
+            ("statement", self.statement, self.statements),
+            ("line", self.line, self.lines),
+        ):
+            if one is not None and several:
+                raise ValueError(f"say either one {name} or several")
+        return self
+
+    @property
+    def owners(self) -> tuple[Id, ...]:
+        """The statements it names."""
+        return self.statements if self.statement is None else (self.statement,)
+
+    @property
+    def rows(self) -> tuple[Id, ...]:
+        """The lines it names."""
+        return self.lines if self.line is None else (self.line,)
+
+    def in_statement(self, id: str) -> bool:
+        return not self.owners or id in self.owners
+
+    def on_line(self, id: str | None) -> bool:
+        return not self.rows or id in self.rows
 
     def within(self, statement: str, place: Place, edition: str | None) -> bool:
         """Whether the reach touches a statement in a place and an edition at all."""
         return (
-            self.statement in (None, statement)
+            self.in_statement(statement)
             and (not self.places or place in self.places)
             and (not self.editions or edition in self.editions)
         )
@@ -130,7 +159,7 @@ def decide_all(
             covering = tuple(
                 rule
                 for rule in rules
-                if rule.reach.line in (None, line)
+                if rule.reach.on_line(line)
                 and rule.reach.kind in (None, kind)
                 and rule.reach.column in (None, column)
             )
@@ -141,7 +170,7 @@ def decide_all(
         return decided
 
     # Most lines have no rule of their own, and those of one kind are decided alike.
-    named = {rule.reach.line for rule in rules}
+    named = {id for rule in rules for id in rule.reach.rows}
     usual = {kind: row(None, kind) for kind in {kind for _, kind in lines}}
     return [each for id, kind in lines for each in (row(id, kind) if id in named else usual[kind])]
 

@@ -6,7 +6,7 @@ from collections.abc import Iterator, Mapping, Sequence
 from graphlib import CycleError, TopologicalSorter
 
 from humble_sum.core.errors import Fault, InputError
-from humble_sum.core.rules.rulebook import Reach
+from humble_sum.core.rules.rulebook import Reach, Rule
 from humble_sum.core.statements.edition import OWN, Edition
 from humble_sum.core.statements.marks import Hold, Nudge
 from humble_sum.core.statements.pack import APART, RATIOS, Column, Line, Pack, Statement
@@ -20,10 +20,7 @@ def check(pack: Pack) -> None:
     faults += _tie_faults(pack)
     faults += _twice([rule.id for rule in pack.rulebook.rules], "rulebook.rules")
     for number, rule in enumerate(pack.rulebook.rules):
-        reach = rule.reach
-        faults += _place_faults(
-            pack, reach.statement, reach.line, reach.column, f"rulebook.rules[{number}].reach"
-        )
+        faults += _reach_faults(pack, rule.reach, f"rulebook.rules[{number}].reach")
     faults += _marks_faults(pack, pack.holds, "holds")
     faults += _marks_faults(pack, pack.nudges, "nudges")
     faults += _twice([edition.id for edition in pack.editions], "editions")
@@ -41,7 +38,35 @@ def check(pack: Pack) -> None:
 
 def has_place(pack: Pack, reach: Reach) -> bool:
     """Whether the statement, line and column a reach names are in the pack."""
-    return next(_place_faults(pack, reach.statement, reach.line, reach.column, ""), None) is None
+    return next(_reach_faults(pack, reach, ""), None) is None
+
+
+def in_place(pack: Pack, rule: Rule) -> Rule | None:
+    """The rule with what its reach names of this pack; None where it has no place here."""
+    reach = rule.reach
+    if reach.statements:
+        there = tuple(id for id in reach.statements if pack.statement(id))
+        reach = reach.model_copy(update={"statements": there})
+    if reach.lines:
+        owners = [s for s in pack.statements if reach.in_statement(s.id)]
+        there = tuple(id for id in reach.lines if any(s.line(id) for s in owners))
+        reach = reach.model_copy(update={"lines": there})
+    if (rule.reach.statements and not reach.statements) or (rule.reach.lines and not reach.lines):
+        return None
+    return rule.model_copy(update={"reach": reach}) if has_place(pack, reach) else None
+
+
+def _reach_faults(pack: Pack, reach: Reach, where: str) -> Iterator[Fault]:
+    for owner in reach.owners or (None,):
+        yield from _place_faults(pack, owner, None, None, where)
+    among = [s for s in pack.statements if reach.in_statement(s.id)]
+    if not among:
+        return
+    for id in reach.rows:
+        if not any(s.line(id) for s in among):
+            yield Fault(f"{where}.line", f'There is no line "{id}".')
+    if reach.column is not None and not any(s.column(reach.column) for s in among):
+        yield Fault(f"{where}.column", f'There is no column "{reach.column}".')
 
 
 def sound(statement: Statement) -> bool:

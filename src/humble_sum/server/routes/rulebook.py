@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from hashlib import sha256
 from typing import Any, Literal
 
@@ -12,8 +12,15 @@ from pydantic import BaseModel, Field
 
 from humble_sum.core.changes.commands import Together, apply, page_of
 from humble_sum.core.changes.offers import RuleOffers
-from humble_sum.core.changes.rule_commands import DuplicateRule, EditRule, MoveRule, RemoveRule, UseStyle
-from humble_sum.core.changes.rulebook import STYLES, RuleStanding, standings
+from humble_sum.core.changes.rule_commands import (
+    DuplicateRule,
+    EditRule,
+    MergeRules,
+    MoveRule,
+    RemoveRule,
+    UseStyle,
+)
+from humble_sum.core.changes.rulebook import STYLES, RuleStanding, alike, rule_of, standings
 from humble_sum.core.printing.clauses import NAMES, ResolvedClauses
 from humble_sum.core.proof.pack_proof import PackProof, proof_of, prove_pack
 from humble_sum.core.proof.trial_changes import Changed, ChangedFigures, trial_changes
@@ -26,7 +33,7 @@ from humble_sum.server.presenters.proof import proof_view, specimen_views
 from humble_sum.server.presenters.words import sentence_view, word_view
 from humble_sum.server.routes.packs import ChangeRequest, Trial, answered, desk_of
 from humble_sum.server.routes.statements import file_name
-from humble_sum.server.schemas import ProofView, Ready, SentenceView, SpecimenView, WordView
+from humble_sum.server.schemas import OfferView, ProofView, Ready, SentenceView, SpecimenView, WordView
 
 router = APIRouter(prefix="/packs/{pack}", tags=["rulebook"])
 
@@ -68,6 +75,7 @@ class RulebookView(BaseModel):
     revision: int
     rules: list[RuleView]
     styles: list[StyleView]
+    alike: list[OfferView] = Field(description="Rules that say the same, and could be said once.")
     kinds: list[LineKind]
     most: int = Field(description="The most figures any rule decides, for drawing.")
 
@@ -128,6 +136,13 @@ def see_rulebook(request: Request, pack: str, trial: Trial = None) -> RulebookVi
             styles=[
                 StyleView(id=id, label=label, change=UseStyle(kind="use_style", statement=of, style=id))
                 for id, (label, _) in STYLES.items()
+            ],
+            alike=[
+                OfferView(
+                    label=_listed([rule_of(whole.pack.rulebook, id).name for id in ids]),
+                    change=MergeRules(kind="merge_rules", statement=of, rules=ids),
+                )
+                for ids in alike(whole.pack.rulebook)
             ],
             kinds=sorted({line.kind for s in whole.pack.statements for line in s.figured}),
             most=max((rule.figures for rule in rules), default=0),
@@ -263,23 +278,27 @@ def _rule(pack: Pack, statement: str, at: int, found: Mapping[str, RuleStanding]
     )
 
 
+def _listed(names: Sequence[str]) -> str:
+    return f"{', '.join(names[:-1])} and {names[-1]}" if len(names) > 1 else names[0]
+
+
 def describe_reach(pack: Pack, reach: Reach) -> str:
     """Where a rule applies, in words."""
     words: list[Any] = []
-    statement = pack.statement(reach.statement) if reach.statement else None
-    owners = [statement] if statement else list(pack.statements)
-    if reach.line is not None:
-        words.append(next((line.label for s in owners if (line := s.line(reach.line))), reach.line))
+    owners = [s for s in pack.statements if reach.in_statement(s.id)]
+    labels = [next((line.label for s in owners if (line := s.line(id))), id) for id in reach.rows]
+    if labels:
+        words.append(_listed(labels))
     if reach.kind is not None:
         words.append(f"lines of kind {reach.kind.replace('_', ' ')}")
     if reach.column is not None:
         head = next((c.label for s in owners if (c := s.column(reach.column))), reach.column)
         words.append(f"column {head}")
-    if statement is not None:
-        words.append(f"in {statement.name}")
+    if reach.owners:
+        words.append(f"in {_listed([statement.name for statement in owners])}")
     if reach.places:
-        words.append(f"on {', '.join(reach.places)}")
+        words.append(f"on {', '.join(f'{place}s' for place in reach.places)}")
     if reach.editions:
-        words.append(f"for {', '.join(reach.editions)}")
+        words.append(f"for {', '.join(pack.edition_name(id) for id in reach.editions)}")
     said = ", ".join(words[:-1]) + (f" {words[-1]}" if words else "")
     return said.strip() or "everywhere"

@@ -1,4 +1,4 @@
-"""Editions for other readers, and dashboards"""
+"""Editions for other readers, dashboards, and rules that reach several statements or lines"""
 
 import sqlalchemy as sa
 from alembic import op
@@ -9,6 +9,7 @@ branch_labels = None
 depends_on = None
 
 TABLES = ("editions", "dashboards")
+SEVERAL = ("statements", "lines")
 
 
 def upgrade() -> None:
@@ -25,6 +26,9 @@ def upgrade() -> None:
         op.create_index(f"ix_{table}_pack", table, ["pack"])
     with op.batch_alter_table("packs") as packs:
         packs.add_column(sa.Column("own_edition", sa.Text(), nullable=False, server_default="Statutory"))
+    with op.batch_alter_table("rules") as rules:
+        for name in SEVERAL:
+            rules.add_column(sa.Column(name, sa.JSON(), nullable=False, server_default="[]"))
 
 
 def downgrade() -> None:
@@ -32,3 +36,6 @@ def downgrade() -> None:
         op.drop_table(table)
     with op.batch_alter_table("packs") as packs:
         packs.drop_column("own_edition")
+    with op.batch_alter_table("rules") as rules:
+        for name in SEVERAL:
+            rules.drop_column(name)
