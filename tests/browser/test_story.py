@@ -109,6 +109,7 @@ class StoryTest(DeskTest):
         self.until(lambda: not self.all(".caret"), "and cleared")
 
     def test_the_statement_is_taken_away(self) -> None:
+        self.one("nav details summary").click()
         for name in ("Workbook", "Web page", "Table", "Text", "Pack file"):
             self.button(name).click()
         expected = {
@@ -135,6 +136,7 @@ class StoryTest(DeskTest):
 class PacksTest(DeskTest):
     def test_a_pack_file_is_opened_and_a_bad_one_is_refused_beside_its_cause(self) -> None:
         folder = self.downloads.parent
+        self.one("nav details summary").click()
         self.button("Pack file").click()
         file = self.downloads / "lanternfish-ferries-income.json"
         self.until(file.exists, "the pack arrives")

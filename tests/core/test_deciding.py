@@ -32,9 +32,9 @@ class DecisionsTest(unittest.TestCase):
         self.assertEqual(sorted(said), sorted(NAMES))
         self.assertEqual(
             [each.rule.name if each.rule else "Default" for each in found],
-            ["Income", "Statements", "House rule", "Default"],
+            ["Statements", "Income", "House rule", "Default"],
         )
-        self.assertIn(("plus", "a plus"), found[0].clauses)
+        self.assertIn(("plus", "a plus"), found[1].clauses)
         self.assertIn(("scale", "lakhs"), found[2].clauses)
 
 

@@ -291,12 +291,15 @@ def _set_clause(whole: PackProof, change: SetClause, proof: Proof) -> tuple[Pack
         "figure": f"{line.label}, {column.label}",
         "kind": f"Lines of kind {line.kind.replace('_', ' ')}",
     }[reach.level]
+    if origin is not None and reach == origin.reach:
+        name = origin.name
     # What is said in another edition, or for another place than the page, is said for it alone.
     if pack.shown != OWN and not reach.editions:
         reach = reach.model_copy(update={"editions": (pack.shown,)})
     if change.place != "page" and not reach.places:
         reach = reach.model_copy(update={"places": (change.place,)})
-    name = _only(pack, reach, name)[:120]
+    if origin is None or reach != origin.reach:
+        name = _only(pack, reach, name)[:120]
     rulebook = with_clauses(pack.rulebook, reach, name, clauses)
     said = describe_clause(change.clause, decided.clauses.at(**clauses.named()))
     return (

@@ -84,19 +84,21 @@ def meant_by(typed: Typed, before: str, whole: PackProof) -> list[Meant]:
     """The figures that a typed one may be meant for: those it is a print of, and those near it that the
     text before names; the named first."""
     named = before[-BEFORE:].lower()
-    found: list[tuple[tuple[bool, bool, int], Meant]] = []
-    number = 0
+    found: list[tuple[tuple[bool, bool, bool, Decimal], Meant]] = []
     for id, proof in whole.proofs.items():
         grid = proof.grid
         for (line, column), amount in zip(grid.cells, grid.amounts, strict=True):
-            number += 1
             if not amount or abs(amount - typed.amount) > abs(amount) * NEAR:
                 continue
             label = grid.labels[line].lower()
-            is_named = label in named or _first_words(label) in named
+            in_full = label in named
+            is_named = in_full or _first_words(label) in named
             prints = typed.off(amount) == 0
             if prints or is_named:
-                found.append(((not is_named, not prints, number), Meant((id, line, column), prints)))
+                apart = abs(amount - typed.amount)
+                found.append(
+                    ((not in_full, not is_named, not prints, apart), Meant((id, line, column), prints))
+                )
     return [meant for _, meant in sorted(found, key=lambda each: each[0])[:MOST_OFFERED]]
 
 

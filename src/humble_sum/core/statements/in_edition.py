@@ -109,16 +109,25 @@ def _statement(pack: Pack, statement: Statement, edition: Edition) -> Statement:
     if not factors:
         return statement if statement.policy == policy else statement.model_copy(update={"policy": policy})
     ids = [column.id for column in statement.columns]
-    lines = [(line.id, line.kind) for line in statement.figured]
-    decided = decide_all(pack.rulebook, statement.id, lines, ids, edition=edition.id)
-    money: dict[str, list[bool]] = {}
-    for place, line in enumerate(statement.figured):
-        row = decided[place * len(ids) : (place + 1) * len(ids)]
-        money[line.id] = [each.clauses.form == "amount" for each in row]
+    money = _money(pack, statement, edition.id)
     translated = tuple(
         _line(line, ids, money[line.id], factors) if line.id in money else line for line in statement.lines
     )
     return statement.model_copy(update={"policy": policy, "lines": translated})
+
+
+def _money(pack: Pack, statement: Statement, edition: str) -> dict[str, list[bool]]:
+    """Which figures of each line an edition prints as amounts of money, by column; of counts and percentages
+    none."""
+    ids = [column.id for column in statement.columns]
+    lines = [(line.id, line.kind) for line in statement.figured]
+    decided = decide_all(pack.rulebook, statement.id, lines, ids, edition=edition)
+    found: dict[str, list[bool]] = {}
+    for place, line in enumerate(statement.figured):
+        row = decided[place * len(ids) : (place + 1) * len(ids)]
+        counted = line.kind in UNTRANSLATED
+        found[line.id] = [not counted and each.clauses.form == "amount" for each in row]
+    return found
 
 
 def factors_of(statement: Statement, edition: Edition) -> dict[str, Decimal]:
@@ -143,19 +152,22 @@ def rates_differ(pack: Pack, figures: Iterable[FigureRef]) -> bool:
 
 
 def untranslated(pack: Pack, edition: Edition) -> list[tuple[str, str]]:
-    """Columns by statement that have amounts of their own and no rate, in an edition in another currency."""
+    """Columns by statement that have amounts of money and no rate, in an edition in another currency."""
+    found: list[tuple[str, str]] = []
     if not edition.currency:
-        return []
-    return [
-        (statement.id, column.id)
-        for statement in pack.statements
-        for column in statement.columns
-        if not column.derived and edition.rate_of(statement.id, column.id) is None
-    ]
+        return found
+    for statement in pack.statements:
+        money = _money(pack, statement, edition.id)
+        for place, column in enumerate(statement.columns):
+            if column.derived or edition.rate_of(statement.id, column.id) is not None:
+                continue
+            if any(line.amounts.get(column.id) and money[line.id][place] for line in statement.figured):
+                found.append((statement.id, column.id))
+    return found
 
 
 def _line(line: Line, ids: Sequence[str], money: Sequence[bool], factors: Mapping[str, Decimal]) -> Line:
-    if line.kind in UNTRANSLATED or not line.amounts:
+    if not line.amounts:
         return line
     is_money = dict(zip(ids, money, strict=True))
     amounts = {

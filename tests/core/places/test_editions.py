@@ -1,0 +1,220 @@
+"""Editions: a pack as other readers get it, footed on its own, and put back without a loss."""
+
+from __future__ import annotations
+
+import unittest
+from decimal import Decimal
+from typing import Any
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from humble_sum.core.amounts import EXACT
+from humble_sum.core.changes.commands import Applied, apply
+from humble_sum.core.changes.reading import read_change
+from humble_sum.core.changes.rulebook import alike, merged
+from humble_sum.core.errors import InputError
+from humble_sum.core.places.editions_beside import differences, in_editions, notes_on
+from humble_sum.core.proof.pack_proof import prove_pack
+from humble_sum.core.statements.edition import OWN, Edition, Rate
+from humble_sum.core.statements.in_edition import base_of, in_edition, put_back
+from humble_sum.core.statements.pack import Pack
+from humble_sum.core.statements.relations import exact_amounts
+from humble_sum.core.statements.validation import check
+from humble_sum.records.demo import demo_pack
+from tests.making import one_figure, pack, rule, statement
+
+DEMO = demo_pack()
+ALONE = ("add_edition", "remove_edition", "remove_dashboard")  # on no statement
+
+
+def change(of: Pack, **said: Any) -> Applied:
+    on = {"statement": "income"} if said["kind"] not in ALONE else {}
+    return apply(prove_pack(of), read_change(on | said))
+
+
+class EditionTest(unittest.TestCase):
+    def test_it_prints_by_its_rules_and_foots_on_its_own(self) -> None:
+        board = in_edition(DEMO, "Board")
+        whole = prove_pack(board)
+        figures = whole.proofs["income"].figures
+        self.assertEqual([figures["net", c].printed.whole for c in ("y26", "y25")], ["4.1", "3.0"])
+        self.assertEqual(figures["claims", "y26"].printed.whole, "not yet known")
+        footed = change(board, kind="foot").pack
+        after = prove_pack(footed)
+        self.assertEqual([after.count(s.id, "gap") for s in DEMO.statements], [0] * 5)
+        base = base_of(footed)
+        edition = base.edition("Board")
+        assert edition is not None
+        self.assertTrue(edition.nudges)
+        # The pack's own figures are as they were.
+        self.assertEqual(
+            (base.nudges, base.holds, base.statements), (DEMO.nudges, DEMO.holds, DEMO.statements)
+        )
+        self.assertEqual(in_edition(base, "Board").nudges, edition.nudges)
+
+    def test_what_is_put_back_is_the_pack_again(self) -> None:
+        for edition in ("Board", "Parent", OWN):
+            self.assertEqual(put_back(in_edition(DEMO, edition)), DEMO)
+
+    def test_a_word_chosen_in_an_edition_is_said_in_it_alone(self) -> None:
+        board = in_edition(DEMO, "Board")
+        word = {"line": "net", "column": "y26", "clause": "negative", "value": "minus"}
+        said = change(board, kind="set_clause", **word)
+        made = base_of(said.pack).rulebook.rules[-1]
+        self.assertEqual((made.reach.editions, made.name), (("Board",), "Board, Statements"))
+        costs = ("costs", "y26")
+        texts = [
+            prove_pack(in_edition(base_of(said.pack), id)).proofs["income"].figures[costs].printed.whole
+            for id in (OWN, "Board", "Parent")
+        ]
+        self.assertEqual(texts, ["(2,770)", "−27.7", "(3,075)"])
+        # Chosen again it changes the same rule, and no other one is made.
+        again = change(said.pack, kind="set_clause", **(word | {"value": "cr"}))
+        self.assertEqual(len(base_of(again.pack).rulebook.rules), len(base_of(said.pack).rulebook.rules))
+
+    def test_lines_are_those_of_every_edition(self) -> None:
+        board = in_edition(DEMO, "Board")
+        moved = change(board, kind="set_line", line="moor", label="Berths").pack
+        self.assertEqual(moved.shown, "Board")
+        line = base_of(moved).statements[0].line("moor")
+        assert line is not None
+        self.assertEqual(line.label, "Berths")
+
+    def test_an_edition_that_is_shown_is_not_taken_out(self) -> None:
+        with self.assertRaises(InputError) as caught:
+            change(DEMO, kind="remove_edition", edition="Board")
+        self.assertIn("Dashboard", caught.exception.faults[0].what)
+        gone = change(DEMO, kind="remove_dashboard", dashboard="board").pack
+        gone = change(gone, kind="remove_edition", edition="Board").pack
+        self.assertEqual([each.id for each in gone.editions], ["Parent"])
+        self.assertFalse([r for r in gone.rulebook.rules if "Board" in r.reach.editions])
+        with self.assertRaises(InputError):
+            in_edition(gone, "Board")
+
+    def test_a_column_that_goes_takes_its_rate_with_it(self) -> None:
+        made = pack(statement({"a": ["1", "2"]}, {}), currency="INR")
+        rates = [{"column": "now", "rate": "90"}, {"column": "then", "rate": "91", "statement": "s"}]
+        added = apply(
+            prove_pack(made),
+            read_change({"kind": "add_edition", "name": "Far", "currency": "EUR", "rates": rates}),
+        ).pack
+        self.assertEqual(len(added.editions[0].rates), 2)
+        check(added)
+
+
+class TranslationTest(unittest.TestCase):
+    @settings(max_examples=60, deadline=None)
+    @given(
+        st.lists(st.decimals(-(10**9), 10**9, places=2), min_size=2, max_size=6),
+        st.decimals("0.001", "5000", places=4),
+        st.sampled_from(["pack_for_one", "edition_for_one"]),
+    )
+    def test_what_added_before_adds_to_the_last_digit(
+        self, amounts: list[Decimal], rate: Decimal, quoted: Any
+    ) -> None:
+        ids = [f"l{n}" for n in range(len(amounts))]
+        stated = sum(amounts, Decimal(0))
+        of = statement(
+            {id: [str(amount)] for id, amount in zip(ids, amounts, strict=True)},
+            {"t": ids},
+            columns=("now",),
+            stated={"t": [str(stated)]},
+        )
+        far = Edition(
+            id="Far", name="Far", currency="EUR", rates=(Rate(column="now", rate=rate, quoted=quoted),)
+        )
+        made = pack(of, rule("money", {"currency": "INR"}), currency="INR", editions=(far,))
+        whole = prove_pack(in_edition(made, "Far"))
+        self.assertEqual([c.status for c in whole.proofs["s"].checks if c.status == "break"], [])
+        exact = exact_amounts(whole.pack.statements[0])
+        factor = far.rates[0].factor
+        for id, amount in zip(ids, amounts, strict=True):
+            self.assertEqual(exact[id, "now"], EXACT.multiply(amount, factor))
+
+    def test_a_half_stays_a_half(self) -> None:
+        # 45.05 at 90.10 is 0.5 exactly, which prints as 1.
+        far = Edition(
+            id="Far", name="Far", currency="EUR", rates=(Rate(column="now", rate=Decimal("90.10")),)
+        )
+        made = one_figure("45.05", rule("money", {"currency": "INR"})).model_copy(update={"editions": (far,)})
+        figure = prove_pack(in_edition(made, "Far")).proofs["s"].figures["a", "now"]
+        self.assertEqual(figure.printed.units, 1)
+
+    def test_ties_that_only_the_rates_break_are_named_so(self) -> None:
+        said = notes_on(prove_pack(in_edition(DEMO, "Parent")))
+        self.assertEqual(len(said), 1)
+        self.assertIn("a translation difference, as their columns have other rates", said[0])
+
+    def test_counts_are_no_money(self) -> None:
+        whole = prove_pack(in_edition(DEMO, "Parent"))
+        self.assertEqual(whole.proofs["operations"].figures["crossings", "y25"].printed.whole, "17,204")
+
+    def test_rates_are_more_than_zero_and_columns_without_one_are_named(self) -> None:
+        for rate in ("0", "-1"):
+            with self.assertRaises(InputError):
+                read_change(
+                    {"kind": "add_edition", "name": "Far", "rates": [{"column": "y26", "rate": rate}]}
+                )
+        added = change(DEMO, kind="add_edition", name="Far", currency="USD").pack
+        said = notes_on(prove_pack(in_edition(added, "Far")))
+        self.assertTrue(any("Income has no rate for 2025–26, 2024–25" in each for each in said))
+
+    def test_an_edition_finer_than_its_source_says_so(self) -> None:
+        of = statement({"a": ["1200000"], "b": ["300000"]}, {}, columns=("now",))
+        fine = Edition(id="Fine", name="Fine")
+        made = pack(of, rule("u", {"scale": "lakhs"}), editions=(fine,))
+        fine_rule = rule("f", {"scale": "ones"}).model_copy(
+            update={"reach": rule("x", {}).reach.model_copy(update={"editions": ("Fine",)})}
+        )
+        made = made.model_copy(
+            update={"rulebook": made.rulebook.model_copy(update={"rules": (*made.rulebook.rules, fine_rule)})}
+        )
+        self.assertIn("prints finer than its amounts are", notes_on(prove_pack(in_edition(made, "Fine")))[0])
+
+
+class BesideTest(unittest.TestCase):
+    def test_what_differs_other_than_scale(self) -> None:
+        said = differences(prove_pack(DEMO), prove_pack(in_edition(DEMO, "Board")), "income")
+        self.assertIn("Storm claims receivable, 2025–26 prints “not yet known” in Board.", said)
+        self.assertFalse([each for each in said if "scale" in each.lower()])
+
+    def test_a_figure_in_every_edition(self) -> None:
+        proofs = {id: prove_pack(in_edition(DEMO, id)) for id in (OWN, "Board", "Parent")}
+        found = in_editions(proofs, ("income", "freight", "y26"))
+        self.assertEqual([each.figure.printed.whole for each in found], ["411", "4.1", "457"])
+        self.assertEqual(found[1].agrees.says, "A reader who rounds 411 gets 4.1 too.")
+
+
+class SaidOnceTest(unittest.TestCase):
+    def test_rules_that_say_the_same_are_one_and_decide_alike(self) -> None:
+        split = []
+        for each in DEMO.rulebook.rules:
+            if each.id == "statements":
+                for id in each.reach.statements:
+                    reach = each.reach.model_copy(update={"statements": (), "statement": id})
+                    split.append(each.model_copy(update={"id": f"of-{id}", "name": id, "reach": reach}))
+            else:
+                split.append(each)
+        book = DEMO.rulebook.model_copy(update={"rules": tuple(split)})
+        (group,) = [ids for ids in alike(book) if "of-income" in ids]
+        self.assertEqual(group, ["of-income", "of-position", "of-cash", "of-routes"])
+        once = merged(book, group)
+        texts = [
+            proof.figures.texts
+            for rulebook in (book, once)
+            for proof in prove_pack(DEMO.model_copy(update={"rulebook": rulebook})).proofs.values()
+        ]
+        self.assertEqual(texts[:5], texts[5:])
+        with self.assertRaises(InputError):
+            merged(book, ["house", "of-cash"])
+
+    def test_a_hidden_figure_prints_nothing_and_counts(self) -> None:
+        hidden = {"line": "fuel", "column": "y26", "clause": "shown", "value": False, "apply": "figure"}
+        said = change(DEMO, kind="set_clause", **hidden)
+        proof = prove_pack(said.pack).proofs["income"]
+        figure = proof.figures["fuel", "y26"]
+        self.assertEqual((figure.printed.whole, figure.printed.units), ("", -886))
+        self.assertEqual(proof.figures.texts[proof.grid.number["fuel", "y26"]], "")
+        before = prove_pack(DEMO).proofs["income"]
+        self.assertEqual([c.gap for c in proof.checks], [c.gap for c in before.checks])
