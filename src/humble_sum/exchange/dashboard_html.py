@@ -125,7 +125,7 @@ def _chart(chart: Chart, data: ChartData, id: str) -> str:
     drawing = write_svg(data, id, chart.width)
     notes = "".join(f'<p class="soft">{escape(note)}</p>' for note in data.notes)
     return (
-        f'{head}{_legend(data)}<div role="img" aria-label="{escape(name)}">{drawing}</div>{notes}'
+        f'{head}{_legend(data)}<div role="img" aria-label="{escape(name)}" tabindex="0">{drawing}</div>{notes}'
         f"<details><summary>As a table</summary>{chart_table(data)}</details>"
     )
 

@@ -17,6 +17,7 @@ from humble_sum.exchange.dashboard_html import DASHBOARD_STYLE, dashboard_body
 from humble_sum.exchange.html import TABLE_STYLE, statement_table
 from humble_sum.exchange.layout import caption
 
+ICON = '<link rel="icon" href="/icon.svg" type="image/svg+xml">'
 STYLE = """
 :root { color: #14262b; background: #fefefc; }
 body { margin: 0 auto; max-width: 72.5rem; padding: 1.4rem 3.75rem 3rem; box-sizing: border-box;
@@ -71,7 +72,7 @@ def reader_page(pack: Pack, unit: str, links: Sequence[Link], body: str, note: s
     nav = f'<nav aria-label="Contents"><ul>{items}</ul></nav>' if len(links) > 1 else ""
     name = next((link.name for link in links if link.to is None), edition)
     foot = f'<footer class="soft">{escape(note)}</footer>' if note else ""
-    linked = f'<link rel="stylesheet" href="{escape(fonts)}">' if fonts else ""
+    linked = f'<link rel="stylesheet" href="{escape(fonts)}">{ICON}' if fonts else ""
     return f"""<!doctype html>
 <html lang="en">
 <head>

@@ -68,6 +68,11 @@ function OnlyIn({ edition }: { edition: EditionView }) {
           ? "What is changed on its page is said in it alone."
           : "Take it in hand to say more: what is changed on its page is said in it alone."}
       </p>
+      {edition.notes.map((note) => (
+        <p key={note} className="pt-1 text-rust">
+          {note}
+        </p>
+      ))}
       {edition.currency && !own ? <Rates edition={edition} /> : null}
       {edition.remove ? (
         <>

@@ -139,6 +139,8 @@ export function useDeskActions(margin: RefObject<HTMLElement | null>): Action[] 
       { name: "Leave the figure untied", key: "Escape", off: tying === null, run: () => setTying(null) },
       { name: "Undo", key: "u", run: () => act("undo") },
       { name: "Redo", key: "U", run: () => act("redo") },
+      { name: "Editions beside each other", key: "e", run: () => go({ screen: "beside" }) },
+      { name: "Places", run: () => go({ screen: "places" }) },
       { name: "Rulebook", run: () => go({ screen: "rulebook" }) },
       { name: "Footing", run: () => go({ screen: "footing" }) },
     ];

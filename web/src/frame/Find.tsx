@@ -7,19 +7,11 @@ import type { Action } from "../pack/actions";
 import { keySaid } from "../pack/actions";
 import { showFigure } from "../pack/focus";
 import { Sheet } from "../ui/Sheet";
-import { GROUP, ITEM } from "../ui/found";
+import { GROUP, hasEveryWord, ITEM } from "../ui/found";
 
 interface Props {
   actions: readonly Action[];
   onClose: () => void;
-}
-
-/** What is found has every word typed, in any order; nothing is guessed at. */
-function hasEveryWord(name: string, typed: string): boolean {
-  return typed
-    .toLowerCase()
-    .split(/\s+/)
-    .every((word) => name.toLowerCase().includes(word));
 }
 
 /** Find any figure of any statement, a statement, or something to do, by typing part of its name. */

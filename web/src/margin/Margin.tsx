@@ -9,6 +9,7 @@ import { showFigure } from "../pack/focus";
 import type { Place } from "../api/queries";
 import { Key } from "../ui/Key";
 import { AsItWas } from "./AsItWas";
+import { Elsewhere } from "./Elsewhere";
 import { Decisions } from "./Decisions";
 import { Held } from "./Held";
 import { Nudges } from "./Nudges";
@@ -82,6 +83,7 @@ const InHand = memo(function InHand({ figure, statement, trying }: Props) {
       <Remedies remedies={figure.remedies} />
       <Sentence figure={figure} />
       <Ties figure={figure} statement={statement} />
+      <Elsewhere figure={[statement, figure.line, figure.column]} />
       <label className="flex items-center gap-2 text-soft">
         <input type="checkbox" className="accent-teal" checked={trying} onChange={() => setTrying(!trying)} />
         Try changes of rules before they are kept <Key>t</Key>

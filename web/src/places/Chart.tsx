@@ -2,7 +2,7 @@ import type { KeyboardEvent, MouseEvent } from "react";
 import { useRef, useState } from "react";
 
 import type { ChartView } from "../api/client";
-import { Standing } from "./Standing";
+import { Standing } from "../margin/Standing";
 
 type Point = ChartView["series"][number]["points"][number];
 
@@ -10,13 +10,13 @@ type Point = ChartView["series"][number]["points"][number];
 export function Chart({ chart }: { chart: ChartView }) {
   return (
     <>
-      <h3 className="flex items-baseline justify-between gap-2 font-semibold">
+      <h2 className="flex items-baseline justify-between gap-2 font-semibold">
         {chart.label}
         <span className="flex items-baseline gap-3 font-normal whitespace-nowrap text-soft">
           {chart.caption}
           <Standing agrees={chart.agrees} />
         </span>
-      </h3>
+      </h2>
       {chart.fault ? <p className="py-4 text-soft">{chart.fault}</p> : <Drawn chart={chart} />}
       {chart.notes.map((note) => (
         <p key={note} className="text-[12px] text-soft">

@@ -25,7 +25,7 @@ export function Item({ view, item, inHand, editing, onEdit, onTake, onKey, onDra
   return (
     // An item of a list that takes the focus, so that arrows go from one to the next.
     // eslint-disable-next-line jsx-a11y/no-noninteractive-element-interactions
-    <section
+    <div
       id={`item:${item.id}`}
       role="listitem"
       aria-label={`${SORTS[item.kind]}: ${item.label}${off > 0 ? ", disagrees" : ""}`}
@@ -63,6 +63,6 @@ export function Item({ view, item, inHand, editing, onEdit, onTake, onKey, onDra
       {item.kind === "passage" ? (
         <Passage view={view} passage={item} editing={editing} onClose={() => onEdit(null)} />
       ) : null}
-    </section>
+    </div>
   );
 }

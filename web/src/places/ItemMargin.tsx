@@ -5,7 +5,7 @@ import { useActs } from "../pack/PackInHand";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 import { Words } from "../words/Words";
-import { Everywhere } from "./Everywhere";
+import { Everywhere } from "../margin/Everywhere";
 import { Why } from "./Why";
 
 interface Props {

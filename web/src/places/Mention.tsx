@@ -2,6 +2,7 @@ import { useEffect, useState } from "react";
 
 import { useFound } from "../api/queries";
 import { usePack } from "../pack/PackInHand";
+import { hasEveryWord } from "../ui/found";
 
 interface Props {
   typed: string;
@@ -14,7 +15,8 @@ const MOST = 8;
 /** Figures whose names have the words typed behind an @: arrows choose, Enter places, Escape leaves. */
 export function Mention({ typed, onPick, onClose }: Props) {
   const { where, pack } = usePack();
-  const found = (useFound(where, pack.revision, typed).data ?? []).slice(0, MOST);
+  const { data } = useFound(where, pack.revision, typed);
+  const found = (data ?? []).filter(({ name }) => hasEveryWord(name, typed)).slice(0, MOST);
   const [at, setAt] = useState(0);
   const place = Math.min(at, Math.max(found.length - 1, 0));
   useEffect(() => {

@@ -17,14 +17,14 @@ export function Passage({ view, passage, editing, onClose }: Props) {
   const off = passage.disagreeing;
   return (
     <>
-      <h3 className="flex items-baseline justify-between gap-2 font-semibold">
+      <h2 className="flex items-baseline justify-between gap-2 font-semibold">
         {passage.label}
         {off > 0 ? (
           <span className="text-[12px] text-rust">{off === 1 ? "1 disagrees" : `${off} disagree`}</span>
         ) : (
           <span className="text-[12px] font-normal text-moss">agrees</span>
         )}
-      </h3>
+      </h2>
       {editing ? (
         <Suspense fallback={<p>Opening…</p>}>
           <PassageEditor dashboard={view.id} passage={passage} onClose={onClose} />

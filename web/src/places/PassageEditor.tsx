@@ -57,11 +57,16 @@ export default function PassageEditor({ dashboard, passage, onClose }: Props) {
     // Escape leaves the text as it was; the keys of the screen do not reach into the text.
     // eslint-disable-next-line jsx-a11y/no-static-element-interactions
     <div
+      // Before the editor, which has a use of its own for Enter with Control.
+      onKeyDownCapture={(event) => {
+        if (event.key !== "Enter" || !(event.ctrlKey || event.metaKey)) return;
+        event.preventDefault();
+        event.stopPropagation();
+        save();
+      }}
       onKeyDown={(event) => {
         event.stopPropagation();
-        if (event.defaultPrevented) return;
-        if (event.key === "Escape") onClose();
-        if (event.key === "Enter" && (event.ctrlKey || event.metaKey)) save();
+        if (event.key === "Escape" && !event.defaultPrevented) onClose();
       }}
     >
       <EditorContent editor={editor} className="pt-1 font-serif text-[15.5px] leading-7" />

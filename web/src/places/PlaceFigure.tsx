@@ -5,7 +5,7 @@ import type { Change, DashboardView } from "../api/client";
 import { useFound } from "../api/queries";
 import { useActs, usePack } from "../pack/PackInHand";
 import { Sheet } from "../ui/Sheet";
-import { ITEM } from "../ui/found";
+import { hasEveryWord, ITEM } from "../ui/found";
 import { showItem } from "./showItem";
 
 type Sort = "tile" | "chart" | "passage";
@@ -22,6 +22,8 @@ export function PlaceFigure({ view, onClose }: { view: DashboardView; onClose: (
   const [typed, setTyped] = useState("");
   const [sort, setSort] = useState<Sort>("tile");
   const { data } = useFound(where, pack.revision, useDeferredValue(typed));
+  // What was found for fewer letters is not what Enter should take.
+  const found = data?.filter(({ name }) => hasEveryWord(name, typed));
   function put(statement: string, line: string, column: string, name: string) {
     const id = fresh(view, line);
     const label = name.split(", ").slice(0, -1).join(", ") || name;
@@ -61,9 +63,9 @@ export function PlaceFigure({ view, onClose }: { view: DashboardView; onClose: (
           value={typed}
           onValueChange={setTyped}
         />
-        {data?.length === 0 ? <p className="py-2">No figure has that name. Try fewer letters.</p> : null}
+        {found?.length === 0 ? <p className="py-2">No figure has that name. Try fewer letters.</p> : null}
         <Command.List className="max-h-[45vh] overflow-y-auto" tabIndex={0}>
-          {(data ?? []).map(({ statement, line, column, name, printed }) => (
+          {(found ?? []).map(({ statement, line, column, name, printed }) => (
             <Command.Item
               key={`${statement}:${line}:${column}`}
               value={`${statement}:${line}:${column}`}

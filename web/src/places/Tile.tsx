@@ -1,15 +1,15 @@
 import type { PrintedView, TileView } from "../api/client";
-import { Standing } from "./Standing";
+import { Standing } from "../margin/Standing";
 
 /** A figure on its own, as its readers will see it, with whether it agrees beside its name. */
 export function Tile({ tile }: { tile: TileView }) {
   const { shows, compare, target } = tile;
   return (
     <>
-      <h3 className="flex items-baseline justify-between gap-2 text-[12.5px] text-soft">
+      <h2 className="flex items-baseline justify-between gap-2 text-[12.5px] text-soft">
         {tile.label}
         <Standing agrees={shows.agrees} />
-      </h3>
+      </h2>
       <p className={`font-serif text-[26px] leading-9 font-semibold wrap-anywhere ${toned(shows)}`}>
         <Printed printed={shows} />
         {tile.unit ? (

@@ -128,8 +128,9 @@ def readers_tag(asked: str | None, accepted: str | None) -> str | None:
         tag for share, _, tag in sorted(ranked, reverse=True) if share > "0.000"
     ]:
         try:
-            resolve(tag)
+            found = resolve(tag)
         except InputError:
             continue
-        return tag
+        if found.data != ROOT:
+            return tag
     return None

@@ -114,7 +114,7 @@ def differences(one: PackProof, other: PackProof, statement: str) -> list[str]:
             shown = ", ".join(figures[:MOST_NAMED])
             more = f" and {len(figures) - MOST_NAMED} others" if len(figures) > MOST_NAMED else ""
             said.append(f"Nudged in {names[at]} alone: {shown}{more}.")
-    return [*said, *notes_on(other)]
+    return said
 
 
 def _said_otherwise(one: Figure, other: Figure) -> dict[str, tuple[str, str]]:

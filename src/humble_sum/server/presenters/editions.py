@@ -22,7 +22,7 @@ from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.proof.statement_proof import Figure
 from humble_sum.core.rules.rulebook import Decided, Place, Rule
 from humble_sum.core.rules.sentence import more_words, rule_sentence, sentence
-from humble_sum.core.statements.edition import OWN, Rate
+from humble_sum.core.statements.edition import OWN, Edition, Rate
 from humble_sum.core.statements.names import FigureRef
 from humble_sum.core.statements.pack import Pack
 from humble_sum.exchange.layout import rows
@@ -158,8 +158,22 @@ def edition_view(pack_id: str, whole: PackProof) -> EditionView:
         rates=[_rate(pack, rate) for rate in edition.rates] if edition else [],
         rules=[_rule(pack, rule) for rule in pack.rulebook.rules if rule.reach.editions == (id,)],
         notes=notes_on(whole),
-        edit=EditEdition.model_construct(kind="edit_edition", edition=id),
+        edit=_edit(id, edition),
         remove=RemoveEdition(kind="remove_edition", edition=id) if edition else None,
+    )
+
+
+def _edit(id: str, edition: Edition | None) -> EditEdition:
+    """The command that leaves an edition as it is, for what is to be otherwise to be put into it."""
+    if edition is None:
+        return EditEdition.model_construct(kind="edit_edition", edition=id)
+    return EditEdition(
+        kind="edit_edition",
+        edition=id,
+        name=edition.name,
+        currency=edition.currency,
+        rates=edition.rates,
+        any_language=edition.any_language,
     )
 
 
