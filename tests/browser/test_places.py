@@ -68,7 +68,7 @@ class PlacesTest(DeskTest):
             "earlier",
         )
         self.pick("aside [data-word=comparison]", "its change in percent")
-        self.until(lambda: "0.9%" in self.tile("loans"), "beside it stands its change")
+        self.until(lambda: "0.8%" in self.tile("loans"), "beside it stands its change")
         self.one("[id='item:loans']").click()
         self.keys("x")
         self.until(lambda: not self.all("[id='item:loans']"), "taken off")
@@ -173,7 +173,7 @@ class EditionsTest(DeskTest):
         self.until(lambda: "no rate for 2025–26, 2024–25" in self.margin(), "what it lacks is said")
         rate = self.one("[aria-label='Rates of Lender'] input[aria-label='Rate for 2025–26']")
         rate.send_keys("83.50", Keys.TAB)
-        self.until(lambda: "Changed the rates of the edition Lender" in self.said(), "the rate is kept")
+        self.until(lambda: "Changed the rates of Lender" in self.said(), "the rate is kept")
         rate = self.one("[aria-label='Rates of Lender'] input[aria-label='Rate for 2024–25']")
         rate.send_keys("0", Keys.TAB)
         self.until(lambda: "a rate is more than zero" in self.margin(), "a bad one is refused beside it")

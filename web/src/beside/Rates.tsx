@@ -21,7 +21,14 @@ export function Rates({ edition }: { edition: EditionView }) {
   const known = edition.rates.filter((each) => each.statement === "" || each.statement === statement);
   const missing = columns
     .filter((each) => !each.derived && !known.some((rate) => rate.column === each.id))
-    .map((each): Row => ({ column: each.id, statement, label: each.label, rate: "", source: "", date: "" }));
+    .map((each): Row => ({
+      column: each.id,
+      statement: null,
+      label: each.label,
+      rate: "",
+      source: "",
+      date: "",
+    }));
   const rows: Row[] = [...known.map((each) => ({ ...each, statement: each.statement || null })), ...missing];
   function put(row: Row) {
     const others = edition.rates

@@ -99,8 +99,8 @@ def _edited(pack: Pack, change: EditEdition) -> tuple[Pack, str]:
     }
     new = old.model_copy(update=words)
     editions = tuple(new if each.id == old.id else each for each in pack.editions)
-    said = "rates of " if "rates" in words else ""
-    return pack.model_copy(update={"editions": editions}), f"Changed the {said}edition {new.name}"
+    said = f"rates of {new.name}" if new.rates != old.rates else f"edition {new.name}"
+    return pack.model_copy(update={"editions": editions}), f"Changed the {said}"
 
 
 def _removed(pack: Pack, change: RemoveEdition) -> tuple[Pack, str]:
