@@ -124,7 +124,8 @@ class DashboardsTest(ServerTest):
         self.assertEqual(list(self.items())[:3], ["rev", "op", "bank"])
         self.place(**self.items()["bank"]["deeds"]["wider"])
         self.assertEqual(self.items()["bank"]["width"], 5)
-        words = {w["clause"]: w for w in self.items()["bank"]["sentence"] if isinstance(w, dict)}
+        said = self.get(f"{self.pack}/dashboards/board/items/bank/words")
+        words = {w["clause"]: w for w in said if isinstance(w, dict)}
         compared = next(c for c in words["comparison"]["choices"] if c["value"] == "change_percent")
         self.place(**compared["change"])
         self.assertEqual(self.items()["bank"]["compare"]["text"], "26.8%")

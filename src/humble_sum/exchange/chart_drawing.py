@@ -18,6 +18,8 @@ from matplotlib.axes import Axes
 from matplotlib.figure import Figure
 from matplotlib.font_manager import FontProperties, findfont
 from matplotlib.ft2font import FT2Font
+from matplotlib.lines import Line2D
+from matplotlib.patches import Rectangle
 
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.places.chart import ChartData, Point
@@ -47,7 +49,8 @@ KEYS = {
 }
 FONTS = ["IBM Plex Serif", "DejaVu Serif", "serif"]
 SMALL = 9.0  # points
-SMALLEST, LETTER = 7.5, 0.5  # points; and how wide a letter is, of its height
+SMALLEST = 7.5  # points
+LETTER, WIDEST = 0.5, 0.66  # how wide a letter is of its height: most of them, and digits with their marks
 
 
 @dataclass(frozen=True)
@@ -100,43 +103,52 @@ def write_png(data: ChartData, id: str, width: int = 6) -> bytes:
 
 
 def _drawing(data: ChartData, id: str, width: int, size: Size) -> Figure:
-    drawn = Figure(figsize=(width * size.column / DPI, size.height / DPI), dpi=DPI, layout="constrained")
-    axes: Axes = drawn.subplots()
-    axes.set_facecolor("none")
+    wide, high = width * size.column, size.height
+    drawn = Figure(figsize=(wide / DPI, high / DPI), dpi=DPI)
     if data.fault or not data.series:
-        axes.axis("off")
-        axes.text(
-            0.5,
-            0.5,
-            data.fault,
-            ha="center",
-            va="center",
-            color=SOFT,
-            fontsize=SMALL,
-            family=FONTS,
-            wrap=True,
-        )
+        text: Any = {"ha": "center", "va": "center", "color": SOFT, "fontsize": SMALL, "family": FONTS}
+        drawn.text(0.5, 0.5, data.fault, wrap=True, **text)
         return drawn
-    places = len(data.heads)
-    for edge in ("top", "right", "left", "bottom"):
-        axes.spines[edge].set_visible(False)
-    axes.set_ylim(_at(data.floor), _at(data.ceiling))
-    axes.set_xlim(-0.5, places - 0.5)
-    axes.set_yticks([_at(tick.amount) for tick in data.ticks], [tick.text for tick in data.ticks])
-    axes.tick_params(length=0, colors=INK, labelsize=SMALL)
-    heads, points, turned = _heads(data.heads, width * size.column)
-    axes.set_xticks(
-        range(places), heads, fontsize=points, rotation=turned, ha="right" if turned else "center"
+    heads, points, turned = _heads(data.heads, wide)
+    left = WIDEST * SMALL * DPI / 72 * max(len(tick.text) for tick in data.ticks) + 10
+    if turned:
+        step = wide / len(heads)
+        left = max(
+            [left, *(_turned(head, points) - step * (place + 0.5) for place, head in enumerate(heads))]
+        )
+    below = 8 + max(
+        _turned(h, points) if turned else 1.35 * points * DPI / 72 * (h.count("\n") + 1) for h in heads
     )
-    for label in (*axes.get_xticklabels(), *axes.get_yticklabels()):
-        label.set_fontfamily(FONTS)
+    above = 18
+    room = (left / wide, below / high, 1 - (left + 6) / wide, max(0.2, 1 - (below + above) / high))
+    # Nothing is worked out by the plot's own axes: what they say has been printed already.
+    axes = drawn.add_axes(room, frameon=False)
+    axes.set_axis_off()
+    axes.set_autoscale_on(False)
+    axes.set_ylim(_at(data.floor), _at(data.ceiling))
+    axes.set_xlim(-0.5, len(heads) - 0.5)
+    word: Any = {"color": INK, "family": FONTS, "clip_on": False}
+    beside, under = -6 / (wide * room[2]), -6 / (high * room[3])
     for tick in data.ticks:
         zero = not tick.amount
-        axes.axhline(_at(tick.amount), color=SOFT if zero else HAIR, linewidth=1 if zero else 0.8, zorder=0)
-    {"lines": _lines, "bridge": _bridge, "stacked": _stacked, "shares": _shares}.get(data.style, _bars)(
-        axes, data, id
-    )
+        level = _at(tick.amount)
+        look: Any = {"color": SOFT if zero else HAIR, "linewidth": 1 if zero else 0.8, "zorder": 0}
+        axes.add_artist(Line2D([-0.5, len(heads) - 0.5], [level] * 2, **look))
+        across = axes.get_yaxis_transform()
+        axes.text(beside, level, tick.text, ha="right", va="center", fontsize=SMALL, transform=across, **word)
+    for place, head in enumerate(heads):
+        down = axes.get_xaxis_transform()
+        placed: Any = {"ha": "right" if turned else "center", "va": "top", "rotation": turned}
+        placed |= {"rotation_mode": "anchor"} if turned else {}
+        axes.text(place, under, head, fontsize=points, transform=down, **placed, **word)
+    draw = {"lines": _lines, "bridge": _bridge, "stacked": _stacked, "shares": _shares}.get(data.style, _bars)
+    draw(axes, data, id)
     return drawn
+
+
+def _turned(head: str, points: float) -> float:
+    """Pixels that a turned head takes to the left and below."""
+    return (len(head) * LETTER * points * 0.9 + points) * DPI / 72
 
 
 def _at(amount: Decimal) -> float:
@@ -202,18 +214,9 @@ def _line_colour(number: int, of: int) -> str:
 
 def _bar(axes: Axes, x: float, point: Point, wide: float, colour: str, gid: str, hatch: str = "") -> None:
     assert point.drawn is not None
-    bar = axes.bar(
-        x,
-        _at(point.drawn),
-        wide,
-        bottom=_at(point.base),
-        color=colour,
-        hatch=hatch,
-        edgecolor=PAPER,
-        linewidth=0.5,
-        zorder=2,
-    )
-    bar[0].set_gid(gid)
+    corner = (x - wide / 2, _at(point.base))
+    look: Any = {"facecolor": colour, "hatch": hatch, "edgecolor": PAPER, "linewidth": 0.5, "zorder": 2}
+    axes.add_artist(Rectangle(corner, wide, _at(point.drawn), gid=gid, **look))
 
 
 def _missing(axes: Axes, x: float, point: Point, gid: str) -> None:
@@ -277,21 +280,15 @@ def _lines(axes: Axes, data: ChartData, id: str) -> None:
         colour = _line_colour(number, count)
         # A missing point breaks the line; what stands alone between two gaps is a dot.
         heights = [float("nan") if point.drawn is None else _at(point.drawn) for point in series.points]
-        axes.plot(range(len(heights)), heights, color=colour, linewidth=1.8, zorder=2, solid_capstyle="round")
+        line = Line2D(range(len(heights)), heights, color=colour, linewidth=1.8, zorder=2)
+        axes.add_artist(line)
         for place, point in enumerate(series.points):
             gid = f"{id}-point-{number}-{place}"
             if point.drawn is None:
                 _missing(axes, place, point, gid)
             else:
-                axes.plot(
-                    [place],
-                    [_at(point.drawn)],
-                    MARKERS[number % 8],
-                    color=colour,
-                    markersize=5,
-                    gid=gid,
-                    zorder=3,
-                )
+                look: Any = {"marker": MARKERS[number % 8], "color": colour, "markersize": 5, "zorder": 3}
+                axes.add_artist(Line2D([place], [_at(point.drawn)], gid=gid, **look))
 
 
 def _bridge(axes: Axes, data: ChartData, id: str) -> None:
@@ -302,14 +299,8 @@ def _bridge(axes: Axes, data: ChartData, id: str) -> None:
         ends = place in (0, len(points) - 1)
         colour = INK if ends else MOSS if point.drawn >= 0 else RUST
         if place:
-            axes.plot(
-                [place - 0.68, place - 0.32],
-                [_at(top), _at(top)],
-                color=SOFT,
-                linewidth=1,
-                linestyle=(0, (3, 2)),
-                zorder=1,
-            )
+            span, level = [place - 0.68, place - 0.32], [_at(top)] * 2
+            axes.add_artist(Line2D(span, level, color=SOFT, linewidth=1, linestyle=(0, (3, 2)), zorder=1))
         _bar(axes, place, point, 0.62, colour, f"{id}-point-0-{place}")
         top = point.base + point.drawn
         _label(axes, place, point)

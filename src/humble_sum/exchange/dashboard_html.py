@@ -125,8 +125,8 @@ def _chart(chart: Chart, data: ChartData, id: str) -> str:
     drawing = write_svg(data, id, chart.width)
     notes = "".join(f'<p class="soft">{escape(note)}</p>' for note in data.notes)
     return (
-        f'{head}{_legend(data)}<div role="img" aria-label="{escape(name)}" tabindex="0">{drawing}</div>{notes}'
-        f"<details><summary>As a table</summary>{chart_table(data)}</details>"
+        f'{head}{_legend(data)}<div role="img" aria-label="{escape(name)}" tabindex="0">{drawing}</div>'
+        f"{notes}<details><summary>As a table</summary>{chart_table(data)}</details>"
     )
 
 
@@ -134,9 +134,8 @@ def _legend(data: ChartData) -> str:
     if len(data.series) < 2:
         return ""
     keys = legend(data)
-    said = "".join(
-        f"<span>{key}{escape(series.name)}</span>" for key, series in zip(keys, data.series, strict=True)
-    )
+    pairs = zip(keys, data.series, strict=True)
+    said = "".join(f"<span>{key}{escape(series.name)}</span>" for key, series in pairs)
     return f'<p class="soft legend">{said}</p>'
 
 

@@ -27,7 +27,7 @@ from humble_sum.server.presenters.comparison import ComparisonView, comparison_v
 from humble_sum.server.presenters.draft import ConventionView, IntakeView, draft_view
 from humble_sum.server.presenters.editions import beside_view, edition_view, everywhere_view
 from humble_sum.server.presenters.footing import footing_page
-from humble_sum.server.presenters.places import dashboard_view, finding_view
+from humble_sum.server.presenters.places import dashboard_view, finding_view, item_words
 from humble_sum.server.presenters.proof import figure_view, footing_view, proof_view, rows_view
 from humble_sum.server.routes import standalone as bare
 from humble_sum.server.schemas import (
@@ -121,6 +121,10 @@ def _examples() -> dict[str, Any]:
             everywhere_view(ID, proofs, net, placed, "tile", "Board")
         ),
         f"get {one}/dashboards/{{dashboard}}": _json(dashboard_view(dashboard, board, 1)),
+        f"get {one}/dashboards/{{dashboard}}/items/{{item}}/words": [
+            _json(each) if isinstance(each, BaseModel) else each
+            for each in item_words(dashboard, dashboard.items[0], pack)[:SHORTENED]
+        ],
         f"get {one}/agreement": [_json(finding_view(each)) for each in placed],
         "get /api/packs": [_json(PackName(id=ID, entity=pack.entity, period=pack.period))],
         "post /api/packs": _json(view),

@@ -25,6 +25,8 @@ export const keys = {
     ["beside", pack, revision, statement, edition] as const,
   dashboard: (pack: string, revision: number, dashboard: string) =>
     ["dashboard", pack, revision, dashboard] as const,
+  words: (pack: string, revision: number, dashboard: string, item: string) =>
+    ["words", pack, revision, dashboard, item] as const,
   everywhere: (pack: string, revision: number, figure: string, place: string) =>
     ["everywhere", pack, revision, figure, place] as const,
   footing: (pack: string, revision: number, plans: unknown) => ["footing", pack, revision, plans] as const,

@@ -46,6 +46,21 @@ export function useDashboard(pack: string, revision: number, dashboard: string |
   });
 }
 
+/** A tile or chart as a sentence. */
+export function useItemWords(pack: string, revision: number, dashboard: string, item: string) {
+  return useQuery({
+    queryKey: keys.words(pack, revision, dashboard, item),
+    queryFn: () =>
+      taken(
+        api.GET("/api/packs/{pack}/dashboards/{dashboard}/items/{item}/words", {
+          params: { path: { pack, dashboard, item } },
+        }),
+      ),
+    staleTime: Infinity,
+    placeholderData: (last) => last,
+  });
+}
+
 export type Sort = "page" | "tile" | "chart" | "passage";
 
 /** One figure wherever it is printed, and what decides how one sort of place prints it. */

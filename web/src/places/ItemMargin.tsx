@@ -1,7 +1,8 @@
 import { useState } from "react";
 
 import type { DashboardView, FindingView, ItemView } from "../api/client";
-import { useActs } from "../pack/PackInHand";
+import { useItemWords } from "../api/places";
+import { useActs, usePack } from "../pack/PackInHand";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 import { Words } from "../words/Words";
@@ -28,14 +29,7 @@ export function ItemMargin({ view, item, onEdit }: Props) {
       {item.kind === "passage" ? (
         <Marks item={item} findings={findings} onEdit={onEdit} />
       ) : (
-        <section aria-labelledby="item">
-          <h2 id="item" className="mb-1 text-[12px] font-semibold text-soft">
-            This {item.kind}
-          </h2>
-          <p className="sentence leading-7">
-            <Words words={item.sentence} act={act} />
-          </p>
-        </section>
+        <Said view={view} item={item} />
       )}
       <Named key={item.id} view={view} item={item} />
       <section aria-label="Where it stands" className="flex flex-wrap gap-1.5">
@@ -79,6 +73,21 @@ export function ItemMargin({ view, item, onEdit }: Props) {
         </p>
       ) : null}
     </>
+  );
+}
+
+/** What a tile or chart shows, as a sentence. */
+function Said({ view, item }: { view: DashboardView; item: ItemView }) {
+  const { pack } = usePack();
+  const { act } = useActs();
+  const { data } = useItemWords(pack.id, pack.revision, view.id, item.id);
+  return (
+    <section aria-labelledby="item">
+      <h2 id="item" className="mb-1 text-[12px] font-semibold text-soft">
+        This {item.kind}
+      </h2>
+      <p className="sentence leading-7">{data ? <Words words={data} act={act} /> : null}</p>
+    </section>
   );
 }
 

@@ -17,7 +17,7 @@ from humble_sum.core.places.typed_figures import Typed
 from humble_sum.core.printing.clauses import ResolvedClauses
 from humble_sum.core.printing.figure import print_amount, rounded, scaled_text
 from humble_sum.core.printing.rounding import position
-from humble_sum.core.proof.statement_proof import Figure
+from humble_sum.core.proof.statement_proof import UNCOUNTED, Figure
 
 Standing = Literal["agrees", "shows_nudge", "disagrees"]
 Way = Literal["follow", "page_unit", "release", "accept", "remove", "exact"]
@@ -37,22 +37,22 @@ class Agreement:
 AGREES = Agreement("agrees")
 
 
-def agreement(placed: Placed) -> Agreement:
-    """How a placed figure stands to its page."""
+def agreement(placed: Placed, said: bool = True) -> Agreement:
+    """How a placed figure stands to its page; what one that agrees has to say is left out where it is not
+    to be `said`."""
     if placed.gone:
         return Agreement("disagrees", placed.gone, "gone", ("remove",))
     if placed.shows.measure != "figure":
-        return _of_measure(placed)
+        return _of_measure(placed) if said else AGREES
     page, clauses = placed.page, placed.clauses
     assert page is not None and clauses is not None
-    if page.exact is None or page.units is None or placed.printed is None or placed.printed.units is None:
+    if page.exact is None or page.units is None or clauses.form in UNCOUNTED or not clauses.shown:
         return AGREES
     if same_unit(page, clauses):
         return AGREES
-    unit = unit_of(page.exact, clauses)
-    if unit >= page.exponent:
-        return _coarser(placed, page, clauses)
-    return _finer(placed, page, clauses)
+    if unit_of(page.exact, clauses) >= page.exponent:
+        return _coarser(placed, page, clauses) if said else AGREES
+    return _finer(placed, page)
 
 
 def _of_measure(placed: Placed) -> Agreement:
@@ -77,8 +77,10 @@ def _coarser(placed: Placed, page: Figure, clauses: ResolvedClauses) -> Agreemen
     return Agreement("agrees", says)
 
 
-def _finer(placed: Placed, page: Figure, clauses: ResolvedClauses) -> Agreement:
-    assert page.units is not None and placed.printed is not None and placed.printed.units is not None
+def _finer(placed: Placed, page: Figure) -> Agreement:
+    assert page.units is not None
+    if placed.printed is None or placed.printed.units is None:
+        return AGREES
     shown = of_units(placed.printed.units, placed.printed.exponent)
     back = rounded(position(shown, page.exponent), page.clauses.rounding, page.clauses.multiple)
     if back == page.units:

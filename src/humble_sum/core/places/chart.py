@@ -24,6 +24,7 @@ STEPS = (Decimal(1), Decimal(2), Decimal(5))
 MOST_TICKS = 6
 TEXTUAL = ("yes_no", "date", "time", "text")
 OTHERS = "Other changes"
+NOTHING = "Every amount of this chart is missing, so there is nothing to draw."
 
 
 @dataclass(frozen=True)
@@ -78,22 +79,40 @@ class ChartData:
         return self.ticks[-1].amount if self.ticks else Decimal(1)
 
 
+def chart_fault(chart: Chart, whole: PackProof, placer: Placer) -> str:
+    """Why a chart over columns cannot be drawn; empty where it can."""
+    proof = whole.proofs.get(chart.statement)
+    if proof is None or _gone(chart, proof):
+        return chart_data(chart, whole, placer).fault
+    decided = {
+        id(each): each
+        for line in chart.lines
+        for column in chart.columns
+        if (each := placer.decided((chart.statement, line, column), chart.clauses))
+    }
+    _, fault = _axis_clauses([each.clauses for each in decided.values()])
+    amounts = proof.figures
+    if not fault and all(amounts[line, c].exact is None for line in chart.lines for c in chart.columns):
+        return NOTHING
+    return fault
+
+
+def _gone(chart: Chart, proof: Proof) -> list[str]:
+    """What a chart names that its statement does not have."""
+    named = (*chart.lines, *([chart.total] if chart.total else []))
+    first = proof.statement.columns[0].id
+    gone = [id for id in named if (id, first) not in proof.figures]
+    gone += [id for id in chart.columns if id not in proof.grid.heads]
+    return list(dict.fromkeys(gone))
+
+
 def chart_data(chart: Chart, whole: PackProof, placer: Placer) -> ChartData:
     """What a chart shows. What cannot be drawn is said, never raised."""
     proof = whole.proofs.get(chart.statement)
     if proof is None:
         return _none(chart, f'There is no statement "{chart.statement}" any more.')
-    named = (*chart.lines, *([chart.total] if chart.total else []))
-    gone = [
-        id
-        for id in named
-        if id not in proof.grid.labels or (id, proof.statement.columns[0].id) not in proof.figures
-    ]
-    gone += [id for id in chart.columns if id not in proof.grid.heads]
-    if gone:
-        return _none(
-            chart, f"There is no {' or '.join(dict.fromkeys(gone))} in {proof.statement.name} any more."
-        )
+    if gone := _gone(chart, proof):
+        return _none(chart, f"There is no {' or '.join(gone)} in {proof.statement.name} any more.")
     if chart.style == "bridge":
         return _bridge(chart, proof, placer)
     if chart.style == "shares":
@@ -130,11 +149,11 @@ def _heads(proof: Proof, columns: Sequence[str]) -> tuple[str, ...]:
 def _over_columns(chart: Chart, proof: Proof, placer: Placer) -> ChartData:
     rows = [[_placed(chart, placer, line, column) for column in chart.columns] for line in chart.lines]
     every = [placed for row in rows for placed in row]
-    shared, fault = _axis_clauses(every, proof)
+    shared, fault = _axis_clauses([each.clauses for each in every if each.clauses is not None])
     if shared is None:
         return _none(chart, fault)
     if not any(placed.exact is not None for placed in every):
-        return _none(chart, "Every amount of this chart is missing, so there is nothing to draw.")
+        return _none(chart, NOTHING)
     axis = _fitted_axis(every, shared)
     heads = _heads(proof, chart.columns)
     series = []
@@ -170,9 +189,8 @@ def _over_columns(chart: Chart, proof: Proof, placer: Placer) -> ChartData:
     )
 
 
-def _axis_clauses(every: Sequence[Placed], proof: Proof) -> tuple[ResolvedClauses | None, str]:
+def _axis_clauses(clauses: Sequence[ResolvedClauses]) -> tuple[ResolvedClauses | None, str]:
     """The clauses of the axis; None where the figures have no one unit, and why."""
-    clauses = [placed.clauses for placed in every if placed.clauses is not None]
     first = clauses[0]
     if any(each.form in TEXTUAL for each in clauses):
         return None, "Some of these print no number, and a chart needs numbers."
@@ -295,7 +313,7 @@ def _bridge(chart: Chart, proof: Proof, placer: Placer) -> ChartData:
     ends = [_placed(chart, placer, chart.total, column) for column in (start, end)]
     steps = [[_placed(chart, placer, line, column) for column in (start, end)] for line in chart.lines]
     every = [*ends, *(placed for pair in steps for placed in pair)]
-    shared, fault = _axis_clauses(every, proof)
+    shared, fault = _axis_clauses([each.clauses for each in every if each.clauses is not None])
     if shared is None:
         return _none(chart, fault)
     from_, to = ends[0].exact, ends[1].exact

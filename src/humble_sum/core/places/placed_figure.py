@@ -8,6 +8,7 @@ from decimal import Decimal
 from typing import Any
 
 from humble_sum.core.amounts import EXACT, of_units, total
+from humble_sum.core.once import once
 from humble_sum.core.printing.clauses import (
     RECORD,
     FixedDecimals,
@@ -16,7 +17,6 @@ from humble_sum.core.printing.clauses import (
     read_clauses,
 )
 from humble_sum.core.printing.figure import Printed, exact_text, fitted, print_amount, unit_exponent
-from humble_sum.core.proof.findings import describe_figure
 from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.proof.statement_proof import Figure
 from humble_sum.core.rules.rulebook import Decided, Place, decide_all
@@ -39,27 +39,58 @@ MEASURED: dict[Measure, dict[str, Any]] = {
 
 @dataclass(frozen=True)
 class Placed:
-    """What is placed, as it prints: its exact amount, what decided it, and the text.
+    """What is placed, as it prints there; it is printed when that is first asked for.
 
-    `page` is the figure on its page, None where there is none. `gone` says what it names that is not
-    there; `no_meaning` that the measure has none here. `differs` is what the measure would print if it
-    were worked out the other way, from printed figures or from exact ones; empty where that is the same.
+    `page` is the figure on its page, None where there is none; `units` are those of the page, where it
+    prints the page's own. `gone` says what it names that is not there; `no_meaning` why a measure has none
+    here. `other` is the measure's amount worked out the other way, from printed figures or from exact ones.
     """
 
     shows: Shows
-    name: str
-    exact: Decimal | None
-    decided: Decided | None
-    printed: Printed | None
-    text: str
+    whole: PackProof
+    exact: Decimal | None = None
+    decided: Decided | None = None
     page: Figure | None = None
+    units: int | None = None
     gone: str = ""
     no_meaning: str = ""
-    differs: str = ""
+    other: tuple[Decimal | None, str] | None = None
 
     @property
     def clauses(self) -> ResolvedClauses | None:
         return self.decided.clauses if self.decided else None
+
+    @once
+    def printed(self) -> Printed | None:
+        """The figure in print; None where it is gone or has no meaning."""
+        if self.gone or self.no_meaning or self.decided is None:
+            return None
+        usual = self.page.usual_sign if self.page is not None and self.shows.measure == "figure" else "either"
+        return print_amount(self.exact, self.decided.clauses, self.units, True, usual)
+
+    @once
+    def text(self) -> str:
+        """All of it, with its mark and what stands beside it."""
+        if self.no_meaning and self.decided is not None:
+            return _without_meaning(self.decided.clauses)
+        return self.printed.whole if self.printed is not None else ""
+
+    @once
+    def differs(self) -> str:
+        """What the measure would print if it were worked out the other way; empty where that is the same."""
+        if self.other is None or self.decided is None:
+            return ""
+        amount, no_meaning = self.other
+        clauses = self.decided.clauses
+        otherwise = _without_meaning(clauses) if no_meaning else print_amount(amount, clauses).whole
+        return "" if otherwise == self.text else otherwise
+
+    @once
+    def name(self) -> str:
+        """What is placed, by its names."""
+        if self.gone:
+            return "/".join(self.shows.figure)
+        return name_of(self.whole, self.shows)
 
     @property
     def exact_text(self) -> str:
@@ -67,6 +98,33 @@ class Placed:
         if self.exact is None or self.clauses is None:
             return ""
         return exact_text(self.exact, self.clauses)
+
+
+def _without_meaning(clauses: ResolvedClauses) -> str:
+    return clauses.missing.word if isinstance(clauses.missing, Word) else NOT_MEANINGFUL
+
+
+def name_of(whole: PackProof, shows: Shows) -> str:
+    """What is shown, by its names."""
+    name = _named(whole, shows.figure)
+    if shows.measure == "figure":
+        return name
+    against = _named(whole, shows.against) if shows.against else ""
+    said = {
+        "change": f"change of {name} from {against}",
+        "change_percent": f"change of {name} from {against}, in percent",
+        "change_points": f"change of {name} from {against}, in points",
+        "ratio": f"{name} for each {against}",
+        "share": f"share of {name} in {against}",
+        "sum": f"{name} and other columns, added",
+    }
+    return said[shows.measure]
+
+
+def _named(whole: PackProof, ref: FigureRef) -> str:
+    statement, line, column = ref
+    grid = whole.proofs[statement].grid
+    return f"{grid.labels[line]}, {grid.heads[column]} in {grid.statement.name}"
 
 
 class Placer:
@@ -92,10 +150,13 @@ class Placer:
                 pack.rulebook, statement, lines, columns, self.place, pack.shown
             )
         found = self._decided[statement][proof.grid.number[line, column]]
-        key = (id(found), measure + json.dumps(own or {}, sort_keys=True) + line)
+        of_record = found.clauses.currency == RECORD
+        if not own and measure not in MEASURED and not of_record:
+            return found
+        key = (id(found), f"{measure}{line if of_record else ''}{json.dumps(own or {}, sort_keys=True)}")
         if key not in self._own:
             named = read_clauses(own).named() if own else {}
-            clauses = found.clauses.at(**MEASURED.get(measure, {})).at(**named)
+            clauses = found.clauses.at(**(MEASURED.get(measure, {}) | named))
             if clauses.currency == RECORD:
                 row = proof.statement.line(line)
                 clauses = clauses.at(currency=(row.currency if row else None) or self.whole.pack.currency)
@@ -108,43 +169,19 @@ class Placer:
         refs += [(*shows.figure[:2], column) for column in shows.columns]
         for ref in refs:
             if gone := self._gone(ref):
-                return Placed(shows, "/".join(shows.figure), None, None, None, "", gone=gone)
+                return Placed(shows, self.whole, gone=gone)
         page = self._figure(shows.figure)
         decided = self.decided(shows.figure, shows.clauses, shows.measure)
-        name = self.name_of(shows)
         if shows.measure == "figure":
-            return self._as_page(shows, name, page, decided)
+            return self._as_page(shows, page, decided)
         if (shows.measure != "sum" and shows.against is None) or (
             shows.measure == "sum" and not shows.columns
         ):
             needs = "columns to add" if shows.measure == "sum" else "a figure to be taken against"
-            return Placed(shows, name, None, decided, None, "", page, gone=f"This measure needs {needs}.")
-        of_exact, why = self._measured(shows, False)
-        of_printed, why_printed = self._measured(shows, True)
-        ways = [(of_exact, why), (of_printed, why_printed)]
+            return Placed(shows, self.whole, None, decided, page, gone=f"This measure needs {needs}.")
+        ways = [self._measured(shows, False), self._measured(shows, True)]
         (amount, no_meaning), other = ways[shows.printed], ways[not shows.printed]
-        text, printed = _measure_text(amount, no_meaning, decided.clauses)
-        otherwise, _ = _measure_text(*other, decided.clauses)
-        differs = "" if otherwise == text else otherwise
-        return Placed(
-            shows, name, amount, decided, printed, text, page, no_meaning=no_meaning, differs=differs
-        )
-
-    def name_of(self, shows: Shows) -> str:
-        """What is placed, by its names."""
-        name = describe_figure(self.whole.pack, shows.figure)
-        if shows.measure == "figure":
-            return name
-        against = describe_figure(self.whole.pack, shows.against) if shows.against else ""
-        said = {
-            "change": f"change of {name} from {against}",
-            "change_percent": f"change of {name} from {against}, in percent",
-            "change_points": f"change of {name} from {against}, in points",
-            "ratio": f"{name} for each {against}",
-            "share": f"share of {name} in {against}",
-            "sum": f"{name} and other columns, added",
-        }
-        return said[shows.measure]
+        return Placed(shows, self.whole, amount, decided, page, no_meaning=no_meaning, other=other)
 
     def _gone(self, ref: FigureRef) -> str:
         statement, line, column = ref
@@ -162,16 +199,14 @@ class Placer:
     def _figure(self, ref: FigureRef) -> Figure:
         return self.whole.proofs[ref[0]].figures[ref[1], ref[2]]
 
-    def _as_page(self, shows: Shows, name: str, page: Figure, decided: Decided) -> Placed:
+    def _as_page(self, shows: Shows, page: Figure, decided: Decided) -> Placed:
         """A figure itself. At the page's unit it prints the page's own number of units."""
         clauses = decided.clauses
         if page.exact is not None and clauses.scale == "fit":
             # The word of a scale that fits stands beside the figure: it is fitted to this amount.
-            clauses = fitted(page.exact, clauses)
-            decided = Decided(clauses, decided.origins)
-        moved = page.units if page.moved and same_unit(page, clauses) else None
-        printed = print_amount(page.exact, clauses, moved, True, page.usual_sign)
-        return Placed(shows, name, page.exact, decided, printed, printed.whole, page)
+            decided = Decided(fitted(page.exact, clauses), decided.origins)
+        moved = page.units if page.moved and same_unit(page, decided.clauses) else None
+        return Placed(shows, self.whole, page.exact, decided, page, moved)
 
     def _measured(self, shows: Shows, from_printed: bool) -> tuple[Decimal | None, str]:
         """The amount of a measure, None where it is missing, or has no meaning and why."""
@@ -220,13 +255,3 @@ def same_unit(page: Figure, clauses: ResolvedClauses) -> bool:
 def unit_of(amount: Decimal, clauses: ResolvedClauses) -> int:
     """The exponent of the unit in which clauses print an amount."""
     return unit_exponent(amount, fitted(amount, clauses))
-
-
-def _measure_text(
-    amount: Decimal | None, no_meaning: str, clauses: ResolvedClauses
-) -> tuple[str, Printed | None]:
-    if no_meaning:
-        said = clauses.missing.word if isinstance(clauses.missing, Word) else NOT_MEANINGFUL
-        return said, None
-    printed = print_amount(amount, clauses)
-    return printed.whole, printed

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 
 from humble_sum.core.places.agreement import AGREES, Agreement, agreement
-from humble_sum.core.places.chart import chart_data, point_of
+from humble_sum.core.places.chart import chart_data, chart_fault, point_of
 from humble_sum.core.places.passages import Piece, SmallTable, printed_passage
 from humble_sum.core.places.placed_figure import Placed, Placer
 from humble_sum.core.proof.pack_proof import PackProof
@@ -16,16 +16,16 @@ from humble_sum.core.statements.placed import Chart, Dashboard, Item, Passage, T
 
 @dataclass(frozen=True)
 class Found:
-    """One figure that is placed: on which item, what it prints, and how it stands. `piece` is set in a
-    passage, `placed` where it is a figure that follows."""
+    """One figure that is placed: on which item, and how it stands. `piece` is set in a passage, `placed`
+    where it is a figure that follows; `label` and `says` are of what is neither: a whole chart, a point."""
 
     dashboard: Dashboard
     item: Item
-    text: str
     agrees: Agreement
-    name: str
     placed: Placed | None = None
     piece: Piece | None = None
+    label: str = ""
+    says: str = ""
 
     @property
     def figure(self) -> FigureRef | None:
@@ -34,57 +34,80 @@ class Found:
             return self.placed.shows.figure
         return self.piece.meant[0] if self.piece is not None and self.piece.meant else None
 
+    @property
+    def text(self) -> str:
+        """What it prints."""
+        if self.piece is not None:
+            return self.piece.text
+        return self.placed.text if self.placed is not None else self.says
 
-def placed_on(dashboard: Dashboard, whole: PackProof) -> Iterator[Found]:
-    """Every figure placed on a dashboard, whose edition the pack is proved in."""
-    placers = {
+    @property
+    def name(self) -> str:
+        """What it is."""
+        return self.placed.name if self.placed is not None else self.label or self.text
+
+
+def placers(whole: PackProof) -> dict[str, Placer]:
+    """What prints in each sort of place."""
+    return {
         "tile": Placer(whole, "tile"),
         "chart": Placer(whole, "chart"),
         "passage": Placer(whole, "passage"),
     }
+
+
+def placed_on(dashboard: Dashboard, whole: PackProof) -> Iterator[Found]:
+    """Every figure placed on a dashboard, whose edition the pack is proved in."""
+    by_place = placers(whole)
     for item in dashboard.items:
-        placer = placers[item.kind]
-        if isinstance(item, Tile):
-            yield from _of_tile(dashboard, item, placer)
-        elif isinstance(item, Chart):
-            yield from _of_chart(dashboard, item, whole, placer)
-        else:
-            yield from _of_passage(dashboard, item, whole, placer)
+        yield from placed_in(dashboard, item, whole, by_place)
 
 
-def _of_tile(dashboard: Dashboard, tile: Tile, placer: Placer) -> Iterator[Found]:
+def placed_in(
+    dashboard: Dashboard, item: Item, whole: PackProof, by_place: Mapping[str, Placer], said: bool = False
+) -> Iterator[Found]:
+    """Every figure placed on one item; `said` has those that agree say what there is to say of them."""
+    placer = by_place[item.kind]
+    if isinstance(item, Tile):
+        yield from _of_tile(dashboard, item, placer, said)
+    elif isinstance(item, Chart):
+        yield from _of_chart(dashboard, item, whole, placer)
+    else:
+        yield from _of_passage(dashboard, item, whole, placer)
+
+
+def _of_tile(dashboard: Dashboard, tile: Tile, placer: Placer, said: bool) -> Iterator[Found]:
     for shows in (tile.shows, tile.compare):
         if shows is not None:
             placed = placer.shown(shows)
-            yield Found(dashboard, tile, placed.text, agreement(placed), placed.name, placed)
+            yield Found(dashboard, tile, agreement(placed, said), placed)
 
 
 def _of_chart(dashboard: Dashboard, chart: Chart, whole: PackProof, placer: Placer) -> Iterator[Found]:
+    if chart.style not in ("shares", "bridge") and not chart_fault(chart, whole, placer):
+        for line in chart.lines:
+            for column in chart.columns:
+                placed = placer.shown(point_of(chart, line, column))
+                yield Found(dashboard, chart, agreement(placed, False), placed)
+        return
     data = chart_data(chart, whole, placer)
     if data.fault:
-        yield Found(
-            dashboard, chart, "", Agreement("disagrees", data.fault, "not drawn", ("remove",)), chart.label
-        )
+        off = Agreement("disagrees", data.fault, "not drawn", ("remove",))
+        yield Found(dashboard, chart, off, label=chart.label)
         return
     if chart.style == "shares" and data.notes:
-        yield Found(dashboard, chart, "", Agreement("disagrees", data.notes[0], "not 100"), chart.label)
-    if chart.style in ("shares", "bridge"):
-        for point in data.series[0].points:
-            yield Found(dashboard, chart, point.text, AGREES, point.name)
-        return
-    for line in chart.lines:
-        for column in chart.columns:
-            placed = placer.shown(point_of(chart, line, column))
-            yield Found(dashboard, chart, placed.text, agreement(placed), placed.name, placed)
+        yield Found(dashboard, chart, Agreement("disagrees", data.notes[0], "not 100"), label=chart.label)
+    for point in data.series[0].points:
+        yield Found(dashboard, chart, AGREES, label=point.name, says=point.text)
 
 
 def _of_passage(dashboard: Dashboard, passage: Passage, whole: PackProof, placer: Placer) -> Iterator[Found]:
     for block in printed_passage(passage, whole, placer):
         if isinstance(block, SmallTable):
             if block.gone:
-                yield Found(dashboard, passage, "", Agreement("disagrees", block.gone, "gone"), passage.label)
+                gone = Agreement("disagrees", block.gone, "gone")
+                yield Found(dashboard, passage, gone, label=passage.label)
             continue
         for piece in block:
             if piece.agrees is not None:
-                name = piece.placed.name if piece.placed else piece.text
-                yield Found(dashboard, passage, piece.text, piece.agrees, name, piece.placed, piece)
+                yield Found(dashboard, passage, piece.agrees, piece.placed, piece)

@@ -16,9 +16,10 @@ from humble_sum.core.places.chart import ChartData, chart_data
 from humble_sum.core.places.passage_text import ANY_LINE, Mark, Unread, read_passage, write_run
 from humble_sum.core.places.passages import Piece, SmallTable, pieces_of, printed_passage
 from humble_sum.core.places.placed_figure import Placed, Placer
-from humble_sum.core.places.report import Found, placed_on
+from humble_sum.core.places.report import Found, placed_in, placers
 from humble_sum.core.places.tile import TileFace, tile_face
 from humble_sum.core.proof.pack_proof import PackProof
+from humble_sum.core.statements.pack import Pack
 from humble_sum.core.statements.placed import Chart, Dashboard, Passage, Tile
 from humble_sum.exchange.chart_drawing import DESK, legend, write_svg
 from humble_sum.server.presenters.words import offer_view, sentence_view
@@ -75,7 +76,6 @@ class TileView(BaseModel):
     unit: str
     compare: PrintedView | None
     against: str
-    sentence: SentenceView
     trail: list[list[list[int]]] = Field(description="Runs of places in a drawing of 200 by 24.")
     target: TargetView | None
     item: Tile
@@ -108,7 +108,6 @@ class ChartView(BaseModel):
     fault: str
     notes: list[str]
     agrees: AgreementView
-    sentence: SentenceView
     keys: list[str] = Field(description="A small drawing for each series.")
     item: Chart
 
@@ -190,19 +189,31 @@ class DashboardView(BaseModel):
 
 def dashboard_view(dashboard: Dashboard, whole: PackProof, revision: int) -> DashboardView:
     """A dashboard; the pack is proved in its edition."""
-    found = list(placed_on(dashboard, whole))
-    findings = [finding_view(each) for each in found if each.agrees.standing != "agrees"]
+    by_place = placers(whole)
+    found = [list(placed_in(dashboard, item, whole, by_place, said=True)) for item in dashboard.items]
+    every = [each for of_item in found for each in of_item]
+    findings = [finding_view(each) for each in every if each.agrees.standing != "agrees"]
     return DashboardView(
         revision=revision,
         id=dashboard.id,
         name=dashboard.name,
         edition=dashboard.edition,
         edition_name=whole.pack.edition_name(dashboard.edition),
-        items=[_item(dashboard, place, whole) for place in range(len(dashboard.items))],
-        placed=len(found),
-        agreeing=len(found) - len(findings),
+        items=[
+            _item(dashboard, place, whole, by_place[item.kind], found[place])
+            for place, item in enumerate(dashboard.items)
+        ],
+        placed=len(every),
+        agreeing=len(every) - len(findings),
         findings=findings,
     )
+
+
+def item_words(dashboard: Dashboard, item: Tile | Chart | Passage, pack: Pack) -> SentenceView:
+    """A tile or chart as a sentence, whose words carry the change that would make it otherwise."""
+    if isinstance(item, Tile):
+        return sentence_view(tile_sentence(dashboard, item, pack))
+    return sentence_view(chart_sentence(dashboard, item, pack)) if isinstance(item, Chart) else []
 
 
 def finding_view(found: Found) -> FindingView:
@@ -228,16 +239,16 @@ def _agrees(found: Found) -> AgreementView:
     )
 
 
-def _item(dashboard: Dashboard, place: int, whole: PackProof) -> Any:
+def _item(
+    dashboard: Dashboard, place: int, whole: PackProof, placer: Placer, found: Sequence[Found]
+) -> TileView | ChartView | PassageView:
     item = dashboard.items[place]
-    own = dashboard.model_copy(update={"items": (item,)})
-    found = list(placed_on(own, whole))
     deeds = _deeds(dashboard, place)
     if isinstance(item, Tile):
-        return _tile(dashboard, item, whole, found, deeds)
+        return _tile(item, placer, found, deeds)
     if isinstance(item, Chart):
-        return _chart(dashboard, item, whole, found, deeds)
-    return _passage(dashboard, item, whole, found, deeds)
+        return _chart(dashboard, item, chart_data(item, whole, placer), found, deeds)
+    return _passage(dashboard, item, whole, placer, found, deeds)
 
 
 def _deeds(dashboard: Dashboard, place: int) -> ItemDeeds:
@@ -269,10 +280,8 @@ def _printed(placed: Placed, found: Found) -> PrintedView:
     )
 
 
-def _tile(
-    dashboard: Dashboard, tile: Tile, whole: PackProof, found: Sequence[Found], deeds: ItemDeeds
-) -> TileView:
-    face: TileFace = tile_face(tile, Placer(whole, "tile"))
+def _tile(tile: Tile, placer: Placer, found: Sequence[Found], deeds: ItemDeeds) -> TileView:
+    face: TileFace = tile_face(tile, placer)
     target = face.target
     return TileView(
         id=tile.id,
@@ -284,7 +293,6 @@ def _tile(
         compare=_printed(face.compare, found[1]) if face.compare else None,
         against=tile.against,
         trail=[[list(point) for point in run] for run in face.trail],
-        sentence=sentence_view(tile_sentence(dashboard, tile, whole.pack)),
         target=TargetView(text=target.text, reached=target.reached, says=target.says) if target else None,
         item=tile,
     )
@@ -297,9 +305,8 @@ def _drawn(data: ChartData, id: str, width: int) -> str:
 
 
 def _chart(
-    dashboard: Dashboard, chart: Chart, whole: PackProof, found: Sequence[Found], deeds: ItemDeeds
+    dashboard: Dashboard, chart: Chart, data: ChartData, found: Sequence[Found], deeds: ItemDeeds
 ) -> ChartView:
-    data = chart_data(chart, whole, Placer(whole, "chart"))
     worst = next((each for each in found if each.agrees.standing != "agrees"), found[0])
     id = f"{dashboard.id}-{chart.id}"
     return ChartView(
@@ -324,17 +331,21 @@ def _chart(
         fault=data.fault,
         notes=list(data.notes),
         agrees=_agrees(worst),
-        sentence=sentence_view(chart_sentence(dashboard, chart, whole.pack)),
         keys=legend(data) if len(data.series) > 1 else [],
         item=chart,
     )
 
 
 def _passage(
-    dashboard: Dashboard, passage: Passage, whole: PackProof, found: Sequence[Found], deeds: ItemDeeds
+    dashboard: Dashboard,
+    passage: Passage,
+    whole: PackProof,
+    placer: Placer,
+    found: Sequence[Found],
+    deeds: ItemDeeds,
 ) -> PassageView:
     blocks: list[TextBlock | TableBlock] = []
-    for block in printed_passage(passage, whole, Placer(whole, "passage")):
+    for block in printed_passage(passage, whole, placer):
         if isinstance(block, SmallTable):
             rows = [
                 TableRow(label=label, texts=[each.whole for each in printed]) for label, printed in block.rows
@@ -350,14 +361,13 @@ def _passage(
         width=passage.width,
         deeds=deeds,
         blocks=blocks,
-        editing=_editing(passage, whole),
+        editing=_editing(passage, whole, placer),
         disagreeing=sum(each.agrees.standing == "disagrees" for each in found),
         item=passage,
     )
 
 
-def _editing(passage: Passage, whole: PackProof) -> list[list[RunView]]:
-    placer = Placer(whole, "passage")
+def _editing(passage: Passage, whole: PackProof, placer: Placer) -> list[list[RunView]]:
     return [
         [RunView(text=run, mark=None) if isinstance(run, str) else _run(run, whole, placer) for run in runs]
         for runs in read_passage(passage.text)
@@ -377,9 +387,8 @@ def _run(run: Mark | Unread, whole: PackProof, placer: Placer) -> RunView:
 def _piece(dashboard: Dashboard, passage: Passage, piece: Piece) -> PieceView:
     if piece.agrees is None:
         return PieceView(text=piece.text, sort="text", name="", figure=None, agrees=None)
-    name = piece.placed.name if piece.placed else piece.text
-    found = Found(dashboard, passage, piece.text, piece.agrees, name, piece.placed, piece)
+    found = Found(dashboard, passage, piece.agrees, piece.placed, piece)
     mark = piece.mark
     sort: Any = "typed" if piece.within or (mark and mark.typed) else mark.sort if mark else "unread"
     figure = list(found.figure) if found.figure else None
-    return PieceView(text=piece.text, sort=sort, name=name, figure=figure, agrees=_agrees(found))
+    return PieceView(text=piece.text, sort=sort, name=found.name, figure=figure, agrees=_agrees(found))

@@ -7,7 +7,7 @@ from typing import Annotated, Any
 from fastapi import APIRouter, Query, Request, Response
 from sqlalchemy.orm import Session
 
-from humble_sum.core.changes.place_commands import dashboard_of
+from humble_sum.core.changes.place_commands import dashboard_of, item_of
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.places.report import Found, placed_on
 from humble_sum.core.proof.pack_proof import PackProof, figure_of, proof_of
@@ -24,10 +24,17 @@ from humble_sum.server.presenters.editions import (
     edition_view,
     everywhere_view,
 )
-from humble_sum.server.presenters.places import DashboardView, FindingView, dashboard_view, finding_view
+from humble_sum.server.presenters.places import (
+    DashboardView,
+    FindingView,
+    dashboard_view,
+    finding_view,
+    item_words,
+)
 from humble_sum.server.proof_cache import Desk
 from humble_sum.server.routes.packs import answered, desk_of
 from humble_sum.server.routes.statements import file_name
+from humble_sum.server.schemas import SentenceView
 
 router = APIRouter(prefix="/packs/{pack}", tags=["editions and places"])
 
@@ -97,6 +104,17 @@ def dashboard(request: Request, pack: str, dashboard: str) -> Response:
         found = dashboard_of(desk.pack(session, row), dashboard)
         whole = desk.proved(session, row, found.edition)
         return answered(dashboard_view(found, whole, row.revision))
+
+
+@router.get("/dashboards/{dashboard}/items/{item}/words")
+def words(request: Request, pack: str, dashboard: str, item: str) -> SentenceView:
+    """A tile or chart as a sentence: what it shows, in words that carry the change of each of their
+    choices."""
+    desk = desk_of(request)
+    with desk.database.reading() as session:
+        found = desk.pack(session, pack_row(session, pack))
+    board = dashboard_of(found, dashboard)
+    return item_words(board, item_of(board, item), found)
 
 
 @router.get("/agreement")
