@@ -70,6 +70,7 @@ browser: $(S)/dev $(SITE) browsers
 
 bench: $(S)/dev $(SITE) browsers
 	@$(BIN)/python -m bench
+	@$(BIN)/python -m bench.places
 	@$(BIN)/python -m bench.repaint
 
 shots: $(S)/dev $(SITE) browsers

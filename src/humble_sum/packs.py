@@ -16,6 +16,7 @@ from functools import cached_property
 from typing import TYPE_CHECKING, Any, NamedTuple
 
 if TYPE_CHECKING:
+    from humble_sum.core.places.report import Found
     from humble_sum.core.proof.findings import Finding
     from humble_sum.core.proof.pack_proof import PackProof
     from humble_sum.core.statements.pack import Pack
@@ -57,6 +58,29 @@ class PackFile:
 
         return [found for each in self.pack.statements for found in findings_of(self.proof, each.id)]
 
+    def in_edition(self, edition: str) -> PackFile:
+        """The pack as the readers of an edition get it; what is then said of printing, held and nudged is
+        that edition's own. Raises InputError where there is no such edition.
+
+        >>> from humble_sum.records.demo import demo_pack
+        >>> PackFile(demo_pack()).in_edition("Board").texts("income")["net", "y26"]
+        '4.1'
+        """
+        from humble_sum.core.statements.in_edition import in_edition
+
+        return PackFile(in_edition(self.pack, edition))
+
+    def disagreements(self) -> list[Found]:
+        """What is placed on dashboards and does not agree with the page of its edition."""
+        from humble_sum.core.places.report import placed_on
+        from humble_sum.core.proof.pack_proof import prove_pack
+        from humble_sum.core.statements.in_edition import in_edition
+
+        shown = {each.edition for each in self.pack.dashboards}
+        proofs = {id: prove_pack(in_edition(self.pack, id)) for id in shown}
+        placed = [found for each in self.pack.dashboards for found in placed_on(each, proofs[each.edition])]
+        return [found for found in placed if found.agrees.standing != "agrees"]
+
     def apply(self, change: Mapping[str, Any], author: str = "") -> Changed:
         """The pack after one change, spelled as over HTTP and by `humble-sum change`.
 
@@ -71,9 +95,10 @@ class PackFile:
 
     def write(self) -> bytes:
         """The pack as a file: UTF-8 JSON, by docs/formats/pack.schema.json."""
+        from humble_sum.core.statements.in_edition import base_of
         from humble_sum.exchange.pack_json import write_pack
 
-        return write_pack(self.pack)
+        return write_pack(base_of(self.pack))
 
 
 def read_pack(data: bytes | str) -> PackFile:

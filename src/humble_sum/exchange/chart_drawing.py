@@ -104,8 +104,8 @@ def write_png(data: ChartData, id: str, width: int = 6) -> bytes:
 
 def _drawing(data: ChartData, id: str, width: int, size: Size) -> Figure:
     wide, high = width * size.column, size.height
-    drawn = Figure(figsize=(wide / DPI, high / DPI), dpi=DPI)
     if data.fault or not data.series:
+        drawn = Figure(figsize=(wide / DPI, high / DPI), dpi=DPI)
         text: Any = {"ha": "center", "va": "center", "color": SOFT, "fontsize": SMALL, "family": FONTS}
         drawn.text(0.5, 0.5, data.fault, wrap=True, **text)
         return drawn
@@ -120,6 +120,8 @@ def _drawing(data: ChartData, id: str, width: int, size: Size) -> Figure:
         _turned(h, points) if turned else 1.35 * points * DPI / 72 * (h.count("\n") + 1) for h in heads
     )
     above = 18
+    high += round(max(0.0, below - 40))  # turned heads take nothing from the drawing
+    drawn = Figure(figsize=(wide / DPI, high / DPI), dpi=DPI)
     room = (left / wide, below / high, 1 - (left + 6) / wide, max(0.2, 1 - (below + above) / high))
     # Nothing is worked out by the plot's own axes: what they say has been printed already.
     axes = drawn.add_axes(room, frameon=False)

@@ -27,12 +27,13 @@ class Row:
 
 
 def rows(proof: Proof) -> Iterator[Row]:
-    """The rows of the page, in order."""
+    """The rows of the page, in order. A translation line stands where an edition has something for it."""
     lines = proof.statement.lines
     counted = [line for line in lines if line.kind not in APART]
     closing = counted[-1] if counted and counted[-1].kind == "total" else None
     for line in lines:
-        yield Row(proof, line, line is closing)
+        if not line.translation or any(proof.figures[line.id, c.id].exact for c in proof.statement.columns):
+            yield Row(proof, line, line is closing)
 
 
 def caption(proof: Proof) -> str:

@@ -6,6 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from humble_sum.core.proof.statement_proof import Proof
+from humble_sum.core.statements.in_edition import base_of
 from humble_sum.core.statements.pack import Pack
 from humble_sum.exchange.delimited import write_csv
 from humble_sum.exchange.fixed_width import write_fixed_width
@@ -34,5 +35,5 @@ OUTPUTS = {
     "csv": Output("CSV", "text/csv; charset=utf-8", write_csv),
     "md": Output("Markdown", "text/markdown; charset=utf-8", write_markdown),
     "txt": Output("Plain text", "text/plain; charset=utf-8", write_fixed_width),
-    "json": Output("Pack file", "application/json", lambda pack, _: write_pack(pack)),
+    "json": Output("Pack file", "application/json", lambda pack, _: write_pack(base_of(pack))),
 }

@@ -82,7 +82,7 @@ def add_pack(session: Session, pack: Pack) -> PackRow:
     return row
 
 
-FOOTING_OF_LINES = {"readiness", "answer", "answers", "rounding"}
+FOOTING_OF_LINES = {"readiness", "answer", "answers", "rounding", "translation"}
 FOOTING_OF_COLUMNS = {"published", "answer", "answers"}
 
 

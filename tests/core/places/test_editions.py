@@ -21,6 +21,7 @@ from humble_sum.core.statements.in_edition import base_of, in_edition, put_back
 from humble_sum.core.statements.pack import Pack
 from humble_sum.core.statements.relations import exact_amounts
 from humble_sum.core.statements.validation import check
+from humble_sum.exchange.layout import rows
 from humble_sum.records.demo import demo_pack
 from tests.making import one_figure, pack, rule, statement
 
@@ -145,6 +146,25 @@ class TranslationTest(unittest.TestCase):
         said = notes_on(prove_pack(in_edition(DEMO, "Parent")))
         self.assertEqual(len(said), 1)
         self.assertIn("a translation difference, as their columns have other rates", said[0])
+
+    def test_a_line_takes_up_the_translation_difference_and_everything_adds_and_ties(self) -> None:
+        at = {"edition": "Parent", "figure": ["cash", "opening", "y26"], "column": "y25"}
+        made = apply(prove_pack(DEMO), read_change({"kind": "translate_at"} | at)).pack
+        whole = prove_pack(in_edition(made, "Parent"))
+        breaks = [c for p in whole.proofs.values() for c in p.checks if c.status == "break"]
+        self.assertEqual((breaks, [t for t in whole.ties if t.status == "break"]), ([], []))
+        proof = whole.proofs["cash"]
+        line = next(each for each in proof.statement.lines if each.translation)
+        opening, was = (proof.figures[id, c].exact for id, c in (("opening", "y26"), ("closing", "y25")))
+        self.assertEqual(opening, was)
+        self.assertTrue(proof.figures[line.id, "y26"].exact)
+        labels = [row.line.label for row in rows(proof)]
+        self.assertIn("Translation difference", labels)
+        # Nothing of it is in the pack's own edition, nor in one that translates nothing.
+        own = prove_pack(made)
+        self.assertEqual([own.count(s.id, "gap") for s in DEMO.statements], [15, 10, 6, 20, 0])
+        self.assertNotIn("Translation difference", [row.line.label for row in rows(own.proofs["cash"])])
+        self.assertEqual(own.proofs["cash"].figures["closing", "y26"].printed.whole, "529")
 
     def test_counts_are_no_money(self) -> None:
         whole = prove_pack(in_edition(DEMO, "Parent"))

@@ -73,6 +73,11 @@ function OnlyIn({ edition }: { edition: EditionView }) {
           {note}
         </p>
       ))}
+      {edition.ways.map(({ label, change }) => (
+        <Button key={label} className="mt-1 whitespace-normal text-left" onClick={() => act(change)}>
+          {label}
+        </Button>
+      ))}
       {edition.currency && !own ? <Rates edition={edition} /> : null}
       {edition.remove ? (
         <>

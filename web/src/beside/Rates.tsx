@@ -18,7 +18,9 @@ export function Rates({ edition }: { edition: EditionView }) {
   const { statement } = usePack();
   const { keep } = useActs();
   const columns = useProofColumns();
-  const known = edition.rates.filter((each) => each.statement === "" || each.statement === statement);
+  const known = edition.rates.filter(
+    (each) => each.line === "" && (each.statement === "" || each.statement === statement),
+  );
   const missing = columns
     .filter((each) => !each.derived && !known.some((rate) => rate.column === each.id))
     .map((each): Row => ({
@@ -32,9 +34,13 @@ export function Rates({ edition }: { edition: EditionView }) {
   const rows: Row[] = [...known.map((each) => ({ ...each, statement: each.statement || null })), ...missing];
   function put(row: Row) {
     const others = edition.rates
-      .filter((each) => each.column !== row.column || (each.statement || null) !== row.statement)
-      .map(({ column, statement: of, rate, source, date }) => ({
+      .filter(
+        (each) =>
+          each.line !== "" || each.column !== row.column || (each.statement || null) !== row.statement,
+      )
+      .map(({ column, line, statement: of, rate, source, date }) => ({
         column,
+        line: line || null,
         statement: of || null,
         rate,
         source,

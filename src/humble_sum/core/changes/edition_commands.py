@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from decimal import Decimal
 from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
@@ -9,10 +10,10 @@ from pydantic import BaseModel, ConfigDict, Field
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.ids import new_id
 from humble_sum.core.printing.clauses import Currency, read_clauses
-from humble_sum.core.rules.rulebook import Reach, Rule, Rulebook, new_rule_id
+from humble_sum.core.rules.rulebook import Id, Reach, Rule, Rulebook, new_rule_id
 from humble_sum.core.statements.edition import OWN, Edition, Rate
-from humble_sum.core.statements.names import Label
-from humble_sum.core.statements.pack import Pack
+from humble_sum.core.statements.names import FigureRef, Label
+from humble_sum.core.statements.pack import Line, Pack
 from humble_sum.core.statements.validation import check
 
 
@@ -43,6 +44,17 @@ class EditEdition(_Edit):
     any_language: bool | None = None
 
 
+class TranslateAt(_Edit):
+    """Translate one figure at the rate of another column, as what a year opens with stays at the rate it
+    closed at, and have a line of its total take up the translation difference."""
+
+    kind: Literal["translate_at"]
+    edition: str
+    figure: FigureRef
+    column: Id
+    label: Label = "Translation difference"
+
+
 class RemoveEdition(_Edit):
     """Take an edition out, with its plan, its nudges and the rules that are for it alone."""
 
@@ -50,7 +62,7 @@ class RemoveEdition(_Edit):
     edition: str
 
 
-Editing = AddEdition | EditEdition | RemoveEdition
+Editing = AddEdition | EditEdition | TranslateAt | RemoveEdition
 
 
 def edit(pack: Pack, change: Any) -> tuple[Pack, str]:
@@ -60,6 +72,8 @@ def edit(pack: Pack, change: Any) -> tuple[Pack, str]:
             changed, says = _added(pack, change)
         case EditEdition():
             changed, says = _edited(pack, change)
+        case TranslateAt():
+            changed, says = _translated_at(pack, change)
         case _:
             changed, says = _removed(pack, change)
     check(changed)
@@ -101,6 +115,46 @@ def _edited(pack: Pack, change: EditEdition) -> tuple[Pack, str]:
     editions = tuple(new if each.id == old.id else each for each in pack.editions)
     said = f"rates of {new.name}" if new.rates != old.rates else f"edition {new.name}"
     return pack.model_copy(update={"editions": editions}), f"Changed the {said}"
+
+
+def _translated_at(pack: Pack, change: TranslateAt) -> tuple[Pack, str]:
+    edition = _edition_of(pack, change.edition)
+    id, line, column = change.figure
+    statement = pack.statement(id)
+    row = statement.line(line) if statement else None
+    rate = edition.rate_of(id, change.column)
+    if statement is None or row is None or statement.column(column) is None:
+        raise InputError("no-such-figure", Fault("figure", "There is no such figure."))
+    if rate is None:
+        what = f"{edition.name} has no rate for that column."
+        raise InputError("bad-structure", Fault("column", what, "Give it one first."))
+    total = next((each for each in statement.lines if any(part == line for part, _ in each.parts)), None)
+    if total is None:
+        what = f"{row.label} is a part of no total, so nothing has to take up a difference."
+        raise InputError("bad-structure", Fault("figure", what, "Choose a part of a total."))
+    own = rate.model_copy(update={"statement": id, "line": line, "column": column})
+    others = tuple(r for r in edition.rates if (r.statement, r.line, r.column) != (id, line, column))
+    lines = list(statement.lines)
+    if not any(each.translation and any(part == each.id for part, _ in total.parts) for each in lines):
+        zeros: dict[str, Decimal | None] = {
+            each.id: Decimal(0) for each in statement.columns if not each.derived
+        }
+        made = Line(
+            id=new_id(change.label, {each.id.lower() for each in lines}),
+            label=change.label,
+            translation=True,
+            amounts=zeros,
+        )
+        lines.insert(lines.index(total), made)
+        parts = (*total.parts, (made.id, 1))
+        lines[lines.index(total)] = total.model_copy(update={"parts": parts})
+    statements = tuple(
+        each.model_copy(update={"lines": tuple(lines)}) if each.id == id else each for each in pack.statements
+    )
+    new = edition.model_copy(update={"rates": (*others, own)})
+    editions = tuple(new if each.id == new.id else each for each in pack.editions)
+    changed = pack.model_copy(update={"statements": statements, "editions": editions})
+    return changed, f"{row.label} in {edition.name} at the rate of another column"
 
 
 def _removed(pack: Pack, change: RemoveEdition) -> tuple[Pack, str]:

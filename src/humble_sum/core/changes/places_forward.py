@@ -17,13 +17,13 @@ Columns = Mapping[str, Mapping[str, str]]  # by statement: column ids before, an
 def edition_forward(edition: Edition, periods: Columns) -> Edition:
     """The edition with the rates of the periods that stay, under the ids these now have. Plans stay; holds
     and nudges were of figures that have changed."""
-    rates: dict[tuple[str | None, str], Rate] = {}
+    rates: dict[tuple[str | None, str | None, str], Rate] = {}
     for rate in edition.rates:
         owners = [rate.statement] if rate.statement else list(periods)
         for owner in owners:
             new = periods.get(owner, {}).get(rate.column)
             if new is not None:
-                rates.setdefault((rate.statement, new), rate.model_copy(update={"column": new}))
+                rates.setdefault((rate.statement, rate.line, new), rate.model_copy(update={"column": new}))
     apart = {id: policy for id, policy in edition.apart.items() if id in periods}
     changed = {"rates": tuple(rates.values()), "apart": apart, "holds": (), "nudges": ()}
     return edition.model_copy(update=changed)

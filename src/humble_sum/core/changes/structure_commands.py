@@ -167,7 +167,9 @@ def _edition_left(edition: Edition, lost: Callable[[str, str | None, str | None]
     changed = {
         "holds": tuple(h for h in edition.holds if not lost(h.statement, h.line, h.column)),
         "nudges": tuple(n for n in edition.nudges if not lost(n.statement, n.line, n.column)),
-        "rates": tuple(rate for rate in edition.rates if not lost(rate.statement or "", None, rate.column)),
+        "rates": tuple(
+            rate for rate in edition.rates if not lost(rate.statement or "", rate.line, rate.column)
+        ),
     }
     return edition.model_copy(update=changed)
 

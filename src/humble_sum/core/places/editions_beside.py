@@ -11,7 +11,7 @@ from humble_sum.core.places.agreement import AGREES, Agreement
 from humble_sum.core.places.placed_figure import same_unit
 from humble_sum.core.printing.figure import print_amount
 from humble_sum.core.proof.findings import describe_tie_check
-from humble_sum.core.proof.pack_proof import PackProof
+from humble_sum.core.proof.pack_proof import PackProof, TieCheck
 from humble_sum.core.proof.statement_proof import Figure, Proof
 from humble_sum.core.rules.clause_registry import clause_name, describe_clause
 from humble_sum.core.statements.edition import OWN
@@ -124,9 +124,8 @@ def _said_otherwise(one: Figure, other: Figure) -> dict[str, tuple[str, str]]:
     for name, rule in other.decided.origins.items():
         if name in OF_SCALE or rule is one.decided.origins[name]:
             continue
-        pair = describe_clause(name, one.clauses), describe_clause(name, other.clauses)
-        if pair[0] != pair[1]:
-            found[name] = pair
+        if getattr(one.clauses, name) != getattr(other.clauses, name):
+            found[name] = describe_clause(name, one.clauses), describe_clause(name, other.clauses)
     return found
 
 
@@ -144,12 +143,17 @@ def notes_on(whole: PackProof) -> list[str]:
         columns = [column for statement, column in untranslated(pack.base, edition) if statement == id]
         heads = ", ".join(c.label for c in owner.columns if c.id in columns) if owner else ""
         said.append(f"{owner.name if owner else id} has no rate for {heads}: these stay untranslated.")
-    apart = [t for t in whole.ties if t.status == "break" and rates_differ(pack, t.tie.figures)]
-    said += [describe_tie_check(pack, whole.proofs, check) for check in apart]
+    said += [describe_tie_check(pack, whole.proofs, check) for check in rate_breaks(whole)]
     for proof in whole.proofs.values():
         if finer := _finer_than_source(proof):
             said.append(finer)
     return said
+
+
+def rate_breaks(whole: PackProof) -> list[TieCheck]:
+    """Ties of an edition that only its rates break."""
+    ties = [tie for tie in whole.ties if tie.status == "break"]
+    return [tie for tie in ties if rates_differ(whole.pack, tie.tie.figures)]
 
 
 def _finer_than_source(proof: Proof) -> str:

@@ -22,7 +22,8 @@ INVERSE = Context(prec=34, rounding=ROUND_UP, traps=[])
 
 
 class Rate(BaseModel):
-    """What one column is translated at, in every statement or in one.
+    """What one column is translated at, in every statement or in one; or one line of it, such as what a
+    year opens with, which stays at the rate it closed at the year before.
 
     `rate` is the price of one of the edition's currency in the pack's, 90.10 rupees for a euro; quoted
     `edition_for_one` it is the other way round.
@@ -31,6 +32,7 @@ class Rate(BaseModel):
     model_config = ConfigDict(extra="forbid", frozen=True)
     column: Id
     statement: Id | None = None
+    line: Id | None = Field(default=None, description="This line of the statement alone.")
     rate: Amount
     quoted: Literal["pack_for_one", "edition_for_one"] = "pack_for_one"
     source: Annotated[str, Field(max_length=200, description="Where it is from.")] = ""
@@ -69,9 +71,11 @@ class Edition(BaseModel):
     holds: tuple[Hold, ...] = ()
     nudges: tuple[Nudge, ...] = ()
 
-    def rate_of(self, statement: str, column: str) -> Rate | None:
-        """The rate of a column: that for its statement, or the one for all."""
-        named = [rate for rate in self.rates if rate.column == column]
-        own = [rate for rate in named if rate.statement == statement]
-        general = [rate for rate in named if rate.statement is None]
-        return next(iter([*own, *general]), None)
+    def rate_of(self, statement: str, column: str, line: str | None = None) -> Rate | None:
+        """The rate of a column: that of the line where it has one, or that for its statement, or the one
+        for all."""
+        named = [rate for rate in self.rates if rate.column == column and rate.line in (None, line)]
+        of_line = [rate for rate in named if rate.line is not None and rate.statement == statement]
+        own = [rate for rate in named if rate.line is None and rate.statement == statement]
+        general = [rate for rate in named if rate.line is None and rate.statement is None]
+        return next(iter([*of_line, *own, *general]), None)

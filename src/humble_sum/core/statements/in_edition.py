@@ -110,10 +110,51 @@ def _statement(pack: Pack, statement: Statement, edition: Edition) -> Statement:
         return statement if statement.policy == policy else statement.model_copy(update={"policy": policy})
     ids = [column.id for column in statement.columns]
     money = _money(pack, statement, edition.id)
+    own = own_factors(statement, edition)
     translated = tuple(
-        _line(line, ids, money[line.id], factors) if line.id in money else line for line in statement.lines
+        _line(line, ids, money[line.id], factors | own.get(line.id, {})) if line.id in money else line
+        for line in statement.lines
     )
+    if own:
+        translated = tuple(_balanced(line, statement, factors, own) for line in translated)
     return statement.model_copy(update={"policy": policy, "lines": translated})
+
+
+def own_factors(statement: Statement, edition: Edition) -> dict[str, dict[str, Decimal]]:
+    """What the amounts of lines that have rates of their own are multiplied by, by line and column."""
+    found: dict[str, dict[str, Decimal]] = {}
+    for rate in edition.rates:
+        if rate.line is not None and rate.statement == statement.id:
+            found.setdefault(rate.line, {})[rate.column] = rate.factor
+    return found
+
+
+def _balanced(
+    line: Line,
+    statement: Statement,
+    factors: Mapping[str, Decimal],
+    own: Mapping[str, Mapping[str, Decimal]],
+) -> Line:
+    """A translation line with what the other parts of its total miss, as they have rates of their own."""
+    if not line.translation:
+        return line
+    total = next((each for each in statement.lines if any(id == line.id for id, _ in each.parts)), None)
+    if total is None:
+        return line
+    signs = dict(total.parts)
+    amounts = dict(line.amounts)
+    for column in factors:
+        missed = Decimal(0)
+        for id, sign in total.parts:
+            part = statement.line(id)
+            amount = part.amounts.get(column) if part is not None else None
+            if amount is None or column not in own.get(id, {}):
+                continue
+            apart = EXACT.subtract(factors[column], own[id][column])
+            missed = EXACT.add(missed, EXACT.multiply(amount if sign > 0 else -amount, apart))
+        if column in amounts:
+            amounts[column] = missed if signs[line.id] > 0 else -missed
+    return line.model_copy(update={"amounts": amounts})
 
 
 def _money(pack: Pack, statement: Statement, edition: str) -> dict[str, list[bool]]:
@@ -147,7 +188,7 @@ def rates_differ(pack: Pack, figures: Iterable[FigureRef]) -> bool:
     edition = pack.base.edition(pack.edition_id) if isinstance(pack, EditionPack) else None
     if edition is None or not edition.currency:
         return False
-    rates = [edition.rate_of(statement, column) for statement, _, column in figures]
+    rates = [edition.rate_of(statement, column, line) for statement, line, column in figures]
     return len({rate.factor if rate else None for rate in rates}) > 1
 
 

@@ -114,6 +114,10 @@ class Line(BaseModel):
     answers: dict[Id, Answer] = Field(
         default_factory=dict, description="In single columns, by id, in place of `answer`."
     )
+    translation: bool = Field(
+        default=False,
+        description="A line of its total that takes up what its other parts miss by rates of their own.",
+    )
     rounding: bool = Field(
         default=False, description="A line that prints what its total's other parts miss by rounding."
     )

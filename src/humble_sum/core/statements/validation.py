@@ -105,8 +105,15 @@ def _edition_faults(pack: Pack, edition: Edition, where: str) -> Iterator[Fault]
     if edition.id == OWN:
         yield Fault(f"{where}.id", f'"{OWN}" is the pack’s own edition.', "Give this one another id.")
     for number, rate in enumerate(edition.rates):
-        yield from _place_faults(pack, rate.statement, None, rate.column, f"{where}.rates[{number}]")
-    columns = [f"{rate.statement or 'every statement'}/{rate.column}" for rate in edition.rates]
+        yield from _place_faults(pack, rate.statement, rate.line, rate.column, f"{where}.rates[{number}]")
+        if rate.line is not None and rate.statement is None:
+            yield Fault(
+                f"{where}.rates[{number}]", "It is for a line.", "Name the statement of the line too."
+            )
+    columns = [
+        "/".join(filter(None, (rate.statement or "every statement", rate.line, rate.column)))
+        for rate in edition.rates
+    ]
     yield from _twice(columns, f"{where}.rates")
     if edition.rates and not edition.currency:
         yield Fault(f"{where}.currency", "It has rates and no currency.", "Say what it is translated to.")

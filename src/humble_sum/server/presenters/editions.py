@@ -8,10 +8,10 @@ from typing import Literal
 
 from pydantic import BaseModel, Field
 
-from humble_sum.core.changes.edition_commands import EditEdition, RemoveEdition
+from humble_sum.core.changes.edition_commands import EditEdition, RemoveEdition, TranslateAt
 from humble_sum.core.changes.offers import FigureOffers, RuleOffers
 from humble_sum.core.places.agreement import Standing
-from humble_sum.core.places.editions_beside import differences, differing, in_editions, notes_on
+from humble_sum.core.places.editions_beside import differences, differing, in_editions, notes_on, rate_breaks
 from humble_sum.core.places.placed_figure import Placer
 from humble_sum.core.places.report import Found
 from humble_sum.core.printing.clauses import NAMES, ResolvedClauses
@@ -28,7 +28,7 @@ from humble_sum.core.statements.pack import Pack
 from humble_sum.exchange.layout import rows
 from humble_sum.server.presenters.places import FindingView, finding_view
 from humble_sum.server.presenters.words import sentence_view, word_view
-from humble_sum.server.schemas import SentenceView, WordView
+from humble_sum.server.schemas import OfferView, SentenceView, WordView
 
 MOST_BESIDE = 400  # lines of a page that editions stand beside each other on
 
@@ -37,6 +37,7 @@ class RateView(BaseModel):
     """What a column is translated at."""
 
     statement: str
+    line: str
     column: str
     label: str
     rate: str
@@ -67,6 +68,7 @@ class EditionView(BaseModel):
     rates: list[RateView]
     rules: list[EditionRuleView]
     notes: list[str]
+    ways: list[OfferView] = Field(description="What would settle ties that only the rates break.")
     edit: EditEdition = Field(description="Changes it, once its fields are what they are to be.")
     remove: RemoveEdition | None
 
@@ -158,9 +160,30 @@ def edition_view(pack_id: str, whole: PackProof) -> EditionView:
         rates=[_rate(pack, rate) for rate in edition.rates] if edition else [],
         rules=[_rule(pack, rule) for rule in pack.rulebook.rules if rule.reach.editions == (id,)],
         notes=notes_on(whole),
+        ways=_ways(whole),
         edit=_edit(id, edition),
         remove=RemoveEdition(kind="remove_edition", edition=id) if edition else None,
     )
+
+
+def _ways(whole: PackProof) -> list[OfferView]:
+    """For each tie that only the rates break: its figure that opens a year at the rate of the other."""
+    pack = whole.pack
+    found = []
+    for check in rate_breaks(whole):
+        for figure in check.tie.figures:
+            statement = pack.statement(figure[0])
+            part = statement and any(figure[1] in dict(line.parts) for line in statement.lines)
+            other = next(each for each in check.tie.figures if each != figure)
+            if statement is None or not part or other[2] == figure[2]:
+                continue
+            line, head = statement.line(figure[1]), statement.column(other[2])
+            assert line is not None
+            rate = head.label if head else other[2]
+            label = f"{line.label} at the rate of {rate}, with a line for the difference"
+            change = TranslateAt(kind="translate_at", edition=pack.shown, figure=figure, column=other[2])
+            found.append(OfferView.model_construct(label=label, change=change))
+    return found
 
 
 def _edit(id: str, edition: Edition | None) -> EditEdition:
@@ -182,6 +205,7 @@ def _rate(pack: Pack, rate: Rate) -> RateView:
     label = next((c.label for s in statements if (c := s.column(rate.column))), rate.column)
     return RateView(
         statement=rate.statement or "",
+        line=rate.line or "",
         column=rate.column,
         label=label,
         rate=format(rate.rate, "f"),
