@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import random
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from decimal import Decimal
 
 from humble_sum.core.places.report import placed_on
@@ -22,7 +22,7 @@ HOUSE = {"form": "amount", "currency": "INR", "scale": "lakhs", "locale": "en-IN
 STYLES: tuple[Style, ...] = ("grouped", "lines", "stacked")
 
 
-def pack(house: dict[str, object], tiles: dict[str, object]) -> Pack:
+def pack(house: Mapping[str, object], tiles: Mapping[str, object]) -> Pack:
     """Six thousand figures under a rule, and one for tiles."""
     made = random.Random(3)
     columns = tuple(Column(id=f"c{n}", label=f"C{n}") for n in range(COLUMNS))
@@ -31,8 +31,8 @@ def pack(house: dict[str, object], tiles: dict[str, object]) -> Pack:
         amounts = {c.id: Decimal(made.randrange(-(10**11), 10**11)).scaleb(-2) for c in columns}
         lines.append(Line(id=f"l{n}", label=f"Line {n}", amounts=dict(amounts)))
     of = Statement(id="s", name="S", title="S", columns=columns, lines=tuple(lines))
-    on_tiles = Rule(id="t", name="Tiles", reach=Reach(places=("tile",)), clauses=read_clauses(tiles))
-    rules = (Rule(id="h", name="House", clauses=read_clauses(house)), on_tiles)
+    on_tiles = Rule(id="t", name="Tiles", reach=Reach(places=("tile",)), clauses=read_clauses(dict(tiles)))
+    rules = (Rule(id="h", name="House", clauses=read_clauses(dict(house))), on_tiles)
     return Pack(entity="E", period="P", statements=(of,), rulebook=Rulebook(rules=rules))
 
 

@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 
+import type { DashboardView, PackView } from "./client";
 import { api, taken } from "./client";
 import { keys, packOf } from "./keys";
 
@@ -47,15 +48,18 @@ export function useDashboard(pack: string, revision: number, dashboard: string |
 }
 
 /** A tile or chart as a sentence. */
-export function useItemWords(pack: string, revision: number, dashboard: string, item: string) {
+export function useItemWords(pack: PackView, view: DashboardView, item: string) {
+  const dashboard = view.id;
   return useQuery({
-    queryKey: keys.words(pack, revision, dashboard, item),
+    queryKey: keys.words(pack.id, view.revision, dashboard, item),
     queryFn: () =>
       taken(
         api.GET("/api/packs/{pack}/dashboards/{dashboard}/items/{item}/words", {
-          params: { path: { pack, dashboard, item } },
+          params: { path: { pack: pack.id, dashboard, item } },
         }),
       ),
+    // While the dashboard is still that of the revision before, its items may be gone.
+    enabled: view.revision === pack.revision,
     staleTime: Infinity,
     placeholderData: (last) => last,
   });

@@ -80,7 +80,7 @@ export function ItemMargin({ view, item, onEdit }: Props) {
 function Said({ view, item }: { view: DashboardView; item: ItemView }) {
   const { pack } = usePack();
   const { act } = useActs();
-  const { data } = useItemWords(pack.id, pack.revision, view.id, item.id);
+  const { data } = useItemWords(pack, view, item.id);
   return (
     <section aria-labelledby="item">
       <h2 id="item" className="mb-1 text-[12px] font-semibold text-soft">

@@ -8,6 +8,7 @@ stays text, with the reason.
 from __future__ import annotations
 
 import re
+import unicodedata
 from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 from decimal import Decimal
@@ -105,7 +106,7 @@ def _read(text: str, convention: Convention) -> Reading:
     lower = plain.lower()
     if not plain:
         return Reading("missing", why=("blank",))
-    if plain in DASHES or lower in ZERO_WORDS:
+    if plain in DASHES or lower in ZERO_WORDS or _dash_alone(plain):
         return Reading("zero", Decimal(0))
     if lower in MISSING_WORDS:
         return Reading("missing")
@@ -138,6 +139,12 @@ def _read(text: str, convention: Convention) -> Reading:
         grouped,
         tuple(parts.why),
     )
+
+
+def _dash_alone(plain: str) -> bool:
+    """A dash with a currency sign or in brackets, as a zero is dressed: "$-", "(–)"."""
+    left = "".join(c for c in plain if unicodedata.category(c) != "Sc" and c not in "() ")
+    return left != plain and (left.removeprefix("Rs").removeprefix(".") or left) in DASHES
 
 
 def _outside(parts: _Parts) -> bool:

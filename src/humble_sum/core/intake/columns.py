@@ -13,6 +13,7 @@ from humble_sum.core.intake.amounts import POINT, Convention, Reading, read
 from humble_sum.core.intake.conventions import Inferred, infer
 from humble_sum.core.intake.table import SheetCell, Table
 from humble_sum.core.intake.units import Unit, is_unit_alone, unit_of, unit_within
+from humble_sum.core.once import once
 
 Role = Literal["label", "code", "figures", "other"]
 NOTES = re.compile(
@@ -54,15 +55,15 @@ class Layout:
     unit: Unit | None = None
     unit_column: int | None = None
 
-    @property
+    @once
     def label(self) -> ColumnRead | None:
         return next((column for column in self.columns if column.role == "label"), None)
 
-    @property
+    @once
     def code(self) -> ColumnRead | None:
         return next((column for column in self.columns if column.role == "code"), None)
 
-    @property
+    @once
     def figures(self) -> list[ColumnRead]:
         return [column for column in self.columns if column.role == "figures"]
 

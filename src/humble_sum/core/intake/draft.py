@@ -13,6 +13,7 @@ from humble_sum.core.amounts import scaled
 from humble_sum.core.ids import new_id
 from humble_sum.core.intake.amounts import POINT, Convention, Reading
 from humble_sum.core.intake.columns import ColumnRead, Layout, lay_out, read_cell, with_sides
+from humble_sum.core.intake.conventions import decided_by
 from humble_sum.core.intake.formula_sums import formula_columns, formula_shares, formula_sums
 from humble_sum.core.intake.found_shares import found_shares
 from humble_sum.core.intake.found_sums import FoundSum, Parts, found_columns, found_sums
@@ -46,7 +47,8 @@ class DraftLine:
     """A line of the draft. Parts are line numbers of the draft, with signs.
 
     `kind` is set where the line stands apart from every total; `forms` are those its cells are
-    written in; `counted` says that a total counts it, `hidden` that the source hides its row.
+    written in; `counted` says that a total counts it, `hidden` that the source hides its row; `currency`
+    is the one that its cells state.
     """
 
     row: int
@@ -62,6 +64,11 @@ class DraftLine:
     forms: frozenset[str] = frozenset()
     counted: bool = False
     hidden: bool = False
+    currency: str | None = None
+
+
+MOST_LABEL = 2_000
+CUT = f"longer than {MOST_LABEL} characters, and cut there"
 
 
 @dataclass(frozen=True)
@@ -128,7 +135,8 @@ def draft(
     }
     columns = _columns(layout.figures, formula_columns(table, layout) or found, shares, lines)
     look = common_look(_codes(table, layout, lines, apart))
-    currency = next(iter(currencies)) if len(currencies) == 1 else None
+    currency = _main_currency(currencies)
+    doubts += _mixed(table, layout, lines, currency, currencies)
     currency = currency or look.clauses.get("currency") or _stated_currency(table, layout)
     return Draft(table, layout, columns, tuple(lines), offers, tuple(doubts), currency, look)
 
@@ -162,6 +170,25 @@ def _with_unit(layout: Layout, power: int | None) -> Layout:
             unit = Unit(unit.currency if unit else None, power, "")
         columns.append(replace(column, unit=unit) if column.role == "figures" else column)
     return replace(layout, columns=tuple(columns))
+
+
+def _main_currency(currencies: Counter[str]) -> str | None:
+    """The currency that most cells which state one are in."""
+    first = currencies.most_common(1)
+    return first[0][0] if first and first[0][1] * 2 > currencies.total() else None
+
+
+def _mixed(
+    table: Table, layout: Layout, lines: Sequence[DraftLine], main: str | None, all_of: Counter[str]
+) -> Iterator[Doubt]:
+    """Lines in another currency than most, which are kept in their own."""
+    if len(all_of) < 2:
+        return
+    place = layout.figures[0].index
+    for line in lines:
+        if line.currency and line.currency != main:
+            why = f"in another currency, {line.currency}, than {main or 'others'}; kept in its own"
+            yield Doubt(table.place(line.row, place), line.label, why)
 
 
 def _stated_currency(table: Table, layout: Layout) -> str | None:
@@ -214,6 +241,13 @@ def _with_sums(
         [[amount for at, amount in enumerate(lines[n].amounts) if at not in apart] for n in figured],
         {place: decided[n] for place, n in enumerate(figured) if n in decided},
     )
+    below = [found for found in sums if found.sure]
+    headed = _headed(lines, figured, apart, decided)
+    if len(headed) > max(1, len(below)):
+        for total, parts in headed.items():
+            evidence = f"{len(parts)} lines below it add to it exactly"
+            made[total] = replace(lines[total], parts=parts, how="found", evidence=evidence)
+        return made, (), []
     offers = []
     for found in sums:
         total, parts = figured[found.total], tuple((figured[part], sign) for part, sign in found.parts)
@@ -225,6 +259,23 @@ def _with_sums(
         else:
             offers.append(FoundSum(total, parts, found.columns, found.sure))
     return made, tuple(offers), []
+
+
+def _headed(
+    lines: Sequence[DraftLine], figured: Sequence[int], apart: Collection[int], decided: Mapping[int, bool]
+) -> dict[int, Parts]:
+    """Sums of a table whose totals stand above their parts: those found from its end upwards, lines that only
+    say what is in another left out."""
+    upwards = [n for n in reversed(figured) if _kind(lines[n]) != "memo"]
+    found = found_sums(
+        [[amount for at, amount in enumerate(lines[n].amounts) if at not in apart] for n in upwards],
+        {place: decided[n] for place, n in enumerate(upwards) if n in decided},
+    )
+    sums = {}
+    for each in found:
+        if each.sure and all(sign > 0 for _, sign in each.parts):
+            sums[upwards[each.total]] = tuple(sorted((upwards[part], 1) for part, _ in each.parts))
+    return sums
 
 
 def _above(lines: Sequence[DraftLine], total: int, parts: Parts) -> tuple[int, Parts]:
@@ -316,6 +367,7 @@ def statement_of(made: Draft, id: str, name: str) -> Statement:
                     "amounts": amounts,
                     "natural": "either" if line.heading else usual_sign_of(line.amounts),
                     "indent": line.indent if indents else None,
+                    "currency": line.currency if line.currency != made.currency else None,
                 }
             )
         )
@@ -336,6 +388,8 @@ def _lines(table: Table, layout: Layout) -> tuple[list[DraftLine], list[Doubt], 
             read_cell(cells[column.index], column.inferred.convention if column.inferred else POINT)
             for column in figures
         ]
+        readings, alone = _by_own_marks(table, row, figures, readings)
+        doubts += alone
         forms = set()
         for column, reading in zip(figures, readings, strict=True):
             cell = cells[column.index]
@@ -360,6 +414,9 @@ def _lines(table: Table, layout: Layout) -> tuple[list[DraftLine], list[Doubt], 
         if heads and heads == _texts(cells, label, figures):
             doubts.append(Doubt(table.place(row, figures[0].index), said, "the heading again, so not a line"))
             continue
+        if len(said) > MOST_LABEL:
+            doubts.append(Doubt(table.place(row, label.index if label else 0), said[:40] + "…", CUT))
+            said = said[: MOST_LABEL - 1] + "…"
         written = cells[code.index].text.strip() if code else ""
         id = new_id(written or said or f"row {row + 1}", taken)
         if code and written and id != new_id(written, set()):
@@ -375,10 +432,34 @@ def _lines(table: Table, layout: Layout) -> tuple[list[DraftLine], list[Doubt], 
                 indent=_indent(cells[label.index]) if label else 0,
                 forms=frozenset(forms),
                 hidden=row in table.hidden,
+                currency=_one({reading.currency for reading in readings if reading.currency}),
             )
         )
     steps = sorted({line.indent or 0 for line in lines})
     return [replace(line, indent=min(steps.index(line.indent or 0), 8)) for line in lines], doubts, currencies
+
+
+def _one(found: set[str]) -> str | None:
+    return next(iter(found)) if len(found) == 1 else None
+
+
+def _by_own_marks(
+    table: Table, row: int, figures: Sequence[ColumnRead], readings: list[Reading]
+) -> tuple[list[Reading], list[Doubt]]:
+    """Cells that their column's convention makes no number, and whose own marks leave no doubt, read by
+    these, and named: 250,25 € among dollars with a point."""
+    made, doubts = list(readings), []
+    for n, (column, reading) in enumerate(zip(figures, readings, strict=True)):
+        cell = table.rows[row][column.index]
+        own = decided_by(cell.text) if reading.kind == "text" else None
+        if own is None:
+            continue
+        again = read_cell(cell, own)
+        if again.kind == "amount":
+            made[n] = again
+            why = f"read with a {own}, unlike its column"
+            doubts.append(Doubt(table.place(row, column.index), cell.text, why))
+    return made, doubts
 
 
 def _indent(cell: SheetCell) -> int:
@@ -456,7 +537,10 @@ def _columns(
     ids = [new_id(column.heading or f"column {column.index + 1}", taken) for column in figures]
     made = []
     for n, column in enumerate(figures):
-        data: dict[str, object] = {"id": ids[n], "label": column.heading or f"Column {column.index + 1}"}
+        data: dict[str, object] = {
+            "id": ids[n],
+            "label": column.heading[:MOST_LABEL] or f"Column {column.index + 1}",
+        }
         if n in shares:
             of, whole = shares[n]
             data["share"] = (ids[of], lines[whole].id)

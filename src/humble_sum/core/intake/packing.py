@@ -12,7 +12,7 @@ from humble_sum.core.ids import new_id
 from humble_sum.core.intake.draft import Draft, stated_units, statement_of
 from humble_sum.core.intake.found_ties import found_ties
 from humble_sum.core.intake.units import SCALE_NAMES
-from humble_sum.core.printing.clauses import Clauses, ResolvedClauses
+from humble_sum.core.printing.clauses import RECORD, Clauses, ResolvedClauses
 from humble_sum.core.printing.figure import print_amount
 from humble_sum.core.rules.clause_registry import FORMS, GROUPINGS, NEGATIVES, describe_decimals
 from humble_sum.core.rules.rulebook import LineKind, Reach, Rule, Rulebook
@@ -52,7 +52,8 @@ def pack_of(
     chosen = currency or (found.pop() if len(found) == 1 else None)
     statements = statements_of(drafts)
     units = {unit.power or 0 for kept in drafts for unit in stated_units(kept.draft)}
-    rules = [house_rule(chosen, units.pop() if len(units) == 1 else 0)]
+    apart = any(line.currency for statement in statements for line in statement.lines)
+    rules = [house_rule(RECORD if apart and chosen else chosen, units.pop() if len(units) == 1 else 0)]
     for kept, statement in zip(drafts, statements, strict=True):
         if kept.look and kept.draft.look.clauses:
             clauses = Clauses.model_validate(kept.draft.look.clauses)

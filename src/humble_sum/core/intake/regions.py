@@ -12,6 +12,7 @@ from humble_sum.core.intake.amounts import read
 from humble_sum.core.intake.columns import is_number, is_year
 from humble_sum.core.intake.table import EMPTY, SheetCell, Table
 
+MOST_GAPS = 40  # empty columns that two sides are looked for on either side of
 HEADING_WITHIN = 4  # rows after an empty one in which a new table's heading is looked for
 
 
@@ -31,9 +32,9 @@ def has_figures(table: Table) -> bool:
 
 def _sides(table: Table) -> list[Table]:
     """Two sides with an empty column between them, each with labels and figures of its own."""
-    for gap in range(1, table.width - 2):
-        if any(_said(row[gap]) for row in table.rows):
-            continue
+    said = {column for row in table.rows for column, cell in enumerate(row) if _said(cell)}
+    gaps = [gap for gap in range(1, table.width - 2) if gap not in said and gap + 1 in said]
+    for gap in gaps[:MOST_GAPS]:
         left, right = range(gap), range(gap + 1, table.width)
         if all(_has_labels_and_figures(table, side) for side in (left, right)):
             first = _first_figures(table)

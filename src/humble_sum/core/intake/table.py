@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+import re
+from dataclasses import dataclass, replace
 from datetime import date, time
 from decimal import Decimal
 from typing import NamedTuple
 
-from humble_sum.core.errors import Fault
+from humble_sum.core.errors import Fault, InputError
 
 Value = str | Decimal | date | time | bool | None
 
@@ -37,6 +38,8 @@ class SheetCell(NamedTuple):
 
 
 EMPTY = SheetCell()
+MOST_CELLS = 6_000_000  # of a table, empty ones too
+CONTROLS = re.compile("[\x00-\x08\x0b\x0c\x0e-\x1f\x7f-\x9f\ud800-\udfff\ufffe\uffff]")
 
 
 @dataclass(frozen=True)
@@ -67,6 +70,29 @@ class Table:
         return [row[column] for row in self.rows]
 
 
+def without_controls(table: Table) -> Table:
+    """The table without characters that nothing prints (control characters, halves of others), each cell that
+    had any named."""
+    rows, cleaned = list(table.rows), []
+    for r, row in enumerate(table.rows):
+        found = [
+            c for c, cell in enumerate(row) if isinstance(cell.value, str) and CONTROLS.search(cell.value)
+        ]
+        if not found:
+            continue
+        cells = list(row)
+        for c in found:
+            cells[c] = cells[c]._replace(value=CONTROLS.sub("", str(cells[c].value)))
+            cleaned.append(f"{column_letters(c)}{r + 1}")
+        rows[r] = tuple(cells)
+    if not cleaned:
+        return table
+    shown = ", ".join(cleaned[:6]) + ("…" if len(cleaned) > 6 else "")
+    where = f"{table.source}, {table.name}" if table.name else table.source
+    note = Fault(where, f"Control characters, which nothing prints, were taken out of {shown}.")
+    return replace(table, rows=tuple(rows), notes=(*table.notes, note))
+
+
 def column_letters(column: int) -> str:
     """0 is A, 25 is Z, 26 is AA."""
     letters = ""
@@ -80,11 +106,15 @@ def column_letters(column: int) -> str:
 def squared(rows: list[list[SheetCell]]) -> tuple[tuple[tuple[SheetCell, ...], ...], list[int]]:
     """Rows filled to one length and without empty ones at the end; and the rows that were short.
 
-    A row is short when it has fewer cells than the first and is not simply empty.
+    A row is short when it has fewer cells than the first and is not simply empty. Raises InputError where
+    the rows would have more cells than are taken in.
     """
     while rows and all(cell.value in (None, "") for cell in rows[-1]):
         rows.pop()
     width = max((len(row) for row in rows), default=0)
+    if len(rows) * width > MOST_CELLS:
+        what = f"Its {len(rows)} rows and {width} columns are more than {MOST_CELLS} cells."
+        raise InputError("too-long", Fault("", what, "Take in the part that the statements need."))
     ragged = [
         n for n, row in enumerate(rows) if len(row) != len(rows[0]) and any(c.text.strip() for c in row)
     ]

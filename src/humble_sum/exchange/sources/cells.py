@@ -13,7 +13,7 @@ from openpyxl.formula.translate import Translator
 from openpyxl.utils.datetime import from_ISO8601
 
 from humble_sum.core.intake.amounts import of_double
-from humble_sum.core.intake.table import EMPTY, SheetCell, Value
+from humble_sum.core.intake.table import EMPTY, SheetCell, Value, column_letters
 from humble_sum.exchange.sources.book_parts import Book, SheetPart, Style, rich_text
 from humble_sum.exchange.sources.progress import Progress
 
@@ -24,6 +24,7 @@ REFERENCE = re.compile(r"([A-Z]+)(\d+)")
 ROWS_A_TIME = 200
 PLAIN = Style()
 MOST_ROWS, MOST_COLUMNS = 1_048_576, 16_384
+FAR_ROWS, FAR_COLUMNS = 5_000, 256  # empty ones in between, from which a cell belongs to no table before it
 
 
 class TooMany(ValueError):
@@ -34,13 +35,15 @@ class TooMany(ValueError):
 class SheetCells:
     """Rows of cells as long as they come, the hidden ones by number, and merged ranges.
 
-    A merged range is first row, first column, last row, last column, from 0.
+    A merged range is first row, first column, last row, last column, from 0. `far` are cells left out, as
+    they stand far from all others.
     """
 
     rows: list[list[SheetCell]] = field(default_factory=list)
     hidden_rows: set[int] = field(default_factory=set)
     hidden_columns: set[int] = field(default_factory=set)
     merged: list[tuple[int, int, int, int]] = field(default_factory=list)
+    far: list[str] = field(default_factory=list)
 
 
 def read_cells(book: Book, sheet: SheetPart, most: int, progress: Progress) -> SheetCells:
@@ -56,6 +59,10 @@ def read_cells(book: Book, sheet: SheetPart, most: int, progress: Progress) -> S
                 row = int(element.get("r") or len(found.rows) + 1) - 1
                 if row < len(found.rows) or row >= MOST_ROWS:
                     raise ValueError(f"row {row + 1} is out of order")
+                if row - len(found.rows) > FAR_ROWS:
+                    found.far.append(str(element[0].get("r") or f"row {row + 1}") if len(element) else "")
+                    element.clear()
+                    continue
                 found.rows += [[] for _ in range(row - len(found.rows))]
                 found.rows.append(_row(element, row, book, shared))
                 count += len(found.rows[-1])
@@ -67,12 +74,28 @@ def read_cells(book: Book, sheet: SheetPart, most: int, progress: Progress) -> S
                 if row % ROWS_A_TIME == 0:
                     progress(_told(file), size, sheet.name)
             elif tag == "col" and element.get("hidden") in ("1", "true"):
+                first_column = max(int(element.attrib["min"]), 1)
                 last = min(int(element.attrib["max"]), MOST_COLUMNS)
-                found.hidden_columns.update(range(int(element.attrib["min"]) - 1, last))
+                found.hidden_columns.update(range(first_column - 1, last))
             elif tag == "mergeCell":
                 first, _, end = element.attrib["ref"].partition(":")
                 found.merged.append((*place(first), *place(end or first)))
+    _without_far_columns(found)
     return found
+
+
+def _without_far_columns(found: SheetCells) -> None:
+    """Leave out cells that stand far to the right of all others: a stray one would make every row as long."""
+    used = {column for row in found.rows for column, cell in enumerate(row) if cell is not EMPTY}
+    ordered = sorted(used)
+    pairs = zip([-1, *ordered], ordered, strict=False)
+    cut = next((before + 1 for before, after in pairs if after - before > FAR_COLUMNS), None)
+    if cut is None:
+        return
+    for number, row in enumerate(found.rows):
+        there = [column for column in range(cut, len(row)) if row[column] is not EMPTY]
+        found.far += [f"{column_letters(column)}{number + 1}" for column in there]
+        del row[cut:]
 
 
 def place(reference: str) -> tuple[int, int]:

@@ -6,7 +6,7 @@ from dataclasses import replace
 
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.intake.regions import has_figures, regions
-from humble_sum.core.intake.table import Table
+from humble_sum.core.intake.table import Table, without_controls
 from humble_sum.exchange.exact_json import MOST_BYTES
 from humble_sum.exchange.sources.progress import Progress, unheard
 from humble_sum.exchange.sources.records import read_records
@@ -21,7 +21,8 @@ def open_source(name: str, data: bytes, progress: Progress = unheard) -> list[Ta
 
     Raises InputError with the file, and the sheet or row where it matters.
     """
-    found = [region for table in _opened(name, data, progress) for region in regions(table)]
+    opened = [without_controls(table) for table in _opened(name, data, progress)]
+    found = [region for table in opened for region in regions(table)]
     tables = [table for table in found if has_figures(table)]
     if not tables:
         what = "There is no table of figures in it."

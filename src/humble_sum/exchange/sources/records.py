@@ -7,7 +7,7 @@ from typing import Any
 
 from humble_sum.core.amounts import read_amount
 from humble_sum.core.errors import Fault, InputError
-from humble_sum.core.intake.table import SheetCell, Table, squared
+from humble_sum.core.intake.table import MOST_CELLS, SheetCell, Table, squared
 from humble_sum.exchange.exact_json import NumberText, parse_json
 from humble_sum.exchange.sources.text import MOST_ROWS
 
@@ -27,6 +27,9 @@ def read_records(name: str, data: bytes) -> Table:
         if not isinstance(record, dict):
             raise InputError("not-records", Fault(f"{name}, record {number + 1}", "It is not an object."))
         names |= dict.fromkeys(record)
+    if len(names) * (len(parsed) + 1) > MOST_CELLS:
+        what = f"Its {len(parsed)} records have {len(names)} names between them."
+        raise InputError("too-long", Fault(name, what, "Give every record the same few names."))
     rows = [[SheetCell(key) for key in names]]
     rows += [
         [_cell(record.get(key), f"{name}, record {n + 1}, {key}") for key in names]

@@ -15,6 +15,13 @@ DELIMITERS = ",;\t|"
 LOOKED_AT = 200  # rows that the delimiter is told from
 ROWS_A_TIME = 500
 FIELD_LIMIT = 1_000_000
+MARKS = (
+    (b"\xef\xbb\xbf", "utf-8-sig"),
+    (b"\xff\xfe\x00\x00", "utf-32"),
+    (b"\x00\x00\xfe\xff", "utf-32"),
+    (b"\xff\xfe", "utf-16"),
+    (b"\xfe\xff", "utf-16"),
+)
 
 
 def read_text(name: str, data: bytes, progress: Progress = unheard) -> Table:
@@ -46,7 +53,7 @@ def read_text(name: str, data: bytes, progress: Progress = unheard) -> Table:
 
 def decoded(name: str, data: bytes) -> tuple[str, list[Fault]]:
     """The text, by its mark, as UTF-8, or as Windows-1252 with a note."""
-    for mark, encoding in ((b"\xef\xbb\xbf", "utf-8-sig"), (b"\xff\xfe", "utf-16"), (b"\xfe\xff", "utf-16")):
+    for mark, encoding in MARKS:
         if data.startswith(mark):
             try:
                 return data.decode(encoding), []
