@@ -323,6 +323,20 @@ class TakingTest(ServerTest):
         self.assertIn("source break: the exact total is ₹", broke[0]["says"])
 
 
+class CleanTest(ServerTest):
+    def test_what_nothing_prints_is_taken_out_at_the_door(self) -> None:
+        self.change(kind="set_line", line="moor", label="a\x01b")
+        line = next(each for each in self.get(f"{self.income}/proof")["lines"] if each["id"] == "moor")
+        self.assertEqual(line["label"], "ab")
+        self.assertEqual(self.client.get(f"{self.income}/files/xlsx").status_code, 200)
+        body = b'{"revision": 2, "change": {"kind": "write_passage", "dashboard": "board", "item": "note",'
+        body += b' "text": "x\\ud800\\u0001y"}}'
+        answer = self.client.post(f"{self.pack}/changes", content=body, headers=JSON)
+        self.assertEqual(answer.status_code, 200, answer.text)
+        self.assertEqual(self.client.get(f"{self.pack}/dashboards/board/files/xlsx").status_code, 200)
+        self.problem(self.get(f"{self.income}/rows?first={10**20}&last=1", 422), "bad-request")
+
+
 class AloneTest(ServerTest):
     def test_values_are_shown_by_a_rule(self) -> None:
         body = {

@@ -56,7 +56,10 @@ DataOption = Annotated[
     typer.Option(help="Where records are kept. Otherwise $HUMBLE_SUM_DATA, or the user's data folder."),
 ]
 PortOption = Annotated[int, typer.Option(help="The port; 0 picks a free one.")]
-HostOption = Annotated[str, typer.Option(help="The address to listen on.")]
+HostOption = Annotated[str, typer.Option(help="The address to listen on. Beyond loopback a token is needed.")]
+AllowOption = Annotated[
+    list[str] | None, typer.Option("--allow", help="A host name it may be asked for by. May be given again.")
+]
 
 
 def main() -> None:
@@ -75,19 +78,61 @@ def main() -> None:
 
 
 @app.command()
-def demo(data: DataOption = None, host: HostOption = "127.0.0.1", port: PortOption = 8440) -> None:
+def demo(
+    data: DataOption = None,
+    host: HostOption = "127.0.0.1",
+    port: PortOption = 8440,
+    allow: AllowOption = None,
+) -> None:
     """Start with the demo pack, Lanternfish Ferries, and print the address."""
     from humble_sum.cli.serve import serve_records
 
-    serve_records(_data_folder(data), host, port, with_demo=True)
+    serve_records(_data_folder(data), host, port, with_demo=True, allowed=allow or ())
 
 
 @app.command()
-def serve(data: DataOption = None, host: HostOption = "127.0.0.1", port: PortOption = 8440) -> None:
+def serve(
+    data: DataOption = None,
+    host: HostOption = "127.0.0.1",
+    port: PortOption = 8440,
+    allow: AllowOption = None,
+) -> None:
     """Start with the records that are there, and print the address."""
     from humble_sum.cli.serve import serve_records
 
-    serve_records(_data_folder(data), host, port)
+    serve_records(_data_folder(data), host, port, allowed=allow or ())
+
+
+@app.command()
+def backup(
+    file: Annotated[Path, typer.Argument(help="The file to copy to; there is none of this name yet.")],
+    data: DataOption = None,
+) -> None:
+    """Copy the records to a file, as they are at one moment, also while the server runs."""
+    from humble_sum.cli.records import back_up
+
+    print(back_up(_data_folder(data), file))
+
+
+@app.command()
+def restore(
+    file: Annotated[Path, typer.Argument(help="A copy that `backup` made.")], data: DataOption = None
+) -> None:
+    """Put a copy in the place of the records, which are kept beside it. Stop the server first."""
+    from humble_sum.cli.records import put_back
+
+    print(put_back(_data_folder(data), file))
+
+
+@app.command()
+def doctor(data: DataOption = None) -> None:
+    """Look whether the records are sound, and say what to do; exit 1 when something is wrong."""
+    from humble_sum.cli.records import examine
+
+    said, sound = examine(_data_folder(data))
+    print("\n".join(said))
+    if not sound:
+        raise typer.Exit(FOUND)
 
 
 @app.command()

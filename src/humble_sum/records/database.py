@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import sqlite3
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
@@ -9,18 +10,31 @@ from typing import Any
 
 from alembic import command
 from alembic.config import Config
+from alembic.util.exc import CommandError
 from sqlalchemy import Connection, Engine, create_engine, event
+from sqlalchemy.exc import DBAPIError
 from sqlalchemy.orm import Session
+
+from humble_sum.core.errors import Fault, InputError
+from humble_sum.records.backup import copy_before_migration, copy_records
+from humble_sum.records.faults import NO_RECORDS, fault_of, refuse_others
 
 
 class Database:
     """One SQLite file. `reading` and `writing` give sessions; writing is one transaction."""
 
     def __init__(self, file: Path):
-        file.parent.mkdir(parents=True, exist_ok=True)
-        self.engine = create_engine(f"sqlite:///{file}", connect_args={"timeout": 10})
-        _prepare(self.engine)
-        migrate(self.engine)
+        self.file = file
+        try:
+            file.parent.mkdir(parents=True, exist_ok=True)
+            refuse_others(file)
+            self.engine = create_engine(f"sqlite:///{file}", connect_args={"timeout": 10})
+            _prepare(self.engine)
+            copy_before_migration(self.engine, file)
+            migrate(self.engine)
+        except (OSError, CommandError, DBAPIError, sqlite3.Error) as error:
+            raise fault_of(error, file) or error from None
+        self._opened = file.stat().st_ino
 
     @contextmanager
     def reading(self) -> Iterator[Session]:
@@ -29,10 +43,28 @@ class Database:
 
     @contextmanager
     def writing(self) -> Iterator[Session]:
-        """Commits at the end, or leaves nothing behind when an error passes through."""
+        """Commits at the end, or leaves nothing behind when an error passes through. Raises InputError where
+        the file has been deleted or another has taken its place: what is then written would be lost."""
+        self._still_there()
         immediate = self.engine.execution_options(write=True)
         with Session(immediate) as session, session.begin():
             yield session
+
+    def _still_there(self) -> None:
+        try:
+            same = self.file.stat().st_ino == self._opened
+        except OSError:
+            same = False
+        if not same:
+            what = "The records were deleted or replaced while the program ran, so nothing was kept."
+            raise InputError(
+                NO_RECORDS, Fault(str(self.file), what, "Put their file back, and start the program again.")
+            )
+
+    def copy_to(self, target: Path) -> None:
+        """Copy the records, as they are at one moment, to a file of their own (SQLite's online backup), and
+        look whether the copy is sound. Raises InputError; a copy that is not whole is not left."""
+        copy_records(self.file, target)
 
     def close(self) -> None:
         self.engine.dispose()

@@ -15,6 +15,7 @@ from humble_sum.records.database import Database
 from humble_sum.server import errors as problems
 from humble_sum.server.door import Door
 from humble_sum.server.examples import add_examples
+from humble_sum.server.gate import Gate, Tokens
 from humble_sum.server.intake_store import Intakes
 from humble_sum.server.proof_cache import Desk
 from humble_sum.server.routes import footing, packs, places, reading, rulebook, statements
@@ -29,8 +30,11 @@ LOOPBACK = ("127.0.0.1", "localhost", "[::1]", "::1")
 NOT_BUILT = "<!doctype html><title>Humble Sum</title><p>The front end is not built. Run make demo."
 
 
-def create_app(database: Database, hosts: tuple[str, ...] = LOOPBACK) -> FastAPI:
-    """The application over one database, answering only to these host names."""
+def create_app(
+    database: Database, hosts: tuple[str, ...] = LOOPBACK, tokens: Tokens | None = None
+) -> FastAPI:
+    """The application over one database, answering only to these host names, and where there are tokens
+    only to who has one."""
     app = FastAPI(
         title="Humble Sum",
         version=__version__,
@@ -43,6 +47,8 @@ def create_app(database: Database, hosts: tuple[str, ...] = LOOPBACK) -> FastAPI
     app.state.desk = Desk(database)
     app.state.intakes = Intakes()
     problems.install(app)
+    if tokens is not None:
+        app.add_middleware(Gate, tokens=tokens)
     app.add_middleware(TrustedHostMiddleware, allowed_hosts=list(hosts))
     app.add_middleware(Door)
     api = APIRouter(prefix="/api", responses=packs.problem_responses(problems.Problem))

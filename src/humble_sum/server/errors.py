@@ -8,6 +8,7 @@ from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
 from pydantic import BaseModel, ConfigDict, Field
+from sqlalchemy.exc import DBAPIError
 from starlette.exceptions import HTTPException
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
@@ -15,6 +16,7 @@ from humble_sum.core.changes.commands import Change, Foot, ReleaseFigures
 from humble_sum.core.errors import CannotFoot, Fault, InputError, faults_of_details
 from humble_sum.core.statements.names import FigureRef
 from humble_sum.exchange.exact_json import MOST_BYTES
+from humble_sum.records.faults import BUSY, fault_of
 from humble_sum.server.problem_registry import BAD_REQUEST, FAULT_OF_OURS, PROBLEMS, TOO_LARGE
 
 TYPE = "urn:humble-sum:problem:"
@@ -119,6 +121,16 @@ def install(app: FastAPI) -> None:
             what = f"There is nothing at {request.url.path}."
             return problem("no-such-operation", (Fault("path", what, PROBLEMS["no-such-operation"].remedy),))
         return problem(BAD_REQUEST, (Fault("", f"{error.detail}."),))
+
+    @app.exception_handler(DBAPIError)
+    def records(request: Request, error: DBAPIError) -> JSONResponse:
+        known = fault_of(error, request.app.state.desk.database.file)
+        if known is None:
+            return problem(FAULT_OF_OURS, (Fault("", "This is our fault. Nothing was changed."),))
+        answer = problem(known.kind, tuple(Fault("", f.what, f.remedy) for f in known.faults))
+        if known.kind == BUSY:
+            answer.headers["Retry-After"] = "2"
+        return answer
 
     @app.exception_handler(Exception)
     def unforeseen(_: Request, error: Exception) -> JSONResponse:

@@ -7,9 +7,12 @@ from __future__ import annotations
 
 from typing import NamedTuple
 
+from humble_sum.records.faults import BUSY, DISK_FULL, NO_RECORDS
+
 FAULT_OF_OURS = "fault-of-ours"
 BAD_REQUEST = "bad-request"
 TOO_LARGE = "too-large"
+NO_TOKEN, ONLY_READS = "no-token", "only-reads"
 
 
 class ProblemKind(NamedTuple):
@@ -57,6 +60,10 @@ PROBLEMS: dict[str, ProblemKind] = {
     ),
     "other-site": ProblemKind(403, "Another site asked for this", "Do it on the page of Humble Sum itself."),
     "other-content-type": ProblemKind(415, "The content type is another", "Send it as the one named."),
+    NO_TOKEN: ProblemKind(
+        401, "There is no token", "Open the link that the program printed when it started."
+    ),
+    ONLY_READS: ProblemKind(403, "This token only reads", "Ask for one that edits."),
     # It cannot be done as the pack now stands.
     "cannot-foot": ProblemKind(
         409, "The page cannot foot with these holds", "Release the holds named, or print with more decimals."
@@ -75,6 +82,11 @@ PROBLEMS: dict[str, ProblemKind] = {
         409, "The pack has changed since", "Load the pack again and repeat the change."
     ),
     TOO_LARGE: ProblemKind(413, "The file is too large", "Split it into several."),
+    # The records themselves are at fault.
+    NO_RECORDS: ProblemKind(503, "The records cannot be used", "Do as said, and start the program again."),
+    BUSY: ProblemKind(503, "The records are in use", "Do it again in a moment."),
+    DISK_FULL: ProblemKind(507, "The disk is full", "Free some space on it, and do it again."),
+    "no-backup": ProblemKind(409, "There is no copy", "Name another place, or mend what is named."),
     # What was sent cannot be used.
     "bad-amount": ProblemKind(
         422, "An amount cannot be read", "Write it as a plain decimal, such as -1250.40."

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, BeforeValidator, ConfigDict, Field
 
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.ids import new_id
@@ -17,9 +17,9 @@ from humble_sum.core.proof.pack_proof import PackProof, prove_pack
 from humble_sum.core.rules.rulebook import Id
 from humble_sum.core.statements.edition import OWN
 from humble_sum.core.statements.in_edition import in_edition
-from humble_sum.core.statements.names import FigureRef, Label, Reason
+from humble_sum.core.statements.names import FigureRef, Label, Reason, cleaned
 from humble_sum.core.statements.pack import Pack
-from humble_sum.core.statements.placed import MOST_ITEMS, Dashboard, Item, Passage, Shows, Tile
+from humble_sum.core.statements.placed import MOST_ITEMS, MOST_TEXT, Dashboard, Item, Passage, Shows, Tile
 from humble_sum.core.statements.validation import check
 
 
@@ -93,7 +93,7 @@ class WritePassage(_Place):
     kind: Literal["write_passage"]
     dashboard: Id
     item: Id
-    text: str
+    text: Annotated[str, Field(max_length=MOST_TEXT), BeforeValidator(cleaned)]
 
 
 class FollowFigure(_Place):

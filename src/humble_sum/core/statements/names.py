@@ -2,12 +2,25 @@
 
 from __future__ import annotations
 
+import re
 from typing import Annotated
 
-from pydantic import Field
+from pydantic import BeforeValidator, Field
 
 from humble_sum.core.rules.rulebook import Id
 
-Label = Annotated[str, Field(min_length=1, max_length=2_000)]
+# Control characters and halves of others: nothing prints them, and no workbook may hold them. Lines and tabs
+# may stand in running text alone.
+UNPRINTABLE = re.compile("[\x00-\x08\x0b\x0c\x0e-\x1f\x7f-\x9f\ud800-\udfff\ufffe\uffff]")
+
+
+def cleaned(text: object) -> object:
+    """Text without what nothing prints."""
+    if not isinstance(text, str) or (text.isascii() and text.isprintable()):
+        return text
+    return UNPRINTABLE.sub("", text)
+
+
+Label = Annotated[str, Field(min_length=1, max_length=2_000), BeforeValidator(cleaned)]
 FigureRef = tuple[Id, Id, Id]  # statement, line, column
-Reason = Annotated[str, Field(max_length=500)]
+Reason = Annotated[str, Field(max_length=500), BeforeValidator(cleaned)]

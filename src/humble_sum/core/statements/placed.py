@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from typing import Annotated, Any, Literal
 
-from pydantic import AfterValidator, BaseModel, ConfigDict, Field
+from pydantic import AfterValidator, BaseModel, BeforeValidator, ConfigDict, Field
 
 from humble_sum.core.amounts import Amount
 from humble_sum.core.printing.clauses import read_clauses
 from humble_sum.core.rules.rulebook import Id
 from humble_sum.core.statements.edition import OWN
-from humble_sum.core.statements.names import FigureRef, Label, Reason
+from humble_sum.core.statements.names import FigureRef, Label, Reason, cleaned
 
 Measure = Literal["figure", "change", "change_percent", "change_points", "ratio", "share", "sum"]
 MEASURES: dict[Measure, str] = {
@@ -101,7 +101,7 @@ class Passage(_Item):
 
     kind: Literal["passage"]
     width: Width = 12
-    text: Annotated[str, Field(max_length=MOST_TEXT)] = ""
+    text: Annotated[str, Field(max_length=MOST_TEXT), BeforeValidator(cleaned)] = ""
     over: tuple[Id, ...] = Field(default=(), max_length=400, description="Lines it is repeated over.")
 
 

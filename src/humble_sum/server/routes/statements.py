@@ -30,7 +30,7 @@ FILE: dict[int | str, dict[str, Any]] = {
 }
 
 
-Row = Annotated[int, Query(ge=0, description="A row of the page, from 0.")]
+Row = Annotated[int, Query(ge=0, le=10_000_000, description="A row of the page, from 0.")]
 
 
 @router.get("/statements/{statement}/proof", response_model=ProofView)
