@@ -6,14 +6,12 @@ import shutil
 import sqlite3
 from pathlib import Path
 
-from alembic.config import Config
 from alembic.runtime.migration import MigrationContext
-from alembic.script import ScriptDirectory
 from sqlalchemy import Engine
 
 from humble_sum.core.errors import Fault, InputError
+from humble_sum.records.faults import newest
 
-MIGRATIONS = Path(__file__).parent / "migrations"
 AT_ONCE = 2_000  # pages copied before other writers get their turn
 
 
@@ -81,12 +79,9 @@ def copy_before_migration(engine: Engine, file: Path) -> None:
         return
     with engine.connect() as connection:
         now = MigrationContext.configure(connection).get_current_revision()
-    config = Config()
-    config.set_main_option("script_location", str(MIGRATIONS))
-    newest = ScriptDirectory.from_config(config).get_current_head()
-    if now is None or now == newest or now > str(newest):
+    if now is None or now >= newest():
         return
-    copy_records(file, _free(file.with_name(f"{file.name}.before-{newest}")))
+    copy_records(file, _free(file.with_name(f"{file.name}.before-{newest()}")))
 
 
 def _free(wanted: Path) -> Path:

@@ -10,7 +10,6 @@ from typing import Any
 
 from alembic import command
 from alembic.config import Config
-from alembic.util.exc import CommandError
 from sqlalchemy import Connection, Engine, create_engine, event
 from sqlalchemy.exc import DBAPIError
 from sqlalchemy.orm import Session
@@ -32,7 +31,7 @@ class Database:
             _prepare(self.engine)
             copy_before_migration(self.engine, file)
             migrate(self.engine)
-        except (OSError, CommandError, DBAPIError, sqlite3.Error) as error:
+        except (OSError, DBAPIError, sqlite3.Error) as error:
             raise fault_of(error, file) or error from None
         self._opened = file.stat().st_ino
 

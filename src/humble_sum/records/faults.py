@@ -5,7 +5,6 @@ from __future__ import annotations
 import sqlite3
 from pathlib import Path
 
-from alembic.util.exc import CommandError
 from sqlalchemy.exc import DBAPIError
 
 from humble_sum.core.errors import Fault, InputError
@@ -44,9 +43,6 @@ SAID: tuple[tuple[tuple[str, ...], str, str, str], ...] = (
 
 def fault_of(error: BaseException, file: Path) -> InputError | None:
     """What a failure of the database or of its file means; None for any other error."""
-    if isinstance(error, CommandError):
-        what = "The records were written by a newer version of Humble Sum."
-        return InputError(NO_RECORDS, Fault(str(file), what, "Start that version, or name another folder."))
     if isinstance(error, NotADirectoryError | FileExistsError):
         what = "The folder for records is a file."
         return InputError(NO_RECORDS, Fault(str(file.parent), what, "Name another folder with --data."))
@@ -73,7 +69,8 @@ def _cut_short(file: Path) -> bool:
 
 
 def refuse_others(file: Path) -> None:
-    """Refuse a database that another program made. Raises InputError."""
+    """Refuse a database that another program made, or a newer version, before anything touches it. Raises
+    InputError."""
     if not file.exists() or file.stat().st_size == 0:
         return
     if _cut_short(file):
@@ -84,7 +81,17 @@ def refuse_others(file: Path) -> None:
         names = {
             name for (name,) in connection.execute("SELECT name FROM sqlite_master WHERE type = 'table'")
         }
+        written = connection.execute(f"SELECT version_num FROM {OWN_TABLE}") if OWN_TABLE in names else ()
+        versions = [version for (version,) in written]
     connection.close()
     if names and OWN_TABLE not in names:
         what = "This is the database of another program."
         raise InputError(NO_RECORDS, Fault(str(file), what, "Name another folder with --data."))
+    if any(version > newest() for version in versions):
+        what = "The records were written by a newer version of Humble Sum."
+        raise InputError(NO_RECORDS, Fault(str(file), what, "Start that version, or name another folder."))
+
+
+def newest() -> str:
+    """The newest version of the tables that this program knows."""
+    return max(each.name[:4] for each in (Path(__file__).parent / "migrations/versions").glob("[0-9]*.py"))
