@@ -126,6 +126,13 @@ class PlacesTest(DeskTest):
         self.until(lambda: self.all("[id='figure:net:y26']"), "the page")
         self.assertEqual(self.figure("net", "y26"), "4.1")
 
+    def test_footing_says_what_of_the_places_does_not_agree(self) -> None:
+        self.spine("Footing")
+        self.until(lambda: "1 placed figure does not agree" in self.margin(), "it is said")
+        self.button("Directors’ note, Dashboard: off by 0.01").click()
+        self.until(lambda: "/places/" in self.driver.current_url, "and gone to")
+        self.until(lambda: "does not round to ₹4.14 crore" in self.margin(), "with why")
+
     def test_a_dashboard_is_added_named_and_taken_out(self) -> None:
         self.places()
         self.button("Add a dashboard").click()

@@ -98,6 +98,10 @@ class FollowingTest(unittest.TestCase):
             "{label routes:*:year} took {share routes:*:year routes:routes:year}.", over=("outer", "kelp")
         )
         self.assertEqual(found, ["Outer Isles took 34.5%.", "Kelp Point took 17.6%."])
+        by_year = said("{column income:net:*} ended with {income:net:*}.", over=("y26", "y25"))
+        self.assertEqual(
+            by_year, ["2025–26 ended with ₹4.1\u202fcrore.", "2024–25 ended with ₹3.0\u202fcrore."]
+        )
 
     def test_a_small_table_of_lines(self) -> None:
         (table,) = printed("{table income rev,net,none y26,y25}")

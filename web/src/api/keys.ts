@@ -25,6 +25,7 @@ export const keys = {
     ["beside", pack, revision, statement, edition] as const,
   dashboard: (pack: string, revision: number, dashboard: string) =>
     ["dashboard", pack, revision, dashboard] as const,
+  agreement: (pack: string, revision: number) => ["agreement", pack, revision] as const,
   words: (pack: string, revision: number, dashboard: string, item: string) =>
     ["words", pack, revision, dashboard, item] as const,
   everywhere: (pack: string, revision: number, figure: string, place: string) =>

@@ -47,6 +47,17 @@ export function useDashboard(pack: string, revision: number, dashboard: string |
   });
 }
 
+/** What is placed and does not agree with the page of its edition, on every dashboard. */
+export function useAgreement(pack: string, revision: number) {
+  const own = packOf(pack);
+  return useQuery({
+    queryKey: keys.agreement(own, revision),
+    queryFn: () => taken(api.GET("/api/packs/{pack}/agreement", { params: { path: { pack: own } } })),
+    staleTime: Infinity,
+    placeholderData: (last) => last,
+  });
+}
+
 /** A tile or chart as a sentence. */
 export function useItemWords(pack: PackView, view: DashboardView, item: string) {
   const dashboard = view.id;

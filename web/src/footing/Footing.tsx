@@ -8,6 +8,7 @@ import { showFigure, showSelected } from "../pack/focus";
 import { Notice } from "../words/Notice";
 import { After } from "./After";
 import { Moves } from "./Moves";
+import { Placed } from "./Placed";
 import { Plan } from "./Plan";
 import { Relations } from "./Relations";
 import { Searching } from "./Searching";
@@ -45,6 +46,7 @@ export function Footing() {
         <>
           {problem ? <Notice problem={problem} onClose={() => setProblem(null)} /> : null}
           {page ? <After page={page} onPlan={setFoot} onVisit={visit} /> : null}
+          <Placed />
         </>
       }
       footer={page ? footer(page) : ""}

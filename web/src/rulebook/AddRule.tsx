@@ -5,6 +5,8 @@ import { useActs, usePack } from "../pack/PackInHand";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 
+const PLACES = ["page", "tile", "chart", "passage"] as const;
+
 interface Props {
   kinds: RulebookView["kinds"];
   onClose: () => void;
@@ -17,6 +19,8 @@ export function AddRule({ kinds, onClose }: Props) {
   const [name, setName] = useState("");
   const [where, setWhere] = useState("");
   const [kind, setKind] = useState("");
+  const [place, setPlace] = useState("");
+  const [edition, setEdition] = useState("");
   const form = useRef<HTMLFormElement>(null);
   useLayoutEffect(() => form.current?.querySelector("input")?.focus(), []);
   return (
@@ -31,8 +35,8 @@ export function AddRule({ kinds, onClose }: Props) {
           kind: kinds.find((each) => each === kind) ?? null,
           statements: [],
           lines: [],
-          places: [],
-          editions: [],
+          places: PLACES.filter((each) => each === place),
+          editions: edition ? [edition] : [],
         };
         onClose();
         tryOut({ kind: "add_rule", statement, name: name.trim(), reach, clauses: {} });
@@ -54,6 +58,24 @@ export function AddRule({ kinds, onClose }: Props) {
             ...kinds.map((each): [string, string] => [each, `of kind ${each.replaceAll("_", " ")}`]),
           ]}
           onChange={setKind}
+        />
+        <Choice
+          label="Places"
+          value={place}
+          options={[
+            ["", "wherever it prints"],
+            ...PLACES.map((each): [string, string] => [each, `on ${each}s`]),
+          ]}
+          onChange={setPlace}
+        />
+        <Choice
+          label="Editions"
+          value={edition}
+          options={[
+            ["", "every edition"],
+            ...pack.editions.map((each): [string, string] => [each.id, each.name]),
+          ]}
+          onChange={setEdition}
         />
       </div>
       <p className="text-soft">

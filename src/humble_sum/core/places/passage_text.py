@@ -18,18 +18,19 @@ from humble_sum.core.statements.names import FigureRef
 from humble_sum.core.statements.placed import MEASURES, Measure, Shows
 
 ID = r"[A-Za-z0-9][A-Za-z0-9_.-]{0,63}"
-REF = re.compile(rf"({ID}):({ID}|\*):({ID})")
-ANY_LINE = "*"
+REF = re.compile(rf"({ID}):({ID}|\*):({ID}|\*)")
+EACH = "*"
 MARK = re.compile(r"\{\{|\}\}|\{([^{}\n]{1,2000})\}")
 SPLIT = re.compile(r"\s+([|!])\s?")
-Sort = Literal["figure", "word", "label", "table"]
+Sort = Literal["figure", "word", "label", "column", "table"]
 NO_BRACES = str.maketrans("{}\n", "() ")  # of a print that a rule gave braces
 COLUMNS = re.compile(rf"over\s+({ID}(?:,{ID})*)$")
 
 
 @dataclass(frozen=True)
 class Mark:
-    """What follows a figure: the figure or measure, a word chosen by it, a line's label, a small table.
+    """What follows a figure: the figure or measure, a word chosen by it, the label of its line or column, a
+    small table.
 
     `last` is what it printed last, or where it is `typed` what stands there by hand. `choices` are a
     word's: when more, when less, when the same; `lines` and `columns` a table's.
@@ -95,11 +96,16 @@ def _mark(inside: str) -> Mark | Unread:
         return _table(rest) or Unread(
             inside, "A table needs a statement, lines and columns, as in {table income rev,net y26,y25}."
         )
-    if head == "label":
+    if head in ("label", "column"):
         refs = _refs(rest)
         if not refs:
-            return Unread(inside, "A label needs a figure, as in {label income:net:y26}.")
-        return Mark("label", _unchecked(refs[0], "figure", None, (), False), last, typed)
+            return Unread(inside, f"This needs a figure, as in {{{head} income:net:y26}}.")
+        return Mark(
+            "label" if head == "label" else "column",
+            _unchecked(refs[0], "figure", None, (), False),
+            last,
+            typed,
+        )
     measure: Measure = head if head in MEASURES and rest else "figure"
     shows = _shows(measure, rest if measure != "figure" or head == "figure" else what)
     if shows is None:
@@ -186,7 +192,9 @@ def write_run(run: Run) -> str:
     shows = run.shows
     assert shows is not None
     refs = [":".join(shows.figure), *([":".join(shows.against)] if shows.against else [])]
-    words = {"word": ["word", "/".join(run.choices)], "label": ["label"]}.get(run.sort, [])
+    words = {"word": ["word", "/".join(run.choices)], "label": ["label"], "column": ["column"]}.get(
+        run.sort, []
+    )
     if run.sort == "figure" and shows.measure != "figure":
         words = [shows.measure]
     over = [f"over {','.join(shows.columns)}"] if shows.columns else []
@@ -197,11 +205,11 @@ def write_run(run: Run) -> str:
     return f"{{{said} | {last}}}" if last else f"{{{said}}}"
 
 
-def on_line(run: Run, line: str) -> Run:
-    """A run of a repeated passage, with a line's id for each star."""
+def repeated(run: Run, id: str) -> Run:
+    """A run of a repeated passage, with the id of a line or column for each star."""
     if not isinstance(run, Mark) or run.shows is None:
         return run
     shows = run.shows
-    figure = tuple(line if part == ANY_LINE else part for part in shows.figure)
-    against = shows.against and tuple(line if part == ANY_LINE else part for part in shows.against)
+    figure = tuple(id if part == EACH else part for part in shows.figure)
+    against = shows.against and tuple(id if part == EACH else part for part in shows.against)
     return replace(run, shows=shows.model_copy(update={"figure": figure, "against": against}))

@@ -9,8 +9,8 @@ from humble_sum.core.places.passage_text import (
     Mark,
     Run,
     Unread,
-    on_line,
     read_passage,
+    repeated,
     write_passage,
 )
 from humble_sum.core.places.placed_figure import Placed, Placer
@@ -69,7 +69,7 @@ def printed_passage(passage: Passage, whole: PackProof, placer: Placer) -> list[
             pieces: list[Piece] = []
             before = ""
             for place, kept in enumerate(runs):
-                run = on_line(kept, line) if line is not None else kept
+                run = repeated(kept, line) if line is not None else kept
                 made = pieces_of(run, (number, place), before, whole, placer)
                 pieces += [replace(each, line=line) for each in made]
                 before += "".join(each.text for each in made)
@@ -83,18 +83,8 @@ def pieces_of(run: Run, at: tuple[int, int], before: str, whole: PackProof, plac
     if isinstance(run, Unread):
         return [Piece(f"{{{run.text}}}", at, agrees=Agreement("disagrees", run.why, "no mark"))]
     assert run.shows is not None
-    if run.sort == "label":
-        statement, line, _ = run.shows.figure
-        proof = whole.proofs.get(statement)
-        label = proof.grid.labels.get(line) if proof else None
-        return [
-            Piece(
-                label or run.last or line,
-                at,
-                run,
-                agrees=AGREES if label else _gone(f'There is no line "{line}" any more.'),
-            )
-        ]
+    if run.sort in ("label", "column"):
+        return [_named(run, at, whole)]
     placed = placer.shown(run.shows)
     if run.sort == "word":
         return [_word(run, at, placed)]
@@ -103,6 +93,23 @@ def pieces_of(run: Run, at: tuple[int, int], before: str, whole: PackProof, plac
     # What is gone stands with its last print.
     text = placed.text if not placed.gone else run.last or "…"
     return [Piece(text, at, run, placed, agreement(placed))]
+
+
+def _named(run: Mark, at: tuple[int, int], whole: PackProof) -> Piece:
+    """The label of a figure's line, or what stands over its column."""
+    assert run.shows is not None
+    statement, line, column = run.shows.figure
+    proof = whole.proofs.get(statement)
+    of_line = run.sort == "label"
+    id = line if of_line else column
+    said: str | None = None
+    if proof is not None and of_line:
+        said = proof.grid.labels.get(line)
+    elif proof is not None:
+        heads = dict(zip((each.id for each in proof.statement.columns), proof.heads, strict=True))
+        said = heads.get(column)
+    missing = f'There is no {"line" if of_line else "column"} "{id}" any more.'
+    return Piece(said or run.last or id, at, run, agrees=AGREES if said else _gone(missing))
 
 
 def _gone(says: str) -> Agreement:

@@ -96,13 +96,15 @@ class Chart(_Item):
 
 
 class Passage(_Item):
-    """Text whose marks are figures; its form is docs/formats/passages.md. Repeated `over` lines, each
-    stands in the text as `*`."""
+    """Text whose marks are figures; its form is docs/formats/passages.md. Repeated `over` lines or columns,
+    each stands in the text as `*`."""
 
     kind: Literal["passage"]
     width: Width = 12
     text: Annotated[str, Field(max_length=MOST_TEXT), BeforeValidator(cleaned)] = ""
-    over: tuple[Id, ...] = Field(default=(), max_length=400, description="Lines it is repeated over.")
+    over: tuple[Id, ...] = Field(
+        default=(), max_length=400, description="Lines or columns it is repeated over."
+    )
 
 
 Item = Annotated[Tile | Chart | Passage, Field(discriminator="kind")]

@@ -13,7 +13,7 @@ from humble_sum.core.changes.place_commands import MoveItem, RemoveItem, SizeIte
 from humble_sum.core.changes.place_offers import ways_to_agree
 from humble_sum.core.places.agreement import Standing
 from humble_sum.core.places.chart import ChartData, chart_data
-from humble_sum.core.places.passage_text import ANY_LINE, Mark, Unread, read_passage, write_run
+from humble_sum.core.places.passage_text import EACH, Mark, Unread, read_passage, write_run
 from humble_sum.core.places.passages import Piece, SmallTable, pieces_of, printed_passage
 from humble_sum.core.places.placed_figure import Placed, Placer
 from humble_sum.core.places.report import Found, placed_in, placers
@@ -116,7 +116,7 @@ class PieceView(BaseModel):
     """A piece of a passage; plain text has no `agrees`."""
 
     text: str
-    sort: Literal["text", "figure", "word", "label", "typed", "unread"]
+    sort: Literal["text", "figure", "word", "label", "column", "typed", "unread"]
     name: str
     figure: list[str] | None
     agrees: AgreementView | None
@@ -378,7 +378,7 @@ def _run(run: Mark | Unread, whole: PackProof, placer: Placer) -> RunView:
     source = write_run(run)
     if isinstance(run, Unread):
         return RunView(text=source, mark=None)
-    if run.sort == "table" or (run.shows and ANY_LINE in run.shows.figure):
+    if run.sort == "table" or (run.shows and EACH in run.shows.figure):
         return RunView(text=run.last or source, mark=source)
     pieces = pieces_of(run, (0, 0), "", whole, placer)
     return RunView(text=pieces[0].text or run.last or "…", mark=source)
