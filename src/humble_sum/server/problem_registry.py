@@ -168,4 +168,4 @@ PROBLEMS: dict[str, ProblemKind] = {
     ),
 }
 # Slugs that only the command line says, which has no request to answer.
-OF_THE_COMMAND_LINE = frozenset({"no-file", "no-port", "no-terminal"})
+OF_THE_COMMAND_LINE = frozenset({"no-file", "no-host", "no-port", "no-terminal"})
