@@ -53,8 +53,14 @@ def fault_of(error: BaseException, file: Path) -> InputError | None:
         text = str(error.orig if isinstance(error, DBAPIError) else error).lower()
         for words, kind, what, remedy in SAID:
             if any(word in text for word in words):
-                return InputError(kind, Fault(str(file), what, remedy))
+                return _refusal(kind, Fault(str(file), what, remedy))
     return None
+
+
+def _refusal(kind: str, fault: Fault) -> InputError:
+    if kind == DISK_FULL:
+        return InputError(DISK_FULL, fault)
+    return InputError(BUSY, fault) if kind == BUSY else InputError(NO_RECORDS, fault)
 
 
 def _cut_short(file: Path) -> bool:
