@@ -53,7 +53,7 @@ def nudged(of: Pack, line: str, column: str, by: int) -> Pack:
 
 
 class FigureTest(unittest.TestCase):
-    @settings(max_examples=150, deadline=None)
+    @settings(max_examples=60, deadline=None)
     @given(
         st.decimals(-(10**9), 10**9, places=2),
         st.sampled_from(["ones", "thousands", "lakhs", "crores"]),

@@ -43,7 +43,7 @@ def table(rows: list[list[Decimal | None]], total: bool = False, **clauses: Any)
 
 
 class AxisTest(unittest.TestCase):
-    @settings(max_examples=120, deadline=None)
+    @settings(max_examples=50, deadline=None)
     @given(
         st.lists(AMOUNTS, min_size=1, max_size=8),
         st.sampled_from(["ones", "thousands", "lakhs", "crores"]),
@@ -96,7 +96,7 @@ class AxisTest(unittest.TestCase):
 
 
 class WholeTest(unittest.TestCase):
-    @settings(max_examples=80, deadline=None)
+    @settings(max_examples=40, deadline=None)
     @given(st.lists(st.decimals("0.01", 10**7, places=2), min_size=2, max_size=9), st.integers(0, 2))
     def test_shares_print_to_a_hundred(self, amounts: list[Decimal], decimals: int) -> None:
         whole = table([[amount] for amount in amounts], total=True)
@@ -112,7 +112,7 @@ class WholeTest(unittest.TestCase):
         zero = table([[Decimal(3)], [Decimal(-3)]], total=True)
         self.assertIn("is zero", drawn(zero, "shares", ["l0", "l1"], ["c0"], total="t").fault)
 
-    @settings(max_examples=80, deadline=None)
+    @settings(max_examples=40, deadline=None)
     @given(st.lists(st.tuples(AMOUNTS, AMOUNTS), min_size=1, max_size=7), st.integers(0, 7))
     def test_a_bridge_adds_as_printed_whatever_is_left_out(
         self, rows: list[tuple[Decimal, Decimal]], left: int

@@ -105,7 +105,7 @@ class EditionTest(unittest.TestCase):
 
 
 class TranslationTest(unittest.TestCase):
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=30, deadline=None)
     @given(
         st.lists(st.decimals(-(10**9), 10**9, places=2), min_size=2, max_size=6),
         st.decimals("0.001", "5000", places=4),

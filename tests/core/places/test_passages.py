@@ -52,7 +52,7 @@ def judged(text: str) -> list[Piece]:
 
 
 class FormTest(unittest.TestCase):
-    @settings(max_examples=150, deadline=None)
+    @settings(max_examples=60, deadline=None)
     @given(st.lists(st.one_of(TEXT, MARKS), max_size=8).map("".join))
     def test_reading_never_raises_and_what_is_written_reads_back(self, text: str) -> None:
         read = read_passage(text)
