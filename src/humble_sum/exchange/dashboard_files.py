@@ -17,7 +17,6 @@ from humble_sum.core.places.placed_figure import Placer
 from humble_sum.core.places.tile import tile_face
 from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.statements.placed import Chart, Dashboard, Tile
-from humble_sum.exchange.chart_drawing import write_png, write_svg
 from humble_sum.exchange.delimited import neutral
 from humble_sum.exchange.markdown import escaped
 from humble_sum.exchange.reader import Link, dashboard_page
@@ -153,11 +152,15 @@ def _charted(dashboard: Dashboard, whole: PackProof, item: str | None) -> tuple[
 
 def _svg(dashboard: Dashboard, whole: PackProof, item: str | None) -> bytes:
     chart, data = _charted(dashboard, whole, item)
+    from humble_sum.exchange.chart_drawing import write_svg  # read when it is first needed
+
     return write_svg(data, chart.id, chart.width).encode()
 
 
 def _png(dashboard: Dashboard, whole: PackProof, item: str | None) -> bytes:
     chart, data = _charted(dashboard, whole, item)
+    from humble_sum.exchange.chart_drawing import write_png
+
     return write_png(data, chart.id, chart.width)
 
 

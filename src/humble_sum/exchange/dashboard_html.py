@@ -10,7 +10,6 @@ from humble_sum.core.places.placed_figure import Placed, Placer
 from humble_sum.core.places.tile import TRAIL_HIGH, TRAIL_WIDE, Target, TileFace, tile_face
 from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.statements.placed import Chart, Dashboard, Passage, Tile
-from humble_sum.exchange.chart_drawing import legend, write_svg
 
 DASHBOARD_STYLE = """
 .board { display: grid; grid-template-columns: repeat(12, 1fr); column-gap: 1.875rem; row-gap: 1.4rem; }
@@ -122,6 +121,8 @@ def _chart(chart: Chart, data: ChartData, id: str) -> str:
     if data.fault:
         return f'{head}<p class="soft">{escape(data.fault)}</p>'
     name = f"{chart.label}: {data.caption}".strip(": ")
+    from humble_sum.exchange.chart_drawing import write_svg  # read when it is first needed
+
     drawing = write_svg(data, id, chart.width)
     notes = "".join(f'<p class="soft">{escape(note)}</p>' for note in data.notes)
     return (
@@ -133,6 +134,8 @@ def _chart(chart: Chart, data: ChartData, id: str) -> str:
 def _legend(data: ChartData) -> str:
     if len(data.series) < 2:
         return ""
+    from humble_sum.exchange.chart_drawing import legend
+
     keys = legend(data)
     pairs = zip(keys, data.series, strict=True)
     said = "".join(f"<span>{key}{escape(series.name)}</span>" for key, series in pairs)

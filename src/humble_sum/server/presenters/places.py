@@ -21,7 +21,6 @@ from humble_sum.core.places.tile import TileFace, tile_face
 from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.statements.pack import Pack
 from humble_sum.core.statements.placed import Chart, Dashboard, Passage, Tile
-from humble_sum.exchange.chart_drawing import DESK, legend, write_svg
 from humble_sum.server.presenters.words import offer_view, sentence_view
 from humble_sum.server.schemas import OfferView, Ready, SentenceView
 
@@ -300,8 +299,18 @@ def _tile(tile: Tile, placer: Placer, found: Sequence[Found], deeds: ItemDeeds) 
 
 @lru_cache(maxsize=256)
 def _drawn(data: ChartData, id: str, width: int) -> str:
-    """Charts are kept by what they show."""
+    """Charts are kept by what they show. What draws takes long to be read, and is when it is first needed."""
+    from humble_sum.exchange.chart_drawing import DESK, write_svg
+
     return write_svg(data, id, width, DESK)
+
+
+def _keys(data: ChartData) -> list[str]:
+    if len(data.series) < 2:
+        return []
+    from humble_sum.exchange.chart_drawing import legend
+
+    return legend(data)
 
 
 def _chart(
@@ -331,7 +340,7 @@ def _chart(
         fault=data.fault,
         notes=list(data.notes),
         agrees=_agrees(worst),
-        keys=legend(data) if len(data.series) > 1 else [],
+        keys=_keys(data),
         item=chart,
     )
 
