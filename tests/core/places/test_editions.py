@@ -104,6 +104,91 @@ class EditionTest(unittest.TestCase):
         check(added)
 
 
+class RatesTest(unittest.TestCase):
+    """One rate is changed at a time, and nothing of another currency is taken for the edition's."""
+
+    def setUp(self) -> None:
+        made = pack(statement({"a": ["1", "2"], "b": ["10", "20"]}, {}), currency="INR")
+        rates = [
+            {
+                "column": "now",
+                "rate": "0.5",
+                "quoted": "edition_for_one",
+                "source": "bank",
+                "date": "2026-03-31",
+            },
+            {"column": "then", "rate": "2"},
+        ]
+        self.far = self.edit(made, kind="add_edition", name="Far", currency="EUR", rates=rates)
+
+    def edit(self, of: Pack, **said: Any) -> Pack:
+        return apply(prove_pack(of), read_change(said)).pack
+
+    def printed(self, of: Pack) -> list[str]:
+        figures = prove_pack(in_edition(of, "Far")).proofs["s"].figures
+        return [figure.printed.whole for figure in figures.values()]
+
+    def in_dollars(self) -> Pack:
+        (of,) = self.far.statements
+        lines = (of.lines[0].model_copy(update={"currency": "USD"}), *of.lines[1:])
+        return self.far.model_copy(update={"statements": (of.model_copy(update={"lines": lines}),)})
+
+    def test_one_that_changes_leaves_the_others_as_they_are_quoted(self) -> None:
+        changed = self.edit(self.far, kind="set_rate", edition="Far", column="then", rate="4", source="desk")
+        now, then = changed.editions[0].rates
+        self.assertEqual(now, self.far.editions[0].rates[0])
+        self.assertEqual((then.rate, then.source), (Decimal(4), "desk"))
+
+    def test_what_is_left_out_of_a_rate_stays(self) -> None:
+        changed = self.edit(self.far, kind="set_rate", edition="Far", column="now", rate="0.25")
+        now = changed.editions[0].rates[0]
+        self.assertEqual((now.quoted, now.source, now.date), ("edition_for_one", "bank", "2026-03-31"))
+        self.assertEqual(now.factor, Decimal("0.25"))
+
+    def test_without_digits_it_is_taken_out_and_that_of_a_statement_is_another(self) -> None:
+        own = self.edit(
+            self.far,
+            kind="set_rate",
+            edition="Far",
+            column="now",
+            statement="s",
+            rate="8",
+            quoted="pack_for_one",
+        )
+        self.assertEqual([rate.statement for rate in own.editions[0].rates], [None, None, "s"])
+        self.assertEqual(own.editions[0].rate_of("s", "now"), own.editions[0].rates[2])
+        gone = self.edit(own, kind="set_rate", edition="Far", column="now")
+        self.assertEqual([rate.column for rate in gone.editions[0].rates], ["then", "now"])
+
+    def test_a_bad_one_is_refused(self) -> None:
+        for said in ({"rate": "0"}, {"rate": "-1"}, {"rate": "x"}, {"rate": "1", "column": "gone"}):
+            with self.subTest(said), self.assertRaises(InputError):
+                self.edit(self.far, **({"kind": "set_rate", "edition": "Far", "column": "now"} | said))
+
+    def test_rates_to_one_currency_are_never_those_to_another(self) -> None:
+        changed = self.edit(self.far, kind="edit_edition", edition="Far", currency="JPY")
+        self.assertEqual(changed.editions[0].rates, ())
+        self.assertEqual(self.printed(changed), ["¥1", "¥2", "¥10", "¥20"])
+        self.assertIn("no rate for", notes_on(prove_pack(in_edition(changed, "Far")))[0])
+        named = self.edit(self.far, kind="edit_edition", edition="Far", currency="EUR", name="Farther")
+        self.assertEqual(named.editions[0].rates, self.far.editions[0].rates)
+
+    def test_a_line_in_its_own_currency_is_not_translated_at_the_packs_rates(self) -> None:
+        mixed = self.in_dollars()
+        self.assertEqual(self.printed(self.far), ["€1", "€1", "€5", "€10"])
+        self.assertEqual(self.printed(mixed), ["$1", "$2", "€5", "€10"])
+        self.assertIn("is in USD and stays so", " ".join(notes_on(prove_pack(in_edition(mixed, "Far")))))
+        self.assertEqual(put_back(in_edition(mixed, "Far")), mixed)
+
+    def test_it_is_once_each_of_its_amounts_has_a_rate_of_its_own(self) -> None:
+        own = {"kind": "set_rate", "edition": "Far", "statement": "s", "line": "a", "rate": "0.25"}
+        half = self.edit(self.in_dollars(), **own, column="now")
+        self.assertEqual(self.printed(half), ["$1", "$2", "€5", "€10"])
+        whole = self.edit(half, **own, column="then")
+        self.assertEqual(self.printed(whole), ["€4", "€8", "€5", "€10"])
+        self.assertEqual(notes_on(prove_pack(in_edition(whole, "Far"))), [])
+
+
 class TranslationTest(unittest.TestCase):
     @settings(max_examples=30, deadline=None)
     @given(

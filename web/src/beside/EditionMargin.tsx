@@ -74,7 +74,7 @@ function OnlyIn({ edition }: { edition: EditionView }) {
         </p>
       ))}
       {edition.ways.map(({ label, change }) => (
-        <Button key={label} className="mt-1 whitespace-normal text-left" onClick={() => act(change)}>
+        <Button key={label} className="mt-1 text-left whitespace-normal!" onClick={() => act(change)}>
           {label}
         </Button>
       ))}

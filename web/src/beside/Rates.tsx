@@ -2,91 +2,48 @@ import { useState } from "react";
 
 import type { EditionView } from "../api/client";
 import { useActs, usePack } from "../pack/PackInHand";
-import { useProofColumns } from "./useProofColumns";
 
-interface Row {
-  column: string;
-  statement: string | null;
-  label: string;
-  rate: string;
-  source: string;
-  date: string;
-}
+type Rate = EditionView["rates"][number];
 
 /** What each column is translated at, with where the rate is from. A rate is kept as it is written. */
 export function Rates({ edition }: { edition: EditionView }) {
   const { statement } = usePack();
-  const { keep } = useActs();
-  const columns = useProofColumns();
-  const known = edition.rates.filter(
-    (each) => each.line === "" && (each.statement === "" || each.statement === statement),
-  );
-  const missing = columns
-    .filter((each) => !each.derived && !known.some((rate) => rate.column === each.id))
-    .map((each): Row => ({
-      column: each.id,
-      statement: null,
-      label: each.label,
-      rate: "",
-      source: "",
-      date: "",
-    }));
-  const rows: Row[] = [...known.map((each) => ({ ...each, statement: each.statement || null })), ...missing];
-  function put(row: Row) {
-    const others = edition.rates
-      .filter(
-        (each) =>
-          each.line !== "" || each.column !== row.column || (each.statement || null) !== row.statement,
-      )
-      .map(({ column, line, statement: of, rate, source, date }) => ({
-        column,
-        line: line || null,
-        statement: of || null,
-        rate,
-        source,
-        date: date || null,
-        quoted: "pack_for_one" as const,
-      }));
-    const { column, statement: of, rate, source, date } = row;
-    const own = { column, statement: of, rate, source, date: date || null, quoted: "pack_for_one" as const };
-    keep({ ...edition.edit, rates: rate ? [...others, own] : others });
-  }
+  const rows = edition.rates.filter((each) => each.statements.includes(statement));
   return (
     <table className="mt-1 w-full text-[12.5px]" aria-label={`Rates of ${edition.name}`}>
       <thead>
         <tr className="text-left text-soft">
           <th className="font-normal">Column</th>
-          <th className="font-normal">{edition.currency} 1 costs</th>
+          <th className="font-normal">Rate</th>
           <th className="font-normal">from</th>
         </tr>
       </thead>
       <tbody>
         {rows.map((row) => (
-          <RateRow
-            key={`${row.column} ${row.statement ?? ""} ${row.rate} ${row.source}`}
-            row={row}
-            put={put}
-          />
+          <RateRow key={`${row.label} ${row.rate} ${row.source} ${row.statements.join()}`} row={row} />
         ))}
       </tbody>
     </table>
   );
 }
 
-function RateRow({ row, put }: { row: Row; put: (row: Row) => void }) {
+function RateRow({ row }: { row: Rate }) {
+  const { keep } = useActs();
   const [rate, setRate] = useState(row.rate);
   const [source, setSource] = useState(row.source);
   const done = () => {
-    const same = rate.trim() === row.rate && source.trim() === row.source;
-    if (!same) put({ ...row, rate: rate.trim(), source: source.trim() });
+    const said = { rate: rate.trim(), source: source.trim() };
+    if (said.rate === row.rate && (said.source === row.source || !said.rate)) return;
+    keep({ ...row.change, rate: said.rate || null, source: said.source });
   };
   const field = "w-full border-b border-hairline bg-paper px-1 focus:border-teal";
   return (
     <tr>
-      <th scope="row" className="pr-1 text-left font-normal">
+      <th scope="row" className="pr-1 text-left align-top font-normal">
         {row.label}
+        <span className="block text-soft">{row.costs}</span>
       </th>
-      <td className="pr-1">
+      <td className="pr-1 align-top">
         <input
           aria-label={`Rate for ${row.label}`}
           value={rate}
@@ -96,7 +53,7 @@ function RateRow({ row, put }: { row: Row; put: (row: Row) => void }) {
           onBlur={done}
         />
       </td>
-      <td>
+      <td className="align-top">
         <input
           aria-label={`Source of the rate for ${row.label}`}
           value={source}
@@ -105,6 +62,7 @@ function RateRow({ row, put }: { row: Row; put: (row: Row) => void }) {
           onChange={(event) => setSource(event.target.value)}
           onBlur={done}
         />
+        {row.date ? <span className="block px-1 text-soft">{row.date}</span> : null}
       </td>
     </tr>
   );

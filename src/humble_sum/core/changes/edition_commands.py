@@ -9,9 +9,10 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.ids import new_id
-from humble_sum.core.printing.clauses import Currency, read_clauses
+from humble_sum.core.printing.clauses import Clauses, Currency, over, read_clauses
+from humble_sum.core.rules.headings import PeriodDate
 from humble_sum.core.rules.rulebook import Id, Reach, Rule, Rulebook, new_rule_id
-from humble_sum.core.statements.edition import OWN, Edition, Rate
+from humble_sum.core.statements.edition import OWN, Edition, Price, Quoted, Rate, Source
 from humble_sum.core.statements.names import FigureRef, Label
 from humble_sum.core.statements.pack import Line, Pack
 from humble_sum.core.statements.validation import check
@@ -33,8 +34,9 @@ class AddEdition(_Edit):
 
 
 class EditEdition(_Edit):
-    """Call an edition otherwise, or change its currency, its rates or the language of its readers. The
-    pack's own edition is `own` and can be called otherwise."""
+    """Call an edition otherwise, or change its currency, all its rates or the language of its readers.
+    Rates to the currency of before go with it, and its own rules say the new one. The pack's own edition
+    is `own` and can be called otherwise."""
 
     kind: Literal["edit_edition"]
     edition: str
@@ -42,6 +44,21 @@ class EditEdition(_Edit):
     currency: Currency = Field(default=None, description="Left out, it stays.")
     rates: tuple[Rate, ...] | None = None
     any_language: bool | None = None
+
+
+class SetRate(_Edit):
+    """Say what a column is translated at, in every statement, in one or for one line of it; without a rate
+    it has none any more. What is left out of a rate that is there stays, the way it is quoted too."""
+
+    kind: Literal["set_rate"]
+    edition: str
+    column: Id
+    statement: Id | None = None
+    line: Id | None = None
+    rate: Price | None = None
+    quoted: Quoted | None = None
+    source: Source | None = None
+    date: PeriodDate | None = None
 
 
 class TranslateAt(_Edit):
@@ -62,7 +79,7 @@ class RemoveEdition(_Edit):
     edition: str
 
 
-Editing = AddEdition | EditEdition | TranslateAt | RemoveEdition
+Editing = AddEdition | EditEdition | SetRate | TranslateAt | RemoveEdition
 
 
 def edit(pack: Pack, change: Any) -> tuple[Pack, str]:
@@ -72,6 +89,8 @@ def edit(pack: Pack, change: Any) -> tuple[Pack, str]:
             changed, says = _added(pack, change)
         case EditEdition():
             changed, says = _edited(pack, change)
+        case SetRate():
+            changed, says = _rate_set(pack, change)
         case TranslateAt():
             changed, says = _translated_at(pack, change)
         case _:
@@ -111,10 +130,44 @@ def _edited(pack: Pack, change: EditEdition) -> tuple[Pack, str]:
         for name in named
         if name == "currency" or getattr(change, name) is not None
     }
+    if words.get("currency", old.currency) != old.currency and "rates" not in words:
+        words["rates"] = ()
     new = old.model_copy(update=words)
     editions = tuple(new if each.id == old.id else each for each in pack.editions)
+    if new.currency != old.currency:
+        pack = pack.model_copy(update={"rulebook": _in_currency(pack.rulebook, old, new)})
     said = f"rates of {new.name}" if new.rates != old.rates else f"edition {new.name}"
     return pack.model_copy(update={"editions": editions}), f"Changed the {said}"
+
+
+def _in_currency(book: Rulebook, old: Edition, new: Edition) -> Rulebook:
+    """The rules with those of one edition alone saying its new currency where they said its old one."""
+    told = Clauses(currency=new.currency)
+    return Rulebook(
+        rules=tuple(
+            rule.model_copy(update={"clauses": over(rule.clauses, told)})
+            if rule.reach.editions == (old.id,) and rule.clauses.named().get("currency") == old.currency
+            else rule
+            for rule in book.rules
+        )
+    )
+
+
+def _rate_set(pack: Pack, change: SetRate) -> tuple[Pack, str]:
+    edition = _edition_of(pack, change.edition)
+    where = (change.statement, change.line, change.column)
+    rates = list(edition.rates)
+    at = next((n for n, r in enumerate(rates) if (r.statement, r.line, r.column) == where), None)
+    said = change.model_dump(exclude={"kind", "edition"}, exclude_none=True)
+    if change.rate is None:
+        rates = [rate for n, rate in enumerate(rates) if n != at]
+    elif at is None:
+        rates.append(Rate.model_validate(said))
+    else:
+        rates[at] = Rate.model_validate(rates[at].model_dump() | said)
+    new = edition.model_copy(update={"rates": tuple(rates)})
+    editions = tuple(new if each.id == new.id else each for each in pack.editions)
+    return pack.model_copy(update={"editions": editions}), f"Changed the rates of {new.name}"
 
 
 def _translated_at(pack: Pack, change: TranslateAt) -> tuple[Pack, str]:

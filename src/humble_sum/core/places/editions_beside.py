@@ -15,7 +15,7 @@ from humble_sum.core.proof.pack_proof import PackProof, TieCheck
 from humble_sum.core.proof.statement_proof import Figure, Proof
 from humble_sum.core.rules.clause_registry import clause_name, describe_clause
 from humble_sum.core.statements.edition import OWN
-from humble_sum.core.statements.in_edition import EditionPack, rates_differ, untranslated
+from humble_sum.core.statements.in_edition import EditionPack, in_pack_currency, rates_differ, untranslated
 from humble_sum.core.statements.names import FigureRef
 from humble_sum.core.statements.relations import Cell
 
@@ -143,6 +143,10 @@ def notes_on(whole: PackProof) -> list[str]:
         columns = [column for statement, column in untranslated(pack.base, edition) if statement == id]
         heads = ", ".join(c.label for c in owner.columns if c.id in columns) if owner else ""
         said.append(f"{owner.name if owner else id} has no rate for {heads}: these stay untranslated.")
+    for statement in pack.statements if pack.translates else ():
+        for line in statement.figured:
+            if not in_pack_currency(pack, line):
+                said.append(f"{line.label} is in {line.currency} and stays so: it has no rates of its own.")
     said += [describe_tie_check(pack, whole.proofs, check) for check in rate_breaks(whole)]
     for proof in whole.proofs.values():
         if finer := _finer_than_source(proof):

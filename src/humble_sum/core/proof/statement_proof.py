@@ -236,10 +236,12 @@ def _settled(grid: Grid, pack: Pack, decided: Sequence[Decided]) -> list[Decided
     """Clauses with what hangs on the figures settled: a line's own currency, and a scale that fits
     a column, which is chosen by the column's largest amount under the rule."""
     distinct = {id(each): each.clauses for each in decided}.values()
-    if not any(clauses.currency == RECORD or clauses.scale == "fit" for clauses in distinct):
+    own = [line.currency or pack.currency for line in grid.statement.figured]
+    # What an edition does not translate never takes the sign of what it translates to.
+    apart = [pack.translates and currency != pack.currency for currency in own]
+    if not any(apart) and not any(each.currency == RECORD or each.scale == "fit" for each in distinct):
         return list(decided)
     width = len(grid.statement.columns)
-    own = [line.currency or pack.currency for line in grid.statement.figured]
     largest: dict[tuple[int, int], Decimal] = {}
     for number, each in enumerate(decided):
         amount = grid.amounts[number]
@@ -249,7 +251,9 @@ def _settled(grid: Grid, pack: Pack, decided: Sequence[Decided]) -> list[Decided
     known: dict[tuple[int, str | None, int | None], Decided] = {}
     result = []
     for number, each in enumerate(decided):
-        currency = own[number // width] if each.clauses.currency == RECORD else each.clauses.currency
+        currency = each.clauses.currency
+        if currency == RECORD or (apart[number // width] and currency is not None):
+            currency = own[number // width]
         most = largest.get((id(each), number % width))
         power = None if most is None else fitted(most, each.clauses.at(currency=currency)).power
         made = known.get((id(each), currency, power))

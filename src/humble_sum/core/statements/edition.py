@@ -5,7 +5,7 @@ from __future__ import annotations
 from decimal import ROUND_UP, Context, Decimal
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, field_validator
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 
 from humble_sum.core.amounts import Amount
 from humble_sum.core.printing.clauses import Currency
@@ -21,6 +21,17 @@ OWN = "own"  # the id of the pack's own edition, which has no rates and whose pl
 INVERSE = Context(prec=34, rounding=ROUND_UP, traps=[])
 
 
+def _more_than_zero(rate: Decimal) -> Decimal:
+    if rate <= 0:
+        raise ValueError("a rate is more than zero; write what one of the currency costs, such as 90.10")
+    return rate
+
+
+Price = Annotated[Amount, AfterValidator(_more_than_zero)]
+Quoted = Literal["pack_for_one", "edition_for_one"]
+Source = Annotated[str, Field(max_length=200, description="Where it is from.")]
+
+
 class Rate(BaseModel):
     """What one column is translated at, in every statement or in one; or one line of it, such as what a
     year opens with, which stays at the rate it closed at the year before.
@@ -33,17 +44,10 @@ class Rate(BaseModel):
     column: Id
     statement: Id | None = None
     line: Id | None = Field(default=None, description="This line of the statement alone.")
-    rate: Amount
-    quoted: Literal["pack_for_one", "edition_for_one"] = "pack_for_one"
-    source: Annotated[str, Field(max_length=200, description="Where it is from.")] = ""
+    rate: Price
+    quoted: Quoted = "pack_for_one"
+    source: Source = ""
     date: PeriodDate | None = Field(default=None, description="The day it was taken.")
-
-    @field_validator("rate")
-    @classmethod
-    def more_than_zero(cls, rate: Decimal) -> Decimal:
-        if rate <= 0:
-            raise ValueError("a rate is more than zero; write what one of the currency costs, such as 90.10")
-        return rate
 
     @property
     def factor(self) -> Decimal:

@@ -35,6 +35,11 @@ class EditionPack(Pack):
     def shown(self) -> str:
         return self.edition_id
 
+    @property
+    def translates(self) -> bool:
+        edition = self.base.edition(self.edition_id)
+        return edition is not None and edition.currency is not None
+
 
 def in_edition(pack: Pack, id: str) -> Pack:
     """The pack in one of its editions; the pack itself where that is its own.
@@ -112,7 +117,11 @@ def _statement(pack: Pack, statement: Statement, edition: Edition) -> Statement:
     money = _money(pack, statement, edition.id)
     own = own_factors(statement, edition)
     translated = tuple(
-        _line(line, ids, money[line.id], factors | own.get(line.id, {})) if line.id in money else line
+        line
+        if line.id not in money
+        else _line(line, ids, money[line.id], factors | own.get(line.id, {}))
+        if in_pack_currency(pack, line)
+        else _by_own_rates(line, ids, money[line.id], own.get(line.id, {}))
         for line in statement.lines
     )
     if own:
@@ -155,6 +164,19 @@ def _balanced(
         if column in amounts:
             amounts[column] = missed if signs[line.id] > 0 else -missed
     return line.model_copy(update={"amounts": amounts})
+
+
+def in_pack_currency(pack: Pack, line: Line) -> bool:
+    """Whether a line's amounts are in the currency of its pack, and so translated at the rates of columns."""
+    return line.currency in (None, pack.currency)
+
+
+def _by_own_rates(line: Line, ids: Sequence[str], money: Sequence[bool], own: Mapping[str, Decimal]) -> Line:
+    """A line in a currency of its own, translated where it has a rate for every amount; else as it is."""
+    is_money = dict(zip(ids, money, strict=True))
+    if any(amount and is_money.get(id) and id not in own for id, amount in line.amounts.items()):
+        return line
+    return _line(line, ids, money, own).model_copy(update={"currency": None})
 
 
 def _money(pack: Pack, statement: Statement, edition: str) -> dict[str, list[bool]]:
@@ -202,7 +224,10 @@ def untranslated(pack: Pack, edition: Edition) -> list[tuple[str, str]]:
         for place, column in enumerate(statement.columns):
             if column.derived or edition.rate_of(statement.id, column.id) is not None:
                 continue
-            if any(line.amounts.get(column.id) and money[line.id][place] for line in statement.figured):
+            if any(
+                line.amounts.get(column.id) and money[line.id][place] and in_pack_currency(pack, line)
+                for line in statement.figured
+            ):
                 found.append((statement.id, column.id))
     return found
 

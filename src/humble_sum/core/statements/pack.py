@@ -212,6 +212,11 @@ class Pack(BaseModel):
         """The edition in which its figures print."""
         return OWN
 
+    @property
+    def translates(self) -> bool:
+        """Whether its amounts of money were translated to another currency."""
+        return False
+
     def edition(self, id: str) -> Edition | None:
         return next((edition for edition in self.editions if edition.id == id), None)
 

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from decimal import Decimal
 from itertools import islice
 from typing import Literal
 
 from pydantic import BaseModel, Field
 
-from humble_sum.core.changes.edition_commands import EditEdition, RemoveEdition, TranslateAt
+from humble_sum.core.changes.edition_commands import EditEdition, RemoveEdition, SetRate, TranslateAt
 from humble_sum.core.changes.offers import FigureOffers, RuleOffers
 from humble_sum.core.places.agreement import Standing
 from humble_sum.core.places.editions_beside import differences, differing, in_editions, notes_on, rate_breaks
@@ -23,6 +24,7 @@ from humble_sum.core.proof.statement_proof import Figure
 from humble_sum.core.rules.rulebook import Decided, Place, Rule
 from humble_sum.core.rules.sentence import more_words, rule_sentence, sentence
 from humble_sum.core.statements.edition import OWN, Edition, Rate
+from humble_sum.core.statements.in_edition import base_of, untranslated
 from humble_sum.core.statements.names import FigureRef
 from humble_sum.core.statements.pack import Pack
 from humble_sum.exchange.layout import rows
@@ -34,15 +36,16 @@ MOST_BESIDE = 400  # lines of a page that editions stand beside each other on
 
 
 class RateView(BaseModel):
-    """What a column is translated at."""
+    """What a column is translated at; a rate without digits is missing."""
 
-    statement: str
-    line: str
+    statements: list[str] = Field(description="The statements it is for.")
     column: str
     label: str
+    costs: str = Field(description="What a rate is the price of, and in which currency.")
     rate: str
     source: str
     date: str
+    change: SetRate = Field(description="Sets it, once its rate and source are what they are to be.")
 
 
 class EditionRuleView(BaseModel):
@@ -157,7 +160,7 @@ def edition_view(pack_id: str, whole: PackProof) -> EditionView:
         nudges=sum(proof.figures.nudged for proof in whole.proofs.values()),
         currency=edition.currency if edition else pack.currency,
         any_language=bool(edition and edition.any_language),
-        rates=[_rate(pack, rate) for rate in edition.rates] if edition else [],
+        rates=_rates(whole.pack, edition) if edition else [],
         rules=[_rule(pack, rule) for rule in pack.rulebook.rules if rule.reach.editions == (id,)],
         notes=notes_on(whole),
         ways=_ways(whole),
@@ -200,17 +203,30 @@ def _edit(id: str, edition: Edition | None) -> EditEdition:
     )
 
 
-def _rate(pack: Pack, rate: Rate) -> RateView:
+def _rates(pack: Pack, edition: Edition) -> list[RateView]:
+    """Every rate of an edition, and an empty one for each column that has none."""
+    views = [_rate(pack, edition, rate, format(rate.rate, "f")) for rate in edition.rates]
+    missing = dict.fromkeys(column for _, column in untranslated(base_of(pack), edition))
+    return views + [_rate(pack, edition, Rate(column=column, rate=Decimal(1)), "") for column in missing]
+
+
+def _rate(pack: Pack, edition: Edition, rate: Rate, digits: str) -> RateView:
     statements = [s for s in pack.statements if rate.statement in (None, s.id)]
     label = next((c.label for s in statements if (c := s.column(rate.column))), rate.column)
+    row = next((r for s in statements if rate.line and (r := s.line(rate.line))), None)
+    one, in_one = edition.currency or "", base_of(pack).currency or "the pack’s own"
+    if rate.quoted == "edition_for_one":
+        one, in_one = in_one, one
+    where = {"statement": rate.statement, "line": rate.line, "column": rate.column}
     return RateView(
-        statement=rate.statement or "",
-        line=rate.line or "",
+        statements=[s.id for s in statements if s.column(rate.column)],
         column=rate.column,
-        label=label,
-        rate=format(rate.rate, "f"),
+        label=f"{row.label}, {label}" if row else label,
+        costs=f"{one} 1 costs, {in_one}".rstrip(", "),
+        rate=digits,
         source=rate.source,
         date=rate.date or "",
+        change=SetRate(kind="set_rate", edition=edition.id, **where),
     )
 
 
