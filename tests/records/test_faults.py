@@ -89,6 +89,37 @@ class FaultsTest(unittest.TestCase):
         self.assertEqual((elsewhere / NAME).read_bytes(), before)
         self.assertFalse(list(self.folder.rglob("*.part")))
 
+    def test_what_is_no_copy_of_records_is_never_put_in_their_place(self) -> None:
+        self.made()
+        before = self.file.read_bytes()
+        other, empty, newer = (self.folder / name for name in ("other", "empty", "newer"))
+        with sqlite3.connect(other) as connection:
+            connection.execute("CREATE TABLE t (a)")
+        connection.close()
+        empty.touch()
+        back_up(self.folder, newer)
+        with sqlite3.connect(newer) as connection:
+            connection.execute("UPDATE alembic_version SET version_num = '9999'")
+        connection.close()
+        for file in (other, empty, newer, self.folder / "gone", self.folder):
+            with self.subTest(file.name), self.assertRaises(InputError):
+                put_back(self.folder, file)
+            self.assertEqual(self.file.read_bytes(), before)
+        self.assertFalse(list(self.folder.glob("*before-restore*")))
+
+    def test_damaged_records_give_way_to_a_copy_and_are_kept_as_they_were(self) -> None:
+        self.made()
+        copy = self.folder / "copy"
+        back_up(self.folder, copy)
+        for damage in (os.urandom(20_000), copy.read_bytes()[:9_000], b""):
+            self.file.write_bytes(damage)
+            self.file.with_name(f"{NAME}-wal").write_bytes(b"left over")
+            put_back(self.folder, copy)
+            said, sound = examine(self.folder)
+            self.assertTrue(sound, said)
+        kept = [file.read_bytes() for file in self.folder.glob("*before-restore*")]
+        self.assertIn(copy.read_bytes()[:9_000], kept)
+
     def test_the_doctor_names_what_is_wrong(self) -> None:
         self.made()
         with sqlite3.connect(self.file) as connection:

@@ -10,7 +10,7 @@ from alembic.runtime.migration import MigrationContext
 from sqlalchemy import Engine
 
 from humble_sum.core.errors import Fault, InputError
-from humble_sum.records.faults import newest
+from humble_sum.records.faults import has_records, newest, refuse_others
 
 AT_ONCE = 2_000  # pages copied before other writers get their turn
 
@@ -45,15 +45,30 @@ def restore_records(copy: Path, file: Path) -> None:
     changes."""
     if wrong := unsound(copy):
         raise InputError("no-backup", Fault(str(copy), f"This copy is not sound: {wrong[0]}."))
+    refuse_others(copy)
+    if not has_records(copy):
+        raise InputError(
+            "no-backup", Fault(str(copy), "There are no records in this file.", "Name another one.")
+        )
     file.parent.mkdir(parents=True, exist_ok=True)
     part = file.with_name(f"{file.name}.part")
     shutil.copyfile(copy, part)
     if file.exists():
-        before = file.with_name(f"{file.name}.before-restore")
-        copy_records(file, _free(before))
+        _keep(file, _free(file.with_name(f"{file.name}.before-restore")))
     for beside in ("-wal", "-shm"):
         file.with_name(file.name + beside).unlink(missing_ok=True)
     part.replace(file)
+
+
+def _keep(file: Path, before: Path) -> None:
+    """Records kept beside themselves: a sound copy, or where they are damaged each of their files as it is."""
+    try:
+        copy_records(file, before)
+    except InputError:
+        for beside in ("", "-wal", "-shm"):
+            part = file.with_name(file.name + beside)
+            if part.exists():
+                shutil.copyfile(part, before.with_name(before.name + beside))
 
 
 def unsound(file: Path) -> list[str]:

@@ -98,6 +98,15 @@ def refuse_others(file: Path) -> None:
         raise InputError(NO_RECORDS, Fault(str(file), what, "Start that version, or name another folder."))
 
 
+def has_records(file: Path) -> bool:
+    """Whether a sound database has the tables of records."""
+    with sqlite3.connect(f"file:{file}?mode=ro", uri=True) as connection:
+        found = connection.execute("SELECT count(*) FROM sqlite_master WHERE name = ?", (OWN_TABLE,))
+        (count,) = found.fetchone()
+    connection.close()
+    return bool(count)
+
+
 def newest() -> str:
     """The newest version of the tables that this program knows."""
     return max(each.name[:4] for each in (Path(__file__).parent / "migrations/versions").glob("[0-9]*.py"))
