@@ -7,7 +7,8 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, Field
 
-from humble_sum.core.changes.commands import Change, HoldFigure, SetClause
+from humble_sum.core.changes.clause_commands import SetClause
+from humble_sum.core.changes.commands import Change, HoldFigure
 from humble_sum.core.changes.rule_commands import SetRuleClause
 from humble_sum.core.changes.structure_commands import GroupLines, SetColumn, SetMembers
 from humble_sum.core.proof.checks import Status

@@ -7,7 +7,8 @@ from typing import Annotated, Any, Literal, NamedTuple
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from humble_sum.core.amounts import Amount, of_units
+from humble_sum.core.amounts import of_units
+from humble_sum.core.changes.clause_commands import DropClause, Saying, SetClause, SetSpecimens, say
 from humble_sum.core.changes.edition_commands import Editing, edit
 from humble_sum.core.changes.place_commands import Placing, place
 from humble_sum.core.changes.relation_commands import (
@@ -18,7 +19,7 @@ from humble_sum.core.changes.relation_commands import (
     UntieFigure,
     relate,
 )
-from humble_sum.core.changes.rule_commands import RULING, Ruling, TypedText, chosen_value, rule
+from humble_sum.core.changes.rule_commands import RULING, Ruling, rule
 from humble_sum.core.changes.structure_commands import (
     RESTRUCTURING,
     AddRounding,
@@ -39,13 +40,10 @@ from humble_sum.core.footing.gap_fixes import ways
 from humble_sum.core.footing.plan import NoPlan, Plan, describe_proof, plan
 from humble_sum.core.footing.solver.deadline import OutOfTime
 from humble_sum.core.footing.standalone import out_of_time
-from humble_sum.core.places.placed_figure import Placer
-from humble_sum.core.printing.clauses import read_clauses
 from humble_sum.core.proof.findings import describe_figure
 from humble_sum.core.proof.pack_proof import PackProof, figure_at, figure_of, proof_of, prove_pack
 from humble_sum.core.proof.statement_proof import Proof
-from humble_sum.core.rules.clause_registry import clause_name, describe_clause
-from humble_sum.core.rules.rulebook import Apply, Decided, Id, Place, Reach, with_clauses, without_clause
+from humble_sum.core.rules.rulebook import Id
 from humble_sum.core.statements.edition import OWN
 from humble_sum.core.statements.in_edition import EditionPack, in_edition, put_back
 from humble_sum.core.statements.marks import Hold, Nudge
@@ -57,27 +55,6 @@ from humble_sum.core.statements.policy import Policy
 class _Change(BaseModel):
     model_config = ConfigDict(extra="forbid")
     statement: Id
-
-
-class SetClause(_Change):
-    """Decide one clause of the figure's rule: where it was decided, or at another reach."""
-
-    kind: Literal["set_clause"]
-    line: Id
-    column: Id
-    clause: str
-    value: Any = Field(default=None, description="The clause's value, as rulebook files spell it.")
-    text: TypedText = None
-    apply: Apply = "origin"
-    place: Place = Field(default="page", description="Where it is to print so; on the page, everywhere.")
-
-
-class DropClause(_Change):
-    """Take one clause out of one rule, so that the broader rule decides."""
-
-    kind: Literal["drop_clause"]
-    rule: Id
-    clause: str
 
 
 class HoldFigure(_Change):
@@ -118,13 +95,6 @@ class ClearNudges(_Change):
 
     kind: Literal["clear_nudges"]
     figures: list[FigureRef] | None = None
-
-
-class SetSpecimens(_Change):
-    """Keep these amounts as the pack's own specimens, in place of those it had."""
-
-    kind: Literal["set_specimens"]
-    amounts: Annotated[list[Amount], Field(max_length=24)]
 
 
 RuleChange = Annotated[SetClause | DropClause | Foot | Ruling, Field(discriminator="kind")]
@@ -233,18 +203,17 @@ def _signed(old: Pack, new: Pack, author: str, at: str) -> Pack:
 
 def _applied(whole: PackProof, change: Change, planner: Planner) -> tuple[Pack, str]:
     make: dict[str, Callable[[PackProof, Any, Proof], tuple[Pack, str]]] = {
-        "set_clause": _set_clause,
-        "drop_clause": _drop_clause,
         "hold": _hold,
         "release": _release,
         "close_gap": _close_gap,
         "clear_nudges": _clear_nudges,
-        "set_specimens": _set_specimens,
     }
     if isinstance(change, Together):
         return _together(whole, change, planner)
     if isinstance(change, Foot):
         return _foot(whole, change, proof_of(whole, change.statement), planner)
+    if isinstance(change, Saying):
+        return say(whole, change, proof_of(whole, change.statement))
     if change.kind in RULING:
         return rule(whole.pack, change)
     if isinstance(change, Placing):
@@ -265,78 +234,6 @@ def _together(whole: PackProof, change: Together, planner: Planner) -> tuple[Pac
         said.append(says)
         whole = prove_pack(new, whole)
     return whole.pack, "; ".join(said)
-
-
-def _set_clause(whole: PackProof, change: SetClause, proof: Proof) -> tuple[Pack, str]:
-    pack = whole.pack
-    clauses = read_clauses({change.clause: chosen_value(change)})
-    decided = _decided(whole, change, proof)
-    origin = decided.origins[change.clause]
-    line, column = proof.statement.line(change.line), proof.statement.column(change.column)
-    assert line is not None and column is not None
-    reach = {
-        "origin": origin.reach if origin else Reach(),
-        "everywhere": Reach(),
-        "statement": Reach(statement=change.statement),
-        "column": Reach(statement=change.statement, column=change.column),
-        "line": Reach(statement=change.statement, line=change.line),
-        "figure": Reach(statement=change.statement, line=change.line, column=change.column),
-        "kind": Reach(statement=change.statement, kind=line.kind),
-    }[change.apply]
-    name = {
-        "everywhere": "House rule",
-        "statement": proof.statement.name,
-        "column": f"Column {column.label}",
-        "line": f"Line {line.label}",
-        "figure": f"{line.label}, {column.label}",
-        "kind": f"Lines of kind {line.kind.replace('_', ' ')}",
-    }[reach.level]
-    if origin is not None and reach == origin.reach:
-        name = origin.name
-    # What is said in another edition, or for another place than the page, is said for it alone.
-    if pack.shown != OWN and not reach.editions:
-        reach = reach.model_copy(update={"editions": (pack.shown,)})
-    if change.place != "page" and not reach.places:
-        reach = reach.model_copy(update={"places": (change.place,)})
-    if origin is None or reach != origin.reach:
-        name = _only(pack, reach, name)[:120]
-    rulebook = with_clauses(pack.rulebook, reach, name, clauses)
-    said = describe_clause(change.clause, decided.clauses.at(**clauses.named()))
-    return (
-        pack.model_copy(update={"rulebook": rulebook}),
-        f"{name}: {clause_name(change.clause)} {said}",
-    )
-
-
-def _decided(whole: PackProof, change: SetClause, proof: Proof) -> Decided:
-    """What decides a figure in the place of the change."""
-    figure = figure_of(proof, change.line, change.column)
-    if change.place == "page":
-        return figure.decided
-    return Placer(whole, change.place).decided((change.statement, change.line, change.column))
-
-
-def _only(pack: Pack, reach: Reach, name: str) -> str:
-    """What a rule is called that says something only in some editions or places."""
-    editions = [pack.edition_name(id) for id in reach.editions]
-    where = [*editions, *(f"{place}s" for place in reach.places)]
-    if not where:
-        return name
-    return ", ".join(where if reach.level == "everywhere" else [*where, name])
-
-
-def _drop_clause(whole: PackProof, change: DropClause, proof: Proof) -> tuple[Pack, str]:
-    pack = whole.pack
-    rule = next((rule for rule in pack.rulebook.rules if rule.id == change.rule), None)
-    if rule is None or change.clause not in rule.clauses.named():
-        raise InputError(
-            "no-such-rule", Fault("rule", f'There is no rule "{change.rule}" deciding {change.clause}.')
-        )
-    rulebook = without_clause(pack.rulebook, change.rule, change.clause)
-    return (
-        pack.model_copy(update={"rulebook": rulebook}),
-        f"{rule.name}: {clause_name(change.clause)} left to the broader rule",
-    )
 
 
 def _hold(whole: PackProof, change: HoldFigure, proof: Proof) -> tuple[Pack, str]:
@@ -446,12 +343,6 @@ def _clear_nudges(whole: PackProof, change: ClearNudges, proof: Proof) -> tuple[
     if named is not None:
         what = ", ".join(describe_figure(pack, spot) for spot in named if figure_at(whole.proofs, spot))
     return pack.model_copy(update={"nudges": others}), f"Let {what} print its own rounding"
-
-
-def _set_specimens(whole: PackProof, change: SetSpecimens, proof: Proof) -> tuple[Pack, str]:
-    amounts = tuple(dict.fromkeys(change.amounts))
-    count = "1 specimen" if len(amounts) == 1 else f"{len(amounts)} specimens"
-    return whole.pack.model_copy(update={"specimens": amounts}), f"{count} of your own kept"
 
 
 def _without(pack: Pack, spots: Collection[FigureRef]) -> tuple[Hold, ...]:

@@ -10,13 +10,8 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any, Literal
 
-from humble_sum.core.changes.commands import (
-    CloseGap,
-    DropClause,
-    HoldFigure,
-    ReleaseFigures,
-    SetClause,
-)
+from humble_sum.core.changes.clause_commands import DropClause, SetClause
+from humble_sum.core.changes.commands import CloseGap, HoldFigure, ReleaseFigures
 from humble_sum.core.changes.rule_commands import SetRuleClause
 from humble_sum.core.errors import InputError
 from humble_sum.core.printing.clauses import MOST_DECIMALS, FixedDecimals, read_clauses

@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-from humble_sum.core.changes.commands import ClearNudges, SetClause, Together
+from humble_sum.core.changes.clause_commands import SetClause
+from humble_sum.core.changes.commands import ClearNudges, Together
 from humble_sum.core.changes.place_commands import AcceptNudge, FollowFigure, PlaceItem, RemoveItem
 from humble_sum.core.places.agreement import Way as Settling
 from humble_sum.core.places.report import Found

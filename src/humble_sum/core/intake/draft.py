@@ -2,73 +2,24 @@
 
 from __future__ import annotations
 
-import re
 from collections import Counter
 from collections.abc import Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
-from decimal import Decimal
-from typing import Literal
 
-from humble_sum.core.amounts import scaled
 from humble_sum.core.ids import new_id
-from humble_sum.core.intake.amounts import POINT, Convention, Reading
-from humble_sum.core.intake.columns import ColumnRead, Layout, lay_out, read_cell, with_sides
-from humble_sum.core.intake.conventions import decided_by
-from humble_sum.core.intake.formula_sums import formula_columns, formula_shares, formula_sums
+from humble_sum.core.intake.amounts import Convention
+from humble_sum.core.intake.columns import ColumnRead, Layout, lay_out, with_sides
+from humble_sum.core.intake.draft_lines import MOST_LABEL, Doubt, DraftLine, read_lines
+from humble_sum.core.intake.draft_sums import kind_by_itself, with_counted, with_sums
+from humble_sum.core.intake.formula_sums import formula_columns, formula_shares
 from humble_sum.core.intake.found_shares import found_shares
-from humble_sum.core.intake.found_sums import FoundSum, Parts, found_columns, found_sums
-from humble_sum.core.intake.kinds import kind_apart, usual_sign_of
+from humble_sum.core.intake.found_sums import FoundSum, Parts, found_columns
+from humble_sum.core.intake.kinds import usual_sign_of
 from humble_sum.core.intake.number_codes import Look, common_look
-from humble_sum.core.intake.table import SheetCell, Table
-from humble_sum.core.intake.units import Unit, unit_of, unit_within
+from humble_sum.core.intake.table import Table
+from humble_sum.core.intake.units import Unit, unit_of
 from humble_sum.core.rules.rulebook import LineKind
 from humble_sum.core.statements.pack import RATIOS, Column, Line, Statement
-
-How = Literal["", "formula", "found"]
-TOTAL = re.compile(r"^(sub-?\s?)?total\b|^net\b|^gross\b|\btotal$", re.IGNORECASE)
-RESULT = re.compile(
-    r"\b(total|net|gross|profit|loss|surplus|deficit|result|income|earnings|margin|balance|equity|change|"
-    r"ebitd?a?|cash|left|remaining)\b",
-    re.IGNORECASE,
-)
-
-
-@dataclass(frozen=True)
-class Doubt:
-    """A cell that needs a look: its place, what it says, and why."""
-
-    place: str
-    text: str
-    why: str
-
-
-@dataclass(frozen=True)
-class DraftLine:
-    """A line of the draft. Parts are line numbers of the draft, with signs.
-
-    `kind` is set where the line stands apart from every total; `forms` are those its cells are
-    written in; `counted` says that a total counts it, `hidden` that the source hides its row; `currency`
-    is the one that its cells state.
-    """
-
-    row: int
-    id: str
-    label: str
-    amounts: tuple[Decimal | None, ...]
-    parts: tuple[tuple[int, int], ...] = ()
-    how: How = ""
-    evidence: str = ""
-    heading: bool = False
-    kind: LineKind | None = None
-    indent: int | None = None
-    forms: frozenset[str] = frozenset()
-    counted: bool = False
-    hidden: bool = False
-    currency: str | None = None
-
-
-MOST_LABEL = 2_000
-CUT = f"longer than {MOST_LABEL} characters, and cut there"
 
 
 @dataclass(frozen=True)
@@ -104,12 +55,12 @@ def draft(
     decided = decided or {}
     table = with_sides(table)
     layout = _with_unit(lay_out(table, conventions), power)
-    lines, doubts, currencies = _lines(table, layout)
+    lines, doubts, currencies = read_lines(table, layout)
     rows = {line.row: n for n, line in enumerate(lines)}
     shares = formula_shares(table, layout, rows) or _found_shares(table, layout, lines)
     percent = {n for n, column in enumerate(layout.figures) if column.percent}
     apart = set(shares) | percent
-    lines, offers, circular = _with_sums(table, layout, lines, rows, decided, apart)
+    lines, offers, circular = with_sums(table, layout, lines, rows, decided, apart)
     place = layout.figures[0].index if layout.figures else 0
     doubts += [
         Doubt(
@@ -120,7 +71,8 @@ def draft(
         for n in circular
     ]
     lines = [
-        line if line.parts or line.counted else replace(line, kind=_kind(line)) for line in _counted(lines)
+        line if line.parts or line.counted else replace(line, kind=kind_by_itself(line))
+        for line in with_counted(lines)
     ]
     doubts += _not_worked_out(table, layout, lines, shares)
     adding = [
@@ -216,113 +168,6 @@ def _codes(
             yield from (table.rows[line.row][place].code for place in places)
 
 
-def _with_sums(
-    table: Table,
-    layout: Layout,
-    lines: list[DraftLine],
-    rows: Mapping[int, int],
-    decided: Mapping[int, bool],
-    apart: Collection[int],
-) -> tuple[list[DraftLine], tuple[FoundSum, ...], list[int]]:
-    """The lines with what they add, by formula or found; the sums that were not taken; and the
-    lines whose formulas go round in a circle, which add nothing."""
-    headings = {n for n, line in enumerate(lines) if line.heading}
-    by_formula = formula_sums(table, layout, rows, headings)
-    made = list(lines)
-    if by_formula:
-        circular = _in_circles(by_formula)
-        by_formula = {n: parts for n, parts in by_formula.items() if n not in circular}
-        for n, parts in by_formula.items():
-            if decided.get(n, True):
-                made[n] = replace(lines[n], parts=parts, how="formula", evidence="the workbook's own formula")
-        return made, (), circular
-    figured = [n for n, line in enumerate(lines) if not line.heading and _kind(line) not in RATIOS]
-    sums = found_sums(
-        [[amount for at, amount in enumerate(lines[n].amounts) if at not in apart] for n in figured],
-        {place: decided[n] for place, n in enumerate(figured) if n in decided},
-    )
-    below = [found for found in sums if found.sure]
-    headed = _headed(lines, figured, apart, decided)
-    if len(headed) > max(1, len(below)):
-        for total, parts in headed.items():
-            evidence = f"{len(parts)} lines below it add to it exactly"
-            made[total] = replace(lines[total], parts=parts, how="found", evidence=evidence)
-        return made, (), []
-    offers = []
-    for found in sums:
-        total, parts = figured[found.total], tuple((figured[part], sign) for part, sign in found.parts)
-        total, parts = _above(lines, total, parts)
-        named = _is_named_total(lines, total, parts)
-        if found.sure or (named and found.columns and decided.get(total, True)):
-            evidence = found.evidence if found.sure else f"{found.evidence}, and its name says so"
-            made[total] = replace(lines[total], parts=parts, how="found", evidence=evidence)
-        else:
-            offers.append(FoundSum(total, parts, found.columns, found.sure))
-    return made, tuple(offers), []
-
-
-def _headed(
-    lines: Sequence[DraftLine], figured: Sequence[int], apart: Collection[int], decided: Mapping[int, bool]
-) -> dict[int, Parts]:
-    """Sums of a table whose totals stand above their parts: those found from its end upwards, lines that only
-    say what is in another left out."""
-    upwards = [n for n in reversed(figured) if _kind(lines[n]) != "memo"]
-    found = found_sums(
-        [[amount for at, amount in enumerate(lines[n].amounts) if at not in apart] for n in upwards],
-        {place: decided[n] for place, n in enumerate(upwards) if n in decided},
-    )
-    sums = {}
-    for each in found:
-        if each.sure and all(sign > 0 for _, sign in each.parts):
-            sums[upwards[each.total]] = tuple(sorted((upwards[part], 1) for part, _ in each.parts))
-    return sums
-
-
-def _above(lines: Sequence[DraftLine], total: int, parts: Parts) -> tuple[int, Parts]:
-    """A sum that reads as a line being what another leaves of the lines between is that other's sum, standing
-    above its parts; unless the line is called a result."""
-    (first, sign), *others = sorted(parts)
-    if RESULT.search(lines[total].label) or sign < 0 or not others or any(each > 0 for _, each in others):
-        return total, parts
-    if [part for part, _ in others] != list(range(first + 1, total)):
-        return total, parts
-    return first, tuple((part, 1) for part in range(first + 1, total + 1))
-
-
-def _is_named_total(lines: Sequence[DraftLine], total: int, parts: Parts) -> bool:
-    """Whether a line is called a total and adds lines right above it."""
-    last = max(part for part, _ in parts)
-    return bool(TOTAL.search(lines[total].label)) and last == total - 1
-
-
-def _in_circles(sums: Mapping[int, Parts]) -> list[int]:
-    """The totals that are, at some depth, a part of themselves."""
-
-    def reaches(start: int) -> bool:
-        seen: set[int] = set()
-        waiting = [part for part, _ in sums[start]]
-        while waiting:
-            line = waiting.pop()
-            if line == start:
-                return True
-            if line in sums and line not in seen:
-                seen.add(line)
-                waiting += [part for part, _ in sums[line]]
-        return False
-
-    return [total for total in sums if reaches(total)]
-
-
-def _counted(lines: Sequence[DraftLine]) -> list[DraftLine]:
-    """The lines, with those marked that a total counts: whatever they are called, they add."""
-    counted = {part for line in lines for part, _ in line.parts}
-    return [replace(line, counted=n in counted) for n, line in enumerate(lines)]
-
-
-def _kind(line: DraftLine) -> LineKind | None:
-    return None if line.heading else kind_apart(line.label, line.amounts, line.forms)
-
-
 def _found_shares(table: Table, layout: Layout, lines: Sequence[DraftLine]) -> dict[int, tuple[int, int]]:
     """Shares among columns that are written as percentages."""
     figured = [n for n, line in enumerate(lines) if not line.heading]
@@ -372,159 +217,6 @@ def statement_of(made: Draft, id: str, name: str) -> Statement:
             )
         )
     return Statement(id=id, name=name, title=name, columns=made.columns, lines=tuple(lines))
-
-
-def _lines(table: Table, layout: Layout) -> tuple[list[DraftLine], list[Doubt], Counter[str]]:
-    label, code, figures = layout.label, layout.code, layout.figures
-    lines: list[DraftLine] = []
-    doubts: list[Doubt] = []
-    currencies: Counter[str] = Counter()
-    taken: set[str] = set()
-    heads = _texts(table.rows[layout.first_row - 1], label, figures) if layout.first_row and figures else []
-    for row in range(layout.first_row, len(table.rows)):
-        cells = table.rows[row]
-        said = cells[label.index].text.strip() if label else ""
-        readings = [
-            read_cell(cells[column.index], column.inferred.convention if column.inferred else POINT)
-            for column in figures
-        ]
-        readings, alone = _by_own_marks(table, row, figures, readings)
-        doubts += alone
-        forms = set()
-        for column, reading in zip(figures, readings, strict=True):
-            cell = cells[column.index]
-            if reading.kind == "amount" and not column.percent:
-                forms.add("percent" if reading.form == "percent" or "%" in cell.code else reading.form)
-            if reading.currency:
-                currencies[reading.currency] += 1
-            why = _why(cell.snapped, reading, cell.text, column, row - layout.first_row)
-            if why:
-                doubts.append(Doubt(table.place(row, column.index), cell.text, why))
-        raw = [reading.amount if reading.kind in ("amount", "zero") else None for reading in readings]
-        scale = _scale_of_line(table, layout, row, said, raw, forms)
-        if scale.percent:
-            forms.add("percent")
-        amounts = [
-            _in_ones(amount, reading, cells[column.index], column, scale)
-            for amount, reading, column in zip(raw, readings, figures, strict=True)
-        ]
-        empty = not any(cells[column.index].text.strip() or cells[column.index].formula for column in figures)
-        if not said and empty:
-            continue
-        if heads and heads == _texts(cells, label, figures):
-            doubts.append(Doubt(table.place(row, figures[0].index), said, "the heading again, so not a line"))
-            continue
-        if len(said) > MOST_LABEL:
-            doubts.append(Doubt(table.place(row, label.index if label else 0), said[:40] + "…", CUT))
-            said = said[: MOST_LABEL - 1] + "…"
-        written = cells[code.index].text.strip() if code else ""
-        id = new_id(written or said or f"row {row + 1}", taken)
-        if code and written and id != new_id(written, set()):
-            why = f"this code is there before, so the line is kept as {id}"
-            doubts.append(Doubt(table.place(row, code.index), written, why))
-        lines.append(
-            DraftLine(
-                row,
-                id,
-                said or f"Row {row + 1}",
-                tuple(amounts),
-                heading=empty,
-                indent=_indent(cells[label.index]) if label else 0,
-                forms=frozenset(forms),
-                hidden=row in table.hidden,
-                currency=_one({reading.currency for reading in readings if reading.currency}),
-            )
-        )
-    steps = sorted({line.indent or 0 for line in lines})
-    return [replace(line, indent=min(steps.index(line.indent or 0), 8)) for line in lines], doubts, currencies
-
-
-def _one(found: set[str]) -> str | None:
-    return next(iter(found)) if len(found) == 1 else None
-
-
-def _by_own_marks(
-    table: Table, row: int, figures: Sequence[ColumnRead], readings: list[Reading]
-) -> tuple[list[Reading], list[Doubt]]:
-    """Cells that their column's convention makes no number, and whose own marks leave no doubt, read by
-    these, and named: 250,25 € among dollars with a point."""
-    made, doubts = list(readings), []
-    for n, (column, reading) in enumerate(zip(figures, readings, strict=True)):
-        cell = table.rows[row][column.index]
-        own = decided_by(cell.text) if reading.kind == "text" else None
-        if own is None:
-            continue
-        again = read_cell(cell, own)
-        if again.kind == "amount":
-            made[n] = again
-            why = f"read with a {own}, unlike its column"
-            doubts.append(Doubt(table.place(row, column.index), cell.text, why))
-    return made, doubts
-
-
-def _indent(cell: SheetCell) -> int:
-    """How far a label stands in: by its style, or by spaces before it."""
-    text = cell.text
-    return cell.indent * 2 + len(text) - len(text.lstrip(" \u00a0"))
-
-
-def _texts(cells: Sequence[SheetCell], label: ColumnRead | None, figures: Sequence[ColumnRead]) -> list[str]:
-    """What a row says under the label and over the figures; nothing where no figure column says anything."""
-    said = [cells[column.index].text.strip() for column in figures]
-    return [cells[label.index].text.strip() if label else "", *said] if any(said) else []
-
-
-@dataclass(frozen=True)
-class _LineScale:
-    """How a line's figures are to be scaled: by a unit of its own, by that of table and column, or not."""
-
-    unit: Unit | None = None
-    alone: bool = False  # it has a unit that no scale of the table bears on
-    percent: bool = False
-
-
-def _scale_of_line(
-    table: Table,
-    layout: Layout,
-    row: int,
-    label: str,
-    amounts: Sequence[Decimal | None],
-    forms: Collection[str],
-) -> _LineScale:
-    if layout.unit_column is not None:
-        text = table.rows[row][layout.unit_column].text.strip()
-        unit = unit_of(text)
-        return _LineScale(unit, alone=bool(text) and unit is None, percent=text in ("%", "per cent"))
-    stated, _ = unit_within(label)
-    if stated and stated.power and "(" in label:
-        return _LineScale(stated)
-    apart = kind_apart(label, amounts, forms)
-    return _LineScale(alone=apart in RATIOS or apart == "count" or "multiple" in forms)
-
-
-def _in_ones(
-    amount: Decimal | None, reading: Reading, cell: SheetCell, column: ColumnRead, scale: _LineScale
-) -> Decimal | None:
-    """A figure of the source in ones: by the unit that is stated for it, where it states none itself."""
-    if amount is None or reading.form != "amount" or "%" in cell.code:
-        return amount
-    if column.percent or scale.percent:
-        return scaled(amount, -2)
-    if scale.alone or reading.power:
-        return amount
-    unit = scale.unit or column.unit
-    return scaled(amount, unit.power) if unit and unit.power else amount
-
-
-def _why(snapped: bool, reading: Reading, text: str, column: ColumnRead, place: int) -> str:
-    """Why a cell needs a look, or nothing."""
-    if snapped:
-        return f"a binary number with a long tail, read as {text}"
-    if column.inferred and place in column.inferred.ambiguous:
-        return f"could be read two ways; read with a {column.inferred.convention}"
-    if reading.kind == "text":
-        return "; ".join(reading.why) or "text where a figure is expected"
-    return "; ".join(reading.why) if reading.kind in ("amount", "zero") else ""
 
 
 def _columns(

@@ -1,0 +1,211 @@
+"""The lines that the rows of a table are read as, and the cells in them that need a look."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Collection, Sequence
+from dataclasses import dataclass, replace
+from decimal import Decimal
+from typing import Literal
+
+from humble_sum.core.amounts import scaled
+from humble_sum.core.ids import new_id
+from humble_sum.core.intake.amounts import POINT, Reading
+from humble_sum.core.intake.columns import ColumnRead, Layout, read_cell
+from humble_sum.core.intake.conventions import decided_by
+from humble_sum.core.intake.kinds import kind_apart
+from humble_sum.core.intake.table import SheetCell, Table
+from humble_sum.core.intake.units import Unit, unit_of, unit_within
+from humble_sum.core.rules.rulebook import LineKind
+from humble_sum.core.statements.pack import RATIOS
+
+How = Literal["", "formula", "found"]
+MOST_LABEL = 2_000
+CUT = f"longer than {MOST_LABEL} characters, and cut there"
+
+
+@dataclass(frozen=True)
+class Doubt:
+    """A cell that needs a look: its place, what it says, and why."""
+
+    place: str
+    text: str
+    why: str
+
+
+@dataclass(frozen=True)
+class DraftLine:
+    """A line of the draft. Parts are line numbers of the draft, with signs.
+
+    `kind` is set where the line stands apart from every total; `forms` are those its cells are
+    written in; `counted` says that a total counts it, `hidden` that the source hides its row; `currency`
+    is the one that its cells state.
+    """
+
+    row: int
+    id: str
+    label: str
+    amounts: tuple[Decimal | None, ...]
+    parts: tuple[tuple[int, int], ...] = ()
+    how: How = ""
+    evidence: str = ""
+    heading: bool = False
+    kind: LineKind | None = None
+    indent: int | None = None
+    forms: frozenset[str] = frozenset()
+    counted: bool = False
+    hidden: bool = False
+    currency: str | None = None
+
+
+def read_lines(table: Table, layout: Layout) -> tuple[list[DraftLine], list[Doubt], Counter[str]]:
+    label, code, figures = layout.label, layout.code, layout.figures
+    lines: list[DraftLine] = []
+    doubts: list[Doubt] = []
+    currencies: Counter[str] = Counter()
+    taken: set[str] = set()
+    heads = _texts(table.rows[layout.first_row - 1], label, figures) if layout.first_row and figures else []
+    for row in range(layout.first_row, len(table.rows)):
+        cells = table.rows[row]
+        said = cells[label.index].text.strip() if label else ""
+        readings = [
+            read_cell(cells[column.index], column.inferred.convention if column.inferred else POINT)
+            for column in figures
+        ]
+        readings, alone = _by_own_marks(table, row, figures, readings)
+        doubts += alone
+        forms = set()
+        for column, reading in zip(figures, readings, strict=True):
+            cell = cells[column.index]
+            if reading.kind == "amount" and not column.percent:
+                forms.add("percent" if reading.form == "percent" or "%" in cell.code else reading.form)
+            if reading.currency:
+                currencies[reading.currency] += 1
+            why = _why(cell.snapped, reading, cell.text, column, row - layout.first_row)
+            if why:
+                doubts.append(Doubt(table.place(row, column.index), cell.text, why))
+        raw = [reading.amount if reading.kind in ("amount", "zero") else None for reading in readings]
+        scale = _scale_of_line(table, layout, row, said, raw, forms)
+        if scale.percent:
+            forms.add("percent")
+        amounts = [
+            _in_ones(amount, reading, cells[column.index], column, scale)
+            for amount, reading, column in zip(raw, readings, figures, strict=True)
+        ]
+        empty = not any(cells[column.index].text.strip() or cells[column.index].formula for column in figures)
+        if not said and empty:
+            continue
+        if heads and heads == _texts(cells, label, figures):
+            doubts.append(Doubt(table.place(row, figures[0].index), said, "the heading again, so not a line"))
+            continue
+        if len(said) > MOST_LABEL:
+            doubts.append(Doubt(table.place(row, label.index if label else 0), said[:40] + "…", CUT))
+            said = said[: MOST_LABEL - 1] + "…"
+        written = cells[code.index].text.strip() if code else ""
+        id = new_id(written or said or f"row {row + 1}", taken)
+        if code and written and id != new_id(written, set()):
+            why = f"this code is there before, so the line is kept as {id}"
+            doubts.append(Doubt(table.place(row, code.index), written, why))
+        lines.append(
+            DraftLine(
+                row,
+                id,
+                said or f"Row {row + 1}",
+                tuple(amounts),
+                heading=empty,
+                indent=_indent(cells[label.index]) if label else 0,
+                forms=frozenset(forms),
+                hidden=row in table.hidden,
+                currency=_one({reading.currency for reading in readings if reading.currency}),
+            )
+        )
+    steps = sorted({line.indent or 0 for line in lines})
+    return [replace(line, indent=min(steps.index(line.indent or 0), 8)) for line in lines], doubts, currencies
+
+
+def _one(found: set[str]) -> str | None:
+    return next(iter(found)) if len(found) == 1 else None
+
+
+def _by_own_marks(
+    table: Table, row: int, figures: Sequence[ColumnRead], readings: list[Reading]
+) -> tuple[list[Reading], list[Doubt]]:
+    """Cells that their column's convention makes no number, and whose own marks leave no doubt, read by
+    these, and named: 250,25 € among dollars with a point."""
+    made, doubts = list(readings), []
+    for n, (column, reading) in enumerate(zip(figures, readings, strict=True)):
+        cell = table.rows[row][column.index]
+        own = decided_by(cell.text) if reading.kind == "text" else None
+        if own is None:
+            continue
+        again = read_cell(cell, own)
+        if again.kind == "amount":
+            made[n] = again
+            why = f"read with a {own}, unlike its column"
+            doubts.append(Doubt(table.place(row, column.index), cell.text, why))
+    return made, doubts
+
+
+def _indent(cell: SheetCell) -> int:
+    """How far a label stands in: by its style, or by spaces before it."""
+    text = cell.text
+    return cell.indent * 2 + len(text) - len(text.lstrip(" \u00a0"))
+
+
+def _texts(cells: Sequence[SheetCell], label: ColumnRead | None, figures: Sequence[ColumnRead]) -> list[str]:
+    """What a row says under the label and over the figures; nothing where no figure column says anything."""
+    said = [cells[column.index].text.strip() for column in figures]
+    return [cells[label.index].text.strip() if label else "", *said] if any(said) else []
+
+
+@dataclass(frozen=True)
+class _LineScale:
+    """How a line's figures are to be scaled: by a unit of its own, by that of table and column, or not."""
+
+    unit: Unit | None = None
+    alone: bool = False  # it has a unit that no scale of the table bears on
+    percent: bool = False
+
+
+def _scale_of_line(
+    table: Table,
+    layout: Layout,
+    row: int,
+    label: str,
+    amounts: Sequence[Decimal | None],
+    forms: Collection[str],
+) -> _LineScale:
+    if layout.unit_column is not None:
+        text = table.rows[row][layout.unit_column].text.strip()
+        unit = unit_of(text)
+        return _LineScale(unit, alone=bool(text) and unit is None, percent=text in ("%", "per cent"))
+    stated, _ = unit_within(label)
+    if stated and stated.power and "(" in label:
+        return _LineScale(stated)
+    apart = kind_apart(label, amounts, forms)
+    return _LineScale(alone=apart in RATIOS or apart == "count" or "multiple" in forms)
+
+
+def _in_ones(
+    amount: Decimal | None, reading: Reading, cell: SheetCell, column: ColumnRead, scale: _LineScale
+) -> Decimal | None:
+    """A figure of the source in ones: by the unit that is stated for it, where it states none itself."""
+    if amount is None or reading.form != "amount" or "%" in cell.code:
+        return amount
+    if column.percent or scale.percent:
+        return scaled(amount, -2)
+    if scale.alone or reading.power:
+        return amount
+    unit = scale.unit or column.unit
+    return scaled(amount, unit.power) if unit and unit.power else amount
+
+
+def _why(snapped: bool, reading: Reading, text: str, column: ColumnRead, place: int) -> str:
+    """Why a cell needs a look, or nothing."""
+    if snapped:
+        return f"a binary number with a long tail, read as {text}"
+    if column.inferred and place in column.inferred.ambiguous:
+        return f"could be read two ways; read with a {column.inferred.convention}"
+    if reading.kind == "text":
+        return "; ".join(reading.why) or "text where a figure is expected"
+    return "; ".join(reading.why) if reading.kind in ("amount", "zero") else ""

@@ -1,0 +1,130 @@
+"""What the lines of a draft add: by the workbook's own formulas, or found."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Collection, Mapping, Sequence
+from dataclasses import replace
+
+from humble_sum.core.intake.columns import Layout
+from humble_sum.core.intake.draft_lines import DraftLine
+from humble_sum.core.intake.formula_sums import formula_sums
+from humble_sum.core.intake.found_sums import FoundSum, Parts, found_sums
+from humble_sum.core.intake.kinds import kind_apart
+from humble_sum.core.intake.table import Table
+from humble_sum.core.rules.rulebook import LineKind
+from humble_sum.core.statements.pack import RATIOS
+
+TOTAL = re.compile(r"^(sub-?\s?)?total\b|^net\b|^gross\b|\btotal$", re.IGNORECASE)
+RESULT = re.compile(
+    r"\b(total|net|gross|profit|loss|surplus|deficit|result|income|earnings|margin|balance|equity|change|"
+    r"ebitd?a?|cash|left|remaining)\b",
+    re.IGNORECASE,
+)
+
+
+def with_sums(
+    table: Table,
+    layout: Layout,
+    lines: list[DraftLine],
+    rows: Mapping[int, int],
+    decided: Mapping[int, bool],
+    apart: Collection[int],
+) -> tuple[list[DraftLine], tuple[FoundSum, ...], list[int]]:
+    """The lines with what they add, by formula or found; the sums that were not taken; and the
+    lines whose formulas go round in a circle, which add nothing."""
+    headings = {n for n, line in enumerate(lines) if line.heading}
+    by_formula = formula_sums(table, layout, rows, headings)
+    made = list(lines)
+    if by_formula:
+        circular = _in_circles(by_formula)
+        by_formula = {n: parts for n, parts in by_formula.items() if n not in circular}
+        for n, parts in by_formula.items():
+            if decided.get(n, True):
+                made[n] = replace(lines[n], parts=parts, how="formula", evidence="the workbook's own formula")
+        return made, (), circular
+    figured = [n for n, line in enumerate(lines) if not line.heading and kind_by_itself(line) not in RATIOS]
+    sums = found_sums(
+        [[amount for at, amount in enumerate(lines[n].amounts) if at not in apart] for n in figured],
+        {place: decided[n] for place, n in enumerate(figured) if n in decided},
+    )
+    below = [found for found in sums if found.sure]
+    headed = _headed(lines, figured, apart, decided)
+    if len(headed) > max(1, len(below)):
+        for total, parts in headed.items():
+            evidence = f"{len(parts)} lines below it add to it exactly"
+            made[total] = replace(lines[total], parts=parts, how="found", evidence=evidence)
+        return made, (), []
+    offers = []
+    for found in sums:
+        total, parts = figured[found.total], tuple((figured[part], sign) for part, sign in found.parts)
+        total, parts = _above(lines, total, parts)
+        named = _is_named_total(lines, total, parts)
+        if found.sure or (named and found.columns and decided.get(total, True)):
+            evidence = found.evidence if found.sure else f"{found.evidence}, and its name says so"
+            made[total] = replace(lines[total], parts=parts, how="found", evidence=evidence)
+        else:
+            offers.append(FoundSum(total, parts, found.columns, found.sure))
+    return made, tuple(offers), []
+
+
+def _headed(
+    lines: Sequence[DraftLine], figured: Sequence[int], apart: Collection[int], decided: Mapping[int, bool]
+) -> dict[int, Parts]:
+    """Sums of a table whose totals stand above their parts: those found from its end upwards, lines that only
+    say what is in another left out."""
+    upwards = [n for n in reversed(figured) if kind_by_itself(lines[n]) != "memo"]
+    found = found_sums(
+        [[amount for at, amount in enumerate(lines[n].amounts) if at not in apart] for n in upwards],
+        {place: decided[n] for place, n in enumerate(upwards) if n in decided},
+    )
+    sums = {}
+    for each in found:
+        if each.sure and all(sign > 0 for _, sign in each.parts):
+            sums[upwards[each.total]] = tuple(sorted((upwards[part], 1) for part, _ in each.parts))
+    return sums
+
+
+def _above(lines: Sequence[DraftLine], total: int, parts: Parts) -> tuple[int, Parts]:
+    """A sum that reads as a line being what another leaves of the lines between is that other's sum, standing
+    above its parts; unless the line is called a result."""
+    (first, sign), *others = sorted(parts)
+    if RESULT.search(lines[total].label) or sign < 0 or not others or any(each > 0 for _, each in others):
+        return total, parts
+    if [part for part, _ in others] != list(range(first + 1, total)):
+        return total, parts
+    return first, tuple((part, 1) for part in range(first + 1, total + 1))
+
+
+def _is_named_total(lines: Sequence[DraftLine], total: int, parts: Parts) -> bool:
+    """Whether a line is called a total and adds lines right above it."""
+    last = max(part for part, _ in parts)
+    return bool(TOTAL.search(lines[total].label)) and last == total - 1
+
+
+def _in_circles(sums: Mapping[int, Parts]) -> list[int]:
+    """The totals that are, at some depth, a part of themselves."""
+
+    def reaches(start: int) -> bool:
+        seen: set[int] = set()
+        waiting = [part for part, _ in sums[start]]
+        while waiting:
+            line = waiting.pop()
+            if line == start:
+                return True
+            if line in sums and line not in seen:
+                seen.add(line)
+                waiting += [part for part, _ in sums[line]]
+        return False
+
+    return [total for total in sums if reaches(total)]
+
+
+def with_counted(lines: Sequence[DraftLine]) -> list[DraftLine]:
+    """The lines, with those marked that a total counts: whatever they are called, they add."""
+    counted = {part for line in lines for part, _ in line.parts}
+    return [replace(line, counted=n in counted) for n, line in enumerate(lines)]
+
+
+def kind_by_itself(line: DraftLine) -> LineKind | None:
+    return None if line.heading else kind_apart(line.label, line.amounts, line.forms)
