@@ -66,6 +66,7 @@ GAP = 0.28  # of the room that a place has, between two of them
 logging.getLogger("matplotlib.font_manager").setLevel(logging.ERROR)  # the page has the first font itself
 matplotlib.rcParams["svg.fonttype"] = "none"
 matplotlib.rcParams["svg.hashsalt"] = "humble-sum"
+matplotlib.rcParams["text.parse_math"] = False  # between two dollar signs stands text as anywhere
 
 
 def write_svg(data: ChartData, id: str, width: int = 6, size: Size = REPORT) -> str:
@@ -116,6 +117,7 @@ def _drawing(data: ChartData, id: str, width: int, size: Size) -> Figure:
         left = max(
             [left, *(_turned(head, points) - step * (place + 0.5) for place, head in enumerate(heads))]
         )
+    wide = max(wide, round(2 * left))  # a drawing too wide for its place is shown smaller
     below = 8 + max(
         _turned(h, points) if turned else 1.35 * points * DPI / 72 * (h.count("\n") + 1) for h in heads
     )
@@ -159,13 +161,15 @@ def _at(amount: Decimal) -> float:
 
 
 def _heads(heads: tuple[str, ...], pixels: int) -> tuple[list[str], float, int]:
-    """What stands under the places, broken at spaces, in a size that fits; turned where none does. Nothing
-    is cut."""
+    """What stands under the places, broken at spaces, in a size that fits; turned where none does. A turned
+    head that takes more than half of the drawing is shortened, and whole in the chart's table."""
     room = pixels * 0.88 / len(heads)
     widest = max((len(word) for head in heads for word in head.split(" ")), default=1)
     size = min(SMALL, room / widest / LETTER * 72 / DPI)
     if size < SMALLEST:
-        return list(heads), SMALLEST + 0.5, 35
+        points = SMALLEST + 0.5
+        most = max(8, int((pixels * 0.45 * 72 / DPI - points) / (LETTER * points * 0.9)))
+        return [h if len(h) <= most else h[: most - 1].rstrip() + "…" for h in heads], points, 35
     letters = int(room / (size * LETTER * DPI / 72))
     return [_broken(head, letters) for head in heads], size, 0
 

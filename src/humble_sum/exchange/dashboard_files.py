@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 from openpyxl import Workbook
@@ -18,6 +18,7 @@ from humble_sum.core.places.tile import tile_face
 from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.statements.placed import Chart, Dashboard, Tile
 from humble_sum.exchange.delimited import neutral
+from humble_sum.exchange.fixed_width import BETWEEN, display_width
 from humble_sum.exchange.markdown import escaped
 from humble_sum.exchange.reader import Link, dashboard_page
 
@@ -99,9 +100,20 @@ def _text(dashboard: Dashboard, whole: PackProof, _: str | None) -> bytes:
     for section in _sections(dashboard, whole):
         out += [section.label] if section.label else []
         out += section.paragraphs
-        out += ["  ".join(filter(None, row)) for row in section.table]
+        out += _aligned(section.table)
         out.append("")
     return ("\n".join(out).rstrip() + "\n").encode()
+
+
+def _aligned(table: Sequence[Sequence[str]]) -> list[str]:
+    """A table as lines: labels to the left, figures under their heads, one that is empty too."""
+    widths = [max(map(display_width, column)) for column in zip(*table, strict=True)]
+    lines = []
+    for label, *texts in table:
+        cells = [label + " " * (widths[0] - display_width(label))]
+        cells += [" " * (w - display_width(text)) + text for w, text in zip(widths[1:], texts, strict=True)]
+        lines.append(BETWEEN.join(cells).rstrip())
+    return lines
 
 
 def _rows(dashboard: Dashboard, whole: PackProof) -> Table:
