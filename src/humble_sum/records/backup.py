@@ -61,7 +61,7 @@ def restore_records(copy: Path, file: Path) -> None:
 
 
 def _keep(file: Path, before: Path) -> None:
-    """Records kept beside themselves: a sound copy, or where they are damaged each of their files as it is."""
+    """Records kept beside themselves: a sound copy, or where they are damaged each file as it is."""
     try:
         copy_records(file, before)
     except InputError:

@@ -93,6 +93,10 @@ class EditionTest(unittest.TestCase):
         with self.assertRaises(InputError):
             in_edition(gone, "Board")
 
+    def test_names_may_be_alike_and_ids_are_not(self) -> None:
+        twice = change(DEMO, kind="add_edition", name="board").pack
+        self.assertEqual([each.id for each in twice.editions], ["Board", "Parent", "board-2"])
+
     def test_a_column_that_goes_takes_its_rate_with_it(self) -> None:
         made = pack(statement({"a": ["1", "2"]}, {}), currency="INR")
         rates = [{"column": "now", "rate": "90"}, {"column": "then", "rate": "91", "statement": "s"}]

@@ -100,7 +100,7 @@ def edit(pack: Pack, change: Any) -> tuple[Pack, str]:
 
 
 def _added(pack: Pack, change: AddEdition) -> tuple[Pack, str]:
-    id = new_id(change.name, {OWN, *(edition.id for edition in pack.editions)})
+    id = new_id(change.name, {OWN, *(edition.id.lower() for edition in pack.editions)})
     own = Edition(id=id, name=change.name, currency=change.currency, rates=change.rates)
     said = ({"currency": change.currency} if change.currency else {}) | change.clauses
     book = pack.rulebook

@@ -103,8 +103,8 @@ class FollowFigure(_Place):
     kind: Literal["follow_figure"]
     dashboard: Id
     item: Id
-    paragraph: int
-    run: int
+    paragraph: Annotated[int, Field(ge=0)]
+    run: Annotated[int, Field(ge=0)]
     within: tuple[int, int] | None = None
     figure: FigureRef | None = None
 
@@ -115,7 +115,7 @@ class AcceptNudge(_Place):
     kind: Literal["accept_nudge"]
     dashboard: Id
     item: Id
-    reason: Annotated[Reason, Field(min_length=1)]
+    reason: Annotated[Reason, Field(pattern=r"\S")]
 
 
 class SetItemClause(_Place):
@@ -148,7 +148,7 @@ def place(whole: PackProof, change: Any) -> tuple[Pack, str]:
     pack = whole.pack
     match change:
         case AddDashboard():
-            id = new_id(change.name, {each.id for each in pack.dashboards})
+            id = new_id(change.name, {each.id.lower() for each in pack.dashboards})
             made = Dashboard(id=id, name=change.name, edition=change.edition)
             new, says = _with(pack, (*pack.dashboards, made)), f"Added the dashboard {change.name}"
         case EditDashboard():
@@ -187,6 +187,8 @@ def _item_changed(whole: PackProof, dashboard: Dashboard, change: Any) -> tuple[
     item = item_of(dashboard, change.item)
     match change:
         case MoveItem():
+            if change.before == item.id:
+                return pack, f"{item.label} stays where it is"
             others = tuple(each for each in items if each.id != item.id)
             return _on(pack, dashboard, _before(others, item, change.before)), f"{item.label} moved"
         case RemoveItem():
@@ -214,7 +216,13 @@ def _item_changed(whole: PackProof, dashboard: Dashboard, change: Any) -> tuple[
 
 
 def _before(items: Sequence[Any], item: Any, before: str | None) -> tuple[Any, ...]:
-    at = next((place for place, each in enumerate(items) if each.id == before), len(items))
+    at = len(items)
+    if before is not None:
+        found = (place for place, each in enumerate(items) if each.id == before)
+        at = next(found, -1)
+    if at < 0:
+        what = f'There is no "{before}" to put it before.'
+        raise InputError("no-such-item", Fault("before", what, "Leave it out to put it last."))
     return (*items[:at], item, *items[at:])
 
 
