@@ -88,6 +88,21 @@ class FormulaTest(unittest.TestCase):
         self.assertEqual(found.values["One", 0, 0], 42)
         self.assertEqual(found.why_not["One", 2, 0], "FOO is not worked out here")
 
+    def test_a_sheet_may_be_called_as_a_column_or_a_row_is(self) -> None:
+        for name in ("A", "B", "AB", "A1", "1", "2", "12", "TRUE", "Données", "o''x", "Q1 2025"):
+            other = sheet([7, 8], [9, 10], name=name.replace("''", "'"))
+            for formula, expected in (("A2", 9), ("B1*1", 8), ("$A$1+1", 8)):
+                work = sheet([f"='{name}'!{formula}"])
+                self.assertEqual(
+                    work_out([work, other], [("S", 0, 0)]).values["S", 0, 0], expected, (name, formula)
+                )
+            total = work_out([sheet([f"=SUM('{name}'!A1:B2)"]), other], [("S", 0, 0)])
+            self.assertEqual(total.values["S", 0, 0], 34, name)
+
+    def test_there_is_no_row_nought(self) -> None:
+        for formula in ("=A0", "=SUM(A0:A2)", "=SUM(A1:A0)", "=S!$A$0"):
+            self.assertIn("is not known here", str(value(formula, [1], [2])), formula)
+
     def test_a_long_chain_of_cells_is_no_matter(self) -> None:
         made = sheet([1], *([f"=A{n}+1"] for n in range(1, 5_000)))
         self.assertEqual(work_out([made], [("S", 4_999, 0)]).values["S", 4_999, 0], 5_000)

@@ -22,12 +22,13 @@ MOST_CELLS = 20_000  # of one range
 MOST_WORK = 2_000_000  # cells looked at for one workbook
 MOST_DEPTH = 60  # of brackets in a formula
 MOST_LENGTH = 8_192  # characters of one
-LETTERS = r"\$?([A-Za-z]{1,3})\$?(\d{1,7})"
+FIRST = r"\$?(?P<column>[A-Za-z]{1,3})\$?(?P<row>[1-9]\d{0,6})"
+LAST = r"\$?(?P<last_column>[A-Za-z]{1,3})\$?(?P<last_row>[1-9]\d{0,6})"
 TOKEN = re.compile(
     rf"""\s*(?:
     (?P<number>\d+(?:\.\d*)?(?:[eE][+-]?\d{{1,3}})?|\.\d+)
     |(?P<text>"(?:[^"]|"")*")
-    |(?:(?:'(?P<quoted>(?:[^']|'')+)'|(?P<sheet>[^\W\d][\w.]*))!)?{LETTERS}(?:\s*:\s*{LETTERS})?(?![\w(])
+    |(?:(?:'(?P<quoted>(?:[^']|'')+)'|(?P<sheet>[^\W\d][\w.]*))!)?{FIRST}(?:\s*:\s*{LAST})?(?![\w(])
     |(?P<name>[A-Za-z][A-Za-z0-9_.]*)\s*\(
     |(?P<word>TRUE|FALSE)\b
     |(?P<mark><>|<=|>=|[-+*/^%(),;=<>&])
@@ -144,11 +145,9 @@ class _Parser:
 
 
 def _cells_of(token: re.Match[str]) -> _Cells:
-    letters = [group for group in token.groups() if group is not None]
     sheet = token["quoted"] or token["sheet"]
-    places = [each for each in letters if each != sheet][-4:] if sheet else letters
-    first = _place(places[0], places[1])
-    last = _place(places[2], places[3]) if len(places) == 4 else first
+    first = _place(token["column"], token["row"])
+    last = _place(token["last_column"], token["last_row"]) if token["last_column"] else first
     top, left = min(first[0], last[0]), min(first[1], last[1])
     end = max(first[0], last[0]), max(first[1], last[1])
     return _Cells(sheet.replace("''", "'") if sheet else None, (top, left), end)

@@ -7,7 +7,7 @@ import re
 Place = tuple[int, int]  # row, column, from 0
 MOST_CELLS = 10_000
 
-REFERENCE = r"\$?([A-Za-z]{1,3})\$?(\d{1,7})"
+REFERENCE = r"\$?([A-Za-z]{1,3})\$?([1-9]\d{0,6})"
 TOKEN = re.compile(rf"\s*(?:(SUM)\s*\(|{REFERENCE}(?:\s*:\s*{REFERENCE})?|([-+,()]))", re.IGNORECASE)
 
 
