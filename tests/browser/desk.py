@@ -116,6 +116,7 @@ class DeskTest(unittest.TestCase):
         self.driver.get_log("browser")  # type: ignore[no-untyped-call]  # drops what an earlier test left
         self.driver.get(self.server.address)
         self.until(lambda: self.all(".statement td[role=gridcell]"), "the page opens")
+        self.settled()
 
     def all(self, selector: str) -> list[WebElement]:
         return self.driver.find_elements(By.CSS_SELECTOR, selector)
@@ -128,6 +129,20 @@ class DeskTest(unittest.TestCase):
         # What is looked at may be redrawn between finding it and reading it; then look again.
         redrawn = [StaleElementReferenceException]
         WebDriverWait(self.driver, PATIENCE, 0.05, redrawn).until(lambda _: holds(), what)
+
+    def settled(self) -> None:
+        """Wait until nothing on the page moves any more, so that a click meets what it aims at."""
+        spots = (
+            "return JSON.stringify([...document.querySelectorAll('button, a')]"
+            ".map((each) => each.getBoundingClientRect()))"
+        )
+        before: list[object] = [None]
+
+        def still() -> bool:
+            before.append(self.script(spots))
+            return before[-1] == before[-2]
+
+        self.until(still, "the page keeps still")
 
     def keys(self, *keys: str) -> None:
         for key in keys:

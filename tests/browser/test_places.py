@@ -26,6 +26,7 @@ class PlacesTest(DeskTest):
             dashboard,
         )
         self.until(lambda: self.all(f"[role=list][aria-label='{dashboard}'] .item"), "it opens")
+        self.settled()
 
     def tile(self, id: str) -> str:
         return self.one(f"[id='item:{id}']").text
@@ -105,6 +106,27 @@ class PlacesTest(DeskTest):
         )
         self.clean()
 
+    def test_a_passage_is_repeated_over_the_routes_and_a_figure_placed_in_each(self) -> None:
+        self.places("Operations")
+        self.one("[id='item:letters']").click()
+        self.until(lambda: self.all("aside [data-word=repeated]"), "how often it stands")
+        self.pick("aside [data-word=repeated]", "once for each part of Passenger fares")
+        self.until(lambda: "Winter relief took" in self.tile("letters"), "each route has its line")
+        self.pick("aside [data-word='left out']", "without Outer Isles")
+        self.until(lambda: "Outer Isles took" not in self.tile("letters"), "but one")
+        self.one("[id='item:letters']").click()
+        self.keys("w")
+        self.until(lambda: self.all(".passage-editor"), "the text is open")
+        ActionChains(self.driver).send_keys(" In March @Lantern Sound Mar").perform()
+        self.until(lambda: "Lantern Sound, Mar" in self.one("[role=listbox]").text, "a route is found")
+        ActionChains(self.driver).send_keys(Keys.ENTER).key_down(Keys.CONTROL).send_keys(Keys.ENTER).key_up(
+            Keys.CONTROL
+        ).perform()
+        self.until(lambda: self.tile("letters").count("In March") == 6, "it stands in each")
+        said = {text.split("In March")[1] for text in self.tile("letters").splitlines() if "In March" in text}
+        self.assertEqual(len(said), 6, "with the figure of each")
+        self.clean()
+
     def test_points_of_a_chart_say_what_they_print_by_keys(self) -> None:
         self.places("Operations")
         self.script("document.querySelector('[id=\"item:crossings-month\"] .chart').focus()")
@@ -128,7 +150,7 @@ class PlacesTest(DeskTest):
 
     def test_footing_says_what_of_the_places_does_not_agree(self) -> None:
         self.spine("Footing")
-        self.until(lambda: "1 placed figure does not agree" in self.margin(), "it is said")
+        self.until(lambda: "4 placed figures do not agree" in self.margin(), "it is said")
         self.button("Directors’ note, Dashboard: off by 0.01").click()
         self.until(lambda: "/places/" in self.driver.current_url, "and gone to")
         self.until(lambda: "does not round to ₹4.14 crore" in self.margin(), "with why")

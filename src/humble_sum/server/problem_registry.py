@@ -76,6 +76,7 @@ PROBLEMS: dict[str, ProblemKind] = {
     ),
     "nothing-to-hold": ProblemKind(409, "There is no figure to hold", "Hold a figure that has an amount."),
     "nothing-to-redo": ProblemKind(409, "Nothing to redo", "There is nothing to do."),
+    "nothing-to-release": ProblemKind(409, "There is no hold to release", "Release a figure that is held."),
     "nothing-to-undo": ProblemKind(409, "Nothing to undo", "There is nothing to do."),
     "several-figures": ProblemKind(409, "Several statements have this figure", "Name the statement too."),
     "stale-revision": ProblemKind(

@@ -26,11 +26,8 @@ export function ItemMargin({ view, item, onEdit }: Props) {
         <Why key={place} finding={finding} first={place === 0} />
       ))}
       {figure ? <Everywhere figure={figure} sort={item.kind} /> : null}
-      {item.kind === "passage" ? (
-        <Marks item={item} findings={findings} onEdit={onEdit} />
-      ) : (
-        <Said view={view} item={item} />
-      )}
+      {item.kind === "passage" ? <Marks item={item} findings={findings} onEdit={onEdit} /> : null}
+      <Said view={view} item={item} />
       <Named key={item.id} view={view} item={item} />
       <section aria-label="Where it stands" className="flex flex-wrap gap-1.5">
         {(
@@ -76,7 +73,7 @@ export function ItemMargin({ view, item, onEdit }: Props) {
   );
 }
 
-/** What a tile or chart shows, as a sentence. */
+/** What an item shows, or how often it stands, as a sentence. */
 function Said({ view, item }: { view: DashboardView; item: ItemView }) {
   const { pack } = usePack();
   const { act } = useActs();
@@ -124,9 +121,6 @@ function Marks({ item, findings, onEdit }: MarksProps) {
       <Button shortcut="w" onClick={() => onEdit(item.id)}>
         Write
       </Button>
-      {item.item.over.length > 0 ? (
-        <p className="text-soft">It stands once for each of {item.item.over.length} lines.</p>
-      ) : null}
       {said.length > 0 && findings.length === 0 ? (
         <h2 className="pt-1 text-[12px] font-semibold text-soft">Said of its figures</h2>
       ) : null}

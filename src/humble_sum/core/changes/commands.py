@@ -264,6 +264,9 @@ def _release(whole: PackProof, change: ReleaseFigures, proof: Proof) -> tuple[Pa
     for statement, line, column in change.figures:
         figure_of(proof_of(whole, statement), line, column)
     left = _without(pack, change.figures)
+    if len(left) == len(pack.holds):
+        what = "None of these figures is held." if len(change.figures) > 1 else "This figure is not held."
+        raise InputError("nothing-to-release", Fault("figures", what, "Reload to see what is."))
     names = ", ".join(describe_figure(pack, spot) for spot in change.figures)
     return pack.model_copy(update={"holds": left}), f"Released {names}"
 

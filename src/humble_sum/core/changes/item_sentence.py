@@ -152,13 +152,14 @@ def chart_sentence(dashboard: Dashboard, chart: Chart, pack: Pack) -> Sentence:
 
     styles = {style: made(style=style) for style in STYLES}
     found: Sentence = ["Draws", plain_word("style", chart.style, STYLES, styles), "of"]
-    names = [line.label for id in chart.lines if (line := statement.line(id))]
-    found.append(", ".join(names) if len(names) <= 3 else f"{len(names)} lines")
-    spans = _spans(statement)
-    if chart.columns not in [columns for _, columns in spans]:
-        spans.insert(0, (_span_said(statement, chart.columns), chart.columns))
-    labels = [(columns, said) for said, columns in spans]
-    changes = {columns: made(columns=columns) for _, columns in spans}
+    drawn = _line_choices(chart, statement)
+    lines = {ids: made(lines=ids) for ids in drawn}
+    found.append(plain_word("lines", chart.lines, drawn, lines))
+    together = spans(statement)
+    if chart.columns not in [columns for _, columns in together]:
+        together.insert(0, (_span_said(statement, chart.columns), chart.columns))
+    labels = [(columns, said) for said, columns in together]
+    changes = {columns: made(columns=columns) for _, columns in together}
     found += ["over", plain_word("columns", chart.columns, labels, changes)]
     if chart.style in ("shares", "bridge"):
         adding = [line for line in statement.figured if line.adds][:MOST_LINES]
@@ -170,7 +171,26 @@ def chart_sentence(dashboard: Dashboard, chart: Chart, pack: Pack) -> Sentence:
     return [*found, "."]
 
 
-def _spans(statement: Statement) -> list[tuple[str, tuple[str, ...]]]:
+def _line_choices(chart: Chart, statement: Statement) -> dict[tuple[str, ...], str]:
+    """The lines a chart may draw: its own, the parts of a total, one fewer, and one more."""
+    names = [line.label for id in chart.lines if (line := statement.line(id))]
+    found = {chart.lines: ", ".join(names) if len(names) <= 3 else f"{len(names)} lines"}
+    for total in statement.lines:
+        parts = tuple(part for part, _ in total.parts)
+        if 1 < len(parts) <= MOST_LINES:
+            found.setdefault(parts, f"the parts of {total.label}")
+    if len(chart.lines) > 1:
+        for id, name in zip(chart.lines, names, strict=False):
+            found.setdefault(tuple(each for each in chart.lines if each != id), f"without {name}")
+    order = [line.id for line in statement.figured]
+    for line in statement.figured[:MOST_LINES]:
+        if line.id not in chart.lines and len(chart.lines) < MOST_LINES:
+            more = tuple(sorted((*chart.lines, line.id), key=order.index))
+            found.setdefault(more, f"and {line.label}")
+    return found
+
+
+def spans(statement: Statement) -> list[tuple[str, tuple[str, ...]]]:
     """Columns that go together: those given with dates, those that add others, and all that are given."""
     months = tuple(c.id for c in statement.columns if c.date and not c.derived)
     sums = tuple(c.id for c in statement.columns if c.sum)

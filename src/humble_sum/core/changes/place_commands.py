@@ -12,6 +12,7 @@ from humble_sum.core.ids import new_id
 from humble_sum.core.places.passage_text import Mark, Run, read_passage, write_passage
 from humble_sum.core.places.passages import refreshed
 from humble_sum.core.places.placed_figure import Placer
+from humble_sum.core.places.repeating import repeated_over
 from humble_sum.core.printing.clauses import read_clauses
 from humble_sum.core.proof.pack_proof import PackProof, prove_pack
 from humble_sum.core.rules.rulebook import Id
@@ -96,6 +97,16 @@ class WritePassage(_Place):
     text: Annotated[str, Field(max_length=MOST_TEXT), BeforeValidator(cleaned)]
 
 
+class RepeatPassage(_Place):
+    """Have a passage stand once for each of several lines or columns, one of which a figure of it is on;
+    with none it stands once."""
+
+    kind: Literal["repeat_passage"]
+    dashboard: Id
+    item: Id
+    over: Annotated[tuple[Id, ...], Field(max_length=400)]
+
+
 class FollowFigure(_Place):
     """Have what was typed by hand in a passage follow a figure: the mark at a paragraph and a place in
     it, or the figure typed in the text there, from one character to another."""
@@ -137,6 +148,7 @@ Placing = (
     | SizeItem
     | RemoveItem
     | WritePassage
+    | RepeatPassage
     | FollowFigure
     | AcceptNudge
     | SetItemClause
@@ -200,6 +212,9 @@ def _item_changed(whole: PackProof, dashboard: Dashboard, change: Any) -> tuple[
         case WritePassage():
             new = _fresh(whole, dashboard, _passage(item).model_copy(update={"text": change.text}))
             says = f"{item.label} written"
+        case RepeatPassage():
+            new = _fresh(whole, dashboard, repeated_over(_passage(item), change.over))
+            says = f"{item.label} stands {f'{len(change.over)} times' if change.over else 'once'}"
         case FollowFigure():
             new, says = (
                 _followed(whole, dashboard, _passage(item), change),

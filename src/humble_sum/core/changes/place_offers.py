@@ -7,11 +7,18 @@ from typing import Any
 
 from humble_sum.core.changes.clause_commands import SetClause
 from humble_sum.core.changes.commands import ClearNudges, Together
-from humble_sum.core.changes.place_commands import AcceptNudge, FollowFigure, PlaceItem, RemoveItem
+from humble_sum.core.changes.place_commands import (
+    AcceptNudge,
+    FollowFigure,
+    PlaceItem,
+    RemoveItem,
+    WritePassage,
+)
 from humble_sum.core.places.agreement import Way as Settling
+from humble_sum.core.places.passage_text import read_passage, write_passage
 from humble_sum.core.places.report import Found
 from humble_sum.core.rules.words import Way
-from humble_sum.core.statements.placed import Chart, Tile
+from humble_sum.core.statements.placed import Chart, Passage, Tile
 
 
 def ways_to_agree(found: Found) -> list[Way]:
@@ -22,6 +29,7 @@ def ways_to_agree(found: Found) -> list[Way]:
         "page_unit": _page_unit,
         "release": _release,
         "accept": _accept,
+        "every_part": _every_part,
         "remove": _remove,
     }
     made = [make[way](found) for way in found.agrees.ways]
@@ -87,7 +95,28 @@ def _accept(found: Found) -> Way | None:
     return Way("Accept it, with a reason", change)
 
 
-def _remove(found: Found) -> Way | None:
-    if not isinstance(found.item, Tile | Chart):
+def _every_part(found: Found) -> Way | None:
+    """Shares of the whole whole."""
+    chart = found.item
+    if not isinstance(chart, Chart) or not found.parts or set(found.parts) == set(chart.lines):
         return None
+    drawn = chart.model_copy(update={"lines": found.parts})
+    change = PlaceItem(kind="place_item", dashboard=found.dashboard.id, item=drawn)
+    return Way("Draw every part", change)
+
+
+def _remove(found: Found) -> Way | None:
+    if isinstance(found.item, Passage):
+        return _as_text(found.item, found)
     return Way("Take it off", RemoveItem(kind="remove_item", **_of(found)))
+
+
+def _as_text(passage: Passage, found: Found) -> Way | None:
+    """What is gone stays as the text it last was; in a repeated passage that would be one of many."""
+    if found.piece is None or passage.over:
+        return None
+    paragraph, run = found.piece.at
+    paragraphs = read_passage(passage.text)
+    paragraphs[paragraph][run] = found.piece.text
+    change = WritePassage(kind="write_passage", text=write_passage(paragraphs), **_of(found))
+    return Way("Leave it as plain text", change)

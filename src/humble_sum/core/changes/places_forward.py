@@ -6,7 +6,8 @@ from collections.abc import Mapping
 from dataclasses import replace
 from typing import Any
 
-from humble_sum.core.places.passage_text import Mark, Run, read_passage, write_passage
+from humble_sum.core.places.passage_text import EACH, Mark, Run, read_passage, write_passage
+from humble_sum.core.places.repeating import marked
 from humble_sum.core.statements.edition import Edition, Rate
 from humble_sum.core.statements.names import FigureRef
 from humble_sum.core.statements.placed import Dashboard, Passage, Shows, Tile
@@ -46,7 +47,9 @@ def _item(item: Any, places: Columns) -> Any:
         return item.model_copy(update=changed)
     if isinstance(item, Passage):
         paragraphs = [[_run(run, places) for run in runs] for runs in read_passage(item.text)]
-        return item.model_copy(update={"text": write_passage(paragraphs)})
+        of = next((ref[0] for ref in marked(item) if ref[2] == EACH), "")
+        over = tuple(places.get(of, {}).get(id, id) for id in item.over)
+        return item.model_copy(update={"text": write_passage(paragraphs), "over": over})
     columns = places.get(item.statement, {})
     return item.model_copy(update={"columns": tuple(columns.get(id, id) for id in item.columns)})
 

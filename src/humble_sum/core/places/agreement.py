@@ -20,7 +20,7 @@ from humble_sum.core.printing.rounding import position
 from humble_sum.core.proof.statement_proof import UNCOUNTED, Figure
 
 Standing = Literal["agrees", "shows_nudge", "disagrees"]
-Way = Literal["follow", "page_unit", "release", "accept", "remove", "exact"]
+Way = Literal["follow", "page_unit", "release", "accept", "remove", "every_part"]
 
 
 @dataclass(frozen=True)

@@ -17,7 +17,8 @@ from humble_sum.core.statements.placed import Chart, Dashboard, Item, Passage, T
 @dataclass(frozen=True)
 class Found:
     """One figure that is placed: on which item, and how it stands. `piece` is set in a passage, `placed`
-    where it is a figure that follows; `label` and `says` are of what is neither: a whole chart, a point."""
+    where it is a figure that follows; `label` and `says` are of what is neither: a whole chart, a point.
+    `parts` are all the lines of the whole, where shares are of some of them."""
 
     dashboard: Dashboard
     item: Item
@@ -26,6 +27,7 @@ class Found:
     piece: Piece | None = None
     label: str = ""
     says: str = ""
+    parts: tuple[str, ...] = ()
 
     @property
     def figure(self) -> FigureRef | None:
@@ -96,9 +98,17 @@ def _of_chart(dashboard: Dashboard, chart: Chart, whole: PackProof, placer: Plac
         yield Found(dashboard, chart, off, label=chart.label)
         return
     if chart.style == "shares" and data.notes:
-        yield Found(dashboard, chart, Agreement("disagrees", data.notes[0], "not 100"), label=chart.label)
+        off = Agreement("disagrees", data.notes[0], "not 100", ("every_part", "remove"))
+        yield Found(dashboard, chart, off, label=chart.label, parts=parts_of(chart, whole))
     for point in data.series[0].points:
         yield Found(dashboard, chart, AGREES, label=point.name, says=point.text)
+
+
+def parts_of(chart: Chart, whole: PackProof) -> tuple[str, ...]:
+    """Every line of what a chart's shares are of; none where a part is taken off the whole."""
+    total = whole.proofs[chart.statement].statement.line(chart.total or "")
+    parts = total.parts if total is not None else ()
+    return tuple(id for id, _ in parts) if all(sign > 0 for _, sign in parts) else ()
 
 
 def _of_passage(dashboard: Dashboard, passage: Passage, whole: PackProof, placer: Placer) -> Iterator[Found]:

@@ -9,6 +9,7 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, Field
 
 from humble_sum.core.changes.item_sentence import chart_sentence, tile_sentence
+from humble_sum.core.changes.passage_sentence import passage_sentence
 from humble_sum.core.changes.place_commands import MoveItem, RemoveItem, SizeItem
 from humble_sum.core.changes.place_offers import ways_to_agree
 from humble_sum.core.places.agreement import Standing
@@ -16,6 +17,7 @@ from humble_sum.core.places.chart import ChartData, chart_data
 from humble_sum.core.places.passage_text import EACH, Mark, Unread, read_passage, write_run
 from humble_sum.core.places.passages import Piece, SmallTable, pieces_of, printed_passage
 from humble_sum.core.places.placed_figure import Placed, Placer
+from humble_sum.core.places.repeating import marked
 from humble_sum.core.places.report import Found, placed_in, placers
 from humble_sum.core.places.tile import TileFace, tile_face
 from humble_sum.core.proof.pack_proof import PackProof
@@ -155,6 +157,7 @@ class PassageView(BaseModel):
     blocks: list[Annotated[TextBlock | TableBlock, Field(discriminator="kind")]]
     disagreeing: int
     editing: list[list[RunView]] = Field(description="Its paragraphs for an editor.")
+    each: str | None = Field(description="The mark that prints what it is repeated over, by name.")
     item: Passage
 
 
@@ -209,10 +212,12 @@ def dashboard_view(dashboard: Dashboard, whole: PackProof, revision: int) -> Das
 
 
 def item_words(dashboard: Dashboard, item: Tile | Chart | Passage, pack: Pack) -> SentenceView:
-    """A tile or chart as a sentence, whose words carry the change that would make it otherwise."""
+    """An item as a sentence, whose words carry the change that would make it otherwise."""
     if isinstance(item, Tile):
         return sentence_view(tile_sentence(dashboard, item, pack))
-    return sentence_view(chart_sentence(dashboard, item, pack)) if isinstance(item, Chart) else []
+    if isinstance(item, Chart):
+        return sentence_view(chart_sentence(dashboard, item, pack))
+    return sentence_view(passage_sentence(dashboard, item, pack))
 
 
 def finding_view(found: Found) -> FindingView:
@@ -371,9 +376,18 @@ def _passage(
         deeds=deeds,
         blocks=blocks,
         editing=_editing(passage, whole, placer),
+        each=_each(passage),
         disagreeing=sum(each.agrees.standing == "disagrees" for each in found),
         item=passage,
     )
+
+
+def _each(passage: Passage) -> str | None:
+    """The mark for the name of what a passage is repeated over."""
+    ref = next((ref for ref in marked(passage) if EACH in ref), None)
+    if ref is None:
+        return None
+    return f"{{{'label' if ref[1] == EACH else 'column'} {':'.join(ref)}}}"
 
 
 def _editing(passage: Passage, whole: PackProof, placer: Placer) -> list[list[RunView]]:

@@ -108,8 +108,8 @@ def dashboard(request: Request, pack: str, dashboard: str) -> Response:
 
 @router.get("/dashboards/{dashboard}/items/{item}/words")
 def words(request: Request, pack: str, dashboard: str, item: str) -> SentenceView:
-    """A tile or chart as a sentence: what it shows, in words that carry the change of each of their
-    choices."""
+    """An item as a sentence: what it shows, or how often it stands, in words that carry the change of each
+    of their choices."""
     desk = desk_of(request)
     with desk.database.reading() as session:
         found = desk.pack(session, pack_row(session, pack))
