@@ -20,6 +20,7 @@ from matplotlib.font_manager import FontProperties, findfont
 from matplotlib.ft2font import FT2Font
 from matplotlib.lines import Line2D
 from matplotlib.patches import Rectangle
+from wcwidth import wcwidth
 
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.places.chart import ChartData, Point
@@ -49,8 +50,10 @@ KEYS = {
 }
 FONTS = ["IBM Plex Serif", "DejaVu Serif", "serif"]
 SMALL = 9.0  # points
-SMALLEST = 7.5  # points
-LETTER, WIDEST = 0.5, 0.66  # how wide a letter is of its height: most of them, and digits with their marks
+SMALLEST = 7.25  # points
+PIXELS = DPI / 72  # in a point
+APART = 3  # pixels between two heads
+NARROW, BROAD = frozenset("iljtfrI.,:;'’|!()[]-−–\u00a0\u202f "), frozenset("mwMW%@")
 
 
 @dataclass(frozen=True)
@@ -110,8 +113,8 @@ def _drawing(data: ChartData, id: str, width: int, size: Size) -> Figure:
         text: Any = {"ha": "center", "va": "center", "color": SOFT, "fontsize": SMALL, "family": FONTS}
         drawn.text(0.5, 0.5, data.fault, wrap=True, **text)
         return drawn
-    heads, points, turned = _heads(data.heads, wide)
-    left = WIDEST * SMALL * DPI / 72 * max(len(tick.text) for tick in data.ticks) + 10
+    left = SMALL * PIXELS * max(_ems(tick.text) for tick in data.ticks) + 10
+    heads, points, turned = _heads(data.heads, wide, wide - left - 6)
     if turned:
         step = wide / len(heads)
         left = max(
@@ -119,7 +122,7 @@ def _drawing(data: ChartData, id: str, width: int, size: Size) -> Figure:
         )
     wide = max(wide, round(2 * left))  # a drawing too wide for its place is shown smaller
     below = 8 + max(
-        _turned(h, points) if turned else 1.35 * points * DPI / 72 * (h.count("\n") + 1) for h in heads
+        _turned(h, points) if turned else 1.35 * points * PIXELS * (h.count("\n") + 1) for h in heads
     )
     above = 18
     high += round(max(0.0, below - 40))  # turned heads take nothing from the drawing
@@ -152,7 +155,13 @@ def _drawing(data: ChartData, id: str, width: int, size: Size) -> Figure:
 
 def _turned(head: str, points: float) -> float:
     """Pixels that a turned head takes to the left and below."""
-    return (len(head) * LETTER * points * 0.9 + points) * DPI / 72
+    return (_ems(head) * 0.85 + 1) * points * PIXELS
+
+
+def _ems(text: str) -> float:
+    """About how wide a text is, in heights of its letters."""
+    widths = (0.32 if c in NARROW else 0.88 if c in BROAD else 0.61 if c.isupper() else 0.54 for c in text)
+    return sum(width * max(0, wcwidth(c)) for width, c in zip(widths, text, strict=True))
 
 
 def _at(amount: Decimal) -> float:
@@ -160,24 +169,25 @@ def _at(amount: Decimal) -> float:
     return float(amount)
 
 
-def _heads(heads: tuple[str, ...], pixels: int) -> tuple[list[str], float, int]:
-    """What stands under the places, broken at spaces, in a size that fits; turned where none does. A turned
-    head that takes more than half of the drawing is shortened, and whole in the chart's table."""
-    room = pixels * 0.88 / len(heads)
-    widest = max((len(word) for head in heads for word in head.split(" ")), default=1)
-    size = min(SMALL, room / widest / LETTER * 72 / DPI)
+def _heads(heads: tuple[str, ...], wide: int, under: float) -> tuple[list[str], float, int]:
+    """What stands `under` the places, pixels in all, broken at spaces, in a size that fits; turned where
+    none does. A turned head that takes more than half of the drawing, `wide`, is shortened, and whole in the
+    chart's table."""
+    room = under / len(heads) - APART
+    widest = max((_ems(word) for head in heads for word in head.split(" ")), default=1.0)
+    size = min(SMALL, room / max(widest, 1.0) / PIXELS)
     if size < SMALLEST:
-        points = SMALLEST + 0.5
-        most = max(8, int((pixels * 0.45 * 72 / DPI - points) / (LETTER * points * 0.9)))
+        points = SMALLEST + 0.75
+        most = max(8, int((wide * 0.45 / PIXELS - points) / (0.45 * points)))
         return [h if len(h) <= most else h[: most - 1].rstrip() + "…" for h in heads], points, 35
-    letters = int(room / (size * LETTER * DPI / 72))
-    return [_broken(head, letters) for head in heads], size, 0
+    return [_broken(head, 0.9 * room / (size * PIXELS)) for head in heads], size, 0
 
 
-def _broken(head: str, letters: int) -> str:
+def _broken(head: str, ems: float) -> str:
+    """The head in lines of at most so many heights of its letters, where its words allow."""
     lines: list[str] = []
     for word in head.split(" "):
-        if lines and len(lines[-1]) + 1 + len(word) <= letters:
+        if lines and _ems(f"{lines[-1]} {word}") <= ems:
             lines[-1] += f" {word}"
         else:
             lines.append(word)

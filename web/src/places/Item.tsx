@@ -30,7 +30,7 @@ export function Item({ view, item, inHand, editing, onEdit, onTake, onKey, onDra
       role="listitem"
       aria-label={`${SORTS[item.kind]}: ${item.label}${off > 0 ? ", disagrees" : ""}`}
       // eslint-disable-next-line jsx-a11y/no-noninteractive-tabindex
-      tabIndex={0}
+      tabIndex={inHand ? 0 : -1}
       className="item"
       data-hand={inHand || undefined}
       style={{ gridColumn: `span ${item.width}` }}

@@ -28,7 +28,8 @@ def passage_sentence(dashboard: Dashboard, passage: Passage, pack: Pack) -> Sent
                 offered.setdefault(over, said)
     if passage.over not in offered:
         some = ", ".join(names.get(id, id) for id in passage.over)
-        offered[passage.over] = f"once for each of {some if len(passage.over) <= 4 else len(passage.over)}"
+        said = f"once for each of {some if len(passage.over) <= 4 else len(passage.over)}"
+        offered = {(): "once", passage.over: said} | offered
 
     def made(over: tuple[str, ...]) -> RepeatPassage:
         return RepeatPassage(kind="repeat_passage", dashboard=dashboard.id, item=passage.id, over=over)
