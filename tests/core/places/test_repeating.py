@@ -14,6 +14,7 @@ from humble_sum.core.changes.place_offers import ways_to_agree
 from humble_sum.core.changes.places_forward import dashboard_forward
 from humble_sum.core.changes.reading import read_change
 from humble_sum.core.errors import InputError
+from humble_sum.core.places.offered_marks import offered_marks, other_column
 from humble_sum.core.places.passages import Piece, printed_passage
 from humble_sum.core.places.placed_figure import Placer
 from humble_sum.core.places.repeating import repeated_over
@@ -112,6 +113,45 @@ class RepeatingTest(unittest.TestCase):
         found = moved.items[0]
         assert isinstance(found, Passage)
         self.assertEqual(found.over, ("y27", "y26"))
+
+
+class OfferedMarksTest(unittest.TestCase):
+    """What is offered behind an @."""
+
+    def offered(self, typed: str, over: tuple[str, ...] = ()) -> dict[str, str]:
+        found = offered_marks(prove_pack(DEMO), passage("", over), typed, 8)
+        return {mark.source: mark.text for mark in found}
+
+    def test_a_figure_its_measures_words_and_names(self) -> None:
+        found = self.offered("surplus for the year 2025–26 income")
+        self.assertEqual(next(iter(found)), "{income:net:y26 | ₹413\u202flakh}")
+        self.assertIn("{change_percent income:net:y26 income:net:y25 | 37.8%}", found)
+        self.assertIn("{word rose/fell/was unchanged income:net:y26 income:net:y25 | rose}", found)
+        self.assertIn("{label income:net:y26 | Surplus for the year}", found)
+
+    def test_words_of_a_measure_need_not_be_in_the_figure_s_name(self) -> None:
+        self.assertIn(
+            "{change_percent income:fuel:y26 income:fuel:y25", next(iter(self.offered("fuel percent")))
+        )
+        self.assertEqual(self.offered("no such line percent"), {})
+
+    def test_months_are_held_against_the_month_before_and_quarters_against_the_quarter(self) -> None:
+        for column, other in {"mar": "feb", "apr": "apr", "q3": "q2", "share": "share"}.items():
+            statement = DEMO.statement("routes")
+            assert statement is not None
+            self.assertEqual(other_column(statement, column), other)
+
+    def test_every_mark_that_is_offered_reads_back_as_one_that_agrees(self) -> None:
+        for typed in ("outer isles", "on time", "crew", "assets", "2024"):
+            for source in self.offered(typed):
+                pack = with_passage(source)
+                board = pack.dashboard("operations")
+                assert board is not None
+                found = [each for each in placed_on(board, prove_pack(pack)) if each.item.id == "words"]
+                self.assertTrue(all(each.agrees.standing == "agrees" for each in found), source)
+
+    def test_where_it_is_repeated_each_has_its_own(self) -> None:
+        self.assertIn("{routes:*:mar}", self.offered("Outer Isles Mar", ("sound", "outer")))
 
 
 class WaysOutTest(unittest.TestCase):

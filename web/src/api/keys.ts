@@ -28,6 +28,8 @@ export const keys = {
   agreement: (pack: string, revision: number) => ["agreement", pack, revision] as const,
   words: (pack: string, revision: number, dashboard: string, item: string) =>
     ["words", pack, revision, dashboard, item] as const,
+  marks: (pack: string, revision: number, dashboard: string, item: string, typed: string) =>
+    ["marks", pack, revision, dashboard, item, typed] as const,
   everywhere: (pack: string, revision: number, figure: string, place: string) =>
     ["everywhere", pack, revision, figure, place] as const,
   footing: (pack: string, revision: number, plans: unknown) => ["footing", pack, revision, plans] as const,

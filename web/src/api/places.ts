@@ -31,6 +31,21 @@ export function useBeside(pack: string, revision: number, statement: string, edi
   });
 }
 
+/** What a passage may follow, by the words typed behind an @. */
+export function useMarks(pack: string, revision: number, dashboard: string, item: string, typed: string) {
+  return useQuery({
+    queryKey: keys.marks(pack, revision, dashboard, item, typed),
+    queryFn: () =>
+      taken(
+        api.GET("/api/packs/{pack}/dashboards/{dashboard}/items/{item}/marks", {
+          params: { path: { pack: packOf(pack), dashboard, item }, query: { typed } },
+        }),
+      ),
+    staleTime: Infinity,
+    placeholderData: (last) => last,
+  });
+}
+
 /** A dashboard as its readers see it; the last one stays in view while the next is on its way. */
 export function useDashboard(pack: string, revision: number, dashboard: string | null) {
   return useQuery({

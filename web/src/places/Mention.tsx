@@ -1,33 +1,23 @@
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 
-import { useFound } from "../api/queries";
+import { useMarks } from "../api/places";
 import { usePack } from "../pack/PackInHand";
 import { hasEveryWord } from "../ui/found";
 
 interface Props {
+  dashboard: string;
+  passage: string;
   typed: string;
-  /** The lines or columns that the passage is repeated over, and the mark for the name of each. */
-  over: string[];
-  each: string | null;
   onPick: (source: string, text: string) => void;
   onClose: () => void;
 }
 
-const MOST = 8;
-const NAME_OF_EACH = "The name of each it is repeated over";
-
-/** Figures whose names have the words typed behind an @: arrows choose, Enter places, Escape leaves. */
-export function Mention({ typed, over, each, onPick, onClose }: Props) {
-  const { where, pack } = usePack();
-  const { data } = useFound(where, pack.revision, typed);
-  const star = (id: string) => (over.includes(id) ? "*" : id);
-  const figures = (data ?? []).map((figure) => ({
-    name: figure.name,
-    printed: figure.printed,
-    source: `{${figure.statement}:${star(figure.line)}:${star(figure.column)}}`,
-  }));
-  const named = each ? [{ name: NAME_OF_EACH, printed: "", source: each }] : [];
-  const found = [...named, ...figures].filter(({ name }) => hasEveryWord(name, typed)).slice(0, MOST);
+/** Figures, measures and words whose names have what is typed behind an @: arrows choose, Enter places. */
+export function Mention({ dashboard, passage, typed, onPick, onClose }: Props) {
+  const { pack } = usePack();
+  const { data } = useMarks(pack.id, pack.revision, dashboard, passage, typed);
+  // Those of the words before stay in view until the next come.
+  const found = (data ?? []).filter(({ name }) => hasEveryWord(name, typed));
   const [at, setAt] = useState(0);
   const place = Math.min(at, Math.max(found.length - 1, 0));
   useEffect(() => {
@@ -37,32 +27,34 @@ export function Mention({ typed, over, each, onPick, onClose }: Props) {
       if (event.key === "Escape") onClose();
       else if (event.key === "ArrowDown") setAt(Math.min(place + 1, found.length - 1));
       else if (event.key === "ArrowUp") setAt(Math.max(place - 1, 0));
-      else if (event.key === "Enter" && chosen && !event.ctrlKey) {
-        onPick(chosen.source, chosen.printed || "…");
-      } else return;
+      else if (event.key === "Enter" && chosen && !event.ctrlKey) onPick(chosen.source, chosen.text || "…");
+      else return;
       event.preventDefault();
       event.stopPropagation();
     }
     window.addEventListener("keydown", onKeyDown, { capture: true });
     return () => window.removeEventListener("keydown", onKeyDown, { capture: true });
   });
-  if (found.length === 0) return <p className="text-soft">No figure has that name.</p>;
+  const box = useRef<HTMLDivElement>(null);
+  // The text may end at the edge of the screen, and what is offered stands below it.
+  useEffect(() => box.current?.scrollIntoView({ block: "nearest" }), [found.length]);
+  if (found.length === 0) return <p className="text-soft">Nothing has that name.</p>;
   return (
-    <div role="listbox" aria-label="Figures" className="border border-ink bg-paper p-1">
-      {found.map((figure, number) => (
+    <div ref={box} role="listbox" aria-label="Figures" className="border border-ink bg-paper p-1">
+      {found.map((mark, number) => (
         <div
-          key={`${figure.source} ${figure.name}`}
+          key={mark.source}
           role="option"
           tabIndex={-1}
           aria-selected={number === place}
           className="flex cursor-pointer justify-between gap-4 rounded-sm px-2 py-0.5 aria-selected:bg-teal aria-selected:text-white"
           onMouseDown={(event) => {
             event.preventDefault();
-            onPick(figure.source, figure.printed || "…");
+            onPick(mark.source, mark.text || "…");
           }}
         >
-          {figure.name}
-          <span className="font-serif">{figure.printed}</span>
+          {mark.name}
+          <span className="font-serif whitespace-nowrap">{mark.text}</span>
         </div>
       ))}
     </div>

@@ -73,8 +73,8 @@ export default function PassageEditor({ dashboard, passage, onClose }: Props) {
       {typed === null ? null : (
         <Mention
           typed={typed}
-          over={passage.item.over}
-          each={passage.each ?? null}
+          dashboard={dashboard}
+          passage={passage.id}
           onPick={(source, text) => {
             const { from } = editor.state.selection;
             const mark = { type: "figure", attrs: { source, text } };

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from humble_sum.core.changes.place_commands import PlaceItem
+from humble_sum.core.places.offered_marks import other_column
 from humble_sum.core.rules.words import Sentence, Word, plain_word
 from humble_sum.core.statements.pack import Column, Pack, Statement
 from humble_sum.core.statements.placed import MEASURES, STYLES, Chart, Dashboard, Measure, Shows, Tile
@@ -49,16 +50,9 @@ def _at(tile: Tile, shows: dict[str, Any] | None = None, **otherwise: Any) -> Ti
     return tile.model_copy(update=changed | otherwise)
 
 
-def _other(statement: Statement, column: str) -> str:
-    """The column a figure is usually held against: the next one that is given."""
-    ids = [each.id for each in statement.columns if not each.derived]
-    later = list(ids[ids.index(column) + 1 :]) if column in ids else ids
-    return next((id for id in later if id != column), next((id for id in ids if id != column), column))
-
-
 def _measures(tile: Tile, statement: Statement) -> list[tuple[Measure, str, Tile]]:
     figure = tile.shows.figure
-    against = (figure[0], figure[1], _other(statement, figure[2]))
+    against = (figure[0], figure[1], other_column(statement, figure[2]))
     found: list[tuple[Measure, str, Tile]] = []
     for measure, said in MEASURES.items():
         if measure == "sum":
@@ -108,7 +102,7 @@ def _compared(tile: Tile) -> str:
 
 def _comparisons(tile: Tile, statement: Statement) -> list[tuple[str, str, Tile]]:
     figure = tile.shows.figure
-    against = (figure[0], figure[1], _other(statement, figure[2]))
+    against = (figure[0], figure[1], other_column(statement, figure[2]))
     found: list[tuple[str, str, Tile]] = [(NOTHING, NOTHING, _at(tile, compare=None))]
     for measure in COMPARED:
         now = tile.compare.against if tile.compare is not None else None

@@ -210,14 +210,14 @@ def _item_changed(whole: PackProof, dashboard: Dashboard, change: Any) -> tuple[
             new = item.model_copy(update={"width": change.width})
             says = f"{item.label} {change.width} of 12 wide"
         case WritePassage():
-            new = _fresh(whole, dashboard, _passage(item).model_copy(update={"text": change.text}))
+            new = _fresh(whole, dashboard, passage_of(item).model_copy(update={"text": change.text}))
             says = f"{item.label} written"
         case RepeatPassage():
-            new = _fresh(whole, dashboard, repeated_over(_passage(item), change.over))
+            new = _fresh(whole, dashboard, repeated_over(passage_of(item), change.over))
             says = f"{item.label} stands {f'{len(change.over)} times' if change.over else 'once'}"
         case FollowFigure():
             new, says = (
-                _followed(whole, dashboard, _passage(item), change),
+                _followed(whole, dashboard, passage_of(item), change),
                 f"A figure of {item.label} follows",
             )
         case AcceptNudge():
@@ -313,7 +313,8 @@ def item_of(dashboard: Dashboard, id: str) -> Any:
     return found
 
 
-def _passage(item: Any) -> Passage:
+def passage_of(item: Any) -> Passage:
+    """An item that is a passage. Raises InputError where it is none."""
     if not isinstance(item, Passage):
         raise InputError("bad-structure", Fault("item", f"{item.label} is no passage."))
     return item

@@ -47,11 +47,12 @@ def marked(passage: Passage) -> Iterator[FigureRef]:
 
 
 def _renamed(passage: Passage, renamed: Renamed, over: tuple[str, ...]) -> Passage:
-    paragraphs = [[_run(run, renamed) for run in runs] for runs in read_passage(passage.text)]
+    paragraphs = [[with_ids(run, renamed) for run in runs] for runs in read_passage(passage.text)]
     return passage.model_copy(update={"text": write_passage(paragraphs), "over": over})
 
 
-def _run(run: Run, renamed: Renamed) -> Run:
+def with_ids(run: Run, renamed: Renamed) -> Run:
+    """A run whose figures are on lines and columns of other ids."""
     if not isinstance(run, Mark) or run.shows is None:
         return run
     shows = run.shows

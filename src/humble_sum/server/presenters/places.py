@@ -17,7 +17,6 @@ from humble_sum.core.places.chart import ChartData, chart_data
 from humble_sum.core.places.passage_text import EACH, Mark, Unread, read_passage, write_run
 from humble_sum.core.places.passages import Piece, SmallTable, pieces_of, printed_passage
 from humble_sum.core.places.placed_figure import Placed, Placer
-from humble_sum.core.places.repeating import marked
 from humble_sum.core.places.report import Found, placed_in, placers
 from humble_sum.core.places.tile import TileFace, tile_face
 from humble_sum.core.proof.pack_proof import PackProof
@@ -157,8 +156,15 @@ class PassageView(BaseModel):
     blocks: list[Annotated[TextBlock | TableBlock, Field(discriminator="kind")]]
     disagreeing: int
     editing: list[list[RunView]] = Field(description="Its paragraphs for an editor.")
-    each: str | None = Field(description="The mark that prints what it is repeated over, by name.")
     item: Passage
+
+
+class MarkView(BaseModel):
+    """What a passage may follow: its name, the mark as it is written, and what it prints now."""
+
+    name: str
+    source: str
+    text: str
 
 
 class FindingView(BaseModel):
@@ -376,18 +382,9 @@ def _passage(
         deeds=deeds,
         blocks=blocks,
         editing=_editing(passage, whole, placer),
-        each=_each(passage),
         disagreeing=sum(each.agrees.standing == "disagrees" for each in found),
         item=passage,
     )
-
-
-def _each(passage: Passage) -> str | None:
-    """The mark for the name of what a passage is repeated over."""
-    ref = next((ref for ref in marked(passage) if EACH in ref), None)
-    if ref is None:
-        return None
-    return f"{{{'label' if ref[1] == EACH else 'column'} {':'.join(ref)}}}"
 
 
 def _editing(passage: Passage, whole: PackProof, placer: Placer) -> list[list[RunView]]:

@@ -7,8 +7,9 @@ from typing import Annotated, Any
 from fastapi import APIRouter, Query, Request, Response
 from sqlalchemy.orm import Session
 
-from humble_sum.core.changes.place_commands import dashboard_of, item_of
+from humble_sum.core.changes.place_commands import dashboard_of, item_of, passage_of
 from humble_sum.core.errors import Fault, InputError
+from humble_sum.core.places.offered_marks import offered_marks
 from humble_sum.core.places.report import Found, placed_on
 from humble_sum.core.proof.pack_proof import PackProof, figure_of, proof_of
 from humble_sum.core.rules.rulebook import Place
@@ -27,6 +28,7 @@ from humble_sum.server.presenters.editions import (
 from humble_sum.server.presenters.places import (
     DashboardView,
     FindingView,
+    MarkView,
     dashboard_view,
     finding_view,
     item_words,
@@ -36,6 +38,7 @@ from humble_sum.server.routes.packs import answered, desk_of
 from humble_sum.server.routes.statements import file_name
 from humble_sum.server.schemas import SentenceView
 
+MOST_MARKS = 8
 router = APIRouter(prefix="/packs/{pack}", tags=["editions and places"])
 
 FILE: dict[int | str, dict[str, Any]] = {
@@ -115,6 +118,25 @@ def words(request: Request, pack: str, dashboard: str, item: str) -> SentenceVie
         found = desk.pack(session, pack_row(session, pack))
     board = dashboard_of(found, dashboard)
     return item_words(board, item_of(board, item), found)
+
+
+@router.get("/dashboards/{dashboard}/items/{item}/marks")
+def marks(
+    request: Request,
+    pack: str,
+    dashboard: str,
+    item: str,
+    typed: Annotated[str, Query(max_length=200)] = "",
+) -> list[MarkView]:
+    """What a passage may follow by the words typed: figures, measures of them, words chosen by them, names;
+    each as the mark that is written, and what it prints now."""
+    desk = desk_of(request)
+    with desk.database.reading() as session:
+        row = pack_row(session, pack)
+        board = dashboard_of(desk.pack(session, row), dashboard)
+        whole = desk.proved(session, row, board.edition)
+    passage = passage_of(item_of(board, item))
+    return [MarkView(**vars(each)) for each in offered_marks(whole, passage, typed, MOST_MARKS)]
 
 
 @router.get("/agreement")
