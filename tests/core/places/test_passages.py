@@ -17,7 +17,7 @@ from humble_sum.core.places.placed_figure import Placer
 from humble_sum.core.places.typed_figures import meant_by, typed_figures
 from humble_sum.core.proof.pack_proof import prove_pack
 from humble_sum.core.statements.in_edition import in_edition
-from humble_sum.core.statements.pack import Pack
+from humble_sum.core.statements.pack import Pack, Statement
 from humble_sum.core.statements.placed import Passage
 from humble_sum.records.demo import demo_pack
 
@@ -51,6 +51,24 @@ def judged(text: str) -> list[Piece]:
     return [piece for block in printed(text) for piece in block if piece.agrees is not None]
 
 
+def direction(line: str, now: int, before: int) -> str:
+    """The word for a line of costs alone, or for the result of them and of revenue."""
+    lines = [
+        {"id": "rev", "label": "Revenue", "amounts": {"a": 1, "b": 1}},
+        {"id": "tax", "label": "Tax", "amounts": {"a": now - 1, "b": before - 1}},
+        {"id": "result", "label": "Result", "kind": "total", "parts": [["rev", 1], ["tax", 1]]},
+    ]
+    columns = [{"id": "a", "label": "A"}, {"id": "b", "label": "B"}]
+    statement = {"id": "s", "name": "S", "title": "S", "columns": columns, "lines": lines}
+    statements = (Statement.model_validate(statement),)
+    whole = prove_pack(Pack(entity="E", period="P", currency="INR", statements=statements))
+    text = f"{{word rose/fell s:{line}:a s:{line}:b}}"
+    passage = Passage(kind="passage", id="p", label="P", text=text)
+    (block,) = printed_passage(passage, whole, Placer(whole, "passage"))
+    assert isinstance(block, list)
+    return block[0].text
+
+
 class FormTest(unittest.TestCase):
     @settings(max_examples=60, deadline=None)
     @given(st.lists(st.one_of(TEXT, MARKS), max_size=8).map("".join))
@@ -78,6 +96,22 @@ class FormTest(unittest.TestCase):
 
 
 class FollowingTest(unittest.TestCase):
+    def test_a_cost_that_grows_has_risen_and_what_prints_the_same_has_not_moved(self) -> None:
+        words = "rose/fell/stood still"
+        for line, word in {"costs": "rose", "fuel": "fell", "rev": "rose", "fin": "fell"}.items():
+            self.assertEqual(said(f"{{word {words} income:{line}:y26 income:{line}:y25}}"), [word], line)
+        for line, amounts, word in (("tax", (-8, -5), "rose"), ("result", (-8, -5), "fell")):
+            self.assertEqual(direction(line, *amounts), word, "a loss is no cost")
+        # In crores with one decimal the amounts of both years print alike, and they are not alike.
+        alike = [
+            line.id
+            for line in DEMO.statements[0].figured
+            if said(f"{{income:{line.id}:y26}}") == said(f"{{income:{line.id}:y25}}")
+        ]
+        self.assertTrue(alike)
+        for line in alike:
+            self.assertEqual(said(f"{{word {words} income:{line}:y26 income:{line}:y25}}"), ["stood still"])
+
     def test_figures_words_and_labels_follow(self) -> None:
         text = (
             "{label income:int:y26} {word rose/fell/stood still income:int:y26 income:int:y25} to "

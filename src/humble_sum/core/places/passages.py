@@ -87,7 +87,7 @@ def pieces_of(run: Run, at: tuple[int, int], before: str, whole: PackProof, plac
         return [_named(run, at, whole)]
     placed = placer.shown(run.shows)
     if run.sort == "word":
-        return [_word(run, at, placed)]
+        return [_word(run, at, placed, placer)]
     if run.typed:
         return [Piece(run.last, at, run, placed, typed_agreement(placed, run.last, typed_figure(run.last)))]
     # What is gone stands with its last print.
@@ -116,14 +116,39 @@ def _gone(says: str) -> Agreement:
     return Agreement("disagrees", says, "gone", ("remove",))
 
 
-def _word(mark: Mark, at: tuple[int, int], placed: Placed) -> Piece:
-    """A word of direction, chosen by the figure as it prints: what prints as no change is none."""
+def _word(mark: Mark, at: tuple[int, int], placed: Placed, placer: Placer) -> Piece:
+    """A word of direction, chosen by the figure, or by its change against another."""
     if placed.gone or placed.exact is None:
         return Piece(mark.last or mark.choices[-1], at, mark, placed, agreement(placed))
-    sign = (placed.exact > 0) - (placed.exact < 0)
+    sign = _direction(placed, placer)
     more, less, *same = mark.choices
     word = more if sign > 0 else less if sign < 0 else (same[0] if same else more)
     return Piece(word, at, mark, placed, AGREES)
+
+
+def _direction(placed: Placed, placer: Placer) -> int:
+    """1 for more, -1 for less, 0 for the same, as a reader sees it: what prints the same has not changed, and
+    a cost that grows is more, though its amount is further below zero."""
+    assert placed.exact is not None
+    sign = (placed.exact > 0) - (placed.exact < 0)
+    if placed.shows.against is None:
+        return sign
+    now, before = (placer.shown(Shows(figure=ref)) for ref in (placed.shows.figure, placed.shows.against))
+    if now.text == before.text:
+        return 0
+    return (
+        -sign if all(_is_cost(ref, placer.whole) for ref in (now.shows.figure, before.shows.figure)) else sign
+    )
+
+
+def _is_cost(ref: FigureRef, whole: PackProof) -> bool:
+    """Whether a figure takes off and is no result: below zero, and with it each figure it adds."""
+    id, name, column = ref
+    proof = whole.proofs[id]
+    exact, line = proof.figures[name, column].exact, proof.statement.line(name)
+    if exact is None or exact > 0 or line is None or line.usual_sign == "positive":
+        return False
+    return all(sign > 0 and _is_cost((id, part, column), whole) for part, sign in line.parts)
 
 
 def _typed_pieces(
