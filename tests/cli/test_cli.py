@@ -267,8 +267,8 @@ class TakeTest(CliTest):
         second = self.csv("costs.csv", "Line,Now,Then", "Fuel,1.25,2.5", "Crew,1.25,2.5", "Both,2.50,5.0")
         out = self.folder / "taken.json"
         told = self.run_it("take", first, second, "--as", out, "--entity", "Ferries", "--period", "2026")
-        self.assertIn("column Now: figures, decimal comma, 3 of 3 cells agree", told)
-        self.assertIn("= + Fares + Freight  [2 lines add to it exactly in 2 columns]", told)
+        self.assertIn("column B written with a decimal comma: 3 cells have a decimal comma", told)
+        self.assertIn("= Fares + Freight  [2 lines add to it exactly in 2 columns]", told)
         taken = read_pack(out.read_bytes())
         self.assertEqual((taken.entity, taken.currency), ("Ferries", "INR"))
         self.assertEqual([s.id for s in taken.statements], ["income", "costs"])
@@ -280,10 +280,73 @@ class TakeTest(CliTest):
     def test_cells_that_need_a_look_exit_with_1(self) -> None:
         file = self.csv("x.csv", "Line;A", "x;1,234", "y;5,678")
         told = self.run_it("take", file, code=1)
-        self.assertIn("look at x.csv, B2: '1,234', could be read two ways; read with a decimal point", told)
+        self.assertIn("ask: How are the numbers written?\n       at B2, B3", told)
+        self.assertIn("1,234 is 1234 | 1,234 is 1.234", told)
         again = self.run_it("take", file, "--convention", "comma")
         self.assertIn("you chose a decimal comma", again)
         self.assertIn("1.234", again)
+
+    def test_next_month_is_read_as_was_decided(self) -> None:
+        head = ("Close,,", "Line;Note;March", "Fares;1;1,234", "Tips;2;tbc", "All;;1,234")
+        first = self.csv("march.csv", *head)
+        decided = self.folder / "decided.json"
+        decided.write_text(
+            json.dumps(
+                {
+                    "entity": "Kiosk",
+                    "tables": [
+                        {
+                            "table": "1",
+                            "decided": {
+                                "name": "Income",
+                                "columns": {"C": {"convention": "comma"}},
+                                "rows": {"Tips": {"kind": "memo", "label": "Tips of guests"}},
+                                "cells": {"C4": {"text": "tbc", "read": "0.5"}},
+                            },
+                        }
+                    ],
+                }
+            )
+        )
+        again = self.folder / "again.json"
+        out = self.folder / "taken.json"
+        told = self.run_it("take", first, "--decisions", decided, "--decisions-out", again, "--as", out)
+        self.assertNotIn("ask:", told)
+        self.assertEqual(json.loads(again.read_text())["tables"], json.loads(decided.read_text())["tables"])
+        taken = read_pack(out.read_bytes())
+        self.assertEqual((taken.entity, taken.statements[0].name), ("Kiosk", "Income"))
+        tips = taken.statements[0].lines[1]
+        self.assertEqual((tips.label, tips.kind), ("Tips of guests", "memo"))
+        self.assertEqual([str(amount) for amount in tips.amounts.values()], ["0.5"])
+        april = self.csv(
+            "april.csv", "Close,,", "Line;Note;April", "Fares;1;2,345", "Tips;2;0,25", "All;;2,345"
+        )
+        told = self.run_it("take", april, "--decisions", decided)
+        self.assertIn("2.345", told)
+        self.assertIn("cell C4 with “tbc””: was decided, and is not in this table", told)
+
+    def test_a_file_of_decisions_that_is_none_is_refused(self) -> None:
+        file = self.csv("x.csv", "Line,A", "x,1")
+        for said, why in (
+            ("{", "This is no JSON"),
+            (
+                '{"tables": [{"table": "1", "decided": {"columns": {"B": {"role": "sums"}}}}]}',
+                "not a value of role",
+            ),
+            ('{"kind": "humble-sum/pack"}', "not a value of kind"),
+        ):
+            bad = self.csv("bad.json", said)
+            self.assertIn(why, self.run_it("take", file, "--decisions", bad, code=2))
+
+    def test_answers_for_programs_and_short_ones(self) -> None:
+        file = self.csv("x.csv", "Line;A", "x;1,234", "y;tbc")
+        told = json.loads(self.run_it("take", file, "--json", code=1))
+        (table,) = told["tables"]
+        self.assertEqual([each["places"] for each in table["questions"]], [["B2"], ["B3"]])
+        self.assertEqual(table["questions"][1]["answers"][1]["decide"]["cells"]["B3"]["read"], "0")
+        short = self.run_it("take", file, "--quiet", code=1)
+        self.assertIn("B3 reads “tbc”", short)
+        self.assertNotIn("1,234 \n", short)
 
     def test_refusals_write_nothing(self) -> None:
         out = self.folder / "taken.json"

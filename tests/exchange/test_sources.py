@@ -11,7 +11,7 @@ from typing import Any
 from openpyxl import Workbook
 
 from humble_sum.core.errors import InputError
-from humble_sum.core.intake.amounts import COMMA
+from humble_sum.core.intake.decisions import ColumnDecided, TableDecided
 from humble_sum.core.intake.draft import Draft, draft, statement_of
 from humble_sum.core.intake.table import Table, column_letters
 from humble_sum.core.statements.pack import Pack
@@ -212,7 +212,7 @@ class TextTest(unittest.TestCase):
         made = draft(one("x.csv", data))
         self.assertEqual(made.lines[0].amounts[0], Decimal(1234))
         self.assertIn("could be read two ways", made.doubts[0].why)
-        again = draft(one("x.csv", data), {1: COMMA})
+        again = draft(one("x.csv", data), TableDecided(columns={"B": ColumnDecided(convention="comma")}))
         self.assertEqual([line.amounts[0] for line in again.lines], [Decimal("1.234"), Decimal("5.678")])
         self.assertEqual(again.doubts, ())
 

@@ -10,12 +10,22 @@ from tests.server.test_server import ServerTest
 CSV = b"Line;Now;Then\nTea;1,234;2,345\nScones;5,678;6,789\nBoth;6,912;9,134\n"
 
 
+def amounts(draft: Any) -> list[list[str]]:
+    """What was read of each line."""
+    return [[cell["read"] for cell in row["cells"]] for row in draft["rows"] if row["role"] == "line"]
+
+
 class FiguresTest(ServerTest):
     def take(self, name: str, data: bytes, status: int = 201, into: str | None = None) -> Any:
         params = {"name": name} | ({"into": into} if into else {})
         answer = self.client.post("/api/intakes", params=params, content=data, headers=BYTES)
         self.assertEqual(answer.status_code, status, answer.text)
         return answer.json()
+
+    def decide(self, intake: str, status: int = 200, table: int = 0, **said: Any) -> Any:
+        answer = self.client.patch(f"/api/intakes/{intake}/tables/{table}", json=said)
+        self.assertEqual(answer.status_code, status, answer.text)
+        return answer.json()["drafts"][table] if status == 200 else answer.json()
 
     def accept(self, intake: str, status: int = 201, **changes: Any) -> Any:
         body = {"entity": "Kiosk", "period": "2026", "statements": [{"table": 0, "name": "Sales"}]} | changes
@@ -25,21 +35,22 @@ class FiguresTest(ServerTest):
         csv = "Harbour Ltd,\nIn £m,\nLine,2026\nFares,12.5\nFreight,3\n".encode()
         taken = self.client.post("/api/intakes?name=close.csv", content=csv, headers=BYTES).json()
         (made,) = taken["drafts"]
-        self.assertEqual((made["unit"], made["currency"], made["unit_said"]), ("millions", "GBP", "In £m"))
-        self.assertEqual([line["amounts"] for line in made["lines"]], [["12,500,000"], ["3,000,000"]])
-        url = f"/api/intakes/{taken['id']}/unit"
-        for unit, amounts, chosen in (("ones", ["12.5"], True), (None, ["12,500,000"], False)):
-            (read,) = self.client.put(url, json={"table": 0, "unit": unit}).json()["drafts"]
-            self.assertEqual((read["lines"][0]["amounts"], read["unit_chosen"]), (amounts, chosen))
-        for body in ({"table": 9, "unit": "ones"}, {"table": 0, "unit": "dozens"}):
-            self.assertGreaterEqual(self.client.put(url, json=body).status_code, 400)
+        self.assertEqual((made["unit"], made["currency"]), ("millions", "GBP"))
+        self.assertIn("GBP millions, as “In £m” says; amounts are kept in ones", made["read"])
+        self.assertEqual(amounts(made), [["12,500,000"], ["3,000,000"]])
+        for unit, first in (("ones", ["12.5"]), (None, ["12,500,000"])):
+            read = self.decide(taken["id"], unit=unit)
+            self.assertEqual(amounts(read)[0], first)
+        self.problem(self.decide(taken["id"], 422, unit="dozens"), "bad-decisions")
+        self.problem(self.decide(taken["id"], 404, 9, unit="ones"), "no-such-table")
 
     def test_a_file_is_read_and_kept_only_when_accepted(self) -> None:
         taken = self.take("kiosk.csv", CSV)
         (draft,) = taken["drafts"]
         self.assertEqual([c["role"] for c in draft["columns"]], ["label", "figures", "figures"])
-        self.assertEqual(draft["lines"][2]["sum"], "Tea + Scones")
-        self.assertEqual(draft["doubt_count"], 6)
+        self.assertEqual(draft["rows"][2]["sum"], "Tea + Scones")
+        (question,) = draft["questions"]
+        self.assertEqual((question["asks"], len(question["places"])), ("How are the numbers written?", 6))
         self.assertEqual(len(self.get("/api/packs")), 1)
         pack = self.accept(taken["id"], currency="INR")
         self.assertEqual(len(self.get("/api/packs")), 2)
@@ -47,39 +58,70 @@ class FiguresTest(ServerTest):
         self.assertEqual((proof["caption"], proof["gaps"]), ("₹", 0))
         self.problem(self.get(f"/api/intakes/{taken['id']}", 404), "no-such-intake")
 
-    def test_a_chosen_convention_reads_the_whole_column_again(self) -> None:
-        id = self.take("kiosk.csv", CSV)["id"]
-        for convention, first in (("comma", "1.234"), ("point", "1,234"), (None, "1,234")):
-            choice = {"table": 0, "column": 1, "convention": convention}
-            answer = self.client.put(f"/api/intakes/{id}/convention", json=choice)
-            draft = answer.json()["drafts"][0]
-            self.assertEqual(draft["lines"][0]["amounts"][0], first)
-            self.assertEqual(draft["columns"][1]["chosen"], convention is not None)
-        nowhere: list[dict[str, Any]] = [
-            {"table": 3, "column": 1},
-            {"table": 0, "column": 9},
-            {"table": -1, "column": 0},
-        ]
-        for choice in nowhere:
-            answer = self.client.put(f"/api/intakes/{id}/convention", json=choice | {"convention": "comma"})
-            self.problem(answer.json(), "no-such-table")
+    def test_every_answer_and_every_word_decides_what_it_says(self) -> None:
+        """Each choice on the screen is a patch; taken, the table is read so, and null takes it back."""
+        taken = self.take("kiosk.csv", CSV)
+        (draft,) = taken["drafts"]
+        start = amounts(draft)
+        point, comma = draft["questions"][0]["answers"]
+        self.assertEqual(amounts(self.decide(taken["id"], **comma["decide"]))[0][0], "1.234")
+        again = self.decide(taken["id"], **point["decide"])
+        self.assertEqual((amounts(again), again["questions"]), (start, []))
+        words = {word["name"]: word for word in draft["sentence"] if isinstance(word, dict)}
+        self.assertEqual({"what it is", "name", "currency", "unit", "first row"}, set(words))
+        for name, word in words.items():
+            for pick in word["picks"]:
+                made = self.decide(taken["id"], **pick["decide"])
+                said = {each["name"]: each for each in made["sentence"] if isinstance(each, dict)}
+                if name in said and said[name]["chosen"] >= 0:
+                    chosen = word["picks"][said[name]["chosen"]]["label"]
+                    self.assertTrue(chosen.startswith(said[name]["label"]), chosen)
+            undone: dict[str, Any] = {path: None for pick in word["picks"] for path in pick["decide"]}
+            self.decide(taken["id"], **undone)
+        column = draft["columns"][1]["sentence"]
+        left_out = next(p for p in column[1]["picks"] if p["label"] == "left out")
+        self.assertEqual(len(self.decide(taken["id"], **left_out["decide"])["rows"][0]["cells"]), 1)
+
+    def test_a_row_is_said_otherwise_and_brought_back(self) -> None:
+        taken = self.take("kiosk.csv", CSV)
+        (draft,) = taken["drafts"]
+        row = draft["rows"][0]["row"]
+        url = f"/api/intakes/{taken['id']}/tables/0/rows/{row}/words"
+        word = self.get(url)[1]
+        picks = {pick["label"]: pick["decide"] for pick in word["picks"]}
+        gone = self.decide(taken["id"], **picks["left out"])
+        self.assertEqual(gone["rows"][0]["role"], "left_out")
+        self.assertEqual([r["sum"] for r in gone["rows"]], ["", "", ""], "its total adds it no more")
+        back = self.get(url)[1]["picks"][0]["decide"]
+        self.assertEqual(self.decide(taken["id"], **back)["rows"], draft["rows"])
+        self.problem(self.get(f"/api/intakes/{taken['id']}/tables/0/rows/900/words", 404), "no-such-table")
+
+    def test_decisions_go_to_another_month_as_a_file(self) -> None:
+        taken = self.take("kiosk.csv", CSV)
+        self.decide(taken["id"], name="Sales", columns={"B": {"convention": "comma"}})
+        file = self.get(f"/api/intakes/{taken['id']}/decisions")
+        next_month = self.take("kiosk.csv", CSV)
+        answer = self.client.put(f"/api/intakes/{next_month['id']}/decisions", json=file)
+        (draft,) = answer.json()["drafts"]
+        self.assertEqual((draft["name"], amounts(draft)[0][0]), ("Sales", "1.234"))
 
     def test_totals_a_workbook_did_not_save_are_worked_out(self) -> None:
         draft = self.take("f.xlsx", book(LINES))["drafts"][0]
-        surplus = next(line for line in draft["lines"] if line["label"] == "Surplus")
-        self.assertEqual(surplus["amounts"], ["136,874,152.15", "114,908,447.55", "21,965,704.60"])
-        self.assertEqual(draft["derived"], ["Change = 2025-26 − 2024-25"])
+        surplus = next(row for row in draft["rows"] if row["label"] == "Surplus")
+        read = [cell["read"] for cell in surplus["cells"]]
+        self.assertEqual(read, ["136,874,152.15", "114,908,447.55", "21,965,704.60"])
+        self.assertTrue(surplus["cells"][0]["stands"].startswith("="), "beside it what stands there")
+        self.assertIn("Change = 2025-26 − 2024-25", draft["read"])
 
     def test_a_found_sum_is_refused_and_an_offered_one_taken(self) -> None:
         taken = self.take("x.csv", b"Line;Now\nTea;5\nScones;6\nBoth;11\n")
-        (offer,) = taken["drafts"][0]["offers"]
-        self.assertEqual(offer["says"], "Both = Tea + Scones (2 lines add to it exactly in 1 column)")
-        for take, said in ((True, "Tea + Scones"), (False, ""), (None, "")):
-            choice = {"table": 0, "line": offer["line"], "take": take}
-            line = self.client.put(f"/api/intakes/{taken['id']}/sum", json=choice).json()["drafts"][0][
-                "lines"
-            ][2]
-            self.assertEqual((line["sum"], line["refused"]), (said, take is False))
+        (question,) = taken["drafts"][0]["questions"]
+        self.assertEqual(question["asks"], "Does Both add Tea + Scones?")
+        no, yes = question["answers"]
+        for answer, said in ((yes, "Tea + Scones"), (no, "")):
+            made = self.decide(taken["id"], **answer["decide"])
+            self.assertEqual((made["rows"][2]["sum"], made["questions"]), (said, []))
+        self.assertEqual(len(self.decide(taken["id"], rows=None)["questions"]), 1)
 
     def test_a_workbooks_look_becomes_the_statements_rule_unless_refused(self) -> None:
         rows: list[list[Any]] = [
@@ -136,7 +178,7 @@ class StreamTest(ServerTest):
         rows = "".join(f"Line {n},{n}.25\n" for n in range(5_000))
         told = self.lines("long.csv", f"Line,Now\n{rows}".encode())
         self.assertIn("done", told[0])
-        self.assertEqual(told[-1]["intake"]["drafts"][0]["line_count"], 5_000)
+        self.assertEqual(told[-1]["intake"]["drafts"][0]["row_count"], 5_000)
         self.assertEqual(self.lines("bad.xlsx", b"PK nothing")[-1]["problem"]["status"], 422)
 
     def test_figures_roll_a_pack_forward(self) -> None:

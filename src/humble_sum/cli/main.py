@@ -325,52 +325,81 @@ def take(
     restate: Annotated[
         bool, typer.Option("--restate", help="With --into: take restated comparatives, not published ones.")
     ] = False,
-    entity: Annotated[str, typer.Option(help="Whose statements they are.")] = "Entity",
+    entity: Annotated[
+        str | None, typer.Option(help="Whose statements they are.", show_default="Entity")
+    ] = None,
     period: Annotated[str, typer.Option(help="The period they cover.")] = "Period",
     currency: Annotated[str | None, typer.Option(help="ISO 4217 code, where the cells do not say.")] = None,
     unit: Annotated[
         str | None,
         typer.Option(help="What the amounts are in, whatever the source says: ones, thousands, lakhs, …"),
     ] = None,
+    decisions: Annotated[Path | None, typer.Option(help="Read as this file of decisions says.")] = None,
+    decisions_out: Annotated[
+        Path | None, typer.Option(help="Write what was decided as this file, for next month.")
+    ] = None,
+    as_json: Annotated[bool, typer.Option("--json", help="Answer in JSON.")] = False,
+    quiet: Annotated[bool, typer.Option("--quiet", help="Say only what there is to ask.")] = False,
 ) -> None:
     """Take figures in from files: say what was read and how, and write it as a pack.
 
     Amounts are kept in ones, by the unit that the source states. Each column's number convention is found
-    from its cells. Formulas become sums; where there are
-    only values, sums are found from the figures, each with its evidence. Cells that need a look are
-    listed, and exit code 1 says that there are some. Nothing is written without --as.
+    from its cells. Formulas become sums; where there are only values, sums are found from the figures, each
+    with its evidence. What a careful colleague would ask is asked, and exit code 1 says that something is;
+    the answers go in a file of decisions. Nothing is written without --as.
 
     With --into, the figures go into a pack's layout by line code, then label: what came, went and
     moved is listed, and last period's printed figures stand beside the new ones as published.
     """
     from humble_sum.cli.packs import open_pack
-    from humble_sum.cli.take import bring_into, compared_said, read_files, said, ties_said
+    from humble_sum.cli.take import (
+        bring_into,
+        compared_said,
+        decisions_of,
+        open_decisions,
+        read_files,
+        said,
+        ties_said,
+        told,
+    )
     from humble_sum.cli.take import take as take_files
     from humble_sum.core.intake.packing import Kept, name_of, pack_of
+    from humble_sum.core.intake.questions import questions
     from humble_sum.exchange.pack_json import write_pack
 
     def progress(done: int, whole: int, what: str) -> None:
         if sys.stderr.isatty():
             print(f"\r{what}: {100 * done // max(whole, 1)}%", end="\033[K\r", file=sys.stderr)
 
-    code = _currency(currency)
-    drafts = take_files(read_files(files), convention or [], progress, unit)
-    for made in drafts:
-        for line in said(made):
-            print(line)
+    decided = open_decisions(decisions) if decisions is not None else None
+    code = _currency(currency) or (decided.currency if decided else None)
+    entity = entity or (decided and decided.entity) or "Entity"
+    drafts = take_files(read_files(files), convention or [], progress, unit, decided)
+    asked = [questions(made, [each for each in drafts if each is not made]) for made in drafts]
+    if as_json:
+        tables = [told(made, [each for each in drafts if each is not made]) for made in drafts]
+        print(json.dumps({"tables": tables}, ensure_ascii=False, indent=1, default=str))
+    else:
+        for made in drafts:
+            for line in said(made, [each for each in drafts if each is not made], quiet):
+                print(line)
+    if decisions_out is not None:
+        text = decisions_of(drafts, entity, code).model_dump_json(exclude_defaults=True, indent=1)
+        write_file(decisions_out, f"{text}\n".encode())
     if into is not None:
         rolled = bring_into(open_pack(into, None), drafts, period, restate)
-        for line in compared_said(rolled):
+        for line in () if as_json else compared_said(rolled):
             print(line)
         if as_pack is not None:
             write_file(as_pack, write_pack(rolled.pack))
         return
-    named = [Kept(made, name_of(made)) for made in drafts]
-    for line in ties_said(named):
+    named = [Kept(made, made.decided.name or name_of(made), made.decided.look) for made in drafts]
+    for line in () if as_json or quiet else ties_said(named):
         print(line)
     if as_pack is not None:
-        write_file(as_pack, write_pack(pack_of(named, entity, period, code)))
-    if any(made.doubts for made in drafts):
+        without = decided.without_ties if decided else ()
+        write_file(as_pack, write_pack(pack_of(named, entity, period, code, without)))
+    if any(asked):
         raise typer.Exit(FOUND)
 
 

@@ -2,17 +2,30 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping, Sequence
+import json
+from collections.abc import Iterator, Sequence
+from dataclasses import asdict
 from pathlib import Path
+from typing import Any
 
 from humble_sum.core.changes.roll_forward import Rolled, best_statement, roll_forward
 from humble_sum.core.errors import Fault, InputError
-from humble_sum.core.intake.amounts import ARABIC, COMMA, POINT, Convention
+from humble_sum.core.intake.decisions import (
+    CONVENTIONS,
+    UNDECIDED,
+    Decisions,
+    NamedTable,
+    merged,
+    read_decisions,
+)
 from humble_sum.core.intake.draft import Draft, draft, stated_units, statement_of
 from humble_sum.core.intake.found_ties import found_ties
 from humble_sum.core.intake.kinds import KINDS
-from humble_sum.core.intake.packing import Kept, column_said, look_said, name_of, statements_of
+from humble_sum.core.intake.packing import Kept, look_said, name_of, statements_of
+from humble_sum.core.intake.questions import questions
+from humble_sum.core.intake.report import settled
 from humble_sum.core.intake.table import Table, column_letters
+from humble_sum.core.intake.table_sentence import adding
 from humble_sum.core.intake.units import POWERS_BY_NAME
 from humble_sum.core.printing.clauses import ResolvedClauses
 from humble_sum.core.printing.figure import exact_text
@@ -22,8 +35,8 @@ from humble_sum.core.statements.pack import Pack, Statement
 from humble_sum.exchange.sources.opening import open_source
 from humble_sum.exchange.sources.progress import Progress, unheard
 
-CONVENTIONS: Mapping[str, Convention] = {"point": POINT, "comma": COMMA, "arabic": ARABIC}
 HEADING_ROWS = 12  # rows a column's heading is looked for in
+MOST_PLACES = 12  # cells of one question that are named
 PLAIN = ResolvedClauses()
 
 
@@ -32,36 +45,60 @@ def take(
     conventions: Sequence[str] = (),
     progress: Progress = unheard,
     unit: str | None = None,
+    decisions: Decisions | None = None,
 ) -> list[Draft]:
-    """A draft of every table in the files, each column read by what it shows or by a convention
-    chosen for it: "comma" for every column, "2025-26=comma" or "C=comma" for one. Amounts are in the unit
-    that the source states, or in this one."""
+    """A draft of every table in the files, read as a file of decisions says; over it each column by a
+    convention chosen for it ("comma" for every column, "2025-26=comma" or "C=comma" for one), and the
+    amounts in a unit. Tables that were decided to be left out are left out."""
     if unit is not None and unit not in POWERS_BY_NAME:
         what = f'"{unit}" is no unit.'
         raise InputError("bad-convention", Fault("--unit", what, f"Use {', '.join(POWERS_BY_NAME)}."))
-    power = None if unit is None else POWERS_BY_NAME[unit]
     chosen = [_convention(each) for each in conventions]
-    drafts = []
-    for name, data in files:
-        for table in open_source(name, data, progress):
-            by_column: dict[int, Convention] = {}
-            for column, convention in chosen:
-                by_column |= dict.fromkeys(_columns(table, column), convention)
-            drafts.append(draft(table, by_column, power=power))
-    unused = [column for column, _ in chosen if column and not any(_columns(d.table, column) for d in drafts)]
+    tables = [table for name, data in files for table in open_source(name, data, progress)]
+    unused = [column for column, _ in chosen if column and not any(_columns(t, column) for t in tables)]
     if unused:
         what = f'No column is headed or lettered "{unused[0]}".'
         raise InputError("bad-convention", Fault("--convention", what))
+    drafts = []
+    for number, table in enumerate(tables):
+        by_column = {
+            column_letters(index): {"convention": convention}
+            for column, convention in chosen
+            for index in _columns(table, column)
+        }
+        over: dict[str, Any] = {"columns": by_column} | ({"unit": unit} if unit else {})
+        decided = merged(decisions.of(table, number) if decisions else UNDECIDED, over)
+        if not decided.left_out:
+            drafts.append(draft(table, decided))
     return drafts
 
 
-def _convention(text: str) -> tuple[str, Convention]:
+def open_decisions(file: Path) -> Decisions:
+    """A file of decisions. Raises InputError."""
+    ((_, data),) = read_files([file])
+    try:
+        return read_decisions(json.loads(data))
+    except ValueError as error:
+        raise InputError("bad-decisions", Fault(str(file), f"This is no JSON: {error}.")) from None
+
+
+def decisions_of(drafts: Sequence[Draft], entity: str | None, currency: str | None) -> Decisions:
+    """What the drafts were read by, as a file for next month."""
+    tables = tuple(
+        NamedTable(table=made.table.name or str(number + 1), decided=made.decided)
+        for number, made in enumerate(drafts)
+        if made.decided != UNDECIDED
+    )
+    return Decisions(entity=entity, currency=currency, tables=tables)
+
+
+def _convention(text: str) -> tuple[str, str]:
     """The column named ("" for every one) and the convention chosen for it."""
     column, _, name = text.rpartition("=")
     if name not in CONVENTIONS:
         names = ", ".join(CONVENTIONS)
         raise InputError("bad-convention", Fault("--convention", f'"{name}" is not one.', f"Use {names}."))
-    return column, CONVENTIONS[name]
+    return column, name
 
 
 def _columns(table: Table, named: str) -> list[int]:
@@ -87,44 +124,52 @@ def read_files(paths: Sequence[Path]) -> list[tuple[str, bytes]]:
     return found
 
 
-def said(made: Draft) -> Iterator[str]:
-    """What was read and how, line by line, for people."""
+def said(made: Draft, beside: Sequence[Draft] = (), quiet: bool = False) -> Iterator[str]:
+    """What was read and how, line by line, for people; `quiet` says only what there is to ask."""
     yield f"{made.table.source}{f', {made.table.name}' if made.table.name else ''}: {name_of(made)}"
-    for note in made.table.notes:
-        yield f"  note: {note.what} {note.remedy}".rstrip()
-    for unit in stated_units(made):
-        source = f", as “{unit.said}” says" if unit.said else ""
-        yield f"  unit: {unit.name}{source}; amounts are kept in ones"
-    for column in made.layout.columns:
-        what = f"  column {column.heading or column.index + 1}: {column.role}"
-        if column.inferred and column.inferred.numbers:
-            agree = f"{column.inferred.agree} of {column.inferred.numbers} cells agree"
-            reasons = "; ".join(column.inferred.reasons)
-            what += f", {column.inferred.convention}, {agree}" + (f" ({reasons})" if reasons else "")
-        yield what
+    if not quiet:
+        for each in settled(made):
+            yield f"  {each}"
+        yield from _lines_said(made)
+        if made.look.clauses:
+            unheld = f"; not held: {', '.join(made.look.unheld)}" if made.look.unheld else ""
+            yield f"  its number codes print {look_said(made)}{unheld}"
+    for question in questions(made, beside):
+        yield f"  ask: {question.asks}"
+        more = len(question.places) - MOST_PLACES
+        if question.places:
+            others = f" and {more} more" if more > 0 else ""
+            yield f"       at {', '.join(question.places[:MOST_PLACES])}{others}"
+        yield f"       {question.says}"
+        yield f"       {' | '.join(answer.label for answer in question.answers)}"
+
+
+def _lines_said(made: Draft) -> Iterator[str]:
     for line in made.lines:
         amounts = (
             "  ".join(exact_text(amount, PLAIN) or "·" for amount in line.amounts) if not line.heading else ""
         )
         yield f"    {line.label:<40.40} {amounts}"
         if line.parts:
-            parts = " ".join(
-                f"{'+' if sign > 0 else '−'} {made.lines[part].label}" for part, sign in line.parts
-            )
-            yield f"      = {parts}  [{line.evidence}]"
+            yield f"      = {adding(made, line.parts)}  [{line.evidence}]"
         elif line.kind is not None:
             yield f"      {KINDS[line.kind]}, which no total counts"
-    for derived in made.columns:
-        if derived.derived:
-            yield f"  {column_said(made, derived)}"
-    if made.look.clauses:
-        unheld = f"; not held: {', '.join(made.look.unheld)}" if made.look.unheld else ""
-        yield f"  its number codes print {look_said(made)}{unheld}"
-    for offer in made.offers:
-        names = " and ".join(made.lines[part].label for part, _ in offer.parts)
-        yield f"  perhaps {made.lines[offer.total].label} adds {names} ({offer.evidence}); not taken"
-    for doubt in made.doubts:
-        yield f"  look at {doubt.place}: {doubt.text!r}, {doubt.why}"
+
+
+def told(made: Draft, beside: Sequence[Draft]) -> dict[str, Any]:
+    """The same for programs."""
+    name = made.decided.name or name_of(made)
+    statement = statement_of(made, "draft", name) if made.has_figures else None
+    return {
+        "source": made.table.source,
+        "table": made.table.name,
+        "currency": made.currency,
+        "units": [unit.name for unit in stated_units(made)],
+        "read": list(settled(made)),
+        "questions": [asdict(each) for each in questions(made, beside)],
+        "statement": statement and statement.model_dump(mode="json", exclude_defaults=True),
+        "decided": made.decided.model_dump(mode="json", exclude_defaults=True),
+    }
 
 
 def ties_said(drafts: Sequence[Kept]) -> Iterator[str]:

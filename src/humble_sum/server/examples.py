@@ -11,7 +11,9 @@ from pydantic import BaseModel
 from humble_sum.core.changes.offers import RuleOffers
 from humble_sum.core.changes.roll_forward import roll_forward
 from humble_sum.core.footing.plan import Plan, plan
+from humble_sum.core.intake.decisions import Decisions
 from humble_sum.core.intake.draft import draft, statement_of
+from humble_sum.core.intake.table_sentence import row_sentence
 from humble_sum.core.places.report import placed_on
 from humble_sum.core.proof.pack_proof import prove_pack
 from humble_sum.core.proof.statement_proof import prove
@@ -21,10 +23,9 @@ from humble_sum.core.statements.pack import Pack
 from humble_sum.exchange.pack_json import write_pack
 from humble_sum.exchange.sources.text import read_text
 from humble_sum.records.demo import demo_pack
-from humble_sum.server.intake_store import SAID
 from humble_sum.server.plans import Plans
-from humble_sum.server.presenters.comparison import ComparisonView, comparison_view
-from humble_sum.server.presenters.draft import ConventionView, IntakeView, draft_view
+from humble_sum.server.presenters.comparison import ComparisonView, Gone, comparison_view
+from humble_sum.server.presenters.draft import IntakeView, draft_view, told_view
 from humble_sum.server.presenters.editions import beside_view, edition_view, everywhere_view
 from humble_sum.server.presenters.footing import footing_page
 from humble_sum.server.presenters.places import dashboard_view, finding_view, item_words
@@ -105,7 +106,7 @@ def _examples() -> dict[str, Any]:
     intake = IntakeView(
         id=ID,
         drafts=[draft_view(draft(table))],
-        conventions=[ConventionView(id=id, label=label) for id, label in SAID.items()],
+        decisions=Decisions(),
     )
     one = "/api/packs/{pack}"
     of = f"{one}/statements/{{statement}}"
@@ -124,6 +125,10 @@ def _examples() -> dict[str, Any]:
         f"get {one}/dashboards/{{dashboard}}/items/{{item}}/words": [
             _json(each) if isinstance(each, BaseModel) else each
             for each in item_words(dashboard, dashboard.items[0], pack)[:SHORTENED]
+        ],
+        f"get {one}/dashboards/{{dashboard}}/items/{{item}}/marks": [
+            {"name": "Surplus for the year, 2025–26 in Income", "source": "{income:net:y26 | ₹4.1 crore}"}
+            | {"text": "₹4.1 crore"}
         ],
         f"get {one}/agreement": [_json(finding_view(each)) for each in placed],
         "get /api/packs": [_json(PackName(id=ID, entity=pack.entity, period=pack.period))],
@@ -174,10 +179,16 @@ def _examples() -> dict[str, Any]:
         f"get {of}/nudges": _json(footing_view(prove(footed, statement), 2)),
         "post /api/intakes": _json(intake),
         "post /api/intakes/pasted": _json(intake),
+        "get /api/intakes/samples": ["close-2027.csv", "routes-2026.csv"],
+        "post /api/intakes/samples/{name}": _json(intake),
         "get /api/intakes/{intake}": _json(intake),
-        "put /api/intakes/{intake}/convention": _json(intake),
-        "put /api/intakes/{intake}/unit": _json(intake),
-        "put /api/intakes/{intake}/sum": _json(intake),
+        "patch /api/intakes/{intake}/tables/{table}": _json(intake),
+        "get /api/intakes/{intake}/tables/{table}/rows/{row}/words": [
+            _json(each) if isinstance(each, BaseModel) else each
+            for each in told_view(row_sentence(draft(table), 1))[:SHORTENED]
+        ],
+        "get /api/intakes/{intake}/decisions": _json(Decisions()),
+        "put /api/intakes/{intake}/decisions": _json(intake),
         "post /api/intakes/{intake}/accept": _json(view),
         "post /api/intakes/{intake}/compare": _json(_comparison(pack)),
         "post /api/intakes/{intake}/roll": _json(view),
@@ -196,10 +207,10 @@ def _comparison(pack: Pack) -> ComparisonView:
     """The demo's income statement with made-up figures of the year after."""
     old = pack.statements[0]
     source = "Line,2026-27\n" + "".join(f"{line.label},{n}250.40\n" for n, line in enumerate(old.figured, 1))
-    new = statement_of(draft(read_text("next.csv", source.encode())), "next", "Next")
-    return comparison_view(
-        roll_forward(prove_pack(pack), {old.id: new}, "Year to 31 March 2027"), {0: old.id}
-    )
+    made = draft(read_text("next.csv", source.encode()))
+    new = statement_of(made, "next", "Next")
+    rolled = roll_forward(prove_pack(pack), {old.id: new}, "Year to 31 March 2027")
+    return comparison_view(rolled, {0: Gone(old.id, made, new, turned=False)})
 
 
 def _json(model: BaseModel) -> Any:

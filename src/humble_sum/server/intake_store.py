@@ -5,78 +5,61 @@ from __future__ import annotations
 import threading
 import uuid
 from collections import OrderedDict
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
-from typing import Literal, TypeVar
+from typing import Any
 
 from humble_sum.core.errors import Fault, InputError
-from humble_sum.core.intake.amounts import ARABIC, COMMA, POINT, Convention
+from humble_sum.core.intake.decisions import UNDECIDED, Decisions, NamedTable, TableDecided, merged
 from humble_sum.core.intake.draft import Draft, draft
 from humble_sum.core.intake.table import Table
-from humble_sum.core.intake.units import POWERS_BY_NAME
 
 MOST_INTAKES = 8
-ConventionId = Literal["point", "comma", "arabic"]
-CONVENTIONS: dict[ConventionId, Convention] = {"point": POINT, "comma": COMMA, "arabic": ARABIC}
-SAID: dict[ConventionId, str] = {
-    "point": "decimal point, as in 1,234.5",
-    "comma": "decimal comma, as in 1.234,5",
-    "arabic": "Arabic marks, as in 1٬234٫5",
-}
 
 
 @dataclass
 class Intake:
-    """Tables taken in, with what was chosen and decided of them by hand, and their drafts."""
+    """Tables taken in, with what was decided of each by hand, and their drafts."""
 
     tables: list[Table]
-    chosen: dict[tuple[int, int], ConventionId] = field(default_factory=dict)
-    decided: dict[tuple[int, int], bool] = field(default_factory=dict)
-
-    units: dict[int, str] = field(default_factory=dict)
-
+    decided: dict[int, TableDecided] = field(default_factory=dict)
     made: dict[int, Draft] = field(default_factory=dict)
+    entity: str | None = None
+    currency: str | None = None
 
     def draft(self, number: int) -> Draft:
-        """One table's draft, made once until a choice changes it."""
+        """One table's draft, made once until a decision changes it."""
         if number not in self.made:
-            chosen = {
-                column: CONVENTIONS[id] for (table, column), id in self.chosen.items() if table == number
-            }
-            decided = {line: take for (table, line), take in self.decided.items() if table == number}
-            self.made[number] = draft(self.tables[number], chosen, decided, self._power(number))
+            self.made[number] = draft(self.tables[number], self.of(number))
         return self.made[number]
 
-    def _power(self, number: int) -> int | None:
-        return POWERS_BY_NAME[self.units[number]] if number in self.units else None
+    def of(self, number: int) -> TableDecided:
+        """What was decided of a table."""
+        return self.decided.get(number, UNDECIDED)
 
-    def in_unit(self, table: int, unit: str | None) -> None:
-        """Read a table's amounts by a unit chosen for it, or by what the source says."""
-        if unit is None:
-            self.units.pop(table, None)
-        else:
-            self.units[table] = unit
-        self.made.pop(table, None)
+    def decide(self, number: int, patch: Mapping[str, Any]) -> None:
+        """Decide more of a table, by a merge patch. Raises InputError, and nothing is decided then."""
+        decided = merged(self.of(number), patch)
+        made = draft(self.tables[number], decided)
+        self.decided[number], self.made[number] = decided, made
 
-    def choose(self, table: int, column: int, convention: ConventionId | None) -> None:
-        """Read a column by a convention chosen for it, or by what its cells show."""
-        _put(self.chosen, (table, column), convention)
-        self.made.pop(table, None)
+    def decisions(self) -> Decisions:
+        """All that was decided, as a file."""
+        tables = tuple(
+            NamedTable(table=self.tables[number].name or str(number + 1), decided=decided)
+            for number, decided in sorted(self.decided.items())
+            if decided != UNDECIDED
+        )
+        return Decisions(entity=self.entity, currency=self.currency, tables=tables)
 
-    def decide(self, table: int, line: int, take: bool | None) -> None:
-        """Say of a line that it is a total or is not, or leave it to the evidence."""
-        _put(self.decided, (table, line), take)
-        self.made.pop(table, None)
-
-
-Value = TypeVar("Value")
-
-
-def _put(choices: dict[tuple[int, int], Value], key: tuple[int, int], value: Value | None) -> None:
-    if value is None:
-        choices.pop(key, None)
-    else:
-        choices[key] = value
+    def decide_as(self, decisions: Decisions) -> None:
+        """Decide every table as a file of decisions says."""
+        for number, table in enumerate(self.tables):
+            decided = decisions.of(table, number)
+            if decided != self.of(number):
+                self.made[number] = draft(table, decided)
+                self.decided[number] = decided
+        self.entity, self.currency = decisions.entity, decisions.currency
 
 
 class Intakes:

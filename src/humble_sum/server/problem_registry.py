@@ -48,6 +48,7 @@ PROBLEMS: dict[str, ProblemKind] = {
         404, "No such relation", "Take its id from the checks of the statement's page."
     ),
     "no-such-rule": ProblemKind(404, "No such rule", "Take its id from the rulebook."),
+    "no-such-sample": ProblemKind(404, "No such file of the demo", "Take its name from the list of them."),
     "no-such-search": ProblemKind(
         404, "The search is over", "Plan again; a plan that was found is kept in hand."
     ),
@@ -99,6 +100,9 @@ PROBLEMS: dict[str, ProblemKind] = {
     ),
     "bad-convention": ProblemKind(
         422, "The convention does not fit the cells", "Choose one that the column's cells can be read by."
+    ),
+    "bad-decisions": ProblemKind(
+        422, "The decisions cannot be used", "Correct what is named, or write it again."
     ),
     "bad-members": ProblemKind(422, "The list of members cannot be used", "Name each member once."),
     "bad-pack": ProblemKind(

@@ -4,6 +4,7 @@ import unittest
 from decimal import Decimal
 
 from humble_sum.core.intake.amounts import read
+from humble_sum.core.intake.decisions import TableDecided, UnitName
 from humble_sum.core.intake.draft import draft
 from humble_sum.core.intake.units import unit_of, unit_within
 from humble_sum.exchange.sources.opening import open_source
@@ -55,9 +56,9 @@ class UnitTest(unittest.TestCase):
             self.assertEqual(unit_within(text)[1], rest)
         self.assertEqual(unit_within("Share of total 2026"), (None, "Share of total 2026"))
 
-    def amounts(self, csv: str, power: int | None = None) -> list[tuple[Decimal | None, ...]]:
+    def amounts(self, csv: str, unit: UnitName | None = None) -> list[tuple[Decimal | None, ...]]:
         (table,) = open_source("made.csv", csv.encode())
-        return [line.amounts for line in draft(table, power=power).lines]
+        return [line.amounts for line in draft(table, TableDecided(unit=unit)).lines]
 
     def test_amounts_are_in_ones_and_shares_counts_and_own_words_are_left_alone(self) -> None:
         csv = (
@@ -70,7 +71,7 @@ class UnitTest(unittest.TestCase):
             [Decimal(x) for x in ("12500000", "3250000", "0.2", "420", "1.25", "2400000000")],
         )
         self.assertEqual(
-            [row[0] for row in self.amounts(csv, power=0)][:2], [Decimal("12.5"), Decimal("3.25")]
+            [row[0] for row in self.amounts(csv, "ones")][:2], [Decimal("12.5"), Decimal("3.25")]
         )
 
     def test_a_notes_column_is_no_figure_and_a_heading_of_percent_is_one(self) -> None:

@@ -113,7 +113,7 @@ export async function takePack(file: File): Promise<PackView> {
 
 export type IntakeView = Schemas["IntakeView"];
 export type DraftView = Schemas["DraftView"];
-export type SourceColumn = Schemas["SourceColumnView"];
+export type ToldView = DraftView["sentence"];
 export type Acceptance = Writable<components["schemas"]["Acceptance"]>;
 
 export type RulebookView = Schemas["RulebookView"];

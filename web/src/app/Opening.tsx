@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useCallback, useState } from "react";
 
-import type { Problem } from "../api/client";
+import type { PackView, Problem } from "../api/client";
 import { Refusal, takePack } from "../api/client";
 import { packQuery, packsQuery } from "../api/queries";
 import { Beside } from "../beside/Beside";
@@ -40,20 +40,27 @@ export function Opening() {
   }
 
   const error = packs.error ?? pack.error;
-  if (address.screen === "figures") {
-    return (
-      <Figures
-        packs={packs.data ?? []}
-        open={chosen}
-        onBack={packs.data?.length ? () => go({ screen: "page" }) : null}
-        onKept={(kept) => {
-          client.setQueryData(packQuery(kept.id).queryKey, kept);
-          void client.invalidateQueries({ queryKey: packsQuery.queryKey });
-          go({ screen: "page", pack: kept.id, statement: kept.statements[0]?.id ?? null, place: null });
-        }}
-      />
-    );
-  }
+  const onIntake = useCallback((intake: string) => go({ intake }), [go]);
+  const onBack = useCallback(() => go({ screen: "page" }), [go]);
+  const onKept = useCallback(
+    (kept: PackView) => {
+      client.setQueryData(packQuery(kept.id).queryKey, kept);
+      void client.invalidateQueries({ queryKey: packsQuery.queryKey });
+      const statement = kept.statements[0]?.id ?? null;
+      go({ screen: "page", pack: kept.id, statement, place: null, intake: null });
+    },
+    [client, go],
+  );
+  const figures = (
+    <Figures
+      pack={pack.data ?? null}
+      intake={address.intake}
+      onIntake={onIntake}
+      onBack={pack.data ? onBack : null}
+      onKept={onKept}
+    />
+  );
+  if (address.screen === "figures" && packs.data?.length === 0) return figures;
   if (chosen !== null && pack.data && statement) {
     return (
       <PackInHand
@@ -69,6 +76,7 @@ export function Opening() {
         problem={problem}
         onProblem={setProblem}
       >
+        {address.screen === "figures" ? figures : null}
         {address.screen === "rulebook" ? <Rulebook /> : null}
         {address.screen === "footing" ? <Footing /> : null}
         {address.screen === "places" ? <Places /> : null}

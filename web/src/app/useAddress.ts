@@ -14,7 +14,8 @@ function read(): Address {
   const onPlaces = screen === "places";
   return {
     screen,
-    pack: screen !== "figures" && pack ? pack : null,
+    pack: pack ? pack : null,
+    intake: query.get("intake"),
     statement: onPlaces ? null : (third ?? null),
     place: line && column ? { line, column } : null,
     rule: screen === "rulebook" && line ? line : null,
@@ -26,14 +27,14 @@ function read(): Address {
 }
 
 function write(address: Address): string {
-  const { screen, pack, statement, place, rule, dashboard, item, beside, lens } = address;
-  if (screen === "figures") return "/figures";
+  const { screen, pack, statement, place, rule, dashboard, item, beside, intake, lens } = address;
   const third = screen === "places" ? dashboard : statement;
   const path = [screen === "page" ? "packs" : screen, pack, third]
     .filter((step) => step !== null)
     .map(encodeURIComponent);
   const query = new URLSearchParams({ lens });
   if (screen === "beside" && beside) query.set("with", beside);
+  if (intake) query.set("intake", intake);
   return `/${path.join("/")}?${query.toString()}${hashOf({ screen, rule, item, place })}`;
 }
 

@@ -1,4 +1,5 @@
 import type { ComparisonView } from "../api/client";
+import type { Decide } from "./useIntake";
 
 const FATES = {
   new: { mark: "+", said: "new" },
@@ -6,8 +7,13 @@ const FATES = {
   kept: { mark: "", said: "" },
 };
 
-/** What the new figures bring to the last period's layout: lines new, gone and moved. */
-export function Comparison({ comparison }: { comparison: ComparisonView }) {
+interface Props {
+  comparison: ComparisonView;
+  decide: (table: number, patch: Decide) => void;
+}
+
+/** What the new figures bring to the last period's layout: lines new, gone, renamed and moved. */
+export function Comparison({ comparison, decide }: Props) {
   return (
     <section aria-label="Comparison" className="rounded-md border border-teal bg-panel-light">
       <h2 className="border-b border-hairline px-4 py-2 font-semibold">Compared with the last period</h2>
@@ -25,6 +31,18 @@ export function Comparison({ comparison }: { comparison: ComparisonView }) {
               {each.gone === 0 ? "none gone" : `${each.gone} gone`}
             </span>
           </h3>
+          {each.renamed.map((renamed) => (
+            <p key={renamed.says} className="flex flex-wrap items-baseline gap-x-2">
+              {renamed.says}, as {renamed.evidence}.
+              <button
+                type="button"
+                className="text-teal underline"
+                onClick={() => decide(each.table, renamed.decide)}
+              >
+                It is
+              </button>
+            </p>
+          ))}
           {each.restated.map((restated) => (
             <p key={restated.label} className="text-rust">
               {restated.label}: published {restated.published}, now stated {restated.restated}.

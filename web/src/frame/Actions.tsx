@@ -2,6 +2,7 @@ import { useMemo, useState } from "react";
 
 import type { Action } from "../pack/actions";
 import { useActions } from "../pack/actions";
+import { useMaybePack } from "../pack/PackInHand";
 import { Button } from "../ui/Button";
 import { AllKeys } from "./AllKeys";
 import { Find } from "./Find";
@@ -15,9 +16,11 @@ interface Props {
 /** The buttons of a screen, its keys, and the sheets by which everything on it is found. */
 export function Actions({ actions, also = [] }: Props) {
   const [sheet, setSheet] = useState<"find" | "keys" | null>(null);
+  const pack = useMaybePack() !== null;
   const all = useMemo<Action[]>(
     () => [
       {
+        off: !pack,
         name: "Find a figure, a statement, or something to do",
         key: "/",
         button: "Find",
@@ -26,7 +29,7 @@ export function Actions({ actions, also = [] }: Props) {
       { name: "All keys", key: "?", button: "Keys", run: () => setSheet("keys") },
       ...actions,
     ],
-    [actions],
+    [actions, pack],
   );
   useActions(all);
   const close = () => setSheet(null);

@@ -1,6 +1,7 @@
 import type { ReactNode } from "react";
 
 import type { Action } from "../pack/actions";
+import { useMaybePack } from "../pack/PackInHand";
 import { Spine } from "../spine/Spine";
 import { Actions } from "./Actions";
 
@@ -15,9 +16,10 @@ interface Props {
 
 /** A screen of the work: the spine, what can be done, the work itself, and its margin. */
 export function WorkScreen({ title, says, actions, margin, footer, children }: Props) {
+  const pack = useMaybePack();
   return (
     <div className="desk grid h-full grid-cols-[152px_minmax(0,1fr)_288px] grid-rows-[46px_minmax(0,1fr)_62px] xl:grid-cols-[190px_minmax(0,1fr)_336px] min-[1700px]:grid-cols-[230px_minmax(0,1fr)_420px]">
-      <Spine />
+      {pack ? <Spine /> : <Nameplate />}
       <header className="col-span-2 flex items-center gap-3 border-b border-hairline bg-panel px-4">
         <h1 className="text-[15px] font-semibold">{title}</h1>
         <p role="status" className="min-w-0 flex-1 truncate text-soft">
@@ -40,6 +42,17 @@ export function WorkScreen({ title, says, actions, margin, footer, children }: P
       <footer className="col-span-2 flex items-center gap-3 border-t border-hairline bg-panel px-4">
         {typeof footer === "string" ? <p className="text-soft">{footer}</p> : footer}
       </footer>
+    </div>
+  );
+}
+
+/** What stands in place of the spine while there is no pack. */
+function Nameplate() {
+  return (
+    <div className="row-span-3 border-r border-hairline bg-panel">
+      <p className="px-4 pt-3 text-[17px] font-semibold">
+        Humble <span className="border-b-3 border-double border-ink">Sum</span>
+      </p>
     </div>
   );
 }

@@ -71,6 +71,11 @@ function held<T>(value: T | null): T {
   return value;
 }
 
+/** The pack in hand, where there is one. */
+export function useMaybePack(): InHand | null {
+  return use(InHandContext);
+}
+
 export function usePack(): InHand {
   return held(use(InHandContext));
 }

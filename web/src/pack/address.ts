@@ -18,6 +18,8 @@ export interface Address {
   item: string | null;
   /** The edition that stands beside the one in hand. */
   beside: string | null;
+  /** What was taken in and is not yet kept. */
+  intake: string | null;
   lens: Lens;
 }
 

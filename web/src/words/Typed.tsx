@@ -11,6 +11,25 @@ interface Props {
 
 /** A field for a value that is not among the choices. The server reads what is typed. */
 export function Typed({ typed, act, onClose }: Props) {
+  return (
+    <TypedText
+      name={typed.name}
+      example={typed.example}
+      onText={(text) => act({ ...typed.change, text })}
+      onClose={onClose}
+    />
+  );
+}
+
+interface TextProps {
+  name: string;
+  example: string;
+  onText: (text: string) => void;
+  onClose: () => void;
+}
+
+/** A field that takes the focus, for a text to be used. Escape leaves it. */
+export function TypedText({ name, example, onText, onClose }: TextProps) {
   const [text, setText] = useState("");
   const field = useRef<HTMLInputElement>(null);
   useLayoutEffect(() => {
@@ -23,16 +42,16 @@ export function Typed({ typed, act, onClose }: Props) {
         event.preventDefault();
         if (!text.trim()) return;
         onClose();
-        act({ ...typed.change, text: text.trim() });
+        onText(text.trim());
       }}
     >
       <label className="flex min-w-0 flex-1 items-center gap-2">
-        {typed.name}
+        {name}
         <input
           ref={field}
           value={text}
-          maxLength={40}
-          placeholder={typed.example}
+          maxLength={200}
+          placeholder={example}
           className="min-w-0 flex-1 border-b border-teal bg-paper px-1"
           onChange={(event) => setText(event.target.value)}
           onKeyDown={(event) => {

@@ -3,19 +3,17 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from datetime import date, time
 from decimal import Decimal
-from typing import Literal
 
 from humble_sum.core.intake.amounts import POINT, Convention, Reading, read
 from humble_sum.core.intake.conventions import Inferred, infer
-from humble_sum.core.intake.table import SheetCell, Table
+from humble_sum.core.intake.decisions import CONVENTIONS, UNDECIDED, ColumnDecided, Role, TableDecided
+from humble_sum.core.intake.table import SheetCell, Table, column_letters
 from humble_sum.core.intake.units import Unit, is_unit_alone, unit_of, unit_within
 from humble_sum.core.once import once
 
-Role = Literal["label", "code", "figures", "other"]
 NOTES = re.compile(
     r"(notes?|notes? no\.?|notes? ref(erence|\.)?|anhang|anm\.?|schedules?|sch\.?( no\.?)?|nota|noot)",
     re.IGNORECASE,
@@ -68,14 +66,22 @@ class Layout:
         return [column for column in self.columns if column.role == "figures"]
 
 
-def lay_out(table: Table, conventions: Mapping[int, Convention] | None = None) -> Layout:
-    """Find the columns' roles and conventions. `conventions` overrules those of some columns."""
+def lay_out(table: Table, decided: TableDecided = UNDECIDED) -> Layout:
+    """Find where the lines begin, and the columns' roles and conventions, but for what was decided."""
+    told = [decided.columns.get(column_letters(index), ColumnDecided()) for index in range(table.width)]
+    roles = {index: each.role for index, each in enumerate(told) if each.role is not None}
     numeric = [index for index in range(table.width) if _mostly_figures(table.column(index))]
-    numeric = [index for index in numeric if not _is_named(table, index, NOTES)]
-    label = _label_column(table, [*numeric, *(n for n in range(table.width) if _is_named(table, n, UNITS))])
+    numeric = [index for index in numeric if not _is_named(table, index, NOTES) and index not in roles]
+    numeric = sorted([*numeric, *(index for index, role in roles.items() if role == "figures")])
+    units = [n for n in range(table.width) if _is_named(table, n, UNITS)]
+    label = next((index for index, role in roles.items() if role == "label"), None)
+    if label is None:
+        label = _label_column(table, [*numeric, *units, *roles])
     if label is None and (years := _years_as_labels(table, numeric)) is not None:
         label, numeric = years, [index for index in numeric if index != years]
     first_row = _first_row(table, numeric, label)
+    if decided.first_row is not None:
+        first_row = min(decided.first_row - 1, len(table.rows))
     columns = []
     unit_column = None
     for index in range(table.width):
@@ -90,18 +96,22 @@ def lay_out(table: Table, conventions: Mapping[int, Convention] | None = None) -
             role = "code"
         else:
             role = "figures" if index in numeric else "other"
+        role = roles.get(index, role)
+        heading = told[index].heading or heading
         inferred = None
         if role == "figures":
             texts = [_written(cell) for cell in table.column(index)[first_row:]]
             inferred = infer(texts)
-            if conventions and index in conventions:
-                inferred = _overruled(texts, conventions[index])
+            if (chosen := told[index].convention) is not None:
+                inferred = _overruled(texts, CONVENTIONS[chosen])
         above = _unit_above(table, index, first_row) if role == "figures" else None
         own = unit.over(above) if unit else above
-        percent = role == "figures" and bool(PERCENT.search(heading))
+        percent = told[index].percent
+        if percent is None:
+            percent = role == "figures" and bool(PERCENT.search(heading))
         columns.append(ColumnRead(index, heading, role, inferred, own, percent))
     figures = [column.index for column in columns if column.role == "figures"]
-    columns = _like_the_first(columns)
+    columns = _like_the_first(_as_beside(table, columns, first_row))
     return Layout(tuple(columns), first_row, _unit_of_table(table, figures, first_row), unit_column)
 
 
@@ -116,6 +126,28 @@ def _like_the_first(columns: list[ColumnRead]) -> list[ColumnRead]:
         else column
         for column in columns
     ]
+
+
+def _as_beside(table: Table, columns: list[ColumnRead], first_row: int) -> list[ColumnRead]:
+    """The columns, those whose cells could all be either read as the others of the table are written, where
+    these leave no doubt."""
+    told = {
+        column.inferred.convention
+        for column in columns
+        if column.inferred and column.inferred.decided and not column.inferred.ambiguous
+    }
+    if len(told) != 1:
+        return columns
+    convention = told.pop()
+    made = []
+    for column in columns:
+        if column.inferred is not None and column.inferred.ambiguous:
+            texts = [_written(cell) for cell in table.column(column.index)[first_row:]]
+            again = infer(texts, convention)
+            why = f"as the columns beside it, with a {convention}"
+            column = replace(column, inferred=replace(again, ambiguous=(), reasons=(why,)))
+        made.append(column)
+    return made
 
 
 def with_sides(table: Table) -> Table:
@@ -206,6 +238,7 @@ def _written(cell: SheetCell) -> str:
     return cell.value if isinstance(cell.value, str) else ""
 
 
+LONGEST_TO_COME = 16  # letters of "not yet available" and its like
 LONGEST_ZERO = 4  # letters of "zero", the longest word that is one
 
 
@@ -219,9 +252,10 @@ def is_number(cell: SheetCell) -> bool:
 
 
 def _mostly_figures(cells: list[SheetCell]) -> bool:
-    """Whether more of the cells that say anything, the first aside, are numbers than not."""
+    """Whether more of the cells that say anything, the first aside, are numbers than not; what is said to be
+    missing or to come is neither."""
     said = [cell for cell in cells if cell.text.strip() or cell.formula]
-    body = said[1:] if len(said) > 1 else said
+    body = [cell for cell in said[1:] if not _is_to_come(cell.text.strip())] if len(said) > 1 else said
     numbers = sum(is_number(cell) or cell.formula is not None for cell in body)
     return numbers * 2 > len(body)
 
@@ -262,8 +296,12 @@ def _first_row(table: Table, numeric: list[int], label: int | None) -> int:
 def _is_missing_line(cells: tuple[SheetCell, ...], label: int, numeric: list[int]) -> bool:
     """A line whose figures are all said to be missing, or to come."""
     said = [cells[index].text.strip() for index in numeric if cells[index].text.strip()]
-    missing = [text for text in said if read(text).kind == "missing" or text.lower() in NOT_YET]
+    missing = [text for text in said if _is_to_come(text)]
     return bool(said) and len(missing) == len(said) and bool(cells[label].text.strip())
+
+
+def _is_to_come(text: str) -> bool:
+    return len(text) <= LONGEST_TO_COME and (read(text).kind == "missing" or text.lower() in NOT_YET)
 
 
 def _below_title(table: Table, row: int, label: int | None, numeric: list[int]) -> int:

@@ -30,6 +30,7 @@ class Inferred:
     sample: str
     ambiguous: tuple[int, ...]
     doubtful: tuple[int, ...]
+    decided: bool = False  # cells of it leave no doubt of the convention
 
     @property
     def numeric(self) -> bool:
@@ -100,6 +101,7 @@ def infer(cells: Sequence[str], hint: Convention = POINT) -> Inferred:
         sample or next((cells[place] for place in agree), ""),
         open_cells,
         doubtful,
+        bool(count) and len(count) == 1,
     )
 
 

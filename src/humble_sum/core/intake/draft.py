@@ -5,10 +5,13 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
+from decimal import Decimal
 
+from humble_sum.core.amounts import EXACT
+from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.ids import new_id
-from humble_sum.core.intake.amounts import Convention
 from humble_sum.core.intake.columns import ColumnRead, Layout, lay_out, with_sides
+from humble_sum.core.intake.decisions import UNDECIDED, TableDecided, UnitName, unmet, with_cells
 from humble_sum.core.intake.draft_lines import MOST_LABEL, Doubt, DraftLine, read_lines
 from humble_sum.core.intake.draft_sums import kind_by_itself, with_counted, with_sums
 from humble_sum.core.intake.formula_sums import formula_columns, formula_shares
@@ -17,9 +20,9 @@ from humble_sum.core.intake.found_sums import FoundSum, Parts, found_columns
 from humble_sum.core.intake.kinds import usual_sign_of
 from humble_sum.core.intake.number_codes import Look, common_look
 from humble_sum.core.intake.table import Table
-from humble_sum.core.intake.units import Unit, unit_of
+from humble_sum.core.intake.units import POWERS_BY_NAME, Unit, unit_of
 from humble_sum.core.rules.rulebook import LineKind
-from humble_sum.core.statements.pack import RATIOS, Column, Line, Statement
+from humble_sum.core.statements.pack import RATIOS, Column, Line, Statement, UsualSign
 
 
 @dataclass(frozen=True)
@@ -38,29 +41,33 @@ class Draft:
     doubts: tuple[Doubt, ...]
     currency: str | None
     look: Look
+    decided: TableDecided = UNDECIDED
+
+    @property
+    def has_figures(self) -> bool:
+        """Whether there is a statement in it at all."""
+        return bool(self.columns and self.lines)
 
 
 def draft(
-    table: Table,
-    conventions: Mapping[int, Convention] | None = None,
-    decided: Mapping[int, bool] | None = None,
-    power: int | None = None,
+    source: Table,
+    decided: TableDecided = UNDECIDED,
 ) -> Draft:
-    """Read a table into a draft statement. Nothing is kept, and nothing in doubt is settled silently.
-
-    `conventions` overrules those of some columns; `decided` says of a line, by its number in the
-    draft, that it is a total or is not. Amounts are in ones: by the unit that the source states, or in
-    place of it by a `power` of ten.
-    """
-    decided = decided or {}
-    table = with_sides(table)
-    layout = _with_unit(lay_out(table, conventions), power)
-    lines, doubts, currencies = read_lines(table, layout)
+    """Read a table into a draft statement, as was decided by hand. Nothing is kept, and nothing in doubt is
+    settled silently. Amounts are in ones: by the unit that the source states, or by the one decided."""
+    table = with_sides(with_cells(source, decided.cells))
+    layout = _with_unit(lay_out(table, decided), decided.unit)
+    lines, doubts, currencies = read_lines(table, layout, decided.rows)
+    totals = {
+        n: told.total
+        for n, line in enumerate(lines)
+        if (told := decided.rows.get(line.key)) is not None and told.total is not None
+    }
     rows = {line.row: n for n, line in enumerate(lines)}
     shares = formula_shares(table, layout, rows) or _found_shares(table, layout, lines)
     percent = {n for n, column in enumerate(layout.figures) if column.percent}
     apart = set(shares) | percent
-    lines, offers, circular = with_sums(table, layout, lines, rows, decided, apart)
+    lines, offers, circular = with_sums(table, layout, lines, rows, totals, apart)
     place = layout.figures[0].index if layout.figures else 0
     doubts += [
         Doubt(
@@ -71,7 +78,9 @@ def draft(
         for n in circular
     ]
     lines = [
-        line if line.parts or line.counted else replace(line, kind=kind_by_itself(line))
+        line
+        if line.parts or (line.counted and line.told is None)
+        else replace(line, kind=kind_by_itself(line))
         for line in with_counted(lines)
     ]
     doubts += _not_worked_out(table, layout, lines, shares)
@@ -90,7 +99,18 @@ def draft(
     currency = _main_currency(currencies)
     doubts += _mixed(table, layout, lines, currency, currencies)
     currency = currency or look.clauses.get("currency") or _stated_currency(table, layout)
-    return Draft(table, layout, columns, tuple(lines), offers, tuple(doubts), currency, look)
+    currency = decided.currency or currency
+    doubts += [
+        Doubt(table.source, each, "was decided, and is not in this table")
+        for each in unmet_in(source, lines, decided)
+    ]
+    return Draft(source, layout, columns, tuple(lines), offers, tuple(doubts), currency, look, decided)
+
+
+def unmet_in(source: Table, lines: Sequence[DraftLine], decided: TableDecided) -> list[str]:
+    """What was decided of lines and cells that are not in the table."""
+    left_out = [key for key, each in decided.rows.items() if each.role == "left_out"]
+    return unmet(decided, source, [*left_out, *(line.key for line in lines)])
 
 
 def _not_worked_out(
@@ -112,9 +132,10 @@ def _not_worked_out(
                 yield Doubt(table.place(line.row, column.index), line.label, why)
 
 
-def _with_unit(layout: Layout, power: int | None) -> Layout:
-    """The layout with the unit of every column settled: its own, then the table's; or a power that was
-    chosen in place of them all."""
+def _with_unit(layout: Layout, decided: UnitName | None) -> Layout:
+    """The layout with the unit of every column settled: its own, then the table's; or one that was decided
+    in place of them all."""
+    power = POWERS_BY_NAME[decided] if decided is not None else None
     columns = []
     for column in layout.columns:
         unit = column.unit.over(layout.unit) if column.unit else layout.unit
@@ -187,8 +208,21 @@ def _is_percent(table: Table, layout: Layout, row: int, place: int) -> bool:
 
 def statement_of(made: Draft, id: str, name: str) -> Statement:
     """The draft as a statement. Totals keep the amounts the source states for them, so that where
-    these are not their parts' sum there is a source break, and not a quiet correction."""
+    these are not their parts' sum there is a source break, and not a quiet correction.
+
+    Raises InputError where no column or no line is left of it.
+    """
+    if not made.has_figures:
+        what = "No line with a figure is left of this table."
+        raise InputError(
+            "no-table", Fault(made.table.source, what, "Say which columns are figures, or leave it out.")
+        )
     counted = {part for line in made.lines for part, _ in line.parts}
+    taken_off = _taken_off(made)
+
+    def turned(line: int) -> int:
+        return -1 if line in taken_off else 1
+
     indents = any(line.indent for line in made.lines)
     lines = []
     for number, line in enumerate(made.lines):
@@ -196,7 +230,7 @@ def statement_of(made: Draft, id: str, name: str) -> Statement:
         if line.parts:
             kind = "subtotal" if number in counted else "total"
         amounts = {
-            column.id: amount
+            column.id: _negated(amount) if number in taken_off else amount
             for column, amount in zip(made.columns, line.amounts, strict=True)
             if not line.heading
             and (not column.derived or (column.sum and kind in RATIOS))
@@ -208,15 +242,49 @@ def statement_of(made: Draft, id: str, name: str) -> Statement:
                     "id": line.id,
                     "label": line.label,
                     "kind": kind,
-                    "parts": tuple((made.lines[part].id, sign) for part, sign in line.parts),
+                    "parts": tuple(
+                        (made.lines[part].id, sign * turned(number) * turned(part))
+                        for part, sign in line.parts
+                    ),
                     "amounts": amounts,
-                    "natural": "either" if line.heading else usual_sign_of(line.amounts),
+                    "natural": _usual_sign(line, number in taken_off),
                     "indent": line.indent if indents else None,
                     "currency": line.currency if line.currency != made.currency else None,
                 }
             )
         )
     return Statement(id=id, name=name, title=name, columns=made.columns, lines=tuple(lines))
+
+
+def _taken_off(made: Draft) -> set[int]:
+    """The lines that their totals take off, and the parts of those, where costs shown positive are kept as
+    negative amounts."""
+    if made.decided.costs != "negative":
+        return set()
+    uses: dict[int, list[tuple[int, int]]] = {}
+    for total, line in enumerate(made.lines):
+        for part, sign in line.parts:
+            uses.setdefault(part, []).append((total, sign))
+    signs: dict[int, int] = {}
+
+    def sign_of(line: int) -> int:
+        if line not in signs:
+            signs[line] = 1
+            found = {sign_of(total) * sign for total, sign in uses.get(line, ())}
+            signs[line] = -1 if found == {-1} else 1
+        return signs[line]
+
+    return {line for line in range(len(made.lines)) if sign_of(line) < 0}
+
+
+def _negated(amount: Decimal | None) -> Decimal | None:
+    return None if amount is None else EXACT.minus(amount) if amount else amount
+
+
+def _usual_sign(line: DraftLine, taken_off: bool) -> UsualSign:
+    if line.heading:
+        return "either"
+    return usual_sign_of([_negated(amount) for amount in line.amounts] if taken_off else line.amounts)
 
 
 def _columns(

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Collection, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, replace
 from decimal import Decimal
 from typing import Literal
@@ -13,6 +13,7 @@ from humble_sum.core.ids import new_id
 from humble_sum.core.intake.amounts import POINT, Reading
 from humble_sum.core.intake.columns import ColumnRead, Layout, read_cell
 from humble_sum.core.intake.conventions import decided_by
+from humble_sum.core.intake.decisions import OwnKind, RowDecided, row_keys
 from humble_sum.core.intake.kinds import kind_apart
 from humble_sum.core.intake.table import SheetCell, Table
 from humble_sum.core.intake.units import Unit, unit_of, unit_within
@@ -26,11 +27,14 @@ CUT = f"longer than {MOST_LABEL} characters, and cut there"
 
 @dataclass(frozen=True)
 class Doubt:
-    """A cell that needs a look: its place, what it says, and why."""
+    """A cell that needs a look: its place, what it says, and why. Where a reader may well have meant
+    another thing, `asks` says what of, and `spot` is its row and column."""
 
     place: str
     text: str
     why: str
+    asks: Literal["", "marks", "either", "text"] = ""
+    spot: tuple[int, int] = (-1, -1)
 
 
 @dataclass(frozen=True)
@@ -39,7 +43,8 @@ class DraftLine:
 
     `kind` is set where the line stands apart from every total; `forms` are those its cells are
     written in; `counted` says that a total counts it, `hidden` that the source hides its row; `currency`
-    is the one that its cells state.
+    is the one that its cells state. `key` is the name it is decided by, and `told` the kind of line that it
+    was decided to be.
     """
 
     row: int
@@ -53,21 +58,31 @@ class DraftLine:
     kind: LineKind | None = None
     indent: int | None = None
     forms: frozenset[str] = frozenset()
+    key: str = ""
+    told: OwnKind | None = None
     counted: bool = False
     hidden: bool = False
     currency: str | None = None
 
 
-def read_lines(table: Table, layout: Layout) -> tuple[list[DraftLine], list[Doubt], Counter[str]]:
+def read_lines(
+    table: Table, layout: Layout, decided: Mapping[str, RowDecided]
+) -> tuple[list[DraftLine], list[Doubt], Counter[str]]:
+    """The lines of a table, the cells in them that need a look, and how many cells state each currency."""
     label, code, figures = layout.label, layout.code, layout.figures
     lines: list[DraftLine] = []
     doubts: list[Doubt] = []
     currencies: Counter[str] = Counter()
     taken: set[str] = set()
+    keys = row_keys([_said(row, label) for row in table.rows[layout.first_row :]])
     heads = _texts(table.rows[layout.first_row - 1], label, figures) if layout.first_row and figures else []
     for row in range(layout.first_row, len(table.rows)):
         cells = table.rows[row]
-        said = cells[label.index].text.strip() if label else ""
+        said = _said(cells, label)
+        key = keys[row - layout.first_row] if said else f"row {row + 1}"
+        told = decided.get(key, RowDecided())
+        if told.role == "left_out":
+            continue
         readings = [
             read_cell(cells[column.index], column.inferred.convention if column.inferred else POINT)
             for column in figures
@@ -81,11 +96,10 @@ def read_lines(table: Table, layout: Layout) -> tuple[list[DraftLine], list[Doub
                 forms.add("percent" if reading.form == "percent" or "%" in cell.code else reading.form)
             if reading.currency:
                 currencies[reading.currency] += 1
-            why = _why(cell.snapped, reading, cell.text, column, row - layout.first_row)
-            if why:
-                doubts.append(Doubt(table.place(row, column.index), cell.text, why))
+            if doubt := _doubt(table, (row, column.index), reading, column, row - layout.first_row):
+                doubts.append(doubt)
         raw = [reading.amount if reading.kind in ("amount", "zero") else None for reading in readings]
-        scale = _scale_of_line(table, layout, row, said, raw, forms)
+        scale = _scale_of_line(table, layout, row, said, raw, forms, told.kind)
         if scale.percent:
             forms.add("percent")
         amounts = [
@@ -93,8 +107,10 @@ def read_lines(table: Table, layout: Layout) -> tuple[list[DraftLine], list[Doub
             for amount, reading, column in zip(raw, readings, figures, strict=True)
         ]
         empty = not any(cells[column.index].text.strip() or cells[column.index].formula for column in figures)
-        if not said and empty:
+        if not said and empty and told.role != "line":
             continue
+        if told.role == "heading":
+            amounts, empty = [None] * len(figures), True
         if heads and heads == _texts(cells, label, figures):
             doubts.append(Doubt(table.place(row, figures[0].index), said, "the heading again, so not a line"))
             continue
@@ -110,17 +126,23 @@ def read_lines(table: Table, layout: Layout) -> tuple[list[DraftLine], list[Doub
             DraftLine(
                 row,
                 id,
-                said or f"Row {row + 1}",
+                told.label or said or f"Row {row + 1}",
                 tuple(amounts),
-                heading=empty,
+                heading=empty and told.role != "line",
                 indent=_indent(cells[label.index]) if label else 0,
                 forms=frozenset(forms),
+                key=key,
+                told=told.kind,
                 hidden=row in table.hidden,
                 currency=_one({reading.currency for reading in readings if reading.currency}),
             )
         )
     steps = sorted({line.indent or 0 for line in lines})
     return [replace(line, indent=min(steps.index(line.indent or 0), 8)) for line in lines], doubts, currencies
+
+
+def _said(cells: Sequence[SheetCell], label: ColumnRead | None) -> str:
+    return cells[label.index].text.strip() if label else ""
 
 
 def _one(found: set[str]) -> str | None:
@@ -142,7 +164,8 @@ def _by_own_marks(
         if again.kind == "amount":
             made[n] = again
             why = f"read with a {own}, unlike its column"
-            doubts.append(Doubt(table.place(row, column.index), cell.text, why))
+            spot = (row, column.index)
+            doubts.append(Doubt(table.place(*spot), cell.text, why, "marks", spot))
     return made, doubts
 
 
@@ -174,6 +197,7 @@ def _scale_of_line(
     label: str,
     amounts: Sequence[Decimal | None],
     forms: Collection[str],
+    told: OwnKind | None,
 ) -> _LineScale:
     if layout.unit_column is not None:
         text = table.rows[row][layout.unit_column].text.strip()
@@ -182,7 +206,7 @@ def _scale_of_line(
     stated, _ = unit_within(label)
     if stated and stated.power and "(" in label:
         return _LineScale(stated)
-    apart = kind_apart(label, amounts, forms)
+    apart = told or kind_apart(label, amounts, forms)
     return _LineScale(alone=apart in RATIOS or apart == "count" or "multiple" in forms)
 
 
@@ -200,12 +224,19 @@ def _in_ones(
     return scaled(amount, unit.power) if unit and unit.power else amount
 
 
-def _why(snapped: bool, reading: Reading, text: str, column: ColumnRead, place: int) -> str:
-    """Why a cell needs a look, or nothing."""
-    if snapped:
-        return f"a binary number with a long tail, read as {text}"
+def _doubt(
+    table: Table, spot: tuple[int, int], reading: Reading, column: ColumnRead, place: int
+) -> Doubt | None:
+    """What makes a cell need a look, if anything does."""
+    cell = table.rows[spot[0]][spot[1]]
+    where = table.place(*spot)
+    if cell.snapped:
+        return Doubt(where, cell.text, f"a binary number with a long tail, read as {cell.text}")
     if column.inferred and place in column.inferred.ambiguous:
-        return f"could be read two ways; read with a {column.inferred.convention}"
+        why = f"could be read two ways; read with a {column.inferred.convention}"
+        return Doubt(where, cell.text, why, "either", spot)
     if reading.kind == "text":
-        return "; ".join(reading.why) or "text where a figure is expected"
-    return "; ".join(reading.why) if reading.kind in ("amount", "zero") else ""
+        why = "; ".join(reading.why) or "text where a figure is expected"
+        return Doubt(where, cell.text, why, "text", spot)
+    why = "; ".join(reading.why) if reading.kind in ("amount", "zero") else ""
+    return Doubt(where, cell.text, why) if why else None

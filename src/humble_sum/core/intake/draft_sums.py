@@ -16,6 +16,10 @@ from humble_sum.core.rules.rulebook import LineKind
 from humble_sum.core.statements.pack import RATIOS
 
 TOTAL = re.compile(r"^(sub-?\s?)?total\b|^net\b|^gross\b|\btotal$", re.IGNORECASE)
+OUTCOME = re.compile(
+    r"^((operating|gross|net|total) )?(profit|loss|surplus|deficit|result|income|earnings)\b", re.IGNORECASE
+)
+LEAST_BALANCED = 3  # figures that cancel out before a total of nothing says anything
 RESULT = re.compile(
     r"\b(total|net|gross|profit|loss|surplus|deficit|result|income|earnings|margin|balance|equity|change|"
     r"ebitd?a?|cash|left|remaining)\b",
@@ -48,6 +52,7 @@ def with_sums(
         [[amount for at, amount in enumerate(lines[n].amounts) if at not in apart] for n in figured],
         {place: decided[n] for place, n in enumerate(figured) if n in decided},
     )
+    sums += _balanced(lines, figured, sums, apart, decided)
     below = [found for found in sums if found.sure]
     headed = _headed(lines, figured, apart, decided)
     if len(headed) > max(1, len(below)):
@@ -59,7 +64,7 @@ def with_sums(
     for found in sums:
         total, parts = figured[found.total], tuple((figured[part], sign) for part, sign in found.parts)
         total, parts = _above(lines, total, parts)
-        named = _is_named_total(lines, total, parts)
+        named = _is_named_total(lines, total, parts) or _is_named_result(lines, made, total, parts)
         if found.sure or (named and found.columns and decided.get(total, True)):
             evidence = found.evidence if found.sure else f"{found.evidence}, and its name says so"
             made[total] = replace(lines[total], parts=parts, how="found", evidence=evidence)
@@ -102,6 +107,47 @@ def _is_named_total(lines: Sequence[DraftLine], total: int, parts: Parts) -> boo
     return bool(TOTAL.search(lines[total].label)) and last == total - 1
 
 
+def _is_named_result(lines: Sequence[DraftLine], made: Sequence[DraftLine], total: int, parts: Parts) -> bool:
+    """Whether a line is called a result, and adds just the last sum and every line between it and itself."""
+    if not OUTCOME.search(lines[total].label):
+        return False
+    run = [part for part, _ in parts]
+    between = [n for n in range(run[0], total) if not lines[n].heading]
+    return run == between and bool(made[run[0]].parts) and not any(made[n].parts for n in run[1:])
+
+
+def _balanced(
+    lines: Sequence[DraftLine],
+    figured: Sequence[int],
+    sums: Sequence[FoundSum],
+    apart: Collection[int],
+    decided: Mapping[int, bool],
+) -> list[FoundSum]:
+    """Totals of nothing, as of a trial balance: called totals, all their figures zero, and below lines whose
+    figures cancel out in every column."""
+    found = []
+    totals = {each.total for each in sums if each.sure}
+    for place, n in enumerate(figured):
+        own = [amount for at, amount in enumerate(lines[n].amounts) if at not in apart]
+        if not TOTAL.search(lines[n].label) or any(amount != 0 for amount in own):
+            continue
+        start = max((total + 1 for total in totals if total < place), default=0)
+        run = list(range(start, place))
+        columns = list(
+            zip(
+                *(
+                    [amount or 0 for at, amount in enumerate(lines[figured[part]].amounts) if at not in apart]
+                    for part in run
+                ),
+                strict=True,
+            )
+        )
+        telling = sum(sum(amount != 0 for amount in column) >= LEAST_BALANCED for column in columns)
+        if telling and all(sum(column) == 0 for column in columns) and decided.get(n, True):
+            found.append(FoundSum(place, tuple((part, 1) for part in run), telling, True))
+    return found
+
+
 def _in_circles(sums: Mapping[int, Parts]) -> list[int]:
     """The totals that are, at some depth, a part of themselves."""
 
@@ -127,4 +173,7 @@ def with_counted(lines: Sequence[DraftLine]) -> list[DraftLine]:
 
 
 def kind_by_itself(line: DraftLine) -> LineKind | None:
+    """The kind of a line that stands apart: as it was decided, or as it is called and written."""
+    if line.told is not None:
+        return None if line.told == "line" else line.told
     return None if line.heading else kind_apart(line.label, line.amounts, line.forms)

@@ -2,18 +2,23 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+import re
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
+from decimal import Decimal
 from itertools import combinations
 
 from humble_sum.core.ids import new_id
 from humble_sum.core.intake.draft import Draft
 from humble_sum.core.intake.formulas import foreign_cell
+from humble_sum.core.intake.periods import period_of
 from humble_sum.core.statements.names import FigureRef
 from humble_sum.core.statements.pack import Statement, Tie
-from humble_sum.core.statements.relations import exact_amounts
+from humble_sum.core.statements.relations import Cell, exact_amounts
 from humble_sum.core.statements.validation import sound
 
+OPENING = re.compile(r"\b(opening|beginning|brought forward|b/f|at (the )?start)\b", re.IGNORECASE)
+WORD = re.compile(r"[^\W\d]{4,}")
 LEAST_DIGITS = 4  # of an amount that is too telling to be the same by chance
 
 
@@ -69,20 +74,66 @@ def _by_name(statements: Sequence[Statement]) -> Iterator[tuple[frozenset[Figure
     """The same amount, in the same column, under the same code or label."""
     exact = {statement.id: exact_amounts(statement) for statement in statements}
     for one, other in combinations(statements, 2):
-        columns = {name: column.id for column in other.columns for name in (column.label.casefold(),)}
+        columns = _same_columns(one, other)
         lines = {name: line for line in other.figured for name in (line.label.casefold(), line.id.casefold())}
         for line in one.figured:
             twin = lines.get(line.id.casefold()) or lines.get(line.label.casefold())
             if twin is None:
                 continue
-            for column in one.columns:
-                there = columns.get(column.label.casefold())
-                if there is None:
-                    continue
-                amount = exact[one.id][line.id, column.id]
-                if amount is None or amount != exact[other.id][twin.id, there]:
-                    continue
-                if len(amount.as_tuple().digits) >= LEAST_DIGITS:
+            for column, there in columns.items():
+                amount = exact[one.id][line.id, column]
+                if amount is not None and amount == exact[other.id][twin.id, there] and _telling(amount):
                     by = "code" if line.id == twin.id and line.label != twin.label else "name"
-                    spots = frozenset(((one.id, line.id, column.id), (other.id, twin.id, there)))
+                    spots = frozenset(((one.id, line.id, column), (other.id, twin.id, there)))
                     yield spots, f"the same amount under one {by}"
+        yield from _openings(one, other, exact)
+        yield from _openings(other, one, exact)
+
+
+def _telling(amount: Decimal) -> bool:
+    """Whether an amount has too many digits to be the same by chance."""
+    return len(amount.as_tuple().digits) >= LEAST_DIGITS
+
+
+def _same_columns(one: Statement, other: Statement) -> dict[str, str]:
+    """The columns of one statement that are columns of the other: of one label, or of the only one whose
+    period is the same however it is written."""
+    by_label = {column.label.casefold(): column.id for column in other.columns}
+    found: dict[str, str] = {}
+    for column in one.columns:
+        if (there := by_label.get(column.label.casefold())) is not None:
+            found[column.id] = there
+            continue
+        period = period_of(column.label)
+        meeting = [c.id for c in other.columns if period and (p := period_of(c.label)) and period.meets(p)]
+        rivals = [c for c in one.columns if period and (p := period_of(c.label)) and period.meets(p)]
+        if len(meeting) == 1 and len(rivals) == 1:
+            found[column.id] = meeting[0]
+    return found
+
+
+def _openings(
+    moving: Statement, standing: Statement, exact: Mapping[str, Mapping[Cell, Decimal | None]]
+) -> Iterator[tuple[frozenset[FigureRef], str]]:
+    """What a statement of movements opens with, where that is what another closed the period before with."""
+    columns = _same_columns(moving, standing)
+    order = [column.id for column in standing.columns if not column.derived]
+    for line in moving.figured:
+        if not OPENING.search(line.label):
+            continue
+        words = set(WORD.findall(line.label.casefold()))
+        for column, there in columns.items():
+            amount = exact[moving.id][line.id, column]
+            if amount is None or not _telling(amount) or there not in order:
+                continue
+            place = order.index(there)
+            twins = [
+                (standing.id, twin.id, before)
+                for before in (*order[place + 1 : place + 2], *order[max(place - 1, 0) : place])
+                for twin in standing.figured
+                if exact[standing.id][twin.id, before] == amount
+                and words & set(WORD.findall(twin.label.casefold()))
+            ]
+            if len(twins) == 1:
+                spots = frozenset(((moving.id, line.id, column), twins[0]))
+                yield spots, "it opens with what the other closed the period before with"

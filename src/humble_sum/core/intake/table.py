@@ -39,6 +39,8 @@ class SheetCell(NamedTuple):
 
 EMPTY = SheetCell()
 MOST_CELLS = 6_000_000  # of a table, empty ones too
+LETTERS = re.compile(r"[A-Z]{1,3}")
+PLACE = re.compile(r"([A-Z]{1,3})([1-9]\d{0,6})")
 CONTROLS = re.compile("[\x00-\x08\x0b\x0c\x0e-\x1f\x7f-\x9f\ud800-\udfff\ufffe\uffff]")
 
 
@@ -66,8 +68,31 @@ class Table:
         sheet = f", {self.name}" if self.name else ""
         return f"{self.source}{sheet}, {column_letters(column)}{row + 1}"
 
+    def with_rows(self, rows: tuple[tuple[SheetCell, ...], ...]) -> Table:
+        """The table with other cells in its places."""
+        return replace(self, rows=rows)
+
     def column(self, column: int) -> list[SheetCell]:
         return [row[column] for row in self.rows]
+
+
+def cell_place(text: str) -> tuple[int, int] | None:
+    """The row and column, from 0, of a place such as C7; None of a text that is none."""
+    found = PLACE.fullmatch(text)
+    if found is None:
+        return None
+    column = column_index(found[1])
+    return None if column is None else (int(found[2]) - 1, column)
+
+
+def column_index(letters: str) -> int | None:
+    """The column, from 0, of its letters: A is 0, AA is 26; None of a text that is none."""
+    if not LETTERS.fullmatch(letters):
+        return None
+    column = 0
+    for letter in letters:
+        column = column * 26 + ord(letter) - ord("A") + 1
+    return column - 1
 
 
 def without_controls(table: Table) -> Table:

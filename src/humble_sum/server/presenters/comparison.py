@@ -2,14 +2,19 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+from dataclasses import dataclass
 from decimal import Decimal
-from typing import Literal
+from typing import Any, Literal
 
 from pydantic import BaseModel, Field
 
+from humble_sum.core.changes.renamed import renamed
 from humble_sum.core.changes.roll_forward import Comparison, Rolled
+from humble_sum.core.intake.draft import Draft
 from humble_sum.core.printing.clauses import ResolvedClauses
 from humble_sum.core.printing.figure import exact_text
+from humble_sum.core.statements.pack import Statement
 
 
 class ComparedView(BaseModel):
@@ -30,6 +35,14 @@ class RestatedView(BaseModel):
     restated: str
 
 
+class RenamedView(BaseModel):
+    """A new line that may be one of the pack under another name, and the decision that calls it so."""
+
+    says: str
+    evidence: str
+    decide: dict[str, Any]
+
+
 class StatementCompared(BaseModel):
     """What new figures bring to one statement."""
 
@@ -42,6 +55,7 @@ class StatementCompared(BaseModel):
     gone: int
     lines: list[ComparedView]
     restated: list[RestatedView]
+    renamed: list[RenamedView]
 
 
 class ComparisonView(BaseModel):
@@ -49,20 +63,39 @@ class ComparisonView(BaseModel):
 
     statements: list[StatementCompared]
     left_out: list[str] = Field(description="Statements with no new figures, which the new pack leaves out.")
-
-
-def comparison_view(rolled: Rolled, into: dict[int, str]) -> ComparisonView:
-    """The comparison; `into` says which statement each table went to."""
-    currency = rolled.pack.currency
-    plain = ResolvedClauses(locale="en-IN" if currency == "INR" else "en-US")
-    tables = {id: table for table, id in into.items()}
-    return ComparisonView(
-        statements=[_statement(rolled, each, tables[each.statement], plain) for each in rolled.comparisons],
-        left_out=list(rolled.left_out),
+    turned: list[int] = Field(
+        description="Tables whose costs are shown positive, while the pack keeps them as negative amounts."
     )
 
 
-def _statement(rolled: Rolled, compared: Comparison, table: int, plain: ResolvedClauses) -> StatementCompared:
+@dataclass(frozen=True)
+class Gone:
+    """Where a table went: its statement in the pack, its draft, and the statement it is by itself."""
+
+    statement: str
+    draft: Draft
+    brought: Statement
+    turned: bool
+
+
+def comparison_view(rolled: Rolled, gone: Mapping[int, Gone]) -> ComparisonView:
+    """The comparison, by where each table went."""
+    currency = rolled.pack.currency
+    plain = ResolvedClauses(locale="en-IN" if currency == "INR" else "en-US")
+    tables = {each.statement: table for table, each in gone.items()}
+    return ComparisonView(
+        statements=[
+            _statement(rolled, each, tables[each.statement], plain, gone[tables[each.statement]])
+            for each in rolled.comparisons
+        ],
+        left_out=list(rolled.left_out),
+        turned=[table for table, each in gone.items() if each.turned],
+    )
+
+
+def _statement(
+    rolled: Rolled, compared: Comparison, table: int, plain: ResolvedClauses, gone: Gone
+) -> StatementCompared:
     def said(amount: Decimal | None) -> str:
         return exact_text(amount, plain)
 
@@ -88,5 +121,15 @@ def _statement(rolled: Rolled, compared: Comparison, table: int, plain: Resolved
         restated=[
             RestatedView(label=each.label, published=said(each.published), restated=said(each.restated))
             for each in compared.restated
+        ],
+        renamed=[
+            RenamedView(
+                says=f"{each.new} may be {each.old}",
+                evidence=each.evidence,
+                decide={"rows": {line.key: {"label": each.old}}},
+            )
+            for each in renamed(compared.lines, gone.brought)
+            for line in gone.draft.lines
+            if line.label == each.new
         ],
     )

@@ -2,18 +2,22 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Iterator, Sequence
+from collections.abc import Iterator, Sequence
 from decimal import Decimal
-from typing import Literal
+from typing import Any, Literal
 
 from pydantic import BaseModel, Field
 
-from humble_sum.core.intake.columns import ColumnRead
+from humble_sum.core.intake.decisions import Decisions
 from humble_sum.core.intake.draft import Draft, stated_units, statement_of
-from humble_sum.core.intake.found_sums import Parts
+from humble_sum.core.intake.draft_lines import DraftLine
 from humble_sum.core.intake.found_ties import found_ties
 from humble_sum.core.intake.kinds import KINDS
-from humble_sum.core.intake.packing import Kept, column_said, look_said, name_of, statements_of
+from humble_sum.core.intake.packing import Kept, look_said, name_of, statements_of
+from humble_sum.core.intake.questions import Question, questions
+from humble_sum.core.intake.report import settled
+from humble_sum.core.intake.table import column_letters
+from humble_sum.core.intake.table_sentence import Open, Told, adding, column_sentence, table_sentence
 from humble_sum.core.intake.units import SCALE_NAMES
 from humble_sum.core.printing.clauses import ResolvedClauses
 from humble_sum.core.printing.figure import exact_text
@@ -21,55 +25,74 @@ from humble_sum.core.proof.findings import describe_tie
 from humble_sum.core.statements.pack import Pack
 from humble_sum.core.statements.relations import Cell, exact_amounts
 from humble_sum.core.statements.validation import sound
-from humble_sum.server.intake_store import CONVENTIONS, ConventionId
 
-MOST_LINES = 400  # lines shown of a draft; all are kept
-MOST_DOUBTS = 200
+MOST_ROWS = 400  # rows shown of a table; all are kept
+MOST_SAID = 60
+LEFT_OUT = "left out"
+
+
+class PickView(BaseModel):
+    """One way a word can be, or one answer, and the merge patch of decisions that makes it so."""
+
+    label: str
+    decide: dict[str, Any]
+
+
+class OpenView(BaseModel):
+    """A word that opens."""
+
+    name: str
+    label: str
+    picks: list[PickView]
+    chosen: int = Field(description="Which of the picks it says; -1 where it says none of them.")
+    typed: list[str] = Field(description="Where in the patch a typed text goes; empty where none is typed.")
+    example: str
+
+
+ToldView = list[str | OpenView]
 
 
 class SourceColumnView(BaseModel):
-    """A column as it was read. `agree` of `numbers` cells are numbers under the convention."""
+    """A column as it was read."""
 
     index: int
+    letters: str
     heading: str
     role: Literal["label", "code", "figures", "other"]
-    convention: ConventionId | None
-    chosen: bool = Field(description="The convention was chosen and not found.")
-    reasons: list[str]
-    agree: int
-    numbers: int
-    sample: str
+    sentence: ToldView
 
 
-class DraftLineView(BaseModel):
-    """A line as it was read. `sum` says what it adds, where it is a total; `refused` that it was
-    said not to be one."""
+class ReadCellView(BaseModel):
+    """A figure as it stands in the source, and what was read."""
 
-    line: int
-    refused: bool
+    place: str
+    stands: str
+    read: str
+    decided: bool
+
+
+class SourceRowView(BaseModel):
+    """A row as it was read. `sum` says what it adds, where it is a total."""
+
+    row: int
     label: str
-    heading: bool
+    role: Literal["line", "heading", "left_out"]
+    total: bool
     kind: str = Field(description="What it is, where it stands apart from every total.")
     indent: int
     hidden: bool = Field(description="The source hides its row.")
-    amounts: list[str]
+    cells: list[ReadCellView]
     sum: str
     evidence: str
 
 
-class DoubtView(BaseModel):
-    """A cell that needs a look."""
+class QuestionView(BaseModel):
+    """What there is to ask, the evidence, and the answers; the first is what was read for the time being."""
 
-    place: str
-    text: str
-    why: str
-
-
-class OfferView(BaseModel):
-    """A sum that was found and not taken."""
-
-    line: int
+    asks: str
     says: str
+    places: list[str]
+    answers: list[PickView]
 
 
 class DraftView(BaseModel):
@@ -78,20 +101,19 @@ class DraftView(BaseModel):
     source: str
     sheet: str
     name: str
-    notes: list[str]
+    left_out: bool
+    sentence: ToldView
     columns: list[SourceColumnView]
-    lines: list[DraftLineView]
-    line_count: int
-    derived: list[str] = Field(description="Columns found to be made of others.")
-    offers: list[OfferView] = Field(description="Sums that may be chance, and were not taken.")
+    rows: list[SourceRowView]
+    row_count: int
+    questions: list[QuestionView]
+    decided: list[QuestionView] = Field(description="What was decided of single cells, and the way back.")
+    read: list[str] = Field(description="What was read without a question.")
     look: str = Field(description="What the workbook's number codes say about printing.")
+    look_kept: bool
     unheld: list[str] = Field(description="What they say that no clause can hold.")
-    doubts: list[DoubtView]
-    doubt_count: int
     currency: str | None
     unit: str = Field(description="The unit that the amounts are stated in: ones, or a scale.")
-    unit_said: str = Field(description="The text of the source that says so; empty where none does.")
-    unit_chosen: bool = Field(description="The unit was chosen and not found.")
 
 
 class TieView(BaseModel):
@@ -102,98 +124,139 @@ class TieView(BaseModel):
     evidence: str
 
 
-class ConventionView(BaseModel):
-    id: ConventionId
-    label: str
-
-
 class IntakeView(BaseModel):
     """Sources taken in, not yet kept."""
 
     id: str
     drafts: list[DraftView]
-    conventions: list[ConventionView]
     ties: list[TieView] = []
+    decisions: Decisions
 
 
 def tie_views(drafts: Sequence[Draft]) -> list[TieView]:
     """The ties found between drafts, under the names they would be kept by."""
+    drafts = [draft for draft in drafts if draft.has_figures and not draft.decided.left_out]
     kept = [Kept(draft, name_of(draft)) for draft in drafts]
+    if not kept:
+        return []
     statements = statements_of(kept)
     pack = Pack(entity="Draft", period="Draft", statements=tuple(statements))
+    found = found_ties([(each.draft, of) for each, of in zip(kept, statements, strict=True)])
     return [
-        TieView(id=found.tie.id, says=describe_tie(pack, found.tie), evidence=found.evidence)
-        for found in found_ties(list(zip(drafts, statements, strict=True)))
+        TieView(id=each.tie.id, says=describe_tie(pack, each.tie), evidence=each.evidence) for each in found
     ]
 
 
-def draft_view(
-    made: Draft, chosen: Collection[int] = (), refused: Collection[int] = (), unit_chosen: bool = False
-) -> DraftView:
-    """A draft as the Figures screen shows it."""
-    units = stated_units(made)
-    scales = {SCALE_NAMES.get(unit.power or 0, "ones") for unit in units} or {"ones"}
+def draft_view(made: Draft, beside: Sequence[Draft] = ()) -> DraftView:
+    """A draft as the Figures screen shows it; `beside` are the other tables taken in with it."""
+    scales = {SCALE_NAMES.get(unit.power or 0, "ones") for unit in stated_units(made)} or {"ones"}
     return DraftView(
-        unit=scales.pop() if len(scales) == 1 else "several",
-        unit_said="; ".join(dict.fromkeys(unit.said for unit in units if unit.said)),
-        unit_chosen=unit_chosen,
         source=made.table.source,
         sheet=made.table.name,
-        name=name_of(made),
-        notes=[f"{note.what} {note.remedy}".strip() for note in made.table.notes],
-        columns=[_column(column, column.index in chosen) for column in made.layout.columns],
-        lines=list(_lines(made, refused)),
-        line_count=len(made.lines),
-        derived=[column_said(made, column) for column in made.columns if column.derived],
-        offers=[
-            OfferView(
-                line=offer.total,
-                says=f"{made.lines[offer.total].label} = {_adding(made, offer.parts)} ({offer.evidence})",
+        name=made.decided.name or name_of(made),
+        left_out=made.decided.left_out,
+        sentence=told_view(table_sentence(made)),
+        columns=[
+            SourceColumnView(
+                index=column.index,
+                letters=column_letters(column.index),
+                heading=column.heading,
+                role=column.role,
+                sentence=told_view(column_sentence(made, column)),
             )
-            for offer in made.offers
+            for column in made.layout.columns
         ],
+        rows=list(_rows(made)),
+        row_count=len(made.table.rows) - made.layout.first_row,
+        questions=[] if made.decided.left_out else [_question(each) for each in questions(made, beside)],
+        decided=list(_decided(made)),
+        read=list(settled(made))[:MOST_SAID],
         look=look_said(made) if made.look.clauses else "",
+        look_kept=made.decided.look,
         unheld=list(made.look.unheld),
-        doubts=[DoubtView(place=d.place, text=d.text, why=d.why) for d in made.doubts[:MOST_DOUBTS]],
-        doubt_count=len(made.doubts),
         currency=made.currency,
+        unit=scales.pop() if len(scales) == 1 else "several",
     )
 
 
-def _column(column: ColumnRead, chosen: bool) -> SourceColumnView:
-    inferred = column.inferred
-    ids = {convention: id for id, convention in CONVENTIONS.items()}
-    return SourceColumnView(
-        index=column.index,
-        heading=column.heading,
-        role=column.role,
-        convention=ids[inferred.convention] if inferred else None,
-        chosen=chosen,
-        reasons=list(inferred.reasons) if inferred else [],
-        agree=inferred.agree if inferred else 0,
-        numbers=inferred.numbers if inferred else 0,
-        sample=inferred.sample if inferred else "",
+def told_view(told: Told) -> ToldView:
+    """A sentence with its words."""
+    return [_open(part) if isinstance(part, Open) else part for part in told]
+
+
+def _open(word: Open) -> OpenView:
+    return OpenView(
+        name=word.name,
+        label=word.label,
+        picks=[PickView(label=each.label, decide=dict(each.decide)) for each in word.picks],
+        chosen=word.chosen,
+        typed=list(word.typed),
+        example=word.example,
     )
 
 
-def _lines(made: Draft, refused: Collection[int]) -> Iterator[DraftLineView]:
+def _question(question: Question) -> QuestionView:
+    return QuestionView(
+        asks=question.asks,
+        says=question.says,
+        places=list(question.places),
+        answers=[PickView(label=each.label, decide=dict(each.decide)) for each in question.answers],
+    )
+
+
+def _decided(made: Draft) -> Iterator[QuestionView]:
+    for place, cell in made.decided.cells.items():
+        yield QuestionView(
+            asks=f"{place} “{cell.text}” is {cell.read}",
+            says="You said so.",
+            places=[place],
+            answers=[PickView(label="Ask again", decide={"cells": {place: None}})],
+        )
+
+
+def _rows(made: Draft) -> Iterator[SourceRowView]:
+    """The rows from the first line on: lines, headings, and those that were left out."""
     plain = ResolvedClauses(locale="en-IN" if made.currency == "INR" else "en-US")
     worked_out = _worked_out(made)
-    for number, line in enumerate(made.lines[:MOST_LINES]):
-        amounts = zip(made.columns, line.amounts, strict=True)
-        exact = [worked_out.get((line.id, column.id), amount) for column, amount in amounts]
-        yield DraftLineView(
-            line=number,
-            refused=number in refused,
-            label=line.label,
-            heading=line.heading,
-            kind=KINDS[line.kind] if line.kind else "",
-            indent=line.indent or 0,
-            hidden=line.hidden,
-            amounts=[] if line.heading else [exact_text(amount, plain) for amount in exact],
-            sum=_adding(made, line.parts),
-            evidence=line.evidence,
+    lines = {line.row: line for line in made.lines}
+    label = made.layout.label
+    figures = [column.index for column in made.layout.figures]
+    shown = range(made.layout.first_row, min(len(made.table.rows), made.layout.first_row + MOST_ROWS))
+    for row in shown:
+        cells = made.table.rows[row]
+        line = lines.get(row)
+        if line is None and not any(cell.text.strip() for cell in cells):
+            continue
+        read = [""] * len(figures) if line is None or line.heading else _read(made, line, worked_out, plain)
+        places = [f"{column_letters(index)}{row + 1}" for index in figures]
+        yield SourceRowView(
+            row=row,
+            label=line.label if line else (cells[label.index].text.strip() if label else ""),
+            role="left_out" if line is None else "heading" if line.heading else "line",
+            total=bool(line and line.parts),
+            kind=KINDS[line.kind] if line and line.kind else "",
+            indent=(line.indent or 0) if line else 0,
+            hidden=row in made.table.hidden,
+            cells=[
+                ReadCellView(
+                    place=place,
+                    stands=cells[index].formula or cells[index].text,
+                    read=text,
+                    decided=place in made.decided.cells,
+                )
+                for place, index, text in zip(places, figures, read, strict=True)
+            ],
+            sum=adding(made, line.parts) if line else "",
+            evidence=line.evidence if line else "",
         )
+
+
+def _read(
+    made: Draft, line: DraftLine, worked_out: dict[Cell, Decimal | None], plain: ResolvedClauses
+) -> list[str]:
+    amounts = zip(made.columns, line.amounts, strict=True)
+    exact = [worked_out.get((line.id, column.id), amount) for column, amount in amounts]
+    return [exact_text(amount, plain) for amount in exact]
 
 
 def _worked_out(made: Draft) -> dict[Cell, Decimal | None]:
@@ -201,14 +264,7 @@ def _worked_out(made: Draft) -> dict[Cell, Decimal | None]:
 
     Empty where the draft's sums do not hold together; accepting it says why.
     """
+    if not made.has_figures:
+        return {}
     statement = statement_of(made, "draft", "Draft")
     return exact_amounts(statement) if sound(statement) else {}
-
-
-def _adding(made: Draft, parts: Parts) -> str:
-    """Signed parts in words: "Fares + Freight − Fuel"."""
-    words: list[str] = []
-    for part, sign in parts:
-        words.append("−" if sign < 0 else "+" if words else "")
-        words.append(made.lines[part].label)
-    return " ".join(word for word in words if word)

@@ -159,7 +159,7 @@ class PassageView(BaseModel):
     item: Passage
 
 
-class MarkView(BaseModel):
+class FollowView(BaseModel):
     """What a passage may follow: its name, the mark as it is written, and what it prints now."""
 
     name: str

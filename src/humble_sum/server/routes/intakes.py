@@ -2,17 +2,21 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any, Literal
+from importlib.resources import files
+from typing import Annotated, Any
 
-from fastapi import APIRouter, Request
+from fastapi import APIRouter, Body, Request
 from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import StreamingResponse
 from pydantic import BaseModel, ConfigDict, Field
 
+from humble_sum.core.changes.cost_signs import costs_in
 from humble_sum.core.changes.roll_forward import Rolled, best_statement, roll_forward
 from humble_sum.core.errors import Fault, InputError
+from humble_sum.core.intake.decisions import Decisions
 from humble_sum.core.intake.draft import draft, statement_of
 from humble_sum.core.intake.packing import Kept, pack_of
+from humble_sum.core.intake.table_sentence import row_sentence
 from humble_sum.core.printing.clauses import Currency
 from humble_sum.core.statements.names import Label
 from humble_sum.exchange.sources.opening import open_source
@@ -20,10 +24,10 @@ from humble_sum.exchange.sources.pasted import read_pasted
 from humble_sum.exchange.sources.progress import Progress, unheard
 from humble_sum.records.packs import add_pack, pack_row
 from humble_sum.server.door import of_type
-from humble_sum.server.intake_store import SAID, ConventionId, Intake, Intakes
+from humble_sum.server.intake_store import Intake, Intakes
 from humble_sum.server.ndjson import streamed
-from humble_sum.server.presenters.comparison import ComparisonView, comparison_view
-from humble_sum.server.presenters.draft import ConventionView, IntakeView, draft_view, tie_views
+from humble_sum.server.presenters.comparison import ComparisonView, Gone, comparison_view
+from humble_sum.server.presenters.draft import IntakeView, ToldView, draft_view, tie_views, told_view
 from humble_sum.server.routes.packs import desk_of
 from humble_sum.server.schemas import PackView
 
@@ -38,6 +42,8 @@ SOURCE_BODY = {
 }
 
 
+SAMPLES = files("humble_sum") / "demo" / "samples"
+EXAMPLE = {"unit": "lakhs", "columns": {"C": {"role": "other"}}, "rows": {"Fares": {"kind": "memo"}}}
 STREAM: dict[int | str, dict[str, Any]] = {
     200: {
         "description": "Lines of JSON.",
@@ -56,30 +62,6 @@ class Pasted(BaseModel):
 
     text: Annotated[str, Field(min_length=1, max_length=8_000_000)]
     into: str | None = None
-
-
-class ConventionChoice(BaseModel):
-    """Read a column by another convention; null goes back to what its cells show."""
-
-    table: int
-    column: int
-    convention: ConventionId | None
-
-
-class UnitChoice(BaseModel):
-    """The unit that a table's amounts are in; null leaves it to what the source says."""
-
-    model_config = ConfigDict(json_schema_extra={"examples": [{"table": 0, "unit": "lakhs"}]})
-    table: int
-    unit: Literal["ones", "thousands", "lakhs", "millions", "crores", "billions"] | None
-
-
-class SumChoice(BaseModel):
-    """Say of a line that it is a total, or that it is not; null leaves it to the evidence."""
-
-    table: int
-    line: int
-    take: bool | None
 
 
 class NamedTable(BaseModel):
@@ -152,6 +134,20 @@ async def take_in_streamed(request: Request, name: str, into: str | None = None)
     return streamed(lambda progress: _take_in(intakes, name, data, into, progress))
 
 
+@router.get("/samples")
+def samples() -> list[str]:
+    """The names of the demo's own files, to try."""
+    return sorted(file.name for file in SAMPLES.iterdir() if file.name.endswith(".csv"))
+
+
+@router.post("/samples/{name}", status_code=201)
+def take_sample(request: Request, name: str, into: str | None = None) -> IntakeView:
+    """Take in one of the demo's own files."""
+    if name not in samples():
+        raise InputError("no-such-sample", Fault("name", f'There is no file "{name}".'))
+    return _take_in(intakes_of(request), name, (SAMPLES / name).read_bytes(), into, unheard)
+
+
 def _take_in(intakes: Intakes, name: str, data: bytes, into: str | None, progress: Progress) -> IntakeView:
     tables = open_source(name, data, progress)
     made = []
@@ -175,30 +171,38 @@ def see(request: Request, intake: str) -> IntakeView:
     return _view(intakes_of(request), intake)
 
 
-@router.put("/{intake}/convention")
-def choose(request: Request, intake: str, body: ConventionChoice) -> IntakeView:
-    """Read one column again under a convention of one's own choice."""
+@router.patch("/{intake}/tables/{table}")
+def decide(
+    request: Request, intake: str, table: int, body: Annotated[dict[str, Any], Body(examples=[EXAMPLE])]
+) -> IntakeView:
+    """Decide how a table is read: a merge patch (RFC 7396) of what was decided of it. What is given is
+    decided, and null leaves it to the evidence again."""
     kept = intakes_of(request).get(intake)
-    _check_place(kept, body.table, body.column)
-    kept.choose(body.table, body.column, body.convention)
+    _check_table(kept, table)
+    kept.decide(table, body)
     return _view(intakes_of(request), intake)
 
 
-@router.put("/{intake}/unit")
-def choose_unit(request: Request, intake: str, body: UnitChoice) -> IntakeView:
-    """Read a table's amounts in a unit of one's own choice; null reads them as the source says."""
+@router.get("/{intake}/tables/{table}/rows/{row}/words")
+def words(request: Request, intake: str, table: int, row: int) -> ToldView:
+    """A row as a sentence: what it is, what it is called, its kind, and whether it is a total."""
     kept = intakes_of(request).get(intake)
-    _check_place(kept, body.table, 0)
-    kept.in_unit(body.table, body.unit)
-    return _view(intakes_of(request), intake)
+    _check_table(kept, table)
+    if not 0 <= row < len(kept.tables[table].rows):
+        raise InputError("no-such-table", Fault("row", f"There is no row {row}."))
+    return told_view(row_sentence(kept.draft(table), row))
 
 
-@router.put("/{intake}/sum")
-def decide_sum(request: Request, intake: str, body: SumChoice) -> IntakeView:
-    """Take a sum that was offered, or refuse one that was found."""
-    kept = intakes_of(request).get(intake)
-    _check_place(kept, body.table, 0)
-    kept.decide(body.table, body.line, body.take)
+@router.get("/{intake}/decisions")
+def decisions(request: Request, intake: str) -> Decisions:
+    """All that was decided, as a file by which next month's figures are read the same way."""
+    return intakes_of(request).get(intake).decisions()
+
+
+@router.put("/{intake}/decisions")
+def decide_as(request: Request, intake: str, body: Decisions) -> IntakeView:
+    """Read every table as a file of decisions says."""
+    intakes_of(request).get(intake).decide_as(body)
     return _view(intakes_of(request), intake)
 
 
@@ -207,8 +211,11 @@ def accept(request: Request, intake: str, body: Acceptance) -> PackView:
     """Keep the chosen tables as the statements of a new pack."""
     kept = intakes_of(request).get(intake)
     for named in body.statements:
-        _check_place(kept, named.table, 0)
-    drafts = [Kept(kept.draft(named.table), named.name, named.look) for named in body.statements]
+        _check_table(kept, named.table)
+    drafts = [
+        Kept(kept.draft(named.table), named.name, named.look and kept.of(named.table).look)
+        for named in body.statements
+    ]
     pack = pack_of(drafts, body.entity, body.period, body.currency, body.without_ties)
     desk = desk_of(request)
     with desk.database.writing() as session:
@@ -220,8 +227,7 @@ def accept(request: Request, intake: str, body: Acceptance) -> PackView:
 @router.post("/{intake}/compare")
 def compare(request: Request, intake: str, body: Forward) -> ComparisonView:
     """What the figures would bring to the layout of a pack: lines new, gone and moved. Nothing is kept."""
-    rolled, into = _rolled(request, intake, body)
-    return comparison_view(rolled, into)
+    return comparison_view(*_rolled(request, intake, body))
 
 
 @router.post("/{intake}/roll", status_code=201)
@@ -235,13 +241,17 @@ def roll(request: Request, intake: str, body: Forward) -> PackView:
     return view
 
 
-def _rolled(request: Request, intake: str, body: Forward) -> tuple[Rolled, dict[int, str]]:
-    """The pack rolled forward, and which statement each table went to."""
+def _rolled(request: Request, intake: str, body: Forward) -> tuple[Rolled, dict[int, Gone]]:
+    """The pack rolled forward, and where each table went."""
     kept = intakes_of(request).get(intake)
     desk = desk_of(request)
     with desk.database.reading() as session:
         whole = desk.proved(session, pack_row(session, body.pack))
-    drafted = {n: statement_of(kept.draft(n), f"draft-{n}", "Draft") for n in range(len(kept.tables))}
+    drafted = {
+        n: statement_of(kept.draft(n), f"draft-{n}", "Draft")
+        for n in range(len(kept.tables))
+        if kept.draft(n).has_figures and not kept.of(n).left_out
+    }
     into: dict[int, str] = {}
     for n, new in drafted.items():
         chosen = body.into.get(n, "") if n in body.into else best_statement(whole.pack, new)
@@ -250,23 +260,21 @@ def _rolled(request: Request, intake: str, body: Forward) -> tuple[Rolled, dict[
         if chosen and chosen not in into.values():
             into[n] = chosen
     brought = {id: drafted[n] for n, id in into.items()}
-    return roll_forward(whole, brought, body.period, body.restate), into
+    gone = {}
+    for n, id in into.items():
+        old = whole.pack.statement(id)
+        turned = old is not None and costs_in(old, drafted[n]) == "negative"
+        gone[n] = Gone(id, kept.draft(n), drafted[n], turned)
+    return roll_forward(whole, brought, body.period, body.restate), gone
 
 
-def _check_place(kept: Intake, table: int, column: int) -> None:
+def _check_table(kept: Intake, table: int) -> None:
     if not 0 <= table < len(kept.tables):
         raise InputError("no-such-table", Fault("table", f"There is no table {table}."))
-    if not 0 <= column < max(kept.tables[table].width, 1):
-        raise InputError("no-such-table", Fault("column", f"There is no column {column}."))
 
 
 def _view(intakes: Intakes, id: str) -> IntakeView:
     kept = intakes.get(id)
     made = [kept.draft(number) for number in range(len(kept.tables))]
-    views = []
-    for number, each in enumerate(made):
-        chosen = {column for table, column in kept.chosen if table == number}
-        refused = {line for (table, line), take in kept.decided.items() if table == number and not take}
-        views.append(draft_view(each, chosen, refused, number in kept.units))
-    conventions = [ConventionView(id=id, label=label) for id, label in SAID.items()]
-    return IntakeView(id=id, drafts=views, conventions=conventions, ties=tie_views(made))
+    views = [draft_view(each, [*made[:n], *made[n + 1 :]]) for n, each in enumerate(made)]
+    return IntakeView(id=id, drafts=views, ties=tie_views(made), decisions=kept.decisions())

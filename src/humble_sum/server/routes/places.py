@@ -28,7 +28,7 @@ from humble_sum.server.presenters.editions import (
 from humble_sum.server.presenters.places import (
     DashboardView,
     FindingView,
-    MarkView,
+    FollowView,
     dashboard_view,
     finding_view,
     item_words,
@@ -127,7 +127,7 @@ def marks(
     dashboard: str,
     item: str,
     typed: Annotated[str, Query(max_length=200)] = "",
-) -> list[MarkView]:
+) -> list[FollowView]:
     """What a passage may follow by the words typed: figures, measures of them, words chosen by them, names;
     each as the mark that is written, and what it prints now."""
     desk = desk_of(request)
@@ -136,7 +136,7 @@ def marks(
         board = dashboard_of(desk.pack(session, row), dashboard)
         whole = desk.proved(session, row, board.edition)
     passage = passage_of(item_of(board, item))
-    return [MarkView(**vars(each)) for each in offered_marks(whole, passage, typed, MOST_MARKS)]
+    return [FollowView(**vars(each)) for each in offered_marks(whole, passage, typed, MOST_MARKS)]
 
 
 @router.get("/agreement")

@@ -1,0 +1,175 @@
+"""What a careful colleague would ask of a table before its figures are kept: each question with the evidence,
+what depends on it, and answers that are decisions. The first answer is what was read for the time being."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass
+from decimal import Decimal
+from typing import Any
+
+from humble_sum.core.intake.amounts import COMMA, POINT, Convention, read
+from humble_sum.core.intake.conventions import decided_by
+from humble_sum.core.intake.decisions import CONVENTIONS, MISSING, ConventionId
+from humble_sum.core.intake.draft import Draft, stated_units
+from humble_sum.core.intake.draft_lines import Doubt
+from humble_sum.core.intake.table import column_letters
+from humble_sum.core.intake.units import SCALE_NAMES
+
+Patch = Mapping[str, Any]
+
+
+@dataclass(frozen=True)
+class Answer:
+    """What an answer says, and the merge patch of decisions that gives it."""
+
+    label: str
+    decide: Patch
+
+
+@dataclass(frozen=True)
+class Question:
+    """One question. `places` are the cells it is of, as people write them, none where it is of all."""
+
+    asks: str
+    says: str
+    answers: tuple[Answer, ...]
+    places: tuple[str, ...] = ()
+
+
+def questions(made: Draft, beside: Sequence[Draft] = ()) -> list[Question]:
+    """What there is to ask of a draft; `beside` are the other tables taken in with it."""
+    found = [*_of_unit(made, beside), *_of_columns(made), *_of_marks(made), *_of_texts(made)]
+    return [*found, *_of_sums(made)]
+
+
+def _spot(doubt: Doubt) -> str:
+    row, column = doubt.spot
+    return f"{column_letters(column)}{row + 1}"
+
+
+def _cell(doubt: Doubt, said: str | None) -> Patch:
+    """The decision that a cell says this, or where it is None that it is open again."""
+    told = None if said is None else {"text": doubt.text, "read": said}
+    return {"cells": {_spot(doubt): told}}
+
+
+def _of_unit(made: Draft, beside: Sequence[Draft]) -> Iterator[Question]:
+    """A table that states no unit beside others that do."""
+    if made.decided.unit is not None or any(unit.power for unit in stated_units(made)) or not made.lines:
+        return
+    others = {unit.power for each in beside for unit in stated_units(each) if unit.power}
+    if len(others) != 1:
+        return
+    name = SCALE_NAMES[others.pop()]
+    says = f"It states no unit, and the tables beside it are in {name}. Read in ones for the time being."
+    answers = (Answer("ones", {"unit": "ones"}), Answer(name, {"unit": name}))
+    yield Question("What unit are its amounts in?", says, answers)
+
+
+def _of_columns(made: Draft) -> Iterator[Question]:
+    """Columns whose cells could each be two numbers, with nothing in the table to tell which."""
+    doubts = [doubt for doubt in made.doubts if doubt.asks == "either"]
+    columns = [c for c in made.layout.figures if any(doubt.spot[1] == c.index for doubt in doubts)]
+    if not doubts or not columns:
+        return
+    sample = doubts[0].text
+    answers = []
+    ways: tuple[tuple[ConventionId, Convention], ...] = (("point", POINT), ("comma", COMMA))
+    for id, convention in ways:
+        told = {"columns": {column_letters(column.index): {"convention": id} for column in columns}}
+        answers.append(Answer(f"{sample} is {_plain(read(sample, convention).amount)}", told))
+    if columns[0].inferred and columns[0].inferred.convention == COMMA:
+        answers.reverse()
+    cells = "1 cell" if len(doubts) == 1 else f"{len(doubts)} cells"
+    headings = ", ".join(column.heading or f"column {column_letters(column.index)}" for column in columns[:4])
+    more = f" and {len(columns) - 4} more" if len(columns) > 4 else ""
+    says = f"{cells} could be either, and no other tells. Every amount of {headings}{more} depends on it."
+    yield Question("How are the numbers written?", says, tuple(answers), tuple(_spot(d) for d in doubts))
+
+
+def _of_marks(made: Draft) -> Iterator[Question]:
+    """Cells whose marks are other ones than those of their column."""
+    columns = {column.index: column for column in made.layout.figures}
+    for doubt in made.doubts:
+        own = decided_by(doubt.text) if doubt.asks == "marks" else None
+        column = columns.get(doubt.spot[1])
+        if own is None or column is None or column.inferred is None:
+            continue
+        amounts = [read(doubt.text, each).amount for each in (own, _other(own))]
+        answers = [Answer(_plain(a), _cell(doubt, _plain(a))) for a in amounts if a is not None]
+        bare = "".join(c for c in doubt.text if c.isdigit() or c in "-−(")
+        if (whole := read(bare).amount) is not None and whole not in amounts:
+            answers.append(Answer(_plain(whole), _cell(doubt, _plain(whole))))
+        answers.append(Answer("a missing amount", _cell(doubt, MISSING)))
+        inferred = column.inferred
+        says = f"{inferred.agree} of {inferred.numbers} cells of its column have a {inferred.convention}."
+        asks = f"{_spot(doubt)} reads {doubt.text} with a {own}"
+        yield Question(asks, f"{says} {_depends(made, [doubt])}".strip(), tuple(answers), (_spot(doubt),))
+
+
+def _other(convention: Convention) -> Convention:
+    return POINT if convention == COMMA else COMMA
+
+
+def _of_texts(made: Draft) -> Iterator[Question]:
+    """Texts where a figure is expected: those that read the same are asked once."""
+    alike: dict[str, list[Doubt]] = {}
+    for doubt in made.doubts:
+        if doubt.asks == "text":
+            alike.setdefault(doubt.text.strip(), []).append(doubt)
+    for text, doubts in alike.items():
+        where = _spot(doubts[0]) if len(doubts) == 1 else f"{len(doubts)} cells"
+        answers = [Answer("a missing amount", _cells(doubts, MISSING)), Answer("zero", _cells(doubts, "0"))]
+        for convention in CONVENTIONS.values():
+            amount = read(text, convention).amount
+            if amount is not None and all(_plain(amount) != each.label for each in answers):
+                answers.append(Answer(_plain(amount), _cells(doubts, _plain(amount))))
+        if only := _only_number(text):
+            answers.append(Answer(only, _cells(doubts, only)))
+        says = f"{doubts[0].why[0].upper()}{doubts[0].why[1:]}; missing for the time being."
+        asks = f"{where} {'reads' if len(doubts) == 1 else 'read'} “{text[:60]}”"
+        places = tuple(_spot(doubt) for doubt in doubts)
+        yield Question(asks, f"{says} {_depends(made, doubts)}".strip(), tuple(answers), places)
+
+
+def _cells(doubts: Sequence[Doubt], said: str) -> Patch:
+    return {"cells": {_spot(doubt): {"text": doubt.text, "read": said} for doubt in doubts}}
+
+
+def _only_number(text: str) -> str:
+    """The one number in a text such as "1,234 (est.)"; nothing where there is none or are several."""
+    words = [word.strip("~≈()[]*;") for word in text.split()]
+    found = [amount for word in words if (amount := read(word).amount) is not None]
+    return _plain(found[0]) if len(found) == 1 else ""
+
+
+def _depends(made: Draft, doubts: Sequence[Doubt]) -> str:
+    """The totals that count the cells' lines."""
+    rows = {doubt.spot[0] for doubt in doubts}
+    lines = {n for n, line in enumerate(made.lines) if line.row in rows}
+    totals = [line.label for line in made.lines if lines & {part for part, _ in line.parts}]
+    if not totals:
+        return ""
+    shown = ", ".join(totals[:3]) + (" and others" if len(totals) > 3 else "")
+    return f"{shown} {'counts' if len(totals) == 1 else 'count'} it."
+
+
+def _of_sums(made: Draft) -> Iterator[Question]:
+    """Sums that figures add up to, and that nothing else speaks for."""
+    for offer in made.offers:
+        total = made.lines[offer.total]
+        if total.key in made.decided.rows and made.decided.rows[total.key].total is not None:
+            continue
+        words: list[str] = []
+        for part, sign in offer.parts:
+            words += ["−" if sign < 0 else "+" if words else "", made.lines[part].label]
+        adding = " ".join(word for word in words if word)
+        asks = f"Does {total.label} add {adding}?"
+        says = f"The figures do ({offer.evidence}), and that may be chance. Not taken for the time being."
+        told = [{"rows": {total.key: {"total": take}}} for take in (False, True)]
+        yield Question(asks, says, (Answer("no", told[0]), Answer("it adds them", told[1])))
+
+
+def _plain(amount: Decimal | None) -> str:
+    return "" if amount is None else format(amount, "f")

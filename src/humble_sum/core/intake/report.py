@@ -1,0 +1,72 @@
+"""What was read of a table without a question, in short sentences."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Iterator
+
+from humble_sum.core.intake.columns import ColumnRead
+from humble_sum.core.intake.conventions import Inferred
+from humble_sum.core.intake.draft import Draft, stated_units
+from humble_sum.core.intake.packing import column_said
+from humble_sum.core.intake.table import column_letters
+
+MOST_NAMED = 6
+
+
+def settled(made: Draft) -> Iterator[str]:
+    """What was read without a question: units, columns, sums, what is hidden, and what was left out."""
+    for note in made.table.notes:
+        yield f"{note.what} {note.remedy}".strip()
+    for unit in stated_units(made):
+        if unit.said:
+            yield f"{unit.name}, as “{unit.said}” says; amounts are kept in ones"
+    for column in made.layout.columns:
+        if said := _column_read(column):
+            yield said
+    yield from _sums(made)
+    for derived in made.columns:
+        if derived.derived:
+            yield column_said(made, derived)
+    hidden = [line.label for line in made.lines if line.hidden]
+    if hidden:
+        yield f"{_counted(len(hidden), 'row')} hidden in the source: {_named(hidden)}"
+    apart = [line.label for line in made.lines if line.kind is not None]
+    if apart:
+        yield f"no total counts {_named(apart)}"
+    for doubt in made.doubts:
+        if not doubt.asks:
+            yield f"{doubt.place.rpartition(', ')[2]} “{doubt.text}”: {doubt.why}"
+
+
+def _column_read(column: ColumnRead) -> str:
+    letters = column_letters(column.index)
+    if column.role == "other":
+        return f"column {letters}, {column.heading}, left out" if column.heading else ""
+    inferred = column.inferred
+    if inferred is None or not inferred.numbers or not _is_told(inferred):
+        return ""
+    return f"column {letters} written with a {inferred.convention}: {'; '.join(inferred.reasons)}"
+
+
+def _is_told(inferred: Inferred) -> bool:
+    """Whether there is anything to say of how a column is written: other marks among its cells, or a
+    convention that is not the usual one."""
+    return len(inferred.reasons) > 1 or inferred.convention.decimal != "."
+
+
+def _sums(made: Draft) -> Iterator[str]:
+    ways = Counter(line.how for line in made.lines if line.parts)
+    if ways["formula"]:
+        yield f"{_counted(ways['formula'], 'sum')} from formulas"
+    if ways["found"]:
+        yield f"{_counted(ways['found'], 'sum')} found from the figures"
+
+
+def _counted(number: int, word: str) -> str:
+    return f"{number} {word}" if number == 1 else f"{number} {word}s"
+
+
+def _named(labels: list[str]) -> str:
+    more = f" and {len(labels) - MOST_NAMED} more" if len(labels) > MOST_NAMED else ""
+    return ", ".join(labels[:MOST_NAMED]) + more

@@ -1,0 +1,147 @@
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useMemo, useRef, useState } from "react";
+
+import type { Acceptance, ComparisonView, Forward, IntakeView, PackView, Problem } from "../api/client";
+import { api, Refusal, taken, takeSource } from "../api/client";
+import type { Progress } from "../api/client";
+
+export type Decide = Record<string, unknown>;
+
+/** Figures taken in and not yet kept: what was read, and what can be done with it. */
+export interface TakenIn {
+  intake: IntakeView | null;
+  comparison: ComparisonView | null;
+  problem: Problem | null;
+  busy: boolean;
+  progress: Progress | null;
+  takeFiles: (files: File[]) => void;
+  takeText: (text: string) => void;
+  takeSample: (name: string) => void;
+  decide: (table: number, patch: Decide) => void;
+  decideAs: (file: File) => void;
+  compare: (forward: Forward) => void;
+  roll: (forward: Forward) => void;
+  accept: (acceptance: Acceptance) => void;
+  stop: () => void;
+  setProblem: (problem: Problem | null) => void;
+}
+
+export function useIntake(
+  id: string | null,
+  onIntake: (id: string) => void,
+  onKept: (pack: PackView) => void,
+): TakenIn {
+  const [intake, setIntake] = useState<IntakeView | null>(null);
+  const [comparison, setComparison] = useState<ComparisonView | null>(null);
+  const [problem, setProblem] = useState<Problem | null>(null);
+  const [busy, setBusy] = useState(false);
+  const [progress, setProgress] = useState<Progress | null>(null);
+  const stop = useRef<AbortController | null>(null);
+  // What was compared last, to be compared again when something is decided.
+  const compared = useRef<Forward | null>(null);
+  // What was taken in before the screen was left, or the page loaded again.
+  const kept = useQuery({
+    queryKey: ["intake", id],
+    queryFn: () => taken(api.GET("/api/intakes/{intake}", { params: { path: { intake: id ?? "" } } })),
+    enabled: id !== null && intake === null,
+    retry: false,
+    gcTime: 0,
+  }).data;
+  const now = intake ?? kept ?? null;
+  const shown = useRef(now);
+  useEffect(() => {
+    shown.current = now;
+  });
+  const does = useMemo(() => {
+    async function attempt<T>(work: () => Promise<T>, then: (result: T) => void): Promise<void> {
+      setBusy(true);
+      try {
+        then(await work());
+        setProblem(null);
+      } catch (error) {
+        if (error instanceof Refusal) setProblem(error.problem);
+        else if (!(error instanceof DOMException)) throw error;
+      } finally {
+        setBusy(false);
+        setProgress(null);
+        stop.current = null;
+      }
+    }
+    const show = (read: IntakeView) => {
+      setIntake(read);
+      setComparison(null);
+      compared.current = null;
+      onIntake(read.id);
+    };
+    const compare = (body: Forward) => {
+      compared.current = body;
+      void attempt(
+        () => taken(api.POST("/api/intakes/{intake}/compare", { params: params(), body })),
+        setComparison,
+      );
+    };
+    const decided = (read: IntakeView) => {
+      setIntake(read);
+      if (compared.current) compare(compared.current);
+    };
+    const into = () => shown.current?.id ?? null;
+    const params = () => ({ path: { intake: into() ?? "" } });
+    return {
+      takeFiles: (files: File[]) =>
+        void attempt(async () => {
+          const controller = new AbortController();
+          stop.current = controller;
+          let at = into();
+          for (const file of files) {
+            setProgress({ done: 0, whole: 1, says: file.name });
+            const read = await takeSource(file, at, controller.signal, setProgress);
+            at = read.id;
+            show(read);
+          }
+        }, noop),
+      takeText: (text: string) =>
+        void attempt(() => taken(api.POST("/api/intakes/pasted", { body: { text, into: into() } })), show),
+      takeSample: (name: string) =>
+        void attempt(
+          () =>
+            taken(
+              api.POST("/api/intakes/samples/{name}", {
+                params: { path: { name }, query: { into: into() } },
+              }),
+            ),
+          show,
+        ),
+      decide: (table: number, patch: Decide) =>
+        void attempt(
+          () =>
+            taken(
+              api.PATCH("/api/intakes/{intake}/tables/{table}", {
+                params: { path: { intake: into() ?? "", table } },
+                body: patch,
+              }),
+            ),
+          decided,
+        ),
+      decideAs: (file: File) =>
+        void attempt(async () => {
+          const body = JSON.parse(await file.text()) as never;
+          return taken(api.PUT("/api/intakes/{intake}/decisions", { params: params(), body }));
+        }, show),
+      compare,
+      roll: (body: Forward) =>
+        void attempt(() => taken(api.POST("/api/intakes/{intake}/roll", { params: params(), body })), onKept),
+      accept: (body: Acceptance) =>
+        void attempt(
+          () => taken(api.POST("/api/intakes/{intake}/accept", { params: params(), body })),
+          onKept,
+        ),
+      stop: () => stop.current?.abort(),
+      setProblem,
+    };
+  }, [onIntake, onKept]);
+  return { intake: now, comparison, problem, busy, progress, ...does };
+}
+
+function noop(): void {
+  // each file was shown as it came
+}
