@@ -15,36 +15,54 @@ class FiguresTest(DeskTest):
         path.write_bytes(data)
         return str(path)
 
-    def test_files_become_a_pack_with_its_gaps(self) -> None:
+    def figures(self) -> None:
         self.button("Figures").click()
-        self.until(lambda: self.all("input[type=file]"), "the screen opens")
+        self.until(lambda: self.all("main input[type=file]"), "the screen opens")
+        self.settled()
+
+    def period(self, said: str) -> None:
+        """Ask for it to be kept, which asks for the period; say it, and keep it."""
+        self.one("body").click()
+        self.keys("k")
+        self.until(
+            lambda: "31 March" in self.script("return document.activeElement.placeholder ?? ''"), "it asks"
+        )
+        self.keys(said)
+        self.one("body").click()
+        self.keys("k")
+
+    def test_files_become_a_pack_with_its_gaps(self) -> None:
+        self.figures()
         self.clean()
         both = self.file("ledger.xlsx", book(LINES)) + "\n" + self.file("kiosk.csv", CSV.encode())
-        self.one("input[type=file]").send_keys(both)
-        self.until(lambda: "kiosk.csv" in self.one("main").text, "both files are read")
-        said = self.one("main").text
-        self.assertIn("= All income − Fuel (the workbook's own formula)", said)
-        self.assertIn("= Tea + Scones (2 lines add to it exactly in 2 columns)", said)
-        self.assertIn("3 of 3 cells agree, such as ₹10,4", said)
+        self.one("main input[type=file]").send_keys(both)
+        self.until(lambda: "kiosk.csv" in self.one("footer").text, "both files are read")
+        self.assertIn("2 sums from formulas", self.margin())
         self.clean()
+        self.button("kiosk.csv").click()
+        self.until(lambda: "column B written with a decimal comma" in self.margin(), "the second table")
 
         # Another convention for a column, and back.
-        self.one("[data-word=convention]").click()
-        self.button("decimal point").click()
-        self.until(lambda: "cells need a look" in self.one("main").text, "the column is read again")
-        self.one("[data-word=convention]").click()
-        self.button("as the cells show").click()
-        self.until(lambda: "cells need a look" not in self.one("main").text, "and as its cells show")
+        self.button("Now").click()
+        self.pick("aside [data-word=marks]", "a decimal point")
+        self.until(lambda: "3 of 6 cells" in self.margin(), "the column is read again, and asks")
+        self.pick("aside [data-word=marks]", "a decimal comma")
+        self.until(lambda: "none of 6 cells" in self.margin(), "and as its cells show")
 
-        # A sum refused, and taken back as found.
-        self.button("Not a sum").click()
-        self.until(lambda: "you said this is no sum" in self.one("main").text, "the sum is refused")
-        self.button("As found").click()
-        self.until(lambda: "you said this is no sum" not in self.one("main").text, "and found again")
+        # A sum refused, and taken back.
+        self.one("[id='row:3']").click()
+        self.until(lambda: "Tea + Scones" in self.margin(), "what it adds")
+        self.pick("aside [data-word=total]", "no total")
+        self.until(lambda: "sum found" not in self.margin(), "the sum is refused")
+        self.until(lambda: self.one("aside [data-word=total]").text == "no total", "and the row says so")
+        self.pick("aside [data-word=total]", "a total")
+        self.until(lambda: "1 sum found from the figures" in self.margin(), "and found again")
 
-        fields = self.all("aside label input")
-        fields[0].send_keys("Island Kiosk")
-        fields[1].send_keys("Year to 31 March 2026", Keys.ENTER)
+        self.pick("aside [data-word='kept as']", "a pack of their own")
+        field = self.one("aside label input")
+        field.clear()
+        field.send_keys("Island Kiosk")
+        self.period("Year to 31 March 2026")
         self.until(lambda: "Island Kiosk" in self.one("nav").text, "the pack opens")
         self.button("kiosk").click()
         self.until(
@@ -55,30 +73,61 @@ class FiguresTest(DeskTest):
         self.until(lambda: self.gaps() == 0, "that foot")
         self.clean()
 
-    def test_two_sheets_are_tied_and_rolled_forward(self) -> None:
+    def test_the_next_period_by_keys_alone(self) -> None:
+        self.figures()
+        self.button("close-2027.csv").send_keys(Keys.ENTER)
+        self.until(lambda: "2 of 46 cells" in self.margin(), "two cells are asked of")
+        self.assertIn("C9 reads 460,84 with a decimal comma", self.margin())
+        self.one("body").click()
+        self.keys("1")
+        self.until(lambda: "1 of 46 cells" in self.margin(), "one key answers")
+        self.keys("2")
+        self.until(lambda: "C14 “tbc” is 0" in self.margin(), "and another is zero")
+        self.button("Ask again").click()
+        self.until(lambda: "1 of 46 cells" in self.margin(), "each can be asked again")
+        self.one("body").click()
+        self.keys("n", "1", "c")
+        self.until(lambda: "Keep them so too" in self.margin(), "costs have another sign in the pack")
+        self.assertIn("Berth and mooring fees may be Mooring and berth fees", self.one("main").text)
+        self.clean()
+        self.button("Keep them so too").click()
+        self.until(lambda: "Keep them so too" not in self.margin(), "they are turned")
+        self.button("It is").click()
+        self.until(lambda: "no new line, none gone" in self.one("main").text, "and the line is the same")
+        # Nothing is lost by looking elsewhere, or by loading the page again.
+        self.button("Rulebook").click()
+        self.until(lambda: not self.all(".source-row"), "another screen")
         self.button("Figures").click()
-        self.until(lambda: self.all("input[type=file]"), "the screen opens")
-        self.one("input[type=file]").send_keys(self.file("book.xlsx", made()))
-        self.until(lambda: "Closing cash" in self.one("main").text, "both sheets are read")
-        self.assertIn("a count, which no total counts", self.one("main").text)
-        self.assertEqual(len(self.all("aside fieldset:last-of-type input:checked")), 2)
-        fields = self.all("aside label input:not([type=checkbox])")
-        fields[0].send_keys("Lanternfish Ferries")
-        fields[1].send_keys("Year to 31 March 2026", Keys.ENTER)
+        self.until(lambda: "none of 46 cells" in self.margin(), "all decisions stand")
+        self.driver.refresh()
+        self.until(lambda: self.all(".source-row") and "none of 46 cells" in self.margin(), "still")
+        self.period("Year to 31 March 2027")
+        self.until(lambda: "2027" in self.one("nav").text, "the next period opens")
+        self.assertEqual(self.figure("fuel", "31-March-2027"), "(940)")
+        self.clean()
+
+    def test_two_sheets_are_tied_and_rolled_forward(self) -> None:
+        self.figures()
+        self.one("main input[type=file]").send_keys(self.file("book.xlsx", made()))
+        self.until(lambda: "Cash" in self.one("footer").text, "both sheets are read")
+        self.assertIn("a count", self.one("main").text)
+        self.pick("aside [data-word='kept as']", "a pack of their own")
+        self.assertEqual(len(self.all("aside fieldset input:checked")), 2)
+        self.period("Year to 31 March 2026")
         self.until(lambda: "2 agree" in self.one("footer").text, "the ties are on the rail")
 
-        self.button("Figures").click()
-        self.until(lambda: self.all("input[type=file]"), "the screen opens again")
+        self.figures()
         rows = "Line,31 March 2027\nFARES,1400.20\nFreight,330.05\nIslander passes,12.40\nCosts,-910.75\n"
-        self.one("input[type=file]").send_keys(self.file("next.csv", rows.encode()))
+        self.one("main input[type=file]").send_keys(self.file("next.csv", rows.encode()))
         self.until(lambda: "Islander passes" in self.one("main").text, "the next year is read")
-        self.button("Compare").click()
+        self.one("body").click()
+        self.keys("c")
         self.until(lambda: self.all("[aria-label=Comparison]"), "it is compared")
         said = self.one("[aria-label=Comparison]").text
         for part in ("1 new line, 3 gone", "+ new", "− gone", "left out of the next period: Cash", "149.8"):
             self.assertIn(part, said)
         self.clean()
-        self.one("aside form:last-of-type input").send_keys("Year to 31 March 2027", Keys.ENTER)
+        self.period("Year to 31 March 2027")
         self.until(lambda: "2027" in self.one("nav").text, "the next period opens")
         heads = [each.text for each in self.all(".statement thead th")]
         self.assertEqual(heads[:2], ["31 March 2027", "Year, 31 March 2026"])
@@ -86,23 +135,21 @@ class FiguresTest(DeskTest):
         self.assertIn("held", self.one(f"[id='{held}']").get_attribute("class") or "")
 
     def test_reading_is_followed_and_stopped(self) -> None:
-        self.button("Figures").click()
-        self.until(lambda: self.all("input[type=file]"), "the screen opens")
+        self.figures()
         rows = "".join(
             f"Line {n}," + ",".join(f"{n * 7 + c}.25" for c in range(15)) + "\n" for n in range(13_000)
         )
         heads = ",".join(f"M{c}" for c in range(15))
-        self.one("input[type=file]").send_keys(self.file("long.csv", f"Line,{heads}\n{rows}".encode()))
+        self.one("main input[type=file]").send_keys(self.file("long.csv", f"Line,{heads}\n{rows}".encode()))
         self.until(lambda: self.all("progress"), "its progress is shown")
         self.button("Stop").click()
         self.until(lambda: not self.all("progress"), "the reading stops")
-        self.assertEqual(self.all("section[aria-label^='long.csv']"), [])
+        self.assertEqual(self.all(".source-row"), [])
         self.clean()
 
     def test_a_pasted_table_is_read_and_a_bad_file_refused(self) -> None:
-        self.button("Figures").click()
-        self.until(lambda: self.all("textarea"), "the screen opens")
-        self.one("input[type=file]").send_keys(self.file("broken.xlsx", b"PK nothing"))
+        self.figures()
+        self.one("main input[type=file]").send_keys(self.file("broken.xlsx", b"PK nothing"))
         self.until(lambda: self.all("[role=alert]"), "the broken file is refused")
         self.assertIn("broken.xlsx", self.one("[role=alert]").text)
         self.one("textarea").send_keys("Line;Now")
@@ -114,5 +161,5 @@ class FiguresTest(DeskTest):
         )
         self.button("Read it").click()
         self.until(lambda: "1,234.5" in self.one("main").text, "the pasted table is read")
-        self.button("Back to the page").click()
+        self.button("Income").click()
         self.until(lambda: self.gaps() == 15, "nothing was kept")
