@@ -11,8 +11,11 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from sqlalchemy import select
 
+from humble_sum.core.changes.commands import apply
+from humble_sum.core.changes.reading import read_change
 from humble_sum.core.errors import InputError
 from humble_sum.core.printing.clauses import Clauses
+from humble_sum.core.proof.pack_proof import prove_pack
 from humble_sum.core.rules.rulebook import Reach, Rule, Rulebook, with_clauses
 from humble_sum.core.statements.marks import Hold, Nudge
 from humble_sum.core.statements.pack import Column, Pack
@@ -31,6 +34,7 @@ from humble_sum.records.history import (
 )
 from humble_sum.records.packs import add_pack, load_pack, pack_row, pack_rows, state_of
 from humble_sum.records.tables import Base, LineRow
+from tests.every_change import DEMO, GOOD, NOT_YET
 from tests.making import pack, rule, statement
 
 
@@ -321,6 +325,21 @@ class DifferenceTest(RecordsTest):
 
 
 class PastTest(RecordsTest):
+    def test_every_kind_of_change_is_kept_undone_and_put_back(self) -> None:
+        """The tables hold just the pack that each change makes, and the one before it again."""
+        for said in (each for each in GOOD if each["kind"] not in NOT_YET):
+            with self.subTest(said["kind"]), self.database.writing() as session:
+                row = add_pack(session, DEMO)
+                new = apply(prove_pack(DEMO), read_change(said)).pack
+                changed = record(session, row, DEMO, new, said["kind"], "made")
+                self.assertEqual(changed, new != DEMO)
+                for step, wanted in ((None, new), (undo, DEMO), (redo, new), (undo, DEMO)):
+                    if step is not None and changed:
+                        step(session, row)
+                    session.expire_all()
+                    self.assertEqual(load_pack(session, row), wanted if changed else DEMO)
+                    self.assertEqual(pack_after(session, row, load_pack(session, row), 0), DEMO)
+
     def test_the_pack_is_read_as_it_was_after_each_change_in_force(self) -> None:
         id = self.keep(demo_pack())
         states = [self.load(id)]

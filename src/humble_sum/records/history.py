@@ -39,10 +39,11 @@ def record(
 ) -> bool:
     """Make the pack be `new`, with the change on record. False when nothing differs."""
     was, becomes = state_of(old), state_of(new)
-    changed = [(a, b) for a, b in zip(old.statements, new.statements, strict=True) if a is not b and a != b]
-    if changed:
-        was["statements"] = [before.model_dump(mode="json") for before, _ in changed]
-        becomes["statements"] = [after.model_dump(mode="json") for _, after in changed]
+    for here, there, state in ((old, new, was), (new, old, becomes)):
+        others = {each.id: each for each in there.statements}
+        own = [each for each in here.statements if (o := others.get(each.id)) is not each and o != each]
+        state["statements"] = [each.model_dump(mode="json") for each in own]
+        state["order"] = [each.id for each in here.statements]
     parts = [name for name in was if was[name] != becomes[name]]
     if not parts:
         return False
@@ -148,11 +149,11 @@ def _touched(part: str, before: Any, after: Any, figure: FigureRef) -> bool:
             ties = [[t["figures"] for t in some if list(figure) in t["figures"]] for some in (before, after)]
             return ties[0] != ties[1]
         case "statements":
-            return any(
-                _figure_of(was, line, column) != _figure_of(now, line, column)
-                for was, now in zip(before, after, strict=True)
-                if now["id"] == statement
+            was, now = (
+                next((_figure_of(each, line, column) for each in some if each["id"] == statement), None)
+                for some in (before, after)
             )
+            return was != now
         case "rules":
             changed = [rule for rule in (*before, *after) if (rule in before) != (rule in after)]
             return any(_reaches(rule["reach"], figure) for rule in changed)

@@ -197,6 +197,7 @@ def state_of(pack: Pack) -> dict[str, Any]:
     for rule in pack.rulebook.rules:
         rules.append(rule.model_dump(mode="json") | {"clauses": rule.clauses.spelled()})
     return {
+        "whose": {"entity": pack.entity, "period": pack.period, "currency": pack.currency},
         "ties": [tie.model_dump(mode="json") for tie in pack.ties],
         "rules": rules,
         "holds": [hold.model_dump(mode="json") for hold in pack.holds],
@@ -212,13 +213,16 @@ def state_of(pack: Pack) -> dict[str, Any]:
 def with_state(pack: Pack, state: dict[str, Any]) -> Pack:
     """A pack with the given parts of a state, as `write_state` would have kept them."""
     parts: dict[str, Any] = {}
-    if "statements" in state:
-        new = {each["id"]: Statement.model_validate(each) for each in state["statements"]}
-        parts["statements"] = tuple(new.get(each.id, each) for each in pack.statements)
+    if "statements" in state or "order" in state:
+        new = {each["id"]: Statement.model_validate(each) for each in state.get("statements", [])}
+        every = {each.id: each for each in pack.statements} | new
+        order = state.get("order", [each.id for each in pack.statements])
+        parts["statements"] = tuple(every[id] for id in order)
     if "rules" in state:
         parts["rulebook"] = Rulebook(rules=tuple(Rule.model_validate(rule) for rule in state["rules"]))
     if "own_edition" in state:
         parts["own_edition"] = state["own_edition"]
+    parts |= state.get("whose", {})
     for name, model in MODELS.items():
         if name in state:
             parts[name] = tuple(model.model_validate(each) for each in state[name])
@@ -296,9 +300,9 @@ def write_state(
 ) -> None:
     """Have the tables hold the given parts of a state; only what differs is written.
 
-    The parts are those of `state_of`, and statements: those given take the place of those with their ids,
-    in their order, and every other stays. `was` has the same parts as they are now, of a pack that is kept
-    already.
+    The parts are those of `state_of`, and statements: those given take the place of those with their ids, and
+    every other stays, but for those that an `order` does not name. `was` has the same parts as they are now,
+    of a pack that is kept already.
     """
     before = {each["id"]: each for each in (was or {}).get("statements", [])}
     for statement in state.get("statements", []):
@@ -308,6 +312,12 @@ def write_state(
             place = session.scalar(select(func.count()).where(StatementRow.pack == pack_id)) or 0
             session.add(_statement_row(pack_id, place, Statement.model_validate(statement)))
             session.flush()
+    if "order" in state:
+        _reorder(session, pack_id, state["order"])
+    if "whose" in state:
+        row = pack_row(session, pack_id)
+        for name, said in state["whose"].items():
+            setattr(row, name, said)
     if "ties" in state:
         ties = [{"code": tie["id"], "figures": tie["figures"]} for tie in state["ties"]]
         _write_placed(session, TieRow, pack_id, ties)
@@ -415,6 +425,19 @@ def _change_statement(session: Session, pack_id: str, was: dict[str, Any], new: 
         session.connection().execute(place_of, moved)
     session.flush()
     session.expire(row)
+
+
+def _reorder(session: Session, pack_id: str, order: list[str]) -> None:
+    """Put the statements in this order, without those that it does not name."""
+    for row in session.scalars(
+        select(StatementRow).where(StatementRow.pack == pack_id).options(noload("*"))
+    ).all():
+        if row.code not in order:
+            session.execute(delete(StatementRow).where(StatementRow.id == row.id))
+        elif row.position != order.index(row.code):
+            row.position = order.index(row.code)
+    session.flush()
+    session.expire_all()
 
 
 def _moved_to(statement: int, row: Any) -> Any:

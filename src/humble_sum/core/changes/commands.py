@@ -9,6 +9,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from humble_sum.core.amounts import of_units
 from humble_sum.core.changes.clause_commands import DropClause, Saying, SetClause, SetSpecimens, say
+from humble_sum.core.changes.contents_commands import Holding, hold_otherwise
 from humble_sum.core.changes.edition_commands import Editing, edit
 from humble_sum.core.changes.place_commands import Placing, place
 from humble_sum.core.changes.relation_commands import (
@@ -133,6 +134,7 @@ Change = Annotated[
     | AddRounding
     | SetMembers
     | Editing
+    | Holding
     | Placing
     | Ruling,
     Field(discriminator="kind"),
@@ -220,6 +222,8 @@ def _applied(whole: PackProof, change: Change, planner: Planner) -> tuple[Pack, 
         return place(whole, change)
     if isinstance(change, Editing):
         return edit(whole.pack, change)
+    if isinstance(change, Holding):
+        return hold_otherwise(whole.pack, change)
     if change.kind in RELATING:
         return relate(whole, change)
     if change.kind in RESTRUCTURING:
