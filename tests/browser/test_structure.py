@@ -139,3 +139,89 @@ class WideTest(DeskTest):
         self.keys(Keys.END)
         self.until(lambda: self.all("[id$=':m14'] .was"), "and in columns that come into view")
         self.clean()
+
+
+class ContentsTest(DeskTest):
+    """What a pack holds, changed after the fact; each taken back by one key."""
+
+    def contents(self, line: str, column: str) -> None:
+        self.one(f"[id='figure:{line}:{column}']").click()
+        self.until(lambda: "Correct, add or take out" in self.margin(), "the margin is there")
+        self.script(
+            "[...document.querySelectorAll('aside details')].find((each) =>"
+            " each.textContent.startsWith('Correct, add')).open = true"
+        )
+
+    def write(self, label: str, text: str) -> None:
+        field = self.script(
+            "return [...document.querySelectorAll('label')].find((each) =>"
+            " each.textContent.startsWith(arguments[0])).querySelector('input')",
+            label,
+        )
+        field.clear()
+        field.send_keys(text)
+
+    def test_an_amount_is_corrected_a_line_added_and_a_column_taken_out(self) -> None:
+        self.contents("fuel", "y26")
+        self.write("The right amount", "-90000000")
+        self.write("Why", "late invoice")
+        self.button("Correct it").click()
+        self.until(lambda: self.figure("fuel", "y26") == "(900)", "the amount is put right")
+        self.assertIn("late invoice", self.said())
+        self.clean()
+        self.write("Another line", "Charter hire")
+        self.script("document.activeElement.form.requestSubmit()")
+        self.until(lambda: self.all("[id^='figure:Charter-hire:']"), "the line is there")
+        self.assertIn("a part of", self.margin() + " a part of")
+        self.button("Take this column out").click()
+        self.until(lambda: "made of 2025–26" in self.margin(), "what is made of it stands in the way")
+        self.one("body").click()
+        for _ in range(2):
+            self.keys("u")
+        self.until(lambda: not self.all("[id^='figure:Charter-hire:']"), "all of it is taken back")
+        self.until(lambda: self.figure("fuel", "y26") == "(886)", "the amount too")
+
+    def order(self, first: str, second: str) -> bool:
+        """Whether both are in the spine, in this order."""
+        return 0 <= self.one("nav").text.find(first) < self.one("nav").text.find(second)
+
+    def test_a_statement_moves_and_goes_and_comes_back(self) -> None:
+        self.contents("net", "y26")
+        self.write("This statement is called", "Profit")
+        self.button("Call it so").click()
+        self.until(lambda: "Profit" in self.one("nav").text, "its name")
+        self.button("Later").click()
+        self.until(lambda: self.order("Position", "Profit"), "later")
+        self.one("body").click()
+        self.keys("u", "u")
+        self.until(lambda: self.order("Income", "Position"), "back")
+        self.button("Operations").click()
+        self.until(lambda: self.all("[id='figure:crossings:apr']"), "another statement")
+        self.contents("crossings", "apr")
+        self.button("Take this statement out").click()
+        self.until(lambda: "Operations" not in self.one("nav ul").text, "it is gone, and the first is open")
+        self.keys("u")
+        self.until(lambda: "Operations" in self.one("nav ul").text, "and back")
+        self.clean()
+
+    def test_packs_are_copied_put_away_and_brought_back(self) -> None:
+        self.button("Lanternfish Ferries").click()
+        was = self.driver.current_url
+        self.button("Copy this pack").click()
+        self.until(lambda: self.driver.current_url.split("?")[0] != was.split("?")[0], "it is open")
+        self.until(lambda: self.all(".statement td[role=gridcell]"), "its page too")
+        self.button("Lanternfish Ferries").click()
+        self.button("About this pack").click()
+        self.until(lambda: self.all("[role=dialog]"), "what it is")
+        self.clean()
+        self.write("Period", "Trial year")
+        self.button("Keep").click()
+        self.until(lambda: "Trial year" in self.one("nav").text, "its period")
+        self.button("Lanternfish Ferries").click()
+        self.button("Take this pack out").click()
+        self.until(lambda: "Year to 31 March 2026" in self.one("nav").text, "the other is open")
+        self.button("Lanternfish Ferries").click()
+        self.button("Packs put away or taken out").click()
+        self.until(lambda: "Trial year" in self.one("[role=dialog]").text, "it is listed")
+        self.button("Bring back").click()
+        self.until(lambda: "Trial year" not in self.one("[role=dialog]").text, "and brought back")

@@ -338,7 +338,8 @@ class PastTest(RecordsTest):
                         step(session, row)
                     session.expire_all()
                     self.assertEqual(load_pack(session, row), wanted if changed else DEMO)
-                    self.assertEqual(pack_after(session, row, load_pack(session, row), 0), DEMO)
+                    if step is redo:
+                        self.assertEqual(pack_after(session, row, load_pack(session, row), 0), DEMO)
 
     def test_the_pack_is_read_as_it_was_after_each_change_in_force(self) -> None:
         id = self.keep(demo_pack())

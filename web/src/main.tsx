@@ -5,6 +5,7 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 
+import { Boundary } from "./app/Boundary";
 import { Opening } from "./app/Opening";
 
 const client = new QueryClient({
@@ -16,7 +17,9 @@ if (root) {
   createRoot(root).render(
     <StrictMode>
       <QueryClientProvider client={client}>
-        <Opening />
+        <Boundary>
+          <Opening />
+        </Boundary>
       </QueryClientProvider>
     </StrictMode>,
   );

@@ -5,7 +5,7 @@ from __future__ import annotations
 import uuid
 from collections.abc import Sequence
 from datetime import UTC, datetime
-from typing import Any
+from typing import Any, Literal
 
 from pydantic import BaseModel
 from sqlalchemy import bindparam, delete, func, select, update
@@ -44,14 +44,18 @@ MODELS: dict[str, type[BaseModel]] = {
 }
 
 
+Standing = Literal["in_use", "put_away", "taken_out"]
+
+
 def now() -> str:
     """The time, in UTC, as records keep it (RFC 3339)."""
     return datetime.now(UTC).isoformat(timespec="seconds")
 
 
-def pack_rows(session: Session) -> Sequence[PackRow]:
-    """Every pack's row, oldest first."""
-    return session.scalars(select(PackRow).order_by(PackRow.created, PackRow.id)).all()
+def pack_rows(session: Session, standing: Standing | None = None) -> Sequence[PackRow]:
+    """Every pack's row, oldest first; or those that are in use, put away, or taken out."""
+    every = select(PackRow).order_by(PackRow.created, PackRow.id)
+    return session.scalars(every if standing is None else every.where(PackRow.standing == standing)).all()
 
 
 def pack_row(session: Session, id: str) -> PackRow:

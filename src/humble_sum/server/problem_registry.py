@@ -72,6 +72,7 @@ PROBLEMS: dict[str, ProblemKind] = {
     "edition-in-use": ProblemKind(
         409, "A dashboard shows this edition", "Give the dashboard another edition, or take it out."
     ),
+    "in-use": ProblemKind(409, "The pack is in use", "Take it out first, which can be undone."),
     "no-such-way": ProblemKind(
         409, "No such way", "Ask for the ways again: the pack has changed under them."
     ),

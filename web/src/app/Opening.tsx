@@ -8,6 +8,7 @@ import { Beside } from "../beside/Beside";
 import { Desk } from "../desk/Desk";
 import { Figures } from "../figures/Figures";
 import { Footing } from "../footing/Footing";
+import { Away } from "../spine/Away";
 import { PackInHand } from "../pack/PackInHand";
 import { Places } from "../places/Places";
 import { Rulebook } from "../rulebook/Rulebook";
@@ -93,6 +94,7 @@ export function Opening() {
       ) : null}
       {problem ? <Notice problem={problem} onClose={() => setProblem(null)} /> : null}
       {packs.isPending || pack.isLoading ? <p role="status">Opening…</p> : null}
+      {packs.data?.length === 0 ? <Away /> : null}
       {packs.data?.length === 0 ? (
         <p>
           <Button main onClick={() => go({ screen: "figures" })}>

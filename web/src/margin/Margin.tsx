@@ -18,6 +18,7 @@ import { Remedies } from "./Remedies";
 import { Sentence } from "./Sentence";
 import { Specimens } from "./Specimens";
 import { Structure } from "./Structure";
+import { Contents } from "./Contents";
 import { Ties } from "./Ties";
 import { Trace } from "./Trace";
 import { TrialCard } from "./TrialCard";
@@ -100,6 +101,7 @@ const InHand = memo(function InHand({ figure, statement, trying }: Props) {
         onOwn={(amounts) => act({ kind: "set_specimens", statement, amounts })}
       />
       <Structure figure={figure} />
+      <Contents figure={figure} />
     </>
   );
 });

@@ -15,11 +15,17 @@ interface Props {
 /** Figures, measures and words whose names have what is typed behind an @: arrows choose, Enter places. */
 export function Mention({ dashboard, passage, typed, onPick, onClose }: Props) {
   const { pack } = usePack();
-  const { data } = useMarks(pack.id, pack.revision, dashboard, passage, typed);
+  const { data, isFetching } = useMarks(pack.id, pack.revision, dashboard, passage, typed);
   // Those of the words before stay in view until the next come.
   const found = (data ?? []).filter(({ name }) => hasEveryWord(name, typed));
   const [at, setAt] = useState(0);
   const place = Math.min(at, Math.max(found.length - 1, 0));
+  // Enter that came before what was typed had been found takes the first of it, and breaks no line.
+  const [early, setEarly] = useState(false);
+  useEffect(() => {
+    const [first] = found;
+    if (early && !isFetching && first) onPick(first.source, first.text || "…");
+  });
   useEffect(() => {
     // Before the editor: its own Enter would break the line.
     function onKeyDown(event: KeyboardEvent) {
@@ -27,6 +33,7 @@ export function Mention({ dashboard, passage, typed, onPick, onClose }: Props) {
       if (event.key === "Escape") onClose();
       else if (event.key === "ArrowDown") setAt(Math.min(place + 1, found.length - 1));
       else if (event.key === "ArrowUp") setAt(Math.max(place - 1, 0));
+      else if (event.key === "Enter" && isFetching && !event.ctrlKey) setEarly(true);
       else if (event.key === "Enter" && chosen && !event.ctrlKey) onPick(chosen.source, chosen.text || "…");
       else return;
       event.preventDefault();
@@ -37,7 +44,9 @@ export function Mention({ dashboard, passage, typed, onPick, onClose }: Props) {
   });
   const box = useRef<HTMLDivElement>(null);
   // The text may end at the edge of the screen, and what is offered stands below it.
-  useEffect(() => box.current?.scrollIntoView({ block: "nearest" }), [found.length]);
+  useEffect(() => {
+    box.current?.scrollIntoView({ block: "nearest" });
+  }, [found.length]);
   if (found.length === 0) return <p className="text-soft">Nothing has that name.</p>;
   return (
     <div ref={box} role="listbox" aria-label="Figures" className="border border-ink bg-paper p-1">

@@ -1,16 +1,29 @@
 import { FolderOpen } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
-import { useRef } from "react";
+import { useRef, useState } from "react";
 
 import { packOf } from "../api/keys";
 import { useActs, usePack } from "../pack/PackInHand";
+import { Sheet } from "../ui/Sheet";
 import { MENU, MENU_ITEM } from "../ui/menu";
+import { AboutPack } from "./AboutPack";
+import { Away } from "./Away";
+import { usePacks } from "./usePacks";
 
 /** The pack in hand, the others to go to, and a pack file to open. */
 export function PackMenu() {
   const { pack, packs } = usePack();
   const { go, take } = useActs();
   const picker = useRef<HTMLInputElement>(null);
+  const [sheet, setSheet] = useState<"about" | "away" | null>(null);
+  const { copy, putAway, takeOut } = usePacks();
+  const deeds = [
+    ["About this pack…", () => setSheet("about")],
+    ["Copy this pack", copy],
+    ["Put this pack away", putAway],
+    ["Take this pack out", takeOut],
+    ["Packs put away or taken out…", () => setSheet("away")],
+  ] as const;
   return (
     <div className="border-b border-hairline px-2 pt-2 pb-2">
       <DropdownMenu.Root>
@@ -30,6 +43,12 @@ export function PackMenu() {
               </DropdownMenu.RadioItem>
             ))}
           </DropdownMenu.RadioGroup>
+          <DropdownMenu.Separator className="my-1 border-t border-hairline" />
+          {deeds.map(([name, run]) => (
+            <DropdownMenu.Item key={name} className={MENU_ITEM} onSelect={run}>
+              {name}
+            </DropdownMenu.Item>
+          ))}
           <DropdownMenu.Separator className="my-1 border-t border-hairline" />
           <DropdownMenu.Item className={MENU_ITEM} onSelect={() => picker.current?.click()}>
             <span className="flex items-center gap-2">
@@ -51,6 +70,17 @@ export function PackMenu() {
           event.target.value = "";
         }}
       />
+      {sheet === "about" ? <AboutPack onClose={() => setSheet(null)} /> : null}
+      {sheet === "away" ? (
+        <Sheet
+          open
+          onClose={() => setSheet(null)}
+          title="Packs put away or taken out"
+          says="Each can be brought back as it was."
+        >
+          <Away />
+        </Sheet>
+      ) : null}
     </div>
   );
 }

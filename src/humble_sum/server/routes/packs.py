@@ -15,6 +15,7 @@ from humble_sum.core.proof.pack_proof import proof_of
 from humble_sum.core.proof.search import find_figures
 from humble_sum.core.rules.rulebook import Id
 from humble_sum.core.statements.in_edition import base_of
+from humble_sum.core.statements.names import Label
 from humble_sum.exchange.nudges_csv import HEAD, write_nudges
 from humble_sum.exchange.pack_json import read_pack
 from humble_sum.records.history import (
@@ -26,7 +27,7 @@ from humble_sum.records.history import (
     redo,
     undo,
 )
-from humble_sum.records.packs import add_pack, now, pack_row, pack_rows
+from humble_sum.records.packs import Standing, add_pack, now, pack_row, pack_rows
 from humble_sum.server.door import of_type
 from humble_sum.server.presenters.proof import figure_view, proof_view
 from humble_sum.server.proof_cache import Desk
@@ -75,6 +76,20 @@ class ChangeRequest(BaseModel):
     rows: tuple[int, int] | None = Field(default=None, description=IN_VIEW)
 
 
+class CopyRequest(BaseModel):
+    """A copy of a pack, for another period where one is said."""
+
+    model_config = ConfigDict(json_schema_extra={"examples": [{"period": "Year to 31 March 2027"}]})
+    period: Label | None = None
+
+
+class StandingRequest(BaseModel):
+    """Whether a pack is in use, put away, or taken out."""
+
+    model_config = ConfigDict(json_schema_extra={"examples": [{"standing": "put_away"}]})
+    standing: Standing
+
+
 class StepRequest(BaseModel):
     """Undo or redo from this revision; `statement` is the page to answer with."""
 
@@ -99,10 +114,11 @@ def desk_of(request: Request) -> Desk:
 
 
 @router.get("/packs")
-def list_packs(request: Request) -> list[PackName]:
-    """Every pack, oldest first."""
+def list_packs(request: Request, standing: Standing = "in_use") -> list[PackName]:
+    """Every pack that is in use, or else put away or taken out; oldest first."""
     with desk_of(request).database.reading() as session:
-        return [PackName(id=r.id, entity=r.entity, period=r.period) for r in pack_rows(session)]
+        rows = pack_rows(session, standing)
+        return [PackName(id=r.id, entity=r.entity, period=r.period) for r in rows]
 
 
 @router.post("/packs", status_code=201, openapi_extra=PACK_BODY)
@@ -127,6 +143,38 @@ def open_pack(request: Request, pack: str) -> PackView:
     desk = desk_of(request)
     with desk.database.reading() as session:
         return desk.view(session, pack_row(session, pack))
+
+
+@router.post("/packs/{pack}/copies", status_code=201)
+def copy_pack(request: Request, pack: str, body: CopyRequest) -> PackView:
+    """Keep a copy of a pack as it stands, with a history of its own."""
+    desk = desk_of(request)
+    with desk.database.reading() as session:
+        found = desk.pack(session, pack_row(session, pack))
+    copied = found.model_copy(update={"period": body.period or found.period})
+    with desk.database.writing() as session:
+        return desk.view(session, add_pack(session, copied))
+
+
+@router.put("/packs/{pack}/standing")
+def set_standing(request: Request, pack: str, body: StandingRequest) -> PackName:
+    """Put a pack away, take it out, or bring it back as it was."""
+    with desk_of(request).database.writing() as session:
+        row = pack_row(session, pack)
+        row.standing = body.standing
+        return PackName(id=row.id, entity=row.entity, period=row.period)
+
+
+@router.delete("/packs/{pack}")
+def delete_pack(request: Request, pack: str) -> PackName:
+    """Delete a pack for good, with its history. It has to be taken out first."""
+    with desk_of(request).database.writing() as session:
+        row = pack_row(session, pack)
+        if row.standing != "taken_out":
+            what = f"{row.entity}, {row.period} is not taken out."
+            raise InputError("in-use", Fault("pack", what, "Take it out first, which can be undone."))
+        session.delete(row)
+        return PackName(id=row.id, entity=row.entity, period=row.period)
 
 
 @router.post("/packs/{pack}/changes", response_model=Outcome)
@@ -277,7 +325,8 @@ def _outcome(
     with desk.database.reading() as session:
         row = pack_row(session, pack)
         whole, view, revision = desk.proved(session, row), desk.view(session, row), row.revision
-    proof = proof_of(whole, statement)
+    # The change may have taken the page out.
+    proof = proof_of(whole, statement if whole.pack.statement(statement) else whole.pack.statements[0].id)
     figure = proof.figures.get(asked.figure) if asked.figure else None
     outcome = Outcome(
         changed=changed,

@@ -1,0 +1,65 @@
+import { useState } from "react";
+
+import { useActs, usePack } from "../pack/PackInHand";
+import { Button } from "../ui/Button";
+import { Field } from "../ui/Field";
+import { Sheet } from "../ui/Sheet";
+
+/** Whose the pack is, its period and currency, and a statement to add. */
+export function AboutPack({ onClose }: { onClose: () => void }) {
+  const { pack } = usePack();
+  const { keep } = useActs();
+  const [entity, setEntity] = useState(pack.entity);
+  const [period, setPeriod] = useState(pack.period);
+  const [currency, setCurrency] = useState("");
+  const [name, setName] = useState("");
+  return (
+    <Sheet open onClose={onClose} title="About this pack" says="Whose it is, and what it covers.">
+      <form
+        className="space-y-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          if (!entity.trim() || !period.trim()) return;
+          const code = currency.trim().toUpperCase();
+          keep(
+            {
+              kind: "edit_pack",
+              entity: entity.trim(),
+              period: period.trim(),
+              ...(code ? { currency: code } : {}),
+            },
+            onClose,
+          );
+        }}
+      >
+        <Field label="Entity" value={entity} placeholder="whose it is" onChange={setEntity} />
+        <Field label="Period" value={period} placeholder="year to 31 March 2026" onChange={setPeriod} />
+        <Field
+          label="Currency, where it is to be another"
+          value={currency}
+          placeholder="ISO 4217 code"
+          onChange={setCurrency}
+        />
+        <Button main type="submit">
+          Keep
+        </Button>
+      </form>
+      <form
+        className="mt-5 space-y-3 border-t border-hairline pt-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          if (!name.trim()) return;
+          keep(
+            { kind: "add_statement", name: name.trim(), columns: ["This period"], lines: ["First line"] },
+            onClose,
+          );
+        }}
+      >
+        <Field label="Another statement" value={name} placeholder="its name" onChange={setName} />
+        <Button type="submit" disabled={!name.trim()}>
+          Add it
+        </Button>
+      </form>
+    </Sheet>
+  );
+}
