@@ -94,9 +94,11 @@ function keep(client: QueryClient, on: Where, inHand: Place | null, outcome: Out
   // The page answered with is that of the change's statement; the others may have changed with it.
   const { statement } = outcome.proof;
   client.setQueryData(proofQuery({ ...where, statement }).queryKey, outcome.proof);
+  const left = outcome.pack.statements.map(({ id }) => id);
   void client.invalidateQueries({
     queryKey: keys.proofs(where.pack),
-    predicate: ({ queryKey }) => queryKey[2] !== statement && isKeptProof(queryKey),
+    predicate: ({ queryKey }) =>
+      queryKey[2] !== statement && left.includes(String(queryKey[2])) && isKeptProof(queryKey),
   });
   void client.invalidateQueries({ queryKey: keys.histories(where.pack) });
   client.removeQueries({ predicate: ({ queryKey }) => isOfOtherEdition(queryKey, where.pack) });
