@@ -13,6 +13,7 @@ from pathlib import Path
 from typing import Any
 from unittest.mock import patch
 
+import humble_sum
 from humble_sum.cli.main import main
 from humble_sum.exchange.pack_json import read_pack, write_pack
 from humble_sum.records.demo import demo_pack
@@ -82,8 +83,10 @@ class ShowTest(CliTest):
 class CheckTest(CliTest):
     def test_gaps_are_listed_with_exit_code_1(self) -> None:
         listed = self.run_it("check", self.pack, code=1)
-        self.assertEqual([line.split()[0] for line in listed.splitlines()].count("income"), 15)
-        self.assertEqual(len(listed.splitlines()), 51 + 4)
+        marks = [line.split()[:2] for line in listed.splitlines()]
+        self.assertEqual(sum(where == "income" and mark != "?" for where, mark in marks), 15)
+        self.assertEqual([mark for _, mark in marks].count("?"), 35, "a part is missing")
+        self.assertEqual(len(marks), 51 + 35 + 4)
         self.assertTrue(listed.splitlines()[-4].startswith("board/note  off by 0.01  Surplus for the year"))
         self.assertIn(
             "−2  Total costs, 2025–26: printed parts add to (2,768), the total prints (2,770).", listed
@@ -94,7 +97,7 @@ class CheckTest(CliTest):
     def test_a_rule_over_every_other_changes_what_is_found(self) -> None:
         exact = '{"scale": "ones", "decimals": {"fixed": 2}}'
         found = self.run_it("check", self.pack, "--rule", exact, "--statement", "income")
-        self.assertEqual(found, "Everything foots.\n")
+        self.assertEqual(found.splitlines()[-1], "Every sum that can be checked foots.")
 
     def test_a_figure_is_traced(self) -> None:
         traced = self.run_it("check", self.pack, "--trace", "income/costs/y26")
@@ -151,7 +154,7 @@ class FootTest(CliTest):
         self.assertIn("Harbour dues, 2025–26: (148) → (149). Exact −148.496502 rounds to −148.", said)
         self.assertIn("cash: foots.", said)
         self.assertEqual(sum(n.statement == "income" for n in read_pack(out.read_bytes()).nudges), 12)
-        self.assertEqual(self.run_it("check", out, code=1).splitlines()[-1], "Every sum foots.")
+        self.assertEqual(self.run_it("check", out, code=1).splitlines()[-1], "Every sum that can be checked foots.")
 
     def test_a_hold_is_at_what_the_figure_prints_nudge_and_all(self) -> None:
         footed, again = self.folder / "footed.json", self.folder / "again.json"
@@ -252,6 +255,22 @@ class PlanTest(CliTest):
                 self.assertIn(said, self.run_it("foot", self.pack, "--plan", plan, code=2))
         said = self.run_it("foot", self.pack, "--plan", '{"most_change": "0.001"}', code=1)
         self.assertIn("cannot foot", said)
+
+    def test_what_cannot_be_checked_is_named_and_counts_where_it_is_strict(self) -> None:
+        line = {"id": "fares", "label": "Fares", "amounts": {"a": "10"}}
+        missing = {"id": "tips", "label": "Tips"}
+        total = {"id": "all", "label": "All", "kind": "total", "parts": [["fares", 1], ["tips", 1]]}
+        statement = {"id": "s", "name": "S", "title": "S", "columns": [{"id": "a", "label": "A"}]}
+        pack = {"kind": "humble-sum/pack", "version": 1, "entity": "E", "period": "P"}
+        file = self.folder / "pack.json"
+        file.write_text(json.dumps(pack | {"statements": [statement | {"lines": [line, missing, total]}]}))
+        told = self.run_it("check", file)
+        self.assertIn("All, A: Tips missing, so it is of the others and not checked as a whole.", told)
+        self.assertIn("Every sum that can be checked foots.", told)
+        self.assertEqual(self.run_it("check", file, "--strict", code=1), told)
+
+    def test_the_version(self) -> None:
+        self.assertEqual(self.run_it("--version").strip(), humble_sum.__version__)
 
 
 class TakeTest(CliTest):
@@ -397,7 +416,7 @@ class ChangeTest(CliTest):
         pack = read_pack(out.read_bytes())
         self.assertEqual([(hold.line, hold.author) for hold in pack.holds], [("tax", "Ada")])
         self.assertTrue(pack.nudges and all(nudge.made for nudge in pack.nudges))
-        self.assertEqual(self.run_it("check", out, code=1).splitlines()[-1], "Every sum foots.")
+        self.assertEqual(self.run_it("check", out, code=1).splitlines()[-1], "Every sum that can be checked foots.")
 
     def test_all_are_made_or_none(self) -> None:
         out = self.folder / "changed.json"

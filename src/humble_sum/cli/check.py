@@ -9,7 +9,7 @@ from typing import Any
 from humble_sum.cli.files import read_file, says_what_it_is
 from humble_sum.cli.packs import figure_named, open_pack, statements_of
 from humble_sum.core.places.report import Found, placed_on
-from humble_sum.core.proof.findings import findings_of, signed_mark
+from humble_sum.core.proof.findings import findings_of, signed_mark, unchecked_of
 from humble_sum.core.proof.pack_proof import PackProof, prove_pack
 from humble_sum.core.proof.trace import trace
 from humble_sum.core.statements.edition import OWN
@@ -24,9 +24,10 @@ def check(
     rule: str | None,
     trace_of: str | None,
     as_json: bool,
+    strict: bool,
 ) -> bool:
-    """Print what does not foot and what does not agree, or the trace of one figure; whether there was
-    nothing to find."""
+    """Print what does not foot, what cannot be checked and what does not agree, or the trace of one figure;
+    whether there was nothing to find. What cannot be checked counts where it is `strict`."""
     parsed = parse_json(read_file(pack), "file")
     if not says_what_it_is(parsed):
         return check_bare(parsed, as_json)
@@ -40,6 +41,7 @@ def check(
         return True
     whole = prove_pack(opened)
     findings = [found for each in statements_of(opened, statement) for found in findings_of(whole, each.id)]
+    unchecked = [found for each in statements_of(opened, statement) for found in unchecked_of(whole, each.id)]
     apart = disagreements(whole) if statement is None else []
     if as_json:
         print(
@@ -52,7 +54,7 @@ def check(
                         "gap": found.gap,
                         "says": found.says,
                     }
-                    for found in findings
+                    for found in [*findings, *unchecked]
                 ]
                 + [_as_data(found) for found in apart],
                 ensure_ascii=False,
@@ -63,13 +65,16 @@ def check(
         for found in findings:
             mark = "break" if found.status == "break" else signed_mark(found.gap)
             print(f"{found.statement}  {mark:>5}  {found.says}")
+        for found in unchecked:
+            print(f"{found.statement}  {'?':>5}  {found.says}")
         for placed in apart:
             where = f"{placed.dashboard.id}/{placed.item.id}"
             said = f"{placed.name}: {placed.text}" if placed.text else placed.name
             print(f"{where}  {placed.agrees.off}  {said}. {placed.agrees.says}")
         if not findings:
-            print("Everything foots." if not apart else "Every sum foots.")
-    return not findings and not apart
+            whole_foots = not apart and not unchecked
+            print("Everything foots." if whole_foots else "Every sum that can be checked foots.")
+    return not findings and not apart and not (strict and unchecked)
 
 
 def disagreements(whole: PackProof) -> list[Found]:

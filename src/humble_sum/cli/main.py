@@ -14,6 +14,7 @@ from typing import Annotated, Literal
 
 import typer
 
+from humble_sum import __version__
 from humble_sum.cli.files import json_or_file, read_file, says_what_it_is, write_file
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.printing.clauses import read_clauses
@@ -29,6 +30,22 @@ app = typer.Typer(
     help="Printed figures that are right, readable and add up.\n\n"
     "Exit codes: 0 all is well; 1 something was found (a gap, or no way to foot); 2 the input was refused.",
 )
+
+
+def _version(asked: bool) -> None:
+    if asked:
+        print(__version__)
+        raise typer.Exit
+
+
+@app.callback()
+def start(
+    version: Annotated[
+        bool, typer.Option("--version", callback=_version, is_eager=True, help="Say which version this is.")
+    ] = False,
+) -> None:
+    pass
+
 
 PackArgument = Annotated[Path, typer.Argument(metavar="PACK", help="A pack file (JSON).")]
 ProblemArgument = Annotated[
@@ -174,13 +191,16 @@ def check(
     trace_of: Annotated[
         str | None, typer.Option("--trace", help="Trace one figure instead: STATEMENT/LINE/COLUMN.")
     ] = None,
+    strict: Annotated[
+        bool, typer.Option("--strict", help="Exit 1 for what cannot be checked too, as a part is missing.")
+    ] = False,
     as_json: JsonOption = False,
 ) -> None:
-    """List every sum that does not foot as printed, and every placed figure that does not agree with its
-    page; exit 1 when there is one."""
+    """List every sum that does not foot as printed, what cannot be checked, and every placed figure that
+    does not agree with its page; exit 1 when a sum does not foot or a figure does not agree."""
     from humble_sum.cli.check import check
 
-    if not check(pack, statement, edition, rule, trace_of, as_json):
+    if not check(pack, statement, edition, rule, trace_of, as_json, strict):
         raise typer.Exit(FOUND)
 
 

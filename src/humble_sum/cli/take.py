@@ -131,7 +131,7 @@ def said(made: Draft, beside: Sequence[Draft] = (), quiet: bool = False) -> Iter
         for each in settled(made):
             yield f"  {each}"
         yield from _lines_said(made)
-        if made.look.clauses:
+        if look_said(made):
             unheld = f"; not held: {', '.join(made.look.unheld)}" if made.look.unheld else ""
             yield f"  its number codes print {look_said(made)}{unheld}"
     for question in questions(made, beside):

@@ -5,7 +5,10 @@ from typing import Any
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from humble_sum.core.intake.number_codes import common_look, look_of
+from humble_sum.core.intake.draft import draft
+from humble_sum.core.intake.looks import Looks
+from humble_sum.core.intake.number_codes import look_of
+from humble_sum.core.intake.table import SheetCell, Table
 from humble_sum.core.printing.clauses import ResolvedClauses, read_clauses
 from humble_sum.core.printing.figure import print_amount
 from humble_sum.core.proof.statement_proof import prove
@@ -69,9 +72,29 @@ class LookTest(unittest.TestCase):
                 self.assertEqual(look_of(code).clauses, {})
 
     def test_the_look_of_most_cells_is_taken(self) -> None:
-        codes = ["General", "0.00", "#,##0", "#,##0", "@"]
-        self.assertEqual(common_look(codes).clauses["grouping"], "threes")
-        self.assertEqual(common_look(["General"]).clauses, {})
+        def looks(*rows: tuple[str, ...]) -> Looks:
+            cells = [[SheetCell("Line"), *(SheetCell(f"M{n}") for n in range(len(rows[0])))]]
+            for n, codes in enumerate(rows):
+                figures = [SheetCell(Decimal(100 + 7 * n + m), code=code) for m, code in enumerate(codes)]
+                cells.append([SheetCell(f"Line {n}"), *figures])
+            return draft(Table("x.xlsx", "", tuple(map(tuple, cells)))).looks
+
+        most = looks(("#,##0",) * 2, ("#,##0",) * 2, ("0.00",) * 2)
+        self.assertEqual(most.common.clauses["grouping"], "threes")
+        self.assertEqual(list(most.lines), [2], "a line otherwise is the exception")
+        self.assertEqual(most.own(most.lines[2]), {"decimals": {"fixed": 2}, "grouping": "none"})
+        column = looks(*[("#,##0", "#,##0", "0.0%")] * 3)
+        self.assertEqual((list(column.columns), list(column.lines)), ([2], []))
+        none = looks(("0",), ("0.0",), ("0.00",))
+        self.assertEqual((none.common.clauses, list(none.lines)), ({}, [0, 1, 2]), "one of three is not most")
+
+    def test_codes_by_size_say_nothing_of_negatives(self) -> None:
+        indian = "[>=10000000]##\\,##\\,##\\,##0;[>=100000]##\\,##\\,##0;##,##0"
+        self.assertEqual(
+            look_of(indian).clauses,
+            {"decimals": {"fixed": 0}, "grouping": "lakhs", "scale": "ones", "form": "number"},
+        )
+        self.assertEqual(look_of(indian).unheld, ())
 
     @given(st.text(alphabet='#0,.;()-"\\[]$%_*?@ ₹Red<>=', max_size=24))
     def test_any_code_gives_clauses_a_rule_takes(self, code: str) -> None:

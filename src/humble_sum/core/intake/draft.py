@@ -18,7 +18,8 @@ from humble_sum.core.intake.formula_sums import formula_columns, formula_shares
 from humble_sum.core.intake.found_shares import found_shares
 from humble_sum.core.intake.found_sums import FoundSum, Parts, found_columns
 from humble_sum.core.intake.kinds import usual_sign_of
-from humble_sum.core.intake.number_codes import Look, common_look
+from humble_sum.core.intake.looks import Looks, looks_of
+from humble_sum.core.intake.number_codes import Look
 from humble_sum.core.intake.table import Table
 from humble_sum.core.intake.units import POWERS_BY_NAME, Unit, unit_of
 from humble_sum.core.rules.rulebook import LineKind
@@ -29,7 +30,7 @@ from humble_sum.core.statements.pack import RATIOS, Column, Line, Statement, Usu
 class Draft:
     """What a table was read as: columns, lines with their sums, offers not taken, and doubts.
 
-    Sums, taken or offered, go by line numbers of the draft. `look` is what a workbook's number
+    Sums, taken or offered, go by line numbers of the draft. `looks` is what a workbook's number
     codes say about printing.
     """
 
@@ -40,8 +41,13 @@ class Draft:
     offers: tuple[FoundSum, ...]
     doubts: tuple[Doubt, ...]
     currency: str | None
-    look: Look
+    looks: Looks
     decided: TableDecided = UNDECIDED
+
+    @property
+    def look(self) -> Look:
+        """What the number codes say of most of its figures."""
+        return self.looks.common
 
     @property
     def has_figures(self) -> bool:
@@ -95,7 +101,8 @@ def draft(
         for total, parts in found_columns(adding).items()
     }
     columns = _columns(layout.figures, formula_columns(table, layout) or found, shares, lines)
-    look = common_look(_codes(table, layout, lines, apart))
+    looks = looks_of(table, layout, lines, apart)
+    look = looks.common
     currency = _main_currency(currencies)
     doubts += _mixed(table, layout, lines, currency, currencies)
     currency = currency or look.clauses.get("currency") or _stated_currency(table, layout)
@@ -104,7 +111,7 @@ def draft(
         Doubt(table.source, each, "was decided, and is not in this table")
         for each in unmet_in(source, lines, decided)
     ]
-    return Draft(source, layout, columns, tuple(lines), offers, tuple(doubts), currency, look, decided)
+    return Draft(source, layout, columns, tuple(lines), offers, tuple(doubts), currency, looks, decided)
 
 
 def unmet_in(source: Table, lines: Sequence[DraftLine], decided: TableDecided) -> list[str]:
@@ -177,16 +184,6 @@ def stated_units(made: Draft) -> list[Unit]:
     """The units by which a draft's amounts were read, each once."""
     units = {(u.currency, u.power): u for column in made.layout.figures if (u := column.unit)}
     return list(units.values())
-
-
-def _codes(
-    table: Table, layout: Layout, lines: Sequence[DraftLine], shares: Collection[int]
-) -> Iterator[str]:
-    """The number codes of the amounts; those of shares and of lines that stand apart say nothing of them."""
-    places = [column.index for n, column in enumerate(layout.figures) if n not in shares]
-    for line in lines:
-        if line.kind is None or line.kind == "memo":
-            yield from (table.rows[line.row][place].code for place in places)
 
 
 def _found_shares(table: Table, layout: Layout, lines: Sequence[DraftLine]) -> dict[int, tuple[int, int]]:

@@ -7,8 +7,6 @@ clause can hold is named, not lost.
 from __future__ import annotations
 
 import re
-from collections import Counter
-from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Any
 
@@ -59,19 +57,16 @@ def look_of(code: str) -> Look:
     unheld: list[str] = []
     clauses: dict[str, Any] = {}
     _digits(first, clauses, unheld)
+    if any(section.condition for section in sections):
+        # Sections by size: the second is of smaller amounts, and none need be of negative ones.
+        if clauses["grouping"] != "lakhs":
+            unheld.append("a condition on the size of the amount")
+        return Look(clauses, tuple(unheld))
     if len(sections) > 1:
         _negative(sections[1], clauses, unheld)
     if len(sections) > 2:
         _zero(sections[2], clauses)
-    if any(section.condition for section in sections):
-        unheld.append("a condition on the size of the amount")
     return Look(clauses, tuple(unheld))
-
-
-def common_look(codes: Iterable[str]) -> Look:
-    """The look that most of the cells have, which say anything of one."""
-    counted = Counter(code for code in codes if look_of(code).clauses)
-    return look_of(counted.most_common(1)[0][0]) if counted else Look({})
 
 
 def _split(code: str) -> list[str]:

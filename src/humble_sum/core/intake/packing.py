@@ -60,6 +60,8 @@ def pack_of(
             id = f"look-{statement.id}"[:64]
             rules.append(Rule(id=id, name=kept.name, reach=Reach(statement=statement.id), clauses=clauses))
         rules += _rules_apart(kept.draft, statement, len(rules))
+        if kept.look:
+            rules += _rules_of_looks(kept.draft, statement, len(rules))
     pack = Pack(
         entity=entity,
         period=period,
@@ -134,6 +136,32 @@ def _rules_apart(made: Draft, statement: Statement, taken: int) -> list[Rule]:
     return rules
 
 
+def _rules_of_looks(made: Draft, statement: Statement, taken: int) -> list[Rule]:
+    """Rules for the columns and lines whose number codes say otherwise than most: those that say the same
+    are one."""
+    alike: dict[str, tuple[dict[str, Any], list[str], list[str]]] = {}
+    for place, look in made.looks.columns.items():
+        own = made.looks.own(look)
+        alike.setdefault(f"{sorted(own.items(), key=str)}", (own, [], []))[1].append(made.columns[place].id)
+    for number, look in made.looks.lines.items():
+        own = made.looks.own(look)
+        alike.setdefault(f"{sorted(own.items(), key=str)}", (own, [], []))[2].append(made.lines[number].id)
+    rules: list[Rule] = []
+
+    def add(name: str, clauses: dict[str, Any], reach: dict[str, Any]) -> None:
+        id = f"code-{taken + len(rules) + 1}"
+        reached = Reach(statement=statement.id, **reach)
+        rules.append(Rule(id=id, name=name[:120], reach=reached, clauses=Clauses.model_validate(clauses)))
+
+    for own, columns, lines in alike.values():
+        for column in columns if own else ():
+            add(f"Codes of column {column}", own, {"column": column})
+        if own and lines:
+            labels = ", ".join(line.label for id in lines if (line := statement.line(id)))
+            add(f"Codes of {labels}", own, {"line": lines[0]} if len(lines) == 1 else {"lines": tuple(lines)})
+    return rules
+
+
 def look_said(made: Draft) -> str:
     """What the number codes of a draft say about printing, in words."""
     clauses = ResolvedClauses(**Clauses.model_validate(made.look.clauses).named())
@@ -146,7 +174,13 @@ def look_said(made: Draft) -> str:
         "negative": f"negatives {NEGATIVES[clauses.negative]}",
         "zero": f"zeros as {print_amount(Decimal(0), clauses).text or 'a blank'}",
     }
-    return ", ".join(said[name] for name in said if name in made.look.clauses and said[name])
+    most = [said[name] for name in said if name in made.look.clauses and said[name]]
+    own = [
+        f"{len(places)} {word if len(places) == 1 else f'{word}s'} otherwise"
+        for word, places in (("column", made.looks.columns), ("line", made.looks.lines))
+        if places
+    ]
+    return ", ".join([*most, *own])
 
 
 def column_said(made: Draft, column: Column) -> str:

@@ -117,3 +117,26 @@ def findings_of(whole: PackProof, statement: str) -> list[Finding]:
             says = describe_tie_check(whole.pack, whole.proofs, tie)
             found.append(Finding(statement, f"tie:{tie.tie.id}", tie.status, tie.gap, says))
     return found
+
+
+def unchecked_of(whole: PackProof, statement: str) -> list[Finding]:
+    """Every relation of one statement that is not checked as a whole, as a part of it is missing."""
+    proof = whole.proofs[statement]
+    found = []
+    for check in proof.checks:
+        name = describe_relation(proof, check.relation)
+        lacks = [
+            proof.grid.labels[line] if check.relation.way == "down" else proof.grid.heads[column]
+            for (line, column), _ in check.relation.parts
+            if proof.figures[line, column].exact is None
+        ]
+        if check.status == "incomplete":
+            found.append(Finding(statement, check.relation.id, "incomplete", 0, describe_check(proof, check)))
+        elif lacks and proof.figures[check.relation.total].exact is not None:
+            says = f"{name}: {', '.join(lacks)} missing, so it is of the others and not checked as a whole."
+            found.append(Finding(statement, check.relation.id, "incomplete", 0, says))
+    for tie in whole.ties:
+        if tie.owner == statement and tie.status == "incomplete":
+            says = describe_tie_check(whole.pack, whole.proofs, tie)
+            found.append(Finding(statement, f"tie:{tie.tie.id}", "incomplete", 0, says))
+    return found
