@@ -154,7 +154,9 @@ class FootTest(CliTest):
         self.assertIn("Harbour dues, 2025–26: (148) → (149). Exact −148.496502 rounds to −148.", said)
         self.assertIn("cash: foots.", said)
         self.assertEqual(sum(n.statement == "income" for n in read_pack(out.read_bytes()).nudges), 12)
-        self.assertEqual(self.run_it("check", out, code=1).splitlines()[-1], "Every sum that can be checked foots.")
+        self.assertEqual(
+            self.run_it("check", out, code=1).splitlines()[-1], "Every sum that can be checked foots."
+        )
 
     def test_a_hold_is_at_what_the_figure_prints_nudge_and_all(self) -> None:
         footed, again = self.folder / "footed.json", self.folder / "again.json"
@@ -416,7 +418,9 @@ class ChangeTest(CliTest):
         pack = read_pack(out.read_bytes())
         self.assertEqual([(hold.line, hold.author) for hold in pack.holds], [("tax", "Ada")])
         self.assertTrue(pack.nudges and all(nudge.made for nudge in pack.nudges))
-        self.assertEqual(self.run_it("check", out, code=1).splitlines()[-1], "Every sum that can be checked foots.")
+        self.assertEqual(
+            self.run_it("check", out, code=1).splitlines()[-1], "Every sum that can be checked foots."
+        )
 
     def test_all_are_made_or_none(self) -> None:
         out = self.folder / "changed.json"

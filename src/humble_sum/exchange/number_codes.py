@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from decimal import Decimal
 
 from humble_sum.core.amounts import scaled
@@ -14,7 +15,18 @@ from humble_sum.core.proof.statement_proof import Figure
 COMMAS = {"ones": "", "thousands": ",", "millions": ",,", "billions": ",,,", "trillions": ",,,,"}
 
 
-def number_code(figure: Figure) -> tuple[str, bool]:
+@dataclass(frozen=True)
+class Coded:
+    """What a rule's codes are made of: the rule as the code would print it, and the code itself."""
+
+    shown: ResolvedClauses
+    code: str
+
+
+Known = dict[tuple[int, bool], Coded | None]  # by rule and whether money is marked, for one file
+
+
+def number_code(figure: Figure, known: Known | None = None) -> tuple[str, bool]:
     """The code of one figure, and whether it goes on printing by the rule if the cell changes.
 
     Codes know thousands and groups of three, round half away from zero and write the reader's
@@ -22,7 +34,7 @@ def number_code(figure: Figure) -> tuple[str, bool]:
     amounts that round away) it is the printed text itself, which the cell shows over its exact
     amount.
     """
-    code = "" if figure.moved else live_code(figure)
+    code = "" if figure.moved else live_code(figure, {} if known is None else known)
     if code:
         return code, True
     text = quoted(figure.printed.whole) or '""'
@@ -30,37 +42,47 @@ def number_code(figure: Figure) -> tuple[str, bool]:
     return f"{text};{text};{text}", False
 
 
-def live_code(figure: Figure) -> str:
-    """A code that prints by the rule whatever the cell holds, or nothing where codes cannot."""
-    clauses = figure.clauses
+def live_code(figure: Figure, known: Known) -> str:
+    """A code that prints by the rule whatever the cell holds, or nothing where codes cannot. What was
+    worked out of the rule before is `known`."""
+    key = (id(figure.clauses), figure.money)
+    if key not in known:
+        known[key] = _coded(figure.clauses, figure.money)
+    coded = known[key]
+    if coded is None:
+        return ""
+    # What the code shows, were its marks the printed ones.
+    same = print_amount(figure.exact, coded.shown, money=figure.money).text == figure.printed.text
+    return coded.code if same else ""
+
+
+def _coded(clauses: ResolvedClauses, money: bool) -> Coded | None:
+    """The code of a rule; None where codes cannot print by it."""
     commas = "" if clauses.form == "percent" else COMMAS.get(clauses.scale)
     if commas is None or clauses.form not in ("amount", "number", "percent"):
-        return ""
+        return None
     if not isinstance(clauses.decimals, FixedDecimals) and clauses.decimals != "currency":
-        return ""
+        return None
     if any((clauses.bands, clauses.before, clauses.after, clauses.words, clauses.width, clauses.step)):
-        return ""
+        return None
     if (
         clauses.plus == "always"
         or clauses.digits == "native"
         or locale(clauses.locale, clauses.digits).digits
     ):
-        return ""
+        return None
     grouping = "none" if clauses.grouping == "none" else "threes"
-    # What the code shows, were its marks the printed ones.
     shown = clauses.at(rounding="half_up", grouping=grouping, rounds_away="signed")
-    if print_amount(figure.exact, shown, money=figure.money).text != figure.printed.text:
-        return ""
     digits = "0" if grouping == "none" else "#,##0"
     digits += ("." + "0" * clauses.places if clauses.places else "") + commas
-    before, after = _around(print_amount(scaled(Decimal(1), clauses.power), clauses, money=figure.money).text)
+    before, after = _around(print_amount(scaled(Decimal(1), clauses.power), clauses, money=money).text)
     if clauses.form == "percent":
         # The percent sign itself makes a code multiply, so it cannot stand in quotes.
         after = "".join("%" if mark == "%" else quoted(mark) for mark in after)
         digits = f"{quoted(before)}{digits}{after}"
     else:
         digits = f"{quoted(before)}{digits}{quoted(after)}"
-    return f"{digits};{_negative(digits, clauses)};{_zero(digits, clauses)}"
+    return Coded(shown, f"{digits};{_negative(digits, clauses)};{_zero(digits, clauses)}")
 
 
 def _negative(digits: str, clauses: ResolvedClauses) -> str:

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import io
+from copy import copy
 from decimal import Decimal
+from typing import Any
 
 from openpyxl import Workbook
 from openpyxl.cell import Cell
@@ -16,7 +18,7 @@ from humble_sum.core.printing.figure import exact_text, print_amount
 from humble_sum.core.proof.statement_proof import Figure, Proof
 from humble_sum.core.statements.pack import Pack
 from humble_sum.exchange.layout import Row, caption, rows
-from humble_sum.exchange.number_codes import number_code
+from humble_sum.exchange.number_codes import Known, number_code
 
 SURE_DIGITS = 15  # a cell is a double: more significant digits than this need not survive
 SINGLE, DOUBLE = Side(style="thin"), Side(style="double")
@@ -53,14 +55,15 @@ def write_xlsx(pack: Pack, proof: Proof) -> bytes:
         _text(cell, over)
         cell.alignment = Alignment(horizontal="right")
     live = True
-    for row in rows(proof):
-        sheet.append([""])
-        live &= _row(sheet, row)
+    styles: Styles = {}
+    known: Known = {}
+    number = head
+    for number, row in enumerate(rows(proof), head + 1):
+        live &= _row(sheet, number, row, styles, known)
     if not live:
-        sheet.append([""])
-        sheet.append([""])
-        _text(_at(sheet, sheet.max_row, 1), FIXED_NOTE)
-        _at(sheet, sheet.max_row, 1).font = Font(italic=True, size=9)
+        note = _at(sheet, number + 2, 1)
+        _text(note, FIXED_NOTE)
+        note.font = Font(italic=True, size=9)
     sheet.column_dimensions["A"].width = 4 + max(len(line.label) for line in proof.statement.lines)
     for number in range(2, len(proof.statement.columns) + 2):
         sheet.column_dimensions[_at(sheet, head, number).column_letter].width = 16
@@ -83,8 +86,11 @@ def _text(cell: Cell, text: str, bold: bool = False) -> None:
     cell.font = Font(bold=bold)
 
 
-def _row(sheet: Worksheet, row: Row) -> bool:
-    number = sheet.max_row
+Look = tuple[bool, bool, bool, str]  # bold, a rule above, a double one below, and the number code
+Styles = dict[Look, Any]  # what openpyxl makes of each, once
+
+
+def _row(sheet: Worksheet, number: int, row: Row, styles: Styles, known: Known) -> bool:
     bold = row.line.kind in ("heading", "total")
     label = _at(sheet, number, 1)
     _text(label, row.line.label, bold)
@@ -92,22 +98,35 @@ def _row(sheet: Worksheet, row: Row) -> bool:
     live = True
     for place, figure in enumerate(row.figures, 2):
         cell = _at(sheet, number, place)
-        live &= _figure(cell, figure)
-        cell.font = Font(bold=bold)
-        cell.alignment = Alignment(horizontal="right")
-        cell.border = Border(top=SINGLE if row.line.adds else Side(), bottom=DOUBLE if row.last else Side())
+        code, follows = _figure(cell, figure, known)
+        live &= follows
+        _styled(cell, (bold, row.line.adds, row.last, code), styles)
     return live
 
 
-def _figure(cell: Cell, figure: Figure) -> bool:
+def _styled(cell: Cell, look: Look, styles: Styles) -> None:
+    """Giving each cell its own fonts and borders takes longer than all else; alike ones share them."""
+    if look not in styles:
+        bold, above, below, code = look
+        cell.font = Font(bold=bold)
+        cell.alignment = Alignment(horizontal="right")
+        cell.border = Border(top=SINGLE if above else Side(), bottom=DOUBLE if below else Side())
+        cell.number_format = code
+        styles[look] = cell._style  # type: ignore[attr-defined]
+    cell._style = copy(styles[look])  # type: ignore[attr-defined]
+
+
+def _figure(cell: Cell, figure: Figure, known: Known) -> tuple[str, bool]:
+    """Write a figure's amount and what there is to note of it; its number code, and whether that goes on
+    printing by the rule."""
     if figure.exact is None:
-        _text(cell, figure.printed.whole)
-        return True
+        cell.value = figure.printed.whole
+        cell.data_type = "s"
+        return "General", True
     # Given a number, openpyxl writes 17 digits of a double: 91847350.10 as 91847350.09999999.
     cell.value = amount_text(figure.exact)
     cell.data_type = "n"
-    shown_by, live = number_code(figure)
-    cell.number_format = shown_by
+    code, live = number_code(figure, known)
     said = []
     if figure.moved:
         own = print_amount(figure.exact, figure.clauses, money=figure.money).text
@@ -120,7 +139,7 @@ def _figure(cell: Cell, figure: Figure) -> bool:
         said.append(f"Exact amount {amount_text(figure.exact)}, which is longer than a cell can hold.")
     if said:
         cell.comment = Comment("\n".join(said), "Humble Sum", height=120, width=320)
-    return live
+    return code, live
 
 
 def _fits(amount: Decimal) -> bool:

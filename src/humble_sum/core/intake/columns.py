@@ -255,7 +255,7 @@ def _mostly_figures(cells: list[SheetCell]) -> bool:
     """Whether more of the cells that say anything, the first aside, are numbers than not; what is said to be
     missing or to come is neither."""
     said = [cell for cell in cells if cell.text.strip() or cell.formula]
-    body = [cell for cell in said[1:] if not _is_to_come(cell.text.strip())] if len(said) > 1 else said
+    body = [cell for cell in said[1:] if not _says_to_come(cell)] if len(said) > 1 else said
     numbers = sum(is_number(cell) or cell.formula is not None for cell in body)
     return numbers * 2 > len(body)
 
@@ -300,8 +300,14 @@ def _is_missing_line(cells: tuple[SheetCell, ...], label: int, numeric: list[int
     return bool(said) and len(missing) == len(said) and bool(cells[label].text.strip())
 
 
+def _says_to_come(cell: SheetCell) -> bool:
+    return isinstance(cell.value, str) and _is_to_come(cell.value.strip())
+
+
 def _is_to_come(text: str) -> bool:
-    return len(text) <= LONGEST_TO_COME and (read(text).kind == "missing" or text.lower() in NOT_YET)
+    if len(text) > LONGEST_TO_COME or any(letter.isdigit() for letter in text):
+        return False
+    return read(text).kind == "missing" or text.lower() in NOT_YET
 
 
 def _below_title(table: Table, row: int, label: int | None, numeric: list[int]) -> int:

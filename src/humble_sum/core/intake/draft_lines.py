@@ -203,8 +203,8 @@ def _scale_of_line(
         text = table.rows[row][layout.unit_column].text.strip()
         unit = unit_of(text)
         return _LineScale(unit, alone=bool(text) and unit is None, percent=text in ("%", "per cent"))
-    stated, _ = unit_within(label)
-    if stated and stated.power and "(" in label:
+    stated = unit_within(label)[0] if "(" in label else None
+    if stated and stated.power:
         return _LineScale(stated)
     apart = told or kind_apart(label, amounts, forms)
     return _LineScale(alone=apart in RATIOS or apart == "count" or "multiple" in forms)

@@ -9,7 +9,7 @@ from dataclasses import dataclass, field
 from humble_sum.core.intake.columns import Layout
 from humble_sum.core.intake.draft_lines import DraftLine
 from humble_sum.core.intake.number_codes import Look, look_of
-from humble_sum.core.intake.table import Table
+from humble_sum.core.intake.table import SheetCell, Table
 
 NONE = Look({})
 
@@ -31,33 +31,40 @@ class Looks:
 def looks_of(table: Table, layout: Layout, lines: Sequence[DraftLine], apart: Collection[int]) -> Looks:
     """The looks of a table's figures; those of shares and of lines that stand apart say nothing of most."""
     codes = {
-        (n, place): table.rows[line.row][column.index].code
+        n: {
+            place: code
+            for place, column in enumerate(layout.figures)
+            if place not in apart and (code := _code(table.rows[line.row][column.index]))
+        }
         for n, line in enumerate(lines)
         if not line.heading
-        for place, column in enumerate(layout.figures)
-        if place not in apart and table.rows[line.row][column.index].text.strip()
     }
-    read = {code: look_of(code) for code in set(codes.values())}
-    amounts = {n for n, line in enumerate(lines) if line.kind in (None, "memo")}
-    telling = [code for (n, _), code in codes.items() if n in amounts and read[code].clauses]
+    read = {code: look_of(code) for of_line in codes.values() for code in set(of_line.values())}
+    amounts = [of_line for n, of_line in codes.items() if lines[n].kind in (None, "memo")]
+    telling = [code for of_line in amounts for code in of_line.values() if read[code].clauses]
     common = NONE
     if telling:
         code, most = Counter(telling).most_common(1)[0]
         common = read[code] if most * 2 > len(telling) else NONE
     columns = {}
     for place in range(len(layout.figures)):
-        own = _one([read[code] for (n, p), code in codes.items() if p == place and n in amounts])
+        own = _one([read[of_line[place]] for of_line in amounts if place in of_line])
         if own is not None and own.clauses != common.clauses and len(layout.figures) > 1:
             columns[place] = own
     # Every column otherwise than the others is no exception: then lines say more.
     if len(columns) == len(layout.figures):
         columns = {}
     found = {}
-    for n in range(len(lines)):
-        own = _one([read[code] for (m, p), code in codes.items() if m == n and p not in columns])
+    for n, of_line in codes.items():
+        own = _one([read[code] for place, code in of_line.items() if place not in columns])
         if own is not None and own.clauses != common.clauses:
             found[n] = own
     return Looks(common, columns, found)
+
+
+def _code(cell: SheetCell) -> str:
+    """The number code of a cell that says something."""
+    return cell.code if cell.code and cell.text.strip() else ""
 
 
 def _one(looks: Sequence[Look]) -> Look | None:
