@@ -107,7 +107,7 @@ def read_decisions(data: Any) -> Decisions:
     try:
         return Decisions.model_validate(data)
     except ValidationError as error:
-        raise InputError("bad-decisions", *faults_of(error)) from None
+        raise InputError("bad-decisions", faults_of(error)) from None
 
 
 def merged(decided: TableDecided, patch: Mapping[str, Any]) -> TableDecided:
@@ -117,7 +117,7 @@ def merged(decided: TableDecided, patch: Mapping[str, Any]) -> TableDecided:
     try:
         return TableDecided.model_validate(told)
     except ValidationError as error:
-        raise InputError("bad-decisions", *faults_of(error)) from None
+        raise InputError("bad-decisions", faults_of(error)) from None
 
 
 def _merge(target: Any, patch: Any) -> Any:
