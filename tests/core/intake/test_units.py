@@ -6,6 +6,8 @@ from decimal import Decimal
 from humble_sum.core.intake.amounts import read
 from humble_sum.core.intake.decisions import TableDecided, UnitName
 from humble_sum.core.intake.draft import draft
+from humble_sum.core.intake.draft_lines import DraftLine
+from humble_sum.core.intake.questions import questions
 from humble_sum.core.intake.units import unit_of, unit_within
 from humble_sum.exchange.sources.opening import open_source
 
@@ -36,6 +38,11 @@ NOT_STATED = (
     "Q1",
     "per share",
 )
+
+
+def made(csv: str) -> tuple[DraftLine, ...]:
+    (table,) = open_source("made.csv", csv.encode())
+    return draft(table).lines
 
 
 class UnitTest(unittest.TestCase):
@@ -110,6 +117,35 @@ class UnitTest(unittest.TestCase):
                 self.assertEqual(self.amounts(csv)[0][0], Decimal(wanted))
         csv = "Name;Betrag in Tsd. EUR;Vorjahr\nUmsatz;1.234,5;1.100,0\nKosten;-234,5;-200,0\n"
         self.assertEqual(self.amounts(csv)[0][1], Decimal(1_100_000))
+
+    def test_units_in_prose_are_read_and_those_that_are_not_plain_are_asked_of(self) -> None:
+        for text, name in {
+            "In millions of US dollars except per share data": "USD millions",
+            "(in millions of U.S. dollars, except per share amounts)": "USD millions",
+            "(₹ in Crores, except EPS)": "INR crores",
+            "All amounts in Indian Rupees (INR) lakhs": "INR lakhs",
+            "(Unaudited, in thousands of euros)": "EUR thousands",
+            "RMB'000": "CNY thousands",
+            "kEUR": "EUR thousands",
+            "（単位：百万円）": "JPY millions",
+        }.items():
+            unit = unit_of(text)
+            self.assertEqual(unit and unit.name, name, text)
+        (table,) = open_source(
+            "a.csv", b"In millions of US dollars except per share data,\nLine,2026\nSales,2.5\nEPS,1.25\n"
+        )
+        self.assertEqual([line.amounts[0] for line in draft(table).lines], [2_500_000, Decimal("1.25")])
+        (table,) = open_source("b.csv", b"Of the millions of visitors,\nLine,2026\nSales,2.5\nTips,1.25\n")
+        (question,) = questions(draft(table))
+        self.assertEqual([answer.label for answer in question.answers], ["ones", "millions"])
+
+    def test_percentages_without_their_sign_are_in_points(self) -> None:
+        csv = "In £m,,\nLine,2026,2025\nSales,10,8\nMargin %,41.7,35\n7% loan,12,14\nMargin (%),0.4,0.3\nGrowth in per cent,104,2\n"
+        found = {line.label: (line.kind, line.amounts[0]) for line in made(csv)}
+        self.assertEqual(found["Margin %"], ("percent", Decimal("0.417")))
+        self.assertEqual(found["7% loan"], (None, Decimal(12_000_000)))
+        self.assertEqual(found["Margin (%)"], ("percent", Decimal("0.4")))
+        self.assertEqual(found["Growth in per cent"], ("percent", Decimal("1.04")))
 
     def test_two_sides_and_two_tables_are_told_apart(self) -> None:
         sides = b"Assets,2026,,Liabilities,2026\nPlant,10,,Loans,4\nCash,5,,Equity,11\nTotal,15,,Total,15\n"

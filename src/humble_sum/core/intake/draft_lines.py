@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections import Counter
 from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, replace
@@ -21,6 +22,8 @@ from humble_sum.core.rules.rulebook import LineKind
 from humble_sum.core.statements.pack import RATIOS
 
 How = Literal["", "formula", "found"]
+IN_POINTS = re.compile(r"[^\W\d_]\s*\(?%|\bper ?cent(age)?\b|\bpct\b", re.IGNORECASE)
+MOST_POINTS = 1_000
 MOST_LABEL = 2_000
 CUT = f"longer than {MOST_LABEL} characters, and cut there"
 
@@ -101,7 +104,7 @@ def read_lines(
         raw = [reading.amount if reading.kind in ("amount", "zero") else None for reading in readings]
         scale = _scale_of_line(table, layout, row, said, raw, forms, told.kind)
         if scale.percent:
-            forms.add("percent")
+            forms = {"percent"}
         amounts = [
             _in_ones(amount, reading, cells[column.index], column, scale)
             for amount, reading, column in zip(raw, readings, figures, strict=True)
@@ -206,8 +209,19 @@ def _scale_of_line(
     stated = unit_within(label)[0] if "(" in label else None
     if stated and stated.power:
         return _LineScale(stated)
+    if told in (None, "percent") and _in_points(label, amounts, forms, told is not None):
+        return _LineScale(percent=True)
     apart = told or kind_apart(label, amounts, forms)
     return _LineScale(alone=apart in RATIOS or apart == "count" or "multiple" in forms)
+
+
+def _in_points(label: str, amounts: Sequence[Decimal | None], forms: Collection[str], told: bool) -> bool:
+    """Whether a line's figures are percentages written without their sign: "Margin %" of 41.7. A 7% loan is
+    none."""
+    present = [abs(amount) for amount in amounts if amount is not None]
+    if not present or set(forms) - {"amount"} or not (told or IN_POINTS.search(label)):
+        return False
+    return max(present) > 1 and max(present) < MOST_POINTS
 
 
 def _in_ones(

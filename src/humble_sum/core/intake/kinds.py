@@ -19,7 +19,7 @@ KINDS: dict[LineKind, str] = {
     "total": "a total",
     "heading": "a heading",
 }
-PER_UNIT = re.compile(r"\b(per|a head|each)\b", re.IGNORECASE)
+PER_UNIT = re.compile(r"\b(per|a head|each|EPS|DPS|NAVPS)\b", re.IGNORECASE)
 COUNT = re.compile(r"^(number|no\.?|count) of\b|\b(headcount|carried|employees|units sold)\b", re.IGNORECASE)
 MEMO = re.compile(r"^(of which|memo|for information)\b", re.IGNORECASE)
 PERCENT = re.compile(r"%|\b(margin|per cent|percentage|rate)\b", re.IGNORECASE)

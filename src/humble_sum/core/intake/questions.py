@@ -3,6 +3,7 @@ what depends on it, and answers that are decisions. The first answer is what was
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from decimal import Decimal
@@ -14,9 +15,11 @@ from humble_sum.core.intake.decisions import CONVENTIONS, MISSING, ConventionId
 from humble_sum.core.intake.draft import Draft, stated_units
 from humble_sum.core.intake.draft_lines import Doubt
 from humble_sum.core.intake.table import column_letters
-from humble_sum.core.intake.units import SCALE_NAMES
+from humble_sum.core.intake.units import POWERS_BY_NAME, SCALE_NAMES
 
 Patch = Mapping[str, Any]
+SCALE_WORD = re.compile(r"\b(thousand|million|billion|lakh|lac|crore)s?\b", re.IGNORECASE)
+SAME = {"lac": "lakh"}
 
 
 @dataclass(frozen=True)
@@ -58,6 +61,12 @@ def _of_unit(made: Draft, beside: Sequence[Draft]) -> Iterator[Question]:
     """A table that states no unit beside others that do."""
     if made.decided.unit is not None or any(unit.power for unit in stated_units(made)) or not made.lines:
         return
+    if (said := _scale_said(made)) is not None:
+        text, name = said
+        says = f"“{text[:60]}” stands above it, and does not say plainly of what. In ones for the time being."
+        answers = (Answer("ones", {"unit": "ones"}), Answer(name, {"unit": name}))
+        yield Question("What unit are its amounts in?", says, answers)
+        return
     others = {unit.power for each in beside for unit in stated_units(each) if unit.power}
     if len(others) != 1:
         return
@@ -65,6 +74,17 @@ def _of_unit(made: Draft, beside: Sequence[Draft]) -> Iterator[Question]:
     says = f"It states no unit, and the tables beside it are in {name}. Read in ones for the time being."
     answers = (Answer("ones", {"unit": "ones"}), Answer(name, {"unit": name}))
     yield Question("What unit are its amounts in?", says, answers)
+
+
+def _scale_said(made: Draft) -> tuple[str, str] | None:
+    """A text above the lines that has the word of a scale in it, and that scale."""
+    for row in made.table.rows[: made.layout.first_row]:
+        for cell in row:
+            if isinstance(cell.value, str) and (found := SCALE_WORD.search(cell.value)):
+                word = found[0].lower().rstrip("s")
+                name = next(name for name in POWERS_BY_NAME if name.rstrip("s") == SAME.get(word, word))
+                return cell.value.strip(), name
+    return None
 
 
 def _of_columns(made: Draft) -> Iterator[Question]:

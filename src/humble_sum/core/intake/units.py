@@ -51,9 +51,29 @@ POWERS_BY_NAME = {"ones": 0} | {name: power for power, name in SCALE_NAMES.items
 LEADS = re.compile(
     r"\b(all|amounts?|figures?|values?|currency|are|is|stated|expressed|presented|reported|shown|given|rounded|"
     r"in|of|to|the|nearest|unless|otherwise|indicated|noted|specified|except|where|betr[aä]ge|angaben|alle|"
-    r"scale|units?|denomination|denominated|reporting)\b",
+    r"scale|units?|denomination|denominated|reporting|unaudited|audited)\b",
     re.IGNORECASE,
 )
+# What a unit is not of, which may name anything.
+EXCEPTED = re.compile(r"[\s,;(]+(except|excluding|other than|save for)\b.*$", re.IGNORECASE | re.DOTALL)
+# Names of currencies as they are called in prose, and scales written in one word with one.
+SAID_SO: tuple[tuple[re.Pattern[str], str], ...] = tuple(
+    (re.compile(pattern, re.IGNORECASE), said)
+    for pattern, said in (
+        (r"\b(U\.? ?S\.?( ?A\.?)?|United States|American) ?dollars?\b", "USD"),
+        (r"\b(pounds? sterling|British pounds?|UK pounds?)\b", "GBP"),
+        (r"\b(Indian )?rupees?\b", "INR"),
+        (r"\b(Japanese )?yen\b", "JPY"),
+        (r"\b(RMB|renminbi|Chinese yuan|yuan)(?![a-z])", "CNY"),
+        (r"\b(dollars)\b", "$"),
+        (r"\b(euros)\b", "EUR"),
+        (r"\bk(EUR|USD|GBP|CHF)\b", r"\1 k"),
+        (r"単位\s*[:：]?", ""),
+        (r"百万円", "JPY million"),
+        (r"千円", "JPY thousand"),
+    )
+)
+TWICE = re.compile(r"\b([A-Z]{3})\b[\s(]+\1\b\)?")
 NEUTRAL = " ,.;:()[]–-/"
 # Words that lead up to a unit in a sentence, and name what stands below in a heading.
 NAMES = re.compile(r"^\W*(amounts?|values?|figures?)\b", re.IGNORECASE)
@@ -88,6 +108,10 @@ def unit_of(text: str) -> Unit | None:
     plain = normal(text).replace("\u2019", "'").replace("`", "'").strip()
     if not plain or len(plain) > 120:
         return None
+    plain = EXCEPTED.sub("", plain)
+    for called, said in SAID_SO:
+        plain = called.sub(said, plain)
+    plain = TWICE.sub(r"\1", plain)
     rest = LEADS.sub(" ", plain).strip(NEUTRAL + "'")
     rest = _restored(rest, plain)
     currency, rest = _currency(rest)
