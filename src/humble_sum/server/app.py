@@ -69,6 +69,7 @@ def _serve_site(app: FastAPI) -> None:
 
     @app.get("/", include_in_schema=False)
     @app.get("/figures", include_in_schema=False)
+    @app.get("/figures/{rest:path}", include_in_schema=False)
     @app.get("/rulebook/{rest:path}", include_in_schema=False)
     @app.get("/footing/{rest:path}", include_in_schema=False)
     @app.get("/places/{rest:path}", include_in_schema=False)

@@ -15,7 +15,10 @@ from humble_sum.core.intake.table import Table
 from humble_sum.core.rules.rulebook import LineKind
 from humble_sum.core.statements.pack import RATIOS
 
-TOTAL = re.compile(r"^(sub-?\s?)?total\b|^net\b|^gross\b|\btotal$", re.IGNORECASE)
+TOTAL = re.compile(
+    r"^(sub-?\s?)?total\b|^net\b|^gross\b|\btotal$|^sum\b|^(zwischen)?summe\b|\bgesamt$|^insgesamt\b",
+    re.IGNORECASE,
+)
 OUTCOME = re.compile(
     r"^((operating|gross|net|total) )?(profit|loss|surplus|deficit|result|income|earnings)\b", re.IGNORECASE
 )
