@@ -134,6 +134,21 @@ class ReadingTest(unittest.TestCase):
             wages = pack.statements[0].lines[1].amounts["2026"]
             self.assertEqual(wages, Decimal(-120 if costs else 120))
 
+    def test_numbers_that_could_be_either_are_read_so_that_they_add(self) -> None:
+        for csv, first in (
+            ("Line;2026\nErlöse;1.234\nKosten;(567)\nErgebnis;667\n", 1234),
+            ("Line;2026\nA;1,234\nB;0,5\nTotal;1,734\n", Decimal("1.234")),
+            ("Line;2026;2025\nA;1,234;2,345\nB;500;400\nAll;1,734;2,745\n", 1234),
+        ):
+            found = made(csv)
+            self.assertEqual(found.lines[0].amounts[0], first, csv)
+            self.assertNotIn("How are the numbers written?", [each.asks for each in questions(found)])
+            self.assertEqual(found.decided, UNDECIDED)
+        both = made("Line;2026\nA;1,234\nB;1,111\nTotal;2,345\n")
+        self.assertIn("How are the numbers written?", [each.asks for each in questions(both)])
+        told = made("Line;2026\nA;1.234\nB;(567)\nC;667\n", columns={"B": {"convention": "point"}})
+        self.assertEqual(told.lines[0].amounts[0], Decimal("1.234"), "what was decided stands")
+
     def test_what_leaves_no_figure_is_refused_when_it_is_kept(self) -> None:
         bare = made(self.CSV, columns={"C": {"role": "other"}})
         self.assertFalse(bare.has_figures)

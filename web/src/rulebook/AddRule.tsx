@@ -4,6 +4,7 @@ import type { RulebookView } from "../api/client";
 import { useActs, usePack } from "../pack/PackInHand";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
+import { Opened } from "../words/Opened";
 
 const PLACES = ["page", "tile", "chart", "passage"] as const;
 
@@ -101,20 +102,19 @@ interface ChoiceProps {
 }
 
 function Choice({ label, value, options, onChange }: ChoiceProps) {
+  const at = options.findIndex(([id]) => id === value);
   return (
-    <label className="text-[12px] font-semibold text-soft">
-      {label}
-      <select
-        value={value}
-        className="ml-2 border-b border-teal bg-paper px-1 py-0.5 text-[13.5px] font-normal text-ink"
-        onChange={(event) => onChange(event.target.value)}
-      >
-        {options.map(([id, said]) => (
-          <option key={id} value={id}>
-            {said}
-          </option>
-        ))}
-      </select>
-    </label>
+    <p className="text-[12px] font-semibold text-soft">
+      {label}{" "}
+      <Opened
+        word={{ name: label, label: options[at]?.[1] ?? "", clause: label }}
+        choices={options.map(([, said]) => ({ label: said }))}
+        chosen={at}
+        onChoose={(place) => {
+          const chosen = options[place];
+          if (chosen) onChange(chosen[0]);
+        }}
+      />
+    </p>
   );
 }

@@ -10,6 +10,7 @@ from decimal import Decimal
 from humble_sum.core.amounts import EXACT
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.ids import new_id
+from humble_sum.core.intake.by_sums import by_sums
 from humble_sum.core.intake.columns import ColumnRead, Layout, lay_out, with_sides
 from humble_sum.core.intake.decisions import UNDECIDED, TableDecided, UnitName, unmet, with_cells
 from humble_sum.core.intake.draft_lines import MOST_LABEL, Doubt, DraftLine, read_lines
@@ -55,12 +56,13 @@ class Draft:
         return bool(self.columns and self.lines)
 
 
-def draft(
-    source: Table,
-    decided: TableDecided = UNDECIDED,
-) -> Draft:
+def draft(source: Table, decided: TableDecided = UNDECIDED) -> Draft:
     """Read a table into a draft statement, as was decided by hand. Nothing is kept, and nothing in doubt is
     settled silently. Amounts are in ones: by the unit that the source states, or by the one decided."""
+    return by_sums(_read(source, decided), lambda otherwise: _read(source, otherwise))
+
+
+def _read(source: Table, decided: TableDecided) -> Draft:
     table = with_sides(with_cells(source, decided.cells))
     layout = _with_unit(lay_out(table, decided), decided.unit)
     lines, doubts, currencies = read_lines(table, layout, decided.rows)

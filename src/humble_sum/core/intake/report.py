@@ -46,13 +46,16 @@ def _column_read(column: ColumnRead) -> str:
     inferred = column.inferred
     if inferred is None or not inferred.numbers or not _is_told(inferred):
         return ""
-    return f"column {letters} written with a {inferred.convention}: {'; '.join(inferred.reasons)}"
+    reasons = "; ".join(inferred.reasons)
+    said = "" if reasons.startswith("read with") else f"written with a {inferred.convention}: "
+    return f"column {letters} {said}{reasons}"
 
 
 def _is_told(inferred: Inferred) -> bool:
     """Whether there is anything to say of how a column is written: other marks among its cells, or a
     convention that is not the usual one."""
-    return len(inferred.reasons) > 1 or inferred.convention.decimal != "."
+    settled = any(reason.startswith("read with") for reason in inferred.reasons)
+    return settled or len(inferred.reasons) > 1 or inferred.convention.decimal != "."
 
 
 def _sums(made: Draft) -> Iterator[str]:

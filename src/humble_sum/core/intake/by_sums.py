@@ -1,0 +1,56 @@
+"""Numbers that could be either, settled by what adds: 1.234 less 567 is 667 only where the point groups."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+from typing import TYPE_CHECKING
+
+from humble_sum.core.intake.amounts import POINT
+from humble_sum.core.intake.columns import ColumnRead, Layout
+from humble_sum.core.intake.decisions import ColumnDecided, TableDecided
+from humble_sum.core.intake.table import column_letters
+
+if TYPE_CHECKING:
+    from humble_sum.core.intake.draft import Draft
+
+
+def by_sums(made: Draft, read: Callable[[TableDecided], Draft]) -> Draft:
+    """The draft with its open columns read in the way in which more of its lines add; as it is where both
+    ways are as good, and then it is asked."""
+    open_ = {c.index: c for c in made.layout.figures if c.inferred and c.inferred.ambiguous}
+    if not open_:
+        return made
+    first = next(iter(open_.values())).inferred
+    other = "comma" if first is not None and first.convention == POINT else "point"
+    columns = dict(made.decided.columns)
+    for index in open_:
+        letters = column_letters(index)
+        said = columns.get(letters, ColumnDecided()).model_copy(update={"convention": other})
+        columns[letters] = said
+    otherwise = read(made.decided.model_copy(update={"columns": columns}))
+    here, there = _adding(made), _adding(otherwise)
+    if here == there:
+        return made
+    chosen = made if here > there else otherwise
+    return replace(
+        chosen,
+        layout=_told(chosen.layout, set(open_)),
+        doubts=tuple(doubt for doubt in chosen.doubts if doubt.asks != "either"),
+        decided=made.decided,
+    )
+
+
+def _adding(made: Draft) -> int:
+    """How many lines are, or may be, the sum of others."""
+    return sum(bool(line.parts) for line in made.lines) + len(made.offers)
+
+
+def _told(layout: Layout, open_: set[int]) -> Layout:
+    def settled(column: ColumnRead) -> ColumnRead:
+        if column.index not in open_ or column.inferred is None:
+            return column
+        why = f"read with a {column.inferred.convention}, as so its lines add"
+        return replace(column, inferred=replace(column.inferred, ambiguous=(), doubtful=(), reasons=(why,)))
+
+    return replace(layout, columns=tuple(settled(column) for column in layout.columns))
