@@ -101,7 +101,7 @@ class FiguresTest(DeskTest):
         self.until(lambda: "none of 46 cells" in self.margin(), "all decisions stand")
         pack = self.script("return fetch('/api/packs').then((r) => r.json()).then((p) => p[0].id)")
         query = self.driver.current_url.split("?")[1]
-        self.driver.get(f"{self.server.address}/figures/{pack}/income?{query}")
+        self.driver.get(self.server.address.rstrip("/") + f"/figures/{pack}/income?{query}")
         self.until(lambda: self.all(".source-row") and "none of 46 cells" in self.margin(), "still")
         self.period("Year to 31 March 2027")
         self.until(lambda: "2027" in self.one("nav").text, "the next period opens")

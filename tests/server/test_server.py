@@ -363,6 +363,37 @@ class AloneTest(ServerTest):
         self.problem(self.post("/api/foot", unknown, 422), "bad-problem")
 
 
+class UnchangedTest(ServerTest):
+    """What has not changed is not sent again, and what has changed never passes for what it was."""
+
+    def seen(self, path: str, tag: str = "") -> tuple[int, str, bytes]:
+        answer = self.client.get(path, headers={"If-None-Match": tag} if tag else {})
+        return answer.status_code, answer.headers.get("etag", ""), answer.content
+
+    def test_an_answer_is_sent_once_and_again_when_anything_changes(self) -> None:
+        page = f"{self.pack}/statements/income/proof"
+        paths = [page, f"{page}?first=0&last=2", f"{self.pack}/dashboards/board", f"{self.pack}/history"]
+        tags = {}
+        for path in paths:
+            status, tags[path], body = self.seen(path)
+            self.assertEqual((status, bool(body)), (200, True))
+            self.assertEqual(self.seen(path, tags[path]), (304, tags[path], b""))
+            self.assertEqual(self.seen(path, f'"other", W/{tags[path]}')[0], 304)
+        self.assertEqual(len(set(tags.values())), len(paths), "every address has its own")
+        self.change(kind="foot")
+        for path in paths:
+            status, now, body = self.seen(path, tags[path])
+            self.assertEqual((status, bool(body)), (200, True), path)
+            self.assertNotEqual(now, tags[path])
+        self.step("undo")
+        self.assertEqual(self.seen(page, tags[page])[0], 200, "an undo is a revision too")
+
+    def test_refusals_and_lists_have_no_tag(self) -> None:
+        for path in ("/api/packs", f"{self.pack}/statements/none/proof", "/api/packs/none"):
+            self.assertEqual(self.seen(path)[1], "", path)
+        self.assertEqual(self.seen("/api/packs", "*")[0], 200)
+
+
 class DoorTest(ServerTest):
     def test_other_host_names_are_turned_away(self) -> None:
         answer = self.client.get("/api/packs", headers={"host": "evil.example"})

@@ -22,6 +22,7 @@ from humble_sum.server.routes import footing, packs, places, reading, rulebook, 
 from humble_sum.server.routes import intakes as figures
 from humble_sum.server.routes import locales as localities
 from humble_sum.server.routes import standalone as bare
+from humble_sum.server.unchanged import Unchanged
 
 SITE = Path(__file__).parent / "site"
 # Written by tools/write_formats.py; working it out takes seconds, and a test keeps it current.
@@ -47,6 +48,7 @@ def create_app(
     app.state.desk = Desk(database)
     app.state.intakes = Intakes()
     problems.install(app)
+    app.add_middleware(Unchanged, database=database)
     if tokens is not None:
         app.add_middleware(Gate, tokens=tokens)
     app.add_middleware(TrustedHostMiddleware, allowed_hosts=list(hosts))
