@@ -333,7 +333,7 @@ class PastTest(RecordsTest):
                 new = apply(prove_pack(DEMO), read_change(said)).pack
                 changed = record(session, row, DEMO, new, said["kind"], "made")
                 self.assertEqual(changed, new != DEMO)
-                for step, wanted in ((None, new), (undo, DEMO), (redo, new), (undo, DEMO)):
+                for step, wanted in ((None, new), (undo, DEMO), (redo, new)):
                     if step is not None and changed:
                         step(session, row)
                     session.expire_all()

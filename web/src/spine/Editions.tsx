@@ -19,7 +19,7 @@ export function Editions() {
             <button
               type="button"
               aria-current={id === pack.edition}
-              className="flex w-full items-baseline justify-between gap-1 border-l-3 border-transparent px-3.5 py-1 text-left hover:bg-teal-faint aria-[current=true]:border-teal aria-[current=true]:font-semibold"
+              className="flex w-full items-baseline justify-between gap-1 border-l-3 border-transparent px-3.5 max-xl:pr-1 py-1 text-left hover:bg-teal-faint aria-[current=true]:border-teal aria-[current=true]:font-semibold"
               onClick={() => {
                 if (address.screen === "places" && id !== pack.edition) {
                   const first = pack.dashboards.find((each) => each.edition === id);
