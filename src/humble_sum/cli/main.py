@@ -371,55 +371,24 @@ def take(
     With --into, the figures go into a pack's layout by line code, then label: what came, went and
     moved is listed, and last period's printed figures stand beside the new ones as published.
     """
-    from humble_sum.cli.packs import open_pack
-    from humble_sum.cli.take import (
-        bring_into,
-        compared_said,
-        decisions_of,
-        open_decisions,
-        read_files,
-        said,
-        ties_said,
-        told,
+    from humble_sum.cli.take import Wanted, take_in
+
+    wanted = Wanted(
+        files,
+        as_pack,
+        convention or [],
+        into,
+        restate,
+        entity,
+        period,
+        _currency(currency),
+        unit,
+        decisions,
+        decisions_out,
+        as_json,
+        quiet,
     )
-    from humble_sum.cli.take import take as take_files
-    from humble_sum.core.intake.packing import Kept, name_of, pack_of
-    from humble_sum.core.intake.questions import questions
-    from humble_sum.exchange.pack_json import write_pack
-
-    def progress(done: int, whole: int, what: str) -> None:
-        if sys.stderr.isatty():
-            print(f"\r{what}: {100 * done // max(whole, 1)}%", end="\033[K\r", file=sys.stderr)
-
-    decided = open_decisions(decisions) if decisions is not None else None
-    code = _currency(currency) or (decided.currency if decided else None)
-    entity = entity or (decided and decided.entity) or "Entity"
-    drafts = take_files(read_files(files), convention or [], progress, unit, decided)
-    asked = [questions(made, [each for each in drafts if each is not made]) for made in drafts]
-    if as_json:
-        tables = [told(made, [each for each in drafts if each is not made]) for made in drafts]
-        print(json.dumps({"tables": tables}, ensure_ascii=False, indent=1, default=str))
-    else:
-        for made in drafts:
-            for line in said(made, [each for each in drafts if each is not made], quiet):
-                print(line)
-    if decisions_out is not None:
-        text = decisions_of(drafts, entity, code).model_dump_json(exclude_defaults=True, indent=1)
-        write_file(decisions_out, f"{text}\n".encode())
-    if into is not None:
-        rolled = bring_into(open_pack(into, None), drafts, period, restate)
-        for line in () if as_json else compared_said(rolled):
-            print(line)
-        if as_pack is not None:
-            write_file(as_pack, write_pack(rolled.pack))
-        return
-    named = [Kept(made, made.decided.name or name_of(made), made.decided.look) for made in drafts]
-    for line in () if as_json or quiet else ties_said(named):
-        print(line)
-    if as_pack is not None:
-        without = decided.without_ties if decided else ()
-        write_file(as_pack, write_pack(pack_of(named, entity, period, code, without)))
-    if any(asked):
+    if take_in(wanted):
         raise typer.Exit(FOUND)
 
 

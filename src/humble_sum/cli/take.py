@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Iterator, Sequence
-from dataclasses import asdict
+import sys
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import asdict, dataclass
 from pathlib import Path
 from typing import Any
 
+from humble_sum.cli.files import write_file
+from humble_sum.cli.packs import open_pack
 from humble_sum.core.changes.roll_forward import Rolled, best_statement, roll_forward
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.intake.decisions import (
@@ -21,8 +24,8 @@ from humble_sum.core.intake.decisions import (
 from humble_sum.core.intake.draft import Draft, draft, stated_units, statement_of
 from humble_sum.core.intake.found_ties import found_ties
 from humble_sum.core.intake.kinds import KINDS
-from humble_sum.core.intake.packing import Kept, look_said, name_of, statements_of
-from humble_sum.core.intake.questions import questions
+from humble_sum.core.intake.packing import Kept, look_said, name_of, pack_of, statements_of
+from humble_sum.core.intake.questions import Question, questions
 from humble_sum.core.intake.report import settled
 from humble_sum.core.intake.table import Table, column_letters
 from humble_sum.core.intake.table_sentence import adding
@@ -32,12 +35,77 @@ from humble_sum.core.printing.figure import exact_text
 from humble_sum.core.proof.findings import describe_tie
 from humble_sum.core.proof.pack_proof import prove_pack
 from humble_sum.core.statements.pack import Pack, Statement
+from humble_sum.exchange.pack_json import write_pack
 from humble_sum.exchange.sources.opening import open_source
 from humble_sum.exchange.sources.progress import Progress, unheard
 
 HEADING_ROWS = 12  # rows a column's heading is looked for in
 MOST_PLACES = 12  # cells of one question that are named
 PLAIN = ResolvedClauses()
+
+
+@dataclass(frozen=True)
+class Wanted:
+    """What `humble-sum take` was asked for, as its options say."""
+
+    files: Sequence[Path]
+    as_pack: Path | None
+    conventions: Sequence[str]
+    into: Path | None
+    restate: bool
+    entity: str | None
+    period: str
+    currency: str | None
+    unit: str | None
+    decisions: Path | None
+    decisions_out: Path | None
+    as_json: bool
+    quiet: bool
+
+
+def take_in(wanted: Wanted) -> bool:
+    """Say what the files were read as, and write what is asked for; whether there is something to ask."""
+    decided = open_decisions(wanted.decisions) if wanted.decisions is not None else None
+    files = read_files(wanted.files)
+    every = take(files, wanted.conventions, _progress, wanted.unit, decided)
+    drafts = [made for made in every if not made.decided.left_out]
+    asked = [questions(made, [each for each in drafts if each is not made]) for made in drafts]
+    if wanted.as_json:
+        tables = [told(made, of) for made, of in zip(drafts, asked, strict=True)]
+        print(json.dumps({"tables": tables}, ensure_ascii=False, indent=1))
+    else:
+        for made, of in zip(drafts, asked, strict=True):
+            for line in said(made, of, wanted.quiet):
+                print(line)
+    if wanted.decisions_out is not None:
+        text = decisions_of(every, wanted, decided).model_dump_json(exclude_defaults=True, indent=1)
+        write_file(wanted.decisions_out, f"{text}\n".encode())
+    made_of = _next_period(wanted, drafts) if wanted.into is not None else _new_pack(wanted, drafts, decided)
+    if wanted.as_pack is not None:
+        write_file(wanted.as_pack, write_pack(made_of()))
+    return any(asked)
+
+
+def _progress(done: int, whole: int, what: str) -> None:
+    if sys.stderr.isatty():
+        print(f"\r{what}: {100 * done // max(whole, 1)}%", end="\033[K\r", file=sys.stderr)
+
+
+def _next_period(wanted: Wanted, drafts: Sequence[Draft]) -> Callable[[], Pack]:
+    assert wanted.into is not None
+    rolled = bring_into(open_pack(wanted.into, None), drafts, wanted.period, wanted.restate)
+    for line in () if wanted.as_json else compared_said(rolled):
+        print(line)
+    return lambda: rolled.pack
+
+
+def _new_pack(wanted: Wanted, drafts: Sequence[Draft], decided: Decisions | None) -> Callable[[], Pack]:
+    before = decided or Decisions()
+    named = [Kept(made, made.decided.name or name_of(made), made.decided.look) for made in drafts]
+    for line in () if wanted.as_json or wanted.quiet else ties_said(named):
+        print(line)
+    entity, currency = wanted.entity or before.entity or "Entity", wanted.currency or before.currency
+    return lambda: pack_of(named, entity, wanted.period, currency, before.without_ties)
 
 
 def take(
@@ -49,7 +117,7 @@ def take(
 ) -> list[Draft]:
     """A draft of every table in the files, read as a file of decisions says; over it each column by a
     convention chosen for it ("comma" for every column, "2025-26=comma" or "C=comma" for one), and the
-    amounts in a unit. Tables that were decided to be left out are left out."""
+    amounts in a unit. Those that were decided to be left out are among them, and say so."""
     if unit is not None and unit not in POWERS_BY_NAME:
         what = f'"{unit}" is no unit.'
         raise InputError("bad-convention", Fault("--unit", what, f"Use {', '.join(POWERS_BY_NAME)}."))
@@ -68,8 +136,7 @@ def take(
         }
         over: dict[str, Any] = {"columns": by_column} | ({"unit": unit} if unit else {})
         decided = merged(decisions.of(table, number) if decisions else UNDECIDED, over)
-        if not decided.left_out:
-            drafts.append(draft(table, decided))
+        drafts.append(draft(table, decided))
     return drafts
 
 
@@ -82,14 +149,20 @@ def open_decisions(file: Path) -> Decisions:
         raise InputError("bad-decisions", Fault(str(file), f"This is no JSON: {error}.")) from None
 
 
-def decisions_of(drafts: Sequence[Draft], entity: str | None, currency: str | None) -> Decisions:
-    """What the drafts were read by, as a file for next month."""
+def decisions_of(drafts: Sequence[Draft], wanted: Wanted, before: Decisions | None) -> Decisions:
+    """What every table was read by, left out ones too, as a file for next month."""
+    before = before or Decisions()
     tables = tuple(
         NamedTable(table=made.table.name or str(number + 1), decided=made.decided)
         for number, made in enumerate(drafts)
         if made.decided != UNDECIDED
     )
-    return Decisions(entity=entity, currency=currency, tables=tables)
+    return Decisions(
+        entity=wanted.entity or before.entity,
+        currency=wanted.currency or before.currency,
+        tables=tables,
+        without_ties=before.without_ties,
+    )
 
 
 def _convention(text: str) -> tuple[str, str]:
@@ -124,7 +197,7 @@ def read_files(paths: Sequence[Path]) -> list[tuple[str, bytes]]:
     return found
 
 
-def said(made: Draft, beside: Sequence[Draft] = (), quiet: bool = False) -> Iterator[str]:
+def said(made: Draft, asked: Sequence[Question], quiet: bool) -> Iterator[str]:
     """What was read and how, line by line, for people; `quiet` says only what there is to ask."""
     yield f"{made.table.source}{f', {made.table.name}' if made.table.name else ''}: {name_of(made)}"
     if not quiet:
@@ -134,7 +207,7 @@ def said(made: Draft, beside: Sequence[Draft] = (), quiet: bool = False) -> Iter
         if look_said(made):
             unheld = f"; not held: {', '.join(made.look.unheld)}" if made.look.unheld else ""
             yield f"  its number codes print {look_said(made)}{unheld}"
-    for question in questions(made, beside):
+    for question in asked:
         yield f"  ask: {question.asks}"
         more = len(question.places) - MOST_PLACES
         if question.places:
@@ -156,7 +229,7 @@ def _lines_said(made: Draft) -> Iterator[str]:
             yield f"      {KINDS[line.kind]}, which no total counts"
 
 
-def told(made: Draft, beside: Sequence[Draft]) -> dict[str, Any]:
+def told(made: Draft, asked: Sequence[Question]) -> dict[str, Any]:
     """The same for programs."""
     name = made.decided.name or name_of(made)
     statement = statement_of(made, "draft", name) if made.has_figures else None
@@ -166,7 +239,7 @@ def told(made: Draft, beside: Sequence[Draft]) -> dict[str, Any]:
         "currency": made.currency,
         "units": [unit.name for unit in stated_units(made)],
         "read": list(settled(made)),
-        "questions": [asdict(each) for each in questions(made, beside)],
+        "questions": [asdict(each) for each in asked],
         "statement": statement and statement.model_dump(mode="json", exclude_defaults=True),
         "decided": made.decided.model_dump(mode="json", exclude_defaults=True),
     }

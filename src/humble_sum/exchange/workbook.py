@@ -107,11 +107,11 @@ def _row(sheet: Worksheet, number: int, row: Row, styles: Styles, known: Known) 
 def _styled(cell: Cell, look: Look, styles: Styles) -> None:
     """Giving each cell its own fonts and borders takes longer than all else; alike ones share them."""
     if look not in styles:
-        bold, above, below, code = look
+        bold, above, below, shown_by = look
         cell.font = Font(bold=bold)
         cell.alignment = Alignment(horizontal="right")
         cell.border = Border(top=SINGLE if above else Side(), bottom=DOUBLE if below else Side())
-        cell.number_format = code
+        cell.number_format = shown_by
         styles[look] = cell._style  # type: ignore[attr-defined]
     cell._style = copy(styles[look])  # type: ignore[attr-defined]
 
