@@ -54,11 +54,9 @@ class Intake:
 
     def decide_as(self, decisions: Decisions) -> None:
         """Decide every table as a file of decisions says."""
-        for number, table in enumerate(self.tables):
-            decided = decisions.of(table, number)
-            if decided != self.of(number):
-                self.made[number] = draft(table, decided)
-                self.decided[number] = decided
+        told = {number: decisions.of(table, number) for number, table in enumerate(self.tables)}
+        made = {n: draft(self.tables[n], each) for n, each in told.items() if each != self.of(n)}
+        self.decided, self.made = told, self.made | made
         self.entity, self.currency = decisions.entity, decisions.currency
 
 

@@ -124,8 +124,16 @@ export function useIntake(
         ),
       decideAs: (file: File) =>
         void attempt(async () => {
-          const body = JSON.parse(await file.text()) as never;
-          return taken(api.PUT("/api/intakes/{intake}/decisions", { params: params(), body }));
+          // As it is: the server says where a file that is no JSON goes wrong.
+          const text = await file.text();
+          return taken(
+            api.PUT("/api/intakes/{intake}/decisions", {
+              params: params(),
+              body: {} as never,
+              bodySerializer: () => text,
+              headers: { "Content-Type": "application/json" },
+            }),
+          );
         }, show),
       compare,
       roll: (body: Forward) =>

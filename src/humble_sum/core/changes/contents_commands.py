@@ -8,6 +8,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from humble_sum.core.amounts import Amount, amount_text
 from humble_sum.core.changes import structure
+from humble_sum.core.changes.ordering import put_before
 from humble_sum.core.changes.structure_commands import without
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.ids import new_id
@@ -183,7 +184,7 @@ def _of_statement(pack: Pack, statement: Statement, change: Any) -> tuple[Pack, 
             shown = said.get("name") or said.get("title") or "as it was"
             return _put(pack, statement.model_copy(update=said)), f"{statement.name} now {shown}"
         case MoveStatement():
-            order = _before(pack.statements, statement, change.before)
+            order = put_before(pack.statements, statement, change.before, "bad-structure")
             where = f"before {change.before}" if change.before else "last"
             return pack.model_copy(update={"statements": order}), f"{statement.name} moved {where}"
         case RemoveStatement():
@@ -197,12 +198,12 @@ def _of_statement(pack: Pack, statement: Statement, change: Any) -> tuple[Pack, 
         case AddColumn():
             taken = {each.id.lower() for each in statement.columns}
             made = Column(id=new_id(change.label, taken), label=change.label, date=change.date)
-            columns = _before((*statement.columns, made), made, change.before)
+            columns = put_before((*statement.columns, made), made, change.before, "bad-structure")
             new = statement.model_copy(update={"columns": columns})
             return _put(pack, new), f"Added the column {change.label} to {statement.name}"
         case MoveColumn():
             column = _column(statement, change.column)
-            columns = _before(statement.columns, column, change.before)
+            columns = put_before(statement.columns, column, change.before, "bad-structure")
             where = f"before {change.before}" if change.before else "last"
             return _put(
                 pack, statement.model_copy(update={"columns": columns})
@@ -214,18 +215,6 @@ def _of_statement(pack: Pack, statement: Statement, change: Any) -> tuple[Pack, 
 def _put(pack: Pack, statement: Statement) -> Pack:
     every = tuple(statement if each.id == statement.id else each for each in pack.statements)
     return pack.model_copy(update={"statements": every})
-
-
-def _before(every: tuple[Any, ...], own: Any, before: str | None) -> tuple[Any, ...]:
-    """Things in order, with one of them right before another, or last."""
-    if before == own.id:
-        return every
-    others = [each for each in every if each.id != own.id]
-    at = len(others) if before is None else next((n for n, e in enumerate(others) if e.id == before), -1)
-    if at < 0:
-        what = f'There is no "{before}" to put it before.'
-        raise InputError("bad-structure", Fault("before", what, "Leave it out to put it last."))
-    return (*others[:at], own, *others[at:])
 
 
 def _column(statement: Statement, id: str) -> Column:
@@ -274,7 +263,7 @@ def _with_line(statement: Statement, change: AddLine) -> Statement:
             what = f"The amounts of {_column(statement, id).label} follow from other columns."
             raise InputError("bad-structure", Fault(f"amounts.{id}", what, "Leave it out."))
     made = Line(id=new_id(change.label, taken), label=change.label, kind=change.line_kind, amounts=amounts)
-    lines = _before((*statement.lines, made), made, change.before)
+    lines = put_before((*statement.lines, made), made, change.before, "bad-structure")
     new = statement.model_copy(update={"lines": lines})
     return structure.make_part(new, made.id, change.total) if change.total else new
 

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, BeforeValidator, ConfigDict, Field
 
+from humble_sum.core.changes.ordering import put_before
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.ids import new_id
 from humble_sum.core.places.passage_text import Mark, Run, read_passage, write_passage
@@ -191,7 +191,7 @@ def _item_changed(whole: PackProof, dashboard: Dashboard, change: Any) -> tuple[
         if dashboard.item(item.id) is not None:
             placed = tuple(item if each.id == item.id else each for each in items)
         else:
-            placed = _before(items, item, change.before)
+            placed = put_before(items, item, change.before, "no-such-item")
         if len(placed) > MOST_ITEMS:
             what = f"A dashboard has at most {MOST_ITEMS} items."
             raise InputError("bad-structure", Fault("item", what, "Put this one on another dashboard."))
@@ -201,8 +201,8 @@ def _item_changed(whole: PackProof, dashboard: Dashboard, change: Any) -> tuple[
         case MoveItem():
             if change.before == item.id:
                 return pack, f"{item.label} stays where it is"
-            others = tuple(each for each in items if each.id != item.id)
-            return _on(pack, dashboard, _before(others, item, change.before)), f"{item.label} moved"
+            moved = put_before(items, item, change.before, "no-such-item")
+            return _on(pack, dashboard, moved), f"{item.label} moved"
         case RemoveItem():
             left = tuple(each for each in items if each.id != item.id)
             return _on(pack, dashboard, left), f"{item.label} taken off {dashboard.name}"
@@ -228,17 +228,6 @@ def _item_changed(whole: PackProof, dashboard: Dashboard, change: Any) -> tuple[
             new = _with_clause(item, change.clause, change.value)
             says = f"{item.label}: {change.clause.replace('_', ' ')} changed"
     return _on(pack, dashboard, tuple(new if each.id == item.id else each for each in items)), says
-
-
-def _before(items: Sequence[Any], item: Any, before: str | None) -> tuple[Any, ...]:
-    at = len(items)
-    if before is not None:
-        found = (place for place, each in enumerate(items) if each.id == before)
-        at = next(found, -1)
-    if at < 0:
-        what = f'There is no "{before}" to put it before.'
-        raise InputError("no-such-item", Fault("before", what, "Leave it out to put it last."))
-    return (*items[:at], item, *items[at:])
 
 
 def _with_clause(item: Any, clause: str, value: Any) -> Any:

@@ -111,12 +111,12 @@ def _read(source: Table, decided: TableDecided) -> Draft:
     currency = decided.currency or currency
     doubts += [
         Doubt(table.source, each, "was decided, and is not in this table")
-        for each in unmet_in(source, lines, decided)
+        for each in _unmet_in(source, lines, decided)
     ]
     return Draft(source, layout, columns, tuple(lines), offers, tuple(doubts), currency, looks, decided)
 
 
-def unmet_in(source: Table, lines: Sequence[DraftLine], decided: TableDecided) -> list[str]:
+def _unmet_in(source: Table, lines: Sequence[DraftLine], decided: TableDecided) -> list[str]:
     """What was decided of lines and cells that are not in the table."""
     left_out = [key for key, each in decided.rows.items() if each.role == "left_out"]
     return unmet(decided, source, [*left_out, *(line.key for line in lines)])

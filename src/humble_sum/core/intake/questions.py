@@ -15,6 +15,7 @@ from humble_sum.core.intake.decisions import CONVENTIONS, MISSING, ConventionId
 from humble_sum.core.intake.draft import Draft, stated_units
 from humble_sum.core.intake.draft_lines import Doubt
 from humble_sum.core.intake.table import column_letters
+from humble_sum.core.intake.table_sentence import adding
 from humble_sum.core.intake.units import POWERS_BY_NAME, SCALE_NAMES
 
 Patch = Mapping[str, Any]
@@ -181,11 +182,7 @@ def _of_sums(made: Draft) -> Iterator[Question]:
         total = made.lines[offer.total]
         if total.key in made.decided.rows and made.decided.rows[total.key].total is not None:
             continue
-        words: list[str] = []
-        for part, sign in offer.parts:
-            words += ["−" if sign < 0 else "+" if words else "", made.lines[part].label]
-        adding = " ".join(word for word in words if word)
-        asks = f"Does {total.label} add {adding}?"
+        asks = f"Does {total.label} add {adding(made, offer.parts)}?"
         says = f"The figures do ({offer.evidence}), and that may be chance. Not taken for the time being."
         told = [{"rows": {total.key: {"total": take}}} for take in (False, True)]
         yield Question(asks, says, (Answer("no", told[0]), Answer("it adds them", told[1])))
