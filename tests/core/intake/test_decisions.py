@@ -109,6 +109,11 @@ class ReadingTest(unittest.TestCase):
         other = made(self.CSV, cells={"C5": {"text": "n/a", "read": "12.5"}})
         self.assertEqual(other.lines[2].amounts, (None,), "the cell says something else by now")
         self.assertIn("cell C5 with “n/a”", [doubt.text for doubt in other.doubts])
+        for letters in ("ZZZZ", "D", "b"):
+            beyond = made(self.CSV, columns={letters: {"role": "figures"}})
+            self.assertIn(f"column {letters}", [doubt.text for doubt in beyond.doubts])
+        blank = made(self.CSV, rows={"Fares": {"label": "  "}})
+        self.assertEqual(blank.lines[0].label, "Fares", "a name of blanks is none")
         notes = made(self.CSV, columns={"B": {"role": "figures", "heading": "Notes"}})
         self.assertEqual([column.label for column in notes.columns], ["Notes", "2026"])
         later = made(self.CSV, first_row=4)

@@ -14,7 +14,7 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError
 from humble_sum.core.amounts import Amount
 from humble_sum.core.errors import InputError, faults_of
 from humble_sum.core.intake.amounts import ARABIC, COMMA, POINT, Convention
-from humble_sum.core.intake.table import SheetCell, Table, cell_place
+from humble_sum.core.intake.table import SheetCell, Table, cell_place, column_index
 from humble_sum.core.printing.clauses import Currency
 from humble_sum.core.statements.names import Label
 
@@ -166,6 +166,10 @@ def unmet(decided: TableDecided, table: Table, keys: Iterable[str]) -> list[str]
     """What was decided and meets nothing in this table, in words."""
     known = set(keys)
     found = [f"line “{key}”" for key in decided.rows if key not in known]
+    for letters in decided.columns:
+        index = column_index(letters)
+        if index is None or index >= table.width:
+            found.append(f"column {letters}")
     for place, cell in decided.cells.items():
         spot = cell_place(place)
         inside = spot is not None and spot[0] < len(table.rows) and spot[1] < table.width

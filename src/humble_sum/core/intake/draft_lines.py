@@ -129,7 +129,7 @@ def read_lines(
             DraftLine(
                 row,
                 id,
-                told.label or said or f"Row {row + 1}",
+                (told.label or "").strip() or said or f"Row {row + 1}",
                 tuple(amounts),
                 heading=empty and told.role != "line",
                 indent=_indent(cells[label.index]) if label else 0,
