@@ -87,7 +87,7 @@ def add_pack(session: Session, pack: Pack) -> PackRow:
 
 
 FOOTING_OF_LINES = {"readiness", "answer", "answers", "rounding", "translation"}
-FOOTING_OF_COLUMNS = {"published", "answer", "answers"}
+FOOTING_OF_COLUMNS = {"apart", "published", "answer", "answers"}
 
 
 def _statement_row(pack_id: str, place: int, statement: Statement) -> StatementRow:

@@ -57,10 +57,15 @@ def derive(statement: Statement, column: str, terms: Terms) -> Statement:
         what = f"On {line.label}, {own.label} is not what {describe_terms(statement, terms)} comes to."
         raise InputError("bad-structure", Fault("terms", what, "Correct the figures first."))
     ids = tuple(id for id, _ in terms)
-    changed = {"difference": ids, "sum": None} if -1 in signs else {"difference": None, "sum": ids}
+    difference = -1 in signs
+    changed = {
+        "difference": ids if difference else None,
+        "sum": None if difference else ids,
+        "apart": False,
+    }
     lines = [
         line
-        if line.kind in RATIOS and "sum" in changed and changed["sum"]
+        if line.kind in RATIOS and not difference
         else line.model_copy(update={"amounts": {id: a for id, a in line.amounts.items() if id != column}})
         for line in statement.lines
     ]
@@ -79,6 +84,24 @@ def _given(statement: Statement, own: Column) -> Statement:
     """The column with its amounts as they are now, following from no others."""
     if not own.terms:
         return statement
+    statement = _stated(statement, own)
+    return _with(statement, own.model_copy(update={"difference": None, "sum": None}), statement.lines)
+
+
+def with_totals_stated(statement: Statement, column: Column) -> Statement:
+    """The statement with the totals of a column stating what they came to, so that none is lost where they
+    no longer add."""
+    grid = grid_of(statement)
+    lines = []
+    for line in statement.lines:
+        amount = grid.amounts[grid.number[line.id, column.id]] if line.adds else None
+        amounts = line.amounts if amount is None else {**line.amounts, column.id: amount}
+        lines.append(line.model_copy(update={"amounts": amounts}))
+    return statement.model_copy(update={"lines": tuple(lines)})
+
+
+def _stated(statement: Statement, own: Column) -> Statement:
+    """The statement with a derived column's figures stated, where no total's parts say them."""
     grid = grid_of(statement)
     lines = []
     for line in statement.lines:
@@ -89,7 +112,7 @@ def _given(statement: Statement, own: Column) -> Statement:
             lines.append(line)
         else:
             lines.append(line.model_copy(update={"amounts": {**line.amounts, own.id: amount}}))
-    return _with(statement, own.model_copy(update={"difference": None, "sum": None}), lines)
+    return statement.model_copy(update={"lines": tuple(lines)})
 
 
 def _with(statement: Statement, column: Column, lines: Sequence[Line]) -> Statement:

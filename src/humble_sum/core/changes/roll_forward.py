@@ -18,7 +18,7 @@ from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.proof.statement_proof import Proof
 from humble_sum.core.rules.rulebook import Rulebook
 from humble_sum.core.statements.marks import Hold
-from humble_sum.core.statements.pack import RATIOS, Column, Line, Pack, Statement, Tie
+from humble_sum.core.statements.pack import OWN_ACROSS, Column, Line, Pack, Statement, Tie
 from humble_sum.core.statements.relations import exact_amounts
 from humble_sum.core.statements.validation import check, in_place
 
@@ -255,7 +255,7 @@ def _statement(
         incoming = came.get(line.id)
         if incoming is not None:
             taken = dict(columns.taken) | (dict(columns.restated) if restate else {})
-            taken |= columns.sums if line.kind in RATIOS else {}
+            taken |= columns.sums if line.kind in OWN_ACROSS else {}
             amounts |= {id: incoming.amounts[of] for id, of in taken.items() if of in incoming.amounts}
         lines.append(line.model_copy(update={"amounts": amounts, "absent": not amounts and not line.adds}))
     lines = _with_new_lines(lines, new, columns, matched)

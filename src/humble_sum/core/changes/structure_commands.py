@@ -8,7 +8,7 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from humble_sum.core.changes import members, structure
-from humble_sum.core.changes.derivation import derive, describe_terms
+from humble_sum.core.changes.derivation import derive, describe_terms, with_totals_stated
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.ids import new_id
 from humble_sum.core.rules.headings import PeriodDate
@@ -88,12 +88,14 @@ class SetLine(_Restructure):
 
 class SetColumn(_Restructure):
     """Change what a column is called, and the day or month that heads it; null has the label head it.
-    Also whether it is published already, and what is done about its gaps where it is derived."""
+    Also whether its figures stand apart or add down, whether it is published already, and what is done
+    about its gaps where it is derived."""
 
     kind: Literal["set_column"]
     column: Id
     label: Label
     date: PeriodDate | None = None
+    apart: bool | None = None
     published: bool | None = None
     answer: Answer | None = None
 
@@ -261,12 +263,16 @@ def _column(statement: Statement, change: SetColumn) -> tuple[Statement, str]:
     if old is None:
         raise InputError("no-such-column", Fault("column", f'There is no column "{change.column}".'))
     words: dict[str, Any] = {"label": change.label, "date": change.date}
-    for word in ("published", "answer"):
+    for word in ("apart", "published", "answer"):
         if (value := getattr(change, word)) is not None:
             words[word] = value
     new = old.model_copy(update=words)
     columns = tuple(new if column is old else column for column in statement.columns)
     says = f"{old.label} headed by {'its date' if change.date else change.label}"
+    if new.apart and not old.apart:
+        statement = with_totals_stated(statement, old)
+    if new.apart != old.apart:
+        says = f"{old.label} {'stands apart' if new.apart else 'added down'}"
     if new.published != old.published:
         says = f"{old.label} {'published' if new.published else 'not published'}"
     if new.answer != old.answer:

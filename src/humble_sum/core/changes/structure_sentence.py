@@ -38,6 +38,7 @@ USUAL_SIGNS: dict[UsualSign, str] = {
 SIGNS = {1: "added to", -1: "taken away from"}
 NO_TOTAL = "no total"
 MOST_WAYS = 12  # of deriving a column that are offered
+APART = {False: "added down by totals", True: "added by no total, as percentages are not"}
 PUBLISHED = {False: "not published yet", True: "published already"}
 
 
@@ -71,6 +72,8 @@ def column_sentence(grid: Grid, column: Column, line: Line) -> Sentence:
         if column.terms not in ways:
             ways.insert(0, column.terms)
         found += [_terms(grid, column, ways), "and"]
+    if not column.derived:
+        found += [_of_column(statement, column, "apart", APART), "and"]
     found.append(_of_column(statement, column, "published", PUBLISHED))
     if column.terms:
         alone = line.id in column.answers

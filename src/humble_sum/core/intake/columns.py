@@ -10,8 +10,9 @@ from decimal import Decimal
 from humble_sum.core.intake.amounts import POINT, Convention, Reading, read
 from humble_sum.core.intake.conventions import Inferred, infer
 from humble_sum.core.intake.decisions import CONVENTIONS, UNDECIDED, ColumnDecided, Role, TableDecided
+from humble_sum.core.intake.headings import heading_of, heading_text, spread, stands_above
 from humble_sum.core.intake.table import SheetCell, Table, column_letters
-from humble_sum.core.intake.units import Unit, is_unit_alone, unit_of, unit_within
+from humble_sum.core.intake.units import Unit, unit_of, unit_within
 from humble_sum.core.once import once
 
 NOTES = re.compile(
@@ -24,7 +25,13 @@ PERIOD = re.compile(
     r"\b(19|20)\d\d\b|\b(vorjahr|prior|previous|last) ?(year|period)?\b|\bFY ?\d\d\b", re.IGNORECASE
 )
 LEDGER = re.compile(r"\b(dr|cr)\.?\s*$", re.IGNORECASE)
-CODE_HEADINGS = {"code", "line", "line code", "account", "id", "no", "no.", "ref"}
+CODE_HEADINGS = {"line", "account"}
+# Headings of what is surely no label where another column has words.
+CODES = re.compile(
+    r"(line|account|a/c|ledger|gl|nominal|item|sl|s)\.? ?(code|id|no\.?|nr\.?|number)|code|id|no\.?|"
+    r"ref(erence|\.)?|konto-?nr\.?|#",
+    re.IGNORECASE,
+)
 YEARS = range(1900, 2101)
 HEADING_ROWS = 12  # rows in which a column's name is looked for
 NOT_YET = {"tbc", "tba", "to follow", "pending"}
@@ -76,23 +83,26 @@ def lay_out(table: Table, decided: TableDecided = UNDECIDED) -> Layout:
     units = [n for n in range(table.width) if _is_named(table, n, UNITS)]
     label = next((index for index, role in roles.items() if role == "label"), None)
     if label is None:
-        label = _label_column(table, [*numeric, *units, *roles])
+        codes = [n for n in range(table.width) if _is_named(table, n, CODES)]
+        label = _label_column(table, [*numeric, *units, *roles, *codes])
+        label = _label_column(table, [*numeric, *units, *roles]) if label is None else label
     if label is None and (years := _years_as_labels(table, numeric)) is not None:
         label, numeric = years, [index for index in numeric if index != years]
     first_row = _first_row(table, numeric, label)
     if decided.first_row is not None:
         first_row = min(decided.first_row - 1, len(table.rows))
+    table = replace(table, merged=(*table.merged, *spread(table, numeric, first_row)))
     columns = []
     unit_column = None
     for index in range(table.width):
-        unit, heading = unit_within(_heading(table, index, first_row))
+        unit, heading = unit_within(heading_of(table, index, first_row))
         if index == label:
             role: Role = "label"
         elif NOTES.fullmatch(heading):
             role = "other"
         elif UNITS.fullmatch(heading) and index not in numeric:
             role, unit_column = "other", index
-        elif heading.lower() in CODE_HEADINGS:
+        elif heading.lower() in CODE_HEADINGS or CODES.fullmatch(heading):
             role = "code"
         else:
             role = "figures" if index in numeric else "other"
@@ -108,11 +118,21 @@ def lay_out(table: Table, decided: TableDecided = UNDECIDED) -> Layout:
         own = unit.over(above) if unit else above
         percent = told[index].percent
         if percent is None:
-            percent = role == "figures" and bool(PERCENT.search(heading))
+            percent = role == "figures" and (
+                bool(PERCENT.search(heading)) or _all_percent(table.column(index)[first_row:])
+            )
         columns.append(ColumnRead(index, heading, role, inferred, own, percent))
     figures = [column.index for column in columns if column.role == "figures"]
     columns = _like_the_first(_as_beside(table, columns, first_row))
-    return Layout(tuple(columns), first_row, _unit_of_table(table, figures, first_row), unit_column)
+    unit = _unit_of_table(table, figures, first_row)
+    stated = unit is not None or any(column.unit for column in columns)
+    return Layout(tuple(columns), first_row, unit if stated else table.linked, unit_column)
+
+
+def _all_percent(cells: list[SheetCell]) -> bool:
+    """Whether every figure of a column is written as a percentage."""
+    figures = [cell for cell in cells if is_number(cell) or cell.formula is not None]
+    return bool(figures) and all("%" in cell.code or "%" in cell.text for cell in figures)
 
 
 def _like_the_first(columns: list[ColumnRead]) -> list[ColumnRead]:
@@ -193,7 +213,7 @@ def _unit_above(table: Table, index: int, first_row: int) -> Unit | None:
     """The unit that stands over one column by itself, as in a row of units."""
     found = None
     for row in range(first_row):
-        text, _ = _above(table, row, index)
+        text, _ = stands_above(table, row, index)
         found = unit_of(text) or found
     return found
 
@@ -329,52 +349,3 @@ def is_year(cell: SheetCell) -> bool:
 
 def _only_label(cells: tuple[SheetCell, ...], label: int, numeric: list[int]) -> bool:
     return bool(cells[label].text.strip()) and not any(cells[index].text.strip() for index in numeric)
-
-
-def _heading(table: Table, index: int, first_row: int) -> str:
-    """The lowest text above the lines in this column, after any that spans several columns."""
-    said: list[str] = []
-    for row in range(first_row):
-        text, spans = _above(table, row, index)
-        if not text or text in said or is_unit_alone(text):
-            continue
-        if spans:
-            said.append(text)
-        else:
-            said = [each for each in said if _spans(table, each, row, index)] + [text]
-    return ", ".join(said)
-
-
-def _above(table: Table, row: int, column: int) -> tuple[str, bool]:
-    """What stands over a column in a row, and whether it spans others too."""
-    for top, left, bottom, right in table.merged:
-        if top <= row <= bottom and left <= column <= right and right > left:
-            return heading_text(table.rows[top][left]), right - left + 1 < table.width - 1
-    return heading_text(table.rows[row][column]), False
-
-
-def _spans(table: Table, text: str, row: int, column: int) -> bool:
-    return any(_above(table, above, column) == (text, True) for above in range(row))
-
-
-MONTHS = [
-    "January",
-    "February",
-    "March",
-    "April",
-    "May",
-    "June",
-    "July",
-    "August",
-    "September",
-    "October",
-    "November",
-    "December",
-]
-
-
-def heading_text(cell: SheetCell) -> str:
-    """A cell as a heading: a date reads as people write it, 31 March 2026."""
-    if isinstance(cell.value, date):
-        return f"{cell.value.day} {MONTHS[cell.value.month - 1]} {cell.value.year}"
-    return cell.text.strip()

@@ -7,7 +7,8 @@ from collections.abc import Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from decimal import Decimal
 
-from humble_sum.core.amounts import EXACT
+from humble_sum.core.amounts import EXACT, signed
+from humble_sum.core.amounts import total as total_of
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.ids import new_id
 from humble_sum.core.intake.by_sums import by_sums
@@ -24,7 +25,7 @@ from humble_sum.core.intake.number_codes import Look
 from humble_sum.core.intake.table import Table
 from humble_sum.core.intake.units import POWERS_BY_NAME, Unit, unit_of
 from humble_sum.core.rules.rulebook import LineKind
-from humble_sum.core.statements.pack import RATIOS, Column, Line, Statement, UsualSign
+from humble_sum.core.statements.pack import OWN_ACROSS, RATIOS, Column, Line, Statement, UsualSign
 
 
 @dataclass(frozen=True)
@@ -73,8 +74,7 @@ def _read(source: Table, decided: TableDecided) -> Draft:
     }
     rows = {line.row: n for n, line in enumerate(lines)}
     shares = formula_shares(table, layout, rows) or _found_shares(table, layout, lines)
-    percent = {n for n, column in enumerate(layout.figures) if column.percent}
-    apart = set(shares) | percent
+    apart = set(shares) | {n for n, column in enumerate(layout.figures) if column.percent}
     lines, offers, circular = with_sums(table, layout, lines, rows, totals, apart)
     place = layout.figures[0].index if layout.figures else 0
     doubts += [
@@ -102,8 +102,18 @@ def _read(source: Table, decided: TableDecided) -> Draft:
         given[total]: tuple((given[part], sign) for part, sign in parts)
         for total, parts in found_columns(adding).items()
     }
-    columns = _columns(layout.figures, formula_columns(table, layout) or found, shares, lines)
-    looks = looks_of(table, layout, lines, apart)
+    derived = formula_columns(table, layout) or found
+    for n, line in _off_across(lines, derived):
+        derived = {total: parts for total, parts in derived.items() if total != n}
+        spot = (line.row, layout.figures[n].index)
+        why = (
+            f"not what the columns that {layout.figures[n].heading} adds come to, so it is read as it stands"
+        )
+        doubts.append(Doubt(table.place(*spot), table.rows[spot[0]][spot[1]].text, why))
+    columns = _columns(layout.figures, derived, shares, lines)
+    # A column of percentages prints as its codes say, where they say so.
+    coded = {n for n in apart - set(shares) if _has_percent_codes(table, layout, n)}
+    looks = looks_of(table, layout, lines, apart - coded)
     look = looks.common
     currency = _main_currency(currencies)
     doubts += _mixed(table, layout, lines, currency, currencies)
@@ -114,6 +124,32 @@ def _read(source: Table, decided: TableDecided) -> Draft:
         for each in _unmet_in(source, lines, decided)
     ]
     return Draft(source, layout, columns, tuple(lines), offers, tuple(doubts), currency, looks, decided)
+
+
+def _off_across(lines: Sequence[DraftLine], derived: Mapping[int, Parts]) -> list[tuple[int, DraftLine]]:
+    """Derived columns with the first line that states another amount there than the others come to. Counts
+    and ratios may."""
+    found = []
+    for total, parts in derived.items():
+        line = next(
+            (line for line in lines if line.kind not in OWN_ACROSS and _is_off(line, total, parts)), None
+        )
+        if line is not None:
+            found.append((total, line))
+    return found
+
+
+def _is_off(line: DraftLine, column: int, parts: Parts) -> bool:
+    """Whether a line states another amount in a column than its parts, all there, come to."""
+    stated = line.amounts[column]
+    adding = [(sign, line.amounts[part]) for part, sign in parts]
+    if line.heading or stated is None or any(amount is None for _, amount in adding):
+        return False
+    return stated != total_of([signed(sign, amount) for sign, amount in adding if amount is not None])
+
+
+def _has_percent_codes(table: Table, layout: Layout, place: int) -> bool:
+    return any("%" in row[layout.figures[place].index].code for row in table.rows[layout.first_row :])
 
 
 def _unmet_in(source: Table, lines: Sequence[DraftLine], decided: TableDecided) -> list[str]:
@@ -194,7 +230,8 @@ def _found_shares(table: Table, layout: Layout, lines: Sequence[DraftLine]) -> d
     percent = [
         place
         for place in range(len(layout.figures))
-        if figured and all(_is_percent(table, layout, lines[n].row, place) for n in figured)
+        if layout.figures[place].percent
+        or (figured and all(_is_percent(table, layout, lines[n].row, place) for n in figured))
     ]
     found = found_shares([lines[n].amounts for n in figured], percent)
     return {column: (of, figured[whole]) for column, (of, whole) in found.items()}
@@ -232,7 +269,7 @@ def statement_of(made: Draft, id: str, name: str) -> Statement:
             column.id: _negated(amount) if number in taken_off else amount
             for column, amount in zip(made.columns, line.amounts, strict=True)
             if not line.heading
-            and (not column.derived or (column.sum and kind in RATIOS))
+            and (not column.derived or (column.sum and _states_own(made, line, kind, column)))
             and not (line.parts and amount is None)
         }
         lines.append(
@@ -253,6 +290,16 @@ def statement_of(made: Draft, id: str, name: str) -> Statement:
             )
         )
     return Statement(id=id, name=name, title=name, columns=made.columns, lines=tuple(lines))
+
+
+def _states_own(made: Draft, line: DraftLine, kind: LineKind, column: Column) -> bool:
+    """Whether a line has an amount of its own in a column that adds others: a ratio, or a count that is not
+    what they come to."""
+    if kind not in OWN_ACROSS:
+        return False
+    places = {each.id: n for n, each in enumerate(made.columns)}
+    parts = tuple((places[id], sign) for id, sign in column.terms)
+    return kind in RATIOS or _is_off(line, places[column.id], parts)
 
 
 def _taken_off(made: Draft) -> set[int]:
@@ -307,5 +354,7 @@ def _columns(
             parts = sorted(derived[n], key=lambda part: -part[1])
             way = "difference" if any(sign < 0 for _, sign in parts) else "sum"
             data[way] = tuple(ids[part] for part, _ in parts)
+        else:
+            data["apart"] = column.percent
         made.append(Column.model_validate(data))
     return tuple(made)

@@ -77,14 +77,17 @@ def read_lines(
     doubts: list[Doubt] = []
     currencies: Counter[str] = Counter()
     taken: set[str] = set()
-    keys = row_keys([_said(row, label) for row in table.rows[layout.first_row :]])
+    keys = row_keys([_said(row, label, code) for row in table.rows[layout.first_row :]])
     heads = _texts(table.rows[layout.first_row - 1], label, figures) if layout.first_row and figures else []
     for row in range(layout.first_row, len(table.rows)):
         cells = table.rows[row]
-        said = _said(cells, label)
+        said = _said(cells, label, code)
         key = keys[row - layout.first_row] if said else f"row {row + 1}"
         told = decided.get(key, RowDecided())
         if told.role == "left_out":
+            continue
+        if heads and heads == _texts(cells, label, figures):
+            doubts.append(Doubt(table.place(row, figures[0].index), said, "the heading again, so not a line"))
             continue
         readings = [
             read_cell(cells[column.index], column.inferred.convention if column.inferred else POINT)
@@ -114,9 +117,6 @@ def read_lines(
             continue
         if told.role == "heading":
             amounts, empty = [None] * len(figures), True
-        if heads and heads == _texts(cells, label, figures):
-            doubts.append(Doubt(table.place(row, figures[0].index), said, "the heading again, so not a line"))
-            continue
         if len(said) > MOST_LABEL:
             doubts.append(Doubt(table.place(row, label.index if label else 0), said[:40] + "…", CUT))
             said = said[: MOST_LABEL - 1] + "…"
@@ -144,8 +144,11 @@ def read_lines(
     return [replace(line, indent=min(steps.index(line.indent or 0), 8)) for line in lines], doubts, currencies
 
 
-def _said(cells: Sequence[SheetCell], label: ColumnRead | None) -> str:
-    return cells[label.index].text.strip() if label else ""
+def _said(cells: Sequence[SheetCell], label: ColumnRead | None, code: ColumnRead | None) -> str:
+    """What a row is called, on one line; words that stand among the codes, where it has no label."""
+    said = " ".join(cells[label.index].text.split()) if label else ""
+    among = " ".join(cells[code.index].text.split()) if code and not said else ""
+    return among if any(letter.isalpha() for letter in among) else said
 
 
 def _one(found: set[str]) -> str | None:

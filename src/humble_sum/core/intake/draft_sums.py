@@ -6,6 +6,7 @@ import re
 from collections.abc import Collection, Mapping, Sequence
 from dataclasses import replace
 
+from humble_sum.core.amounts import total as total_of
 from humble_sum.core.intake.columns import Layout
 from humble_sum.core.intake.draft_lines import DraftLine
 from humble_sum.core.intake.formula_sums import formula_sums
@@ -51,10 +52,16 @@ def with_sums(
                 made[n] = replace(lines[n], parts=parts, how="formula", evidence="the workbook's own formula")
         return made, (), circular
     figured = [n for n, line in enumerate(lines) if not line.heading and kind_by_itself(line) not in RATIOS]
-    sums = found_sums(
-        [[amount for at, amount in enumerate(lines[n].amounts) if at not in apart] for n in figured],
-        {place: decided[n] for place, n in enumerate(figured) if n in decided},
-    )
+    sums = _among(lines, figured, apart, decided)
+    plain = [n for n in figured if kind_by_itself(lines[n]) != "memo"]
+    if len(plain) < len(figured):
+        without = _among(lines, plain, apart, decided)
+        inner = _of_which(lines, apart, decided)
+        if len(without) + len(inner) >= len(sums):
+            for total, parts in inner.items():
+                evidence = f"{len(parts)} lines below it add to it exactly"
+                made[total] = replace(lines[total], parts=parts, how="found", evidence=evidence)
+            figured, sums = plain, [each for each in without if plain[each.total] not in inner]
     sums += _balanced(lines, figured, sums, apart, decided)
     below = [found for found in sums if found.sure]
     headed = _headed(lines, figured, apart, decided)
@@ -76,18 +83,49 @@ def with_sums(
     return made, tuple(offers), []
 
 
+def _among(
+    lines: Sequence[DraftLine], some: Sequence[int], apart: Collection[int], decided: Mapping[int, bool]
+) -> list[FoundSum]:
+    """The sums among some of the lines, by their places among these."""
+    return found_sums(
+        [[amount for at, amount in enumerate(lines[n].amounts) if at not in apart] for n in some],
+        {place: decided[n] for place, n in enumerate(some) if n in decided},
+    )
+
+
+def _of_which(
+    lines: Sequence[DraftLine], apart: Collection[int], decided: Mapping[int, bool]
+) -> dict[int, Parts]:
+    """Lines that are, in two columns or more, just what the lines right below them say is in them."""
+    found: dict[int, Parts] = {}
+    start = 0
+    while start < len(lines):
+        end = start + 1
+        while end < len(lines) and not lines[end].heading and kind_by_itself(lines[end]) == "memo":
+            end += 1
+        below = range(start + 1, end)
+        if len(below) > 1 and not lines[start].heading and decided.get(start, True):
+            columns = [n for n in range(len(lines[start].amounts)) if n not in apart]
+            agree = [_is_sum(lines, start, below, column) for column in columns]
+            if all(agree) and sum(bool(lines[start].amounts[column]) for column in columns) > 1:
+                found[start] = tuple((n, 1) for n in below)
+        start = end
+    return found
+
+
+def _is_sum(lines: Sequence[DraftLine], total: int, parts: Collection[int], column: int) -> bool:
+    known = [amount for n in parts if (amount := lines[n].amounts[column]) is not None]
+    return total_of(known) == (lines[total].amounts[column] or 0)
+
+
 def _headed(
     lines: Sequence[DraftLine], figured: Sequence[int], apart: Collection[int], decided: Mapping[int, bool]
 ) -> dict[int, Parts]:
     """Sums of a table whose totals stand above their parts: those found from its end upwards, lines that only
     say what is in another left out."""
     upwards = [n for n in reversed(figured) if kind_by_itself(lines[n]) != "memo"]
-    found = found_sums(
-        [[amount for at, amount in enumerate(lines[n].amounts) if at not in apart] for n in upwards],
-        {place: decided[n] for place, n in enumerate(upwards) if n in decided},
-    )
     sums = {}
-    for each in found:
+    for each in _among(lines, upwards, apart, decided):
         if each.sure and all(sign > 0 for _, sign in each.parts):
             sums[upwards[each.total]] = tuple(sorted((upwards[part], 1) for part, _ in each.parts))
     return sums

@@ -20,8 +20,17 @@ KINDS: dict[LineKind, str] = {
     "heading": "a heading",
 }
 PER_UNIT = re.compile(r"\b(per|a head|each|EPS|DPS|NAVPS)\b", re.IGNORECASE)
-COUNT = re.compile(r"^(number|no\.?|count) of\b|\b(headcount|carried|employees|units sold)\b", re.IGNORECASE)
-MEMO = re.compile(r"^(of which|memo|for information)\b", re.IGNORECASE)
+COUNT = re.compile(
+    r"^(number|no\.?|nos\.?|count|anzahl) of\b|^(anzahl|nombre de)\b|"
+    r"[(,] ?(number|nos?\.?|count|units|nrs?\.?)\)?$|"
+    r"\b(headcount|carried(?! (forward|down|over))|employees|units sold)\b",
+    re.IGNORECASE,
+)
+MEMO = re.compile(
+    r"^(of which|thereof|whereof|including|incl\.|memo|for information|davon|darunter|dont|di cui|waarvan|"
+    r"varav)\b",
+    re.IGNORECASE,
+)
 PERCENT = re.compile(r"%|\b(margin|per cent|percentage|rate)\b", re.IGNORECASE)
 
 

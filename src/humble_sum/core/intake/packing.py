@@ -129,9 +129,8 @@ def _rules_apart(made: Draft, statement: Statement, taken: int) -> list[Rule]:
     for line in statement.lines:
         if line.kind in APART_CLAUSES:
             add(f"Line {line.label}"[:120], APART_CLAUSES[line.kind], line=line.id)
-    percent = {column.heading for column in made.layout.figures if column.percent}
     for column in statement.columns:
-        if column.share or column.label in percent:
+        if column.share or column.apart:
             add(f"Column {column.label}"[:120], APART_CLAUSES["percent"], column=column.id)
     return rules
 

@@ -9,6 +9,7 @@ from decimal import Decimal
 from typing import NamedTuple
 
 from humble_sum.core.errors import Fault, InputError
+from humble_sum.core.intake.units import Unit
 
 Value = str | Decimal | date | time | bool | None
 
@@ -49,7 +50,8 @@ class Table:
     """Rows of cells, all of one length, with where they came from and what to know about them.
 
     `hidden` rows were hidden in the source and are read all the same. A merged range is its first row and
-    column and its last ones; its text stands in its first cell.
+    column and its last ones; its text stands in its first cell. `linked` is the unit of the sheet whose
+    figures it repeats, where it states none itself.
     """
 
     source: str
@@ -58,6 +60,7 @@ class Table:
     notes: tuple[Fault, ...] = ()
     hidden: frozenset[int] = frozenset()
     merged: tuple[tuple[int, int, int, int], ...] = ()
+    linked: Unit | None = None
 
     @property
     def width(self) -> int:

@@ -26,6 +26,21 @@ POWERS = {
     "tausend": 3,
     "tsd": 3,
     "tsd.": 3,
+    "milliers": 3,
+    "millier": 3,
+    "miles": 3,
+    "migliaia": 3,
+    "milhares": 3,
+    "duizenden": 3,
+    "duizend": 3,
+    "tusen": 3,
+    "tusental": 3,
+    "тыс": 3,
+    "тыс.": 3,
+    "हज़ार": 3,
+    "हजार": 3,
+    "लाख": 5,
+    "करोड़": 7,
     "'000": 3,
     "'000s": 3,
     "000": 3,
@@ -37,6 +52,16 @@ POWERS = {
     "millionen": 6,
     "mio": 6,
     "mio.": 6,
+    "millones": 6,
+    "milioni": 6,
+    "milhões": 6,
+    "miljoen": 6,
+    "miljoenen": 6,
+    "miljoner": 6,
+    "mln": 6,
+    "mln.": 6,
+    "млн": 6,
+    "млн.": 6,
     "mn": 6,
     "m": 6,
     "billion": 9,
@@ -44,6 +69,14 @@ POWERS = {
     "bn": 9,
     "mrd": 9,
     "mrd.": 9,
+    "md": 9,
+    "milliarden": 9,
+    "milliards": 9,
+    "miliardi": 9,
+    "miljarder": 9,
+    "miljard": 9,
+    "млрд": 9,
+    "млрд.": 9,
 }
 SCALE_NAMES = {3: "thousands", 5: "lakhs", 6: "millions", 7: "crores", 9: "billions"}
 POWERS_BY_NAME = {"ones": 0} | {name: power for power, name in SCALE_NAMES.items()}
@@ -51,7 +84,11 @@ POWERS_BY_NAME = {"ones": 0} | {name: power for power, name in SCALE_NAMES.items
 LEADS = re.compile(
     r"\b(all|amounts?|figures?|values?|currency|are|is|stated|expressed|presented|reported|shown|given|rounded|"
     r"in|of|to|the|nearest|unless|otherwise|indicated|noted|specified|except|where|betr[aä]ge|angaben|alle|"
-    r"scale|units?|denomination|denominated|reporting|unaudited|audited)\b",
+    r"scale|units?|denomination|denominated|reporting|unaudited|audited|"
+    # The same in other languages: figures, all, stated, in, of, unless otherwise stated.
+    r"montants?|chiffres|exprim[ée]s?|tous|toutes|les|des|de|en|sauf|indication|contraire|einheit|werte?|"
+    r"sofern|nicht|anders|angegeben|soweit|importi|valori|cifras|importes|valores|expresad[oa]s|em|di|"
+    r"bedragen|alla|belopp|i|x|сумм[аы]|в|में)(?!\w)|\bd['’](?=\w)",
     re.IGNORECASE,
 )
 # What a unit is not of, which may name anything.
@@ -66,7 +103,25 @@ SAID_SO: tuple[tuple[re.Pattern[str], str], ...] = tuple(
         (r"\b(Japanese )?yen\b", "JPY"),
         (r"\b(RMB|renminbi|Chinese yuan|yuan)(?![a-z])", "CNY"),
         (r"\b(dollars)\b", "$"),
-        (r"\b(euros)\b", "EUR"),
+        (r"\beuros?\b", "EUR"),
+        (r"\bT€", "EUR k"),
+        (r"\bk€", "EUR k"),
+        (r"\bMd€", "EUR bn"),
+        (r"\bM€", "EUR m"),
+        (r"\b(francs suisses|schweizer franken|swiss francs|franken)\b", "CHF"),
+        (r"\b(svenska )?kronor\b", "SEK"),
+        (r"\btkr\b", "SEK k"),
+        (r"\b(mnkr|mkr)\b", "SEK m"),
+        (r"\bS\$", "SGD "),
+        (r"\bR(m|bn)\b", r"ZAR \1"),
+        (r"\bруб(лей|\.)?(?!\w)", "RUB"),
+        (r"रुपये|रुपए|रु\.", "INR"),
+        (r"단위\s*[:：]?", ""),
+        (r"백만\s?원", "KRW million"),
+        (r"천\s?원", "KRW thousand"),
+        (r"单位\s*[:：]?|人民币", ""),
+        (r"百万元", "CNY million"),
+        (r"千元", "CNY thousand"),
         (r"\bk(EUR|USD|GBP|CHF)\b", r"\1 k"),
         (r"単位\s*[:：]?", ""),
         (r"百万円", "JPY million"),
@@ -103,6 +158,10 @@ class Unit:
         return Unit(currency, power, self.said or broader.said)
 
 
+# A thousand in digits, which is a unit only where words lead up to it: "in CHF 1000".
+IN_DIGITS = re.compile(r"\b(in|x|en|em|i)\b(.*?)\b1[.,'\u2019 ]?000\b", re.IGNORECASE)
+
+
 def unit_of(text: str) -> Unit | None:
     """The unit that a text states if it states one and nothing else."""
     plain = normal(text).replace("\u2019", "'").replace("`", "'").strip()
@@ -111,7 +170,7 @@ def unit_of(text: str) -> Unit | None:
     plain = EXCEPTED.sub("", plain)
     for called, said in SAID_SO:
         plain = called.sub(said, plain)
-    plain = TWICE.sub(r"\1", plain)
+    plain = TWICE.sub(r"\1", IN_DIGITS.sub(r"in \2 thousand", plain))
     rest = LEADS.sub(" ", plain).strip(NEUTRAL + "'")
     rest = _restored(rest, plain)
     currency, rest = _currency(rest)
@@ -122,7 +181,7 @@ def unit_of(text: str) -> Unit | None:
         return None
     # A bare letter, such as the M of a heading or the R of rand, is a name; a sign or a code is not.
     bare = plain.strip(NEUTRAL)
-    if (len(bare) == 1 and bare.isalpha()) or bare.lower() in ("cr", "m", "mn", "bn"):
+    if (len(bare) == 1 and bare.isalpha()) or bare.lower() in ("cr", "m", "mn", "bn", "md"):
         return None
     return Unit(currency, power, text.strip())
 

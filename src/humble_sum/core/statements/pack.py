@@ -17,6 +17,9 @@ from humble_sum.core.statements.placed import Dashboard
 from humble_sum.core.statements.policy import DEFAULT, Policy
 
 APART: tuple[LineKind, ...] = ("memo", "per_unit", "count", "percent")  # kinds that no total counts
+# Kinds that may have an amount of their own in a column that adds others: shares in issue are no sum of
+# quarters.
+OWN_ACROSS: tuple[LineKind, ...] = ("per_unit", "percent", "count")
 RATIOS: tuple[LineKind, ...] = ("per_unit", "percent")  # kinds that do not add across columns either
 UsualSign = Literal["either", "positive", "negative"]
 Part = tuple[Id, Literal[1, -1]]
@@ -54,6 +57,10 @@ class Column(BaseModel):
     )
     share: tuple[Id, Id] | None = Field(
         default=None, description="Derived: this column's figures as shares of this line's."
+    )
+    apart: bool = Field(
+        default=False,
+        description="Its figures stand by themselves, as percentages of change do: no total adds them down.",
     )
     absent: bool = False
     published: bool = Field(

@@ -9,7 +9,7 @@ from graphlib import TopologicalSorter
 from typing import Literal
 
 from humble_sum.core.amounts import EXACT, signed, total
-from humble_sum.core.statements.pack import RATIOS, Column, Line, Statement
+from humble_sum.core.statements.pack import OWN_ACROSS, RATIOS, Column, Line, Statement
 
 # A share is a quotient that need not end. Cut so, it still rounds right at any decimals a clause
 # can ask for: the last digit says that more would follow (General Decimal Arithmetic, round-05up).
@@ -52,7 +52,7 @@ def exact_amounts(statement: Statement) -> dict[Cell, Decimal | None]:
                 adding = [(sign, amounts[line.id, term]) for term, sign in column.terms]
                 whole = column.sum is not None or all(amount is not None for _, amount in adding)
                 amounts[line.id, id] = _added(adding) if whole else None
-            elif line.amounts.get(id) is not None or not line.adds:
+            elif line.amounts.get(id) is not None or not line.adds or column.apart:
                 amounts[line.id, id] = line.amounts.get(id)
             else:
                 amounts[line.id, id] = _added([(sign, amounts[part, id]) for part, sign in line.parts])
@@ -61,7 +61,9 @@ def exact_amounts(statement: Statement) -> dict[Cell, Decimal | None]:
 
 def _given_apart(line: Line, column: Column) -> bool:
     """Whether the line's own amount stands in a column that adds others."""
-    return column.sum is not None and line.kind in RATIOS
+    if column.sum is None or line.kind not in OWN_ACROSS:
+        return False
+    return line.kind in RATIOS or line.amounts.get(column.id) is not None
 
 
 def _share(line: Line, of: tuple[str, str], amounts: Mapping[Cell, Decimal | None]) -> Decimal | None:
@@ -83,7 +85,7 @@ def relations(statement: Statement) -> tuple[Relation, ...]:
     """Sums down every column, then cross-sums of every derived column, in page order."""
     found = []
     for column in statement.columns:
-        for line in statement.lines:
+        for line in () if column.apart else statement.lines:
             if line.adds:
                 parts = tuple(((part, column.id), sign) for part, sign in line.parts)
                 found.append(Relation(f"down:{line.id}:{column.id}", "down", (line.id, column.id), parts))

@@ -9,7 +9,7 @@ from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.rules.rulebook import Reach, Rule
 from humble_sum.core.statements.edition import OWN, Edition
 from humble_sum.core.statements.marks import Hold, Nudge
-from humble_sum.core.statements.pack import APART, RATIOS, Column, Line, Pack, Statement
+from humble_sum.core.statements.pack import APART, OWN_ACROSS, Column, Line, Pack, Statement
 
 
 def check(pack: Pack) -> None:
@@ -150,6 +150,9 @@ def _statement_faults(statement: Statement, where: str) -> Iterator[Fault]:
         place = f"{where}.columns[{number}]"
         if sum(made is not None for made in (column.difference, column.sum, column.share)) > 1:
             yield Fault(place, f'The column "{column.id}" is derived in two ways.', "Keep one of them.")
+        if column.apart and column.derived:
+            what = f'The column "{column.id}" is derived from others and stands apart.'
+            yield Fault(f"{place}.apart", what, "Keep one of them.")
         if column.share and column.share[0] not in columns:
             yield Fault(f"{place}.share", f'There is no column "{column.share[0]}".')
         if column.share and (column.share[1] not in lines or lines[column.share[1]].kind == "heading"):
@@ -203,7 +206,7 @@ def _line_faults(
     for id in line.amounts:
         if id not in columns:
             yield Fault(f"{where}.amounts", f'There is no column "{id}".')
-        elif columns[id].derived and not (columns[id].sum and line.kind in RATIOS):
+        elif columns[id].derived and not (columns[id].sum and line.kind in OWN_ACROSS):
             yield Fault(
                 f"{where}.amounts.{id}",
                 f'The column "{id}" is derived, so its amounts follow from others.',

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from humble_sum.core.errors import Fault, InputError
+from humble_sum.core.intake.linked_units import with_linked_units
 from humble_sum.core.intake.regions import has_figures, regions
 from humble_sum.core.intake.table import Table, without_controls
 from humble_sum.exchange.exact_json import MOST_BYTES
@@ -33,7 +34,7 @@ def open_source(name: str, data: bytes, progress: Progress = unheard) -> list[Ta
     if left:
         note = Fault(name, f"Left out, as there are no figures in it: {', '.join(left[:8])}.")
         tables[0] = replace(tables[0], notes=(*tables[0].notes, note))
-    return tables
+    return with_linked_units(tables)
 
 
 def _opened(name: str, data: bytes, progress: Progress) -> list[Table]:

@@ -8,6 +8,8 @@ from collections import Counter
 
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.intake.table import SheetCell, Table, squared
+from humble_sum.exchange.sources.aligned import aligned_rows, is_aligned, is_running_text
+from humble_sum.exchange.sources.piped import is_piped, piped_rows
 from humble_sum.exchange.sources.progress import Progress, unheard
 
 MOST_ROWS = 200_000
@@ -27,6 +29,10 @@ MARKS = (
 def read_text(name: str, data: bytes, progress: Progress = unheard) -> Table:
     """A table from delimited text. Raises InputError where it is not text, or too long."""
     text, notes = decoded(name, data)
+    lined = by_lines(text)
+    if lined is not None:
+        square, _ = squared([[SheetCell(cell) for cell in row] for row in lined])
+        return Table(name, "", square, tuple(notes))
     delimiter = delimiter_of(text)
     lines = text.count("\n")
     csv.field_size_limit(FIELD_LIMIT)
@@ -49,6 +55,19 @@ def read_text(name: str, data: bytes, progress: Progress = unheard) -> Table:
         what = f"{_rows(len(ragged))} not as long as the first ({shown})."
         notes.append(Fault(name, what, "Cells that are not there are blank."))
     return Table(name, "", square, tuple(notes))
+
+
+def by_lines(text: str) -> list[list[str]] | None:
+    """The cells of text that is split by its lines' own shape, as in Markdown, as columns lined up by spaces,
+    or as sentences, which have no cells; None where a delimiter splits it."""
+    first = text[: LOOKED_AT * 1_000].splitlines()[:LOOKED_AT]
+    for fits, rows in ((is_piped, piped_rows), (is_aligned, aligned_rows)):
+        if fits(first):
+            lines = text.splitlines()
+            if len(lines) > MOST_ROWS:
+                return None
+            return rows(lines)
+    return [[line] for line in text.splitlines()] if is_running_text(first) else None
 
 
 def decoded(name: str, data: bytes) -> tuple[str, list[Fault]]:

@@ -1,0 +1,80 @@
+"""What stands over the columns of a table: headings in several rows, merged or spread over others."""
+
+from __future__ import annotations
+
+from datetime import date
+
+from humble_sum.core.intake.table import SheetCell, Table
+from humble_sum.core.intake.units import is_unit_alone
+
+MONTHS = [
+    "January",
+    "February",
+    "March",
+    "April",
+    "May",
+    "June",
+    "July",
+    "August",
+    "September",
+    "October",
+    "November",
+    "December",
+]
+
+
+def heading_of(table: Table, index: int, first_row: int) -> str:
+    """The lowest text above the lines in this column, after any that spans several columns."""
+    said: list[str] = []
+    for row in range(first_row):
+        text, spans = stands_above(table, row, index)
+        if not text or text in said or is_unit_alone(text):
+            continue
+        if spans:
+            said.append(text)
+        else:
+            said = [each for each in said if _spans(table, each, row, index)] + [text]
+    return ", ".join(said)
+
+
+def stands_above(table: Table, row: int, column: int) -> tuple[str, bool]:
+    """What stands over a column in a row, and whether it spans others too."""
+    for top, left, bottom, right in table.merged:
+        if top <= row <= bottom and left <= column <= right and right > left:
+            return heading_text(table.rows[top][left]), right - left + 1 < table.width - 1
+    return heading_text(table.rows[row][column]), False
+
+
+def spread(table: Table, numeric: list[int], first_row: int) -> list[tuple[int, int, int, int]]:
+    """Headings that stand over the columns to their right too without being merged with them: "2027" over
+    Ferries and Kiosks, "2026" over Ferries and Kiosks."""
+    merged = {row for top, _, bottom, _ in table.merged for row in range(top, bottom + 1)}
+    found = []
+    for row in range(first_row - 1):
+        said = [n for n in numeric if table.rows[row][n].text.strip()]
+        if len(said) < 2 or row in merged:
+            continue
+        for left, until in zip(said, [*said[1:], table.width], strict=True):
+            right = left
+            for n in range(left + 1, until):
+                if n not in numeric or not _said_below(table, row, n, first_row):
+                    break
+                right = n
+            if right > left and _said_below(table, row, left, first_row):
+                found.append((row, left, row, right))
+    return found
+
+
+def _said_below(table: Table, row: int, column: int, first_row: int) -> bool:
+    return any(table.rows[below][column].text.strip() for below in range(row + 1, first_row))
+
+
+def _spans(table: Table, text: str, row: int, column: int) -> bool:
+    return any(stands_above(table, above, column) == (text, True) for above in range(row))
+
+
+def heading_text(cell: SheetCell) -> str:
+    """A cell as a heading: a date reads as people write it, 31 March 2026."""
+    if isinstance(cell.value, date):
+        return f"{cell.value.day} {MONTHS[cell.value.month - 1]} {cell.value.year}"
+    return " ".join(cell.text.split())

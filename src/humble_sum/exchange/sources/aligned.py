@@ -1,0 +1,101 @@
+"""Text whose columns are lined up by spaces, as reports print them, and running text that has none."""
+
+from __future__ import annotations
+
+import re
+from itertools import pairwise
+
+GAP = re.compile(r" {2,}|\t")
+RULE = re.compile(r"[\s\-=_.—–─═]*[\-=_—–─═]{2,}[\s\-=_.—–─═]*")
+LEAST_ROWS = 2
+SENTENCE = re.compile(r"[.!?]['\"”’)]*$")
+LEAST_WORDS = 6  # words of a line that can be a sentence
+NUMBER = re.compile(r"[^A-Za-z]*\d[^A-Za-z]*|[-–—]")
+
+Span = tuple[int, int, str]
+
+
+def is_aligned(lines: list[str]) -> bool:
+    """Whether most lines are words and then figures with wide gaps between, and no other delimiter."""
+    said = [line for line in lines if line.strip() and not RULE.fullmatch(line)]
+    rows = [spans for line in said if _is_row(spans := _spans(line))]
+    others = sum(1 for line in said if "\t" in line or ";" in line or "|" in line)
+    ends = sum(1 for spans in rows if any(text.endswith(",") for _, _, text in spans))
+    return len(rows) >= LEAST_ROWS and len(rows) * 2 >= len(said) and not others and not ends
+
+
+def aligned_rows(lines: list[str]) -> list[list[str]]:
+    """The cells of each line, by the columns that the figures of all lines stand in; rules drawn with dashes
+    are left out. Words over several columns stand in the first of them."""
+    spans = [[] if RULE.fullmatch(line) else _spans(line) for line in lines]
+    rows = [each for each in spans if _is_row(each)]
+    label_end = min(start for row in rows for start, _, text in row[1:] if NUMBER.fullmatch(text))
+    columns = _merged(sorted((s, e) for row in rows for s, e, t in row[1:] if NUMBER.fullmatch(t)))
+    made = []
+    for line, each in zip(lines, spans, strict=True):
+        if not each:
+            made.append([""])
+            continue
+        cells = [""] * (len(columns) + 1)
+        for start, end, text in each:
+            place = _column(start, end, columns) if len(each) > 1 or start >= label_end else None
+            at = 0 if place is None else place + 1
+            cells[at] = f"{cells[at]} {text}".strip() if cells[at] else text
+        indent = len(line) - len(line.lstrip(" "))
+        cells[0] = " " * indent + cells[0] if cells[0] else ""
+        made.append(cells)
+    return made
+
+
+def is_running_text(lines: list[str]) -> bool:
+    """Whether most lines are sentences, or parts of them."""
+    said = [line.strip() for line in lines if line.strip()]
+    sentences = [line for line in said if SENTENCE.search(line) and len(line.split()) >= LEAST_WORDS]
+    long = [line for line in said if len(line.split()) >= LEAST_WORDS]
+    return bool(sentences) and len(long) * 2 > len(said) and len(sentences) * 3 >= len(long)
+
+
+def _spans(line: str) -> list[Span]:
+    """The texts of a line between wide gaps, with where they begin and end."""
+    found, at = [], 0
+    for gap in [*GAP.finditer(line), None]:
+        end = gap.start() if gap else len(line)
+        if line[at:end].strip():
+            text = line[at:end]
+            start = at + len(text) - len(text.lstrip())
+            found.append((start, start + len(text.strip()), text.strip()))
+        at = gap.end() if gap else end
+    return found
+
+
+def _is_row(spans: list[Span]) -> bool:
+    """Words, and a figure behind them."""
+    return (
+        len(spans) > 1
+        and not NUMBER.fullmatch(spans[0][2])
+        and all(NUMBER.fullmatch(text) for _, _, text in spans[-1:])
+    )
+
+
+def _merged(spans: list[tuple[int, int]]) -> list[tuple[int, int]]:
+    """Spans that touch, as one."""
+    columns: list[tuple[int, int]] = []
+    for start, end in spans:
+        if columns and start < columns[-1][1]:
+            columns[-1] = (columns[-1][0], max(end, columns[-1][1]))
+        else:
+            columns.append((start, end))
+    return columns
+
+
+def _column(start: int, end: int, columns: list[tuple[int, int]]) -> int | None:
+    """The column that a text stands in: the one it overlaps most, or whose half of the gap it is in."""
+    over = [(min(end, right) - max(start, left), -n) for n, (left, right) in enumerate(columns)]
+    if max(over)[0] > 0:
+        # Over several columns it is the heading of them all, and stands in the first.
+        several = [n for n, (left, right) in enumerate(columns) if min(end, right) > max(start, left)]
+        return several[0]
+    edges = [(left_right[1] + right_left[0]) / 2 for left_right, right_left in pairwise(columns)]
+    if end <= columns[0][0]:
+        return None
+    return sum(start >= edge for edge in edges)
