@@ -71,6 +71,10 @@ class Reading:
     why: tuple[str, ...] = ()
 
 
+POWER_OF_TEN = re.compile(r"([+\-]?\d(?:[.,]\d{1,17}|(?=[eE][+\-])))[eE]([+\-]?\d{1,4})")
+MOST_POWER = 30
+
+
 @dataclass
 class _Parts:
     """A cell being taken apart from the outside in."""
@@ -98,6 +102,8 @@ def read(text: str, convention: Convention = POINT) -> Reading:
         reading = _read(bare, convention)
     if mark and reading.kind in ("amount", "zero"):
         return replace(reading, why=(*reading.why, f"the mark {mark} is taken off"))
+    if mark and reading.kind == "missing":
+        return replace(reading, why=(f"the mark {mark} alone, so the figure is missing",))
     return reading
 
 
@@ -112,6 +118,8 @@ def _read(text: str, convention: Convention) -> Reading:
         return Reading("missing")
     if ERRORS.fullmatch(plain):
         return Reading("text", why=(f"{plain} is an error of the workbook",))
+    if (power := POWER_OF_TEN.fullmatch(plain)) is not None:
+        return _with_power(plain, power)
     parts = _Parts(plain)
     if not _outside(parts):
         return Reading("text")
@@ -139,6 +147,15 @@ def _read(text: str, convention: Convention) -> Reading:
         grouped,
         tuple(parts.why),
     )
+
+
+def _with_power(plain: str, found: re.Match[str]) -> Reading:
+    """A number that a program wrote with a power of ten, which may have lost digits: 1.2E+07."""
+    if abs(int(found[2])) > MOST_POWER:
+        return Reading("text", why=(f"its power of ten is beyond {MOST_POWER}",))
+    amount = read_amount(EXACT.scaleb(Decimal(found[1].replace(",", ".")), int(found[2])))
+    why = f"written with a power of ten, so digits may be lost; read as {amount:f}"
+    return Reading("amount" if amount else "zero", amount, why=(why,))
 
 
 def _dash_alone(plain: str) -> bool:

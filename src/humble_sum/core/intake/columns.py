@@ -6,13 +6,15 @@ import re
 from dataclasses import dataclass, replace
 from datetime import date, time
 from decimal import Decimal
+from itertools import pairwise, takewhile
 
 from humble_sum.core.intake.amounts import POINT, Convention, Reading, read
 from humble_sum.core.intake.conventions import Inferred, infer
 from humble_sum.core.intake.decisions import CONVENTIONS, UNDECIDED, ColumnDecided, Role, TableDecided
 from humble_sum.core.intake.headings import heading_of, heading_text, spread, stands_above
+from humble_sum.core.intake.periods import period_of
 from humble_sum.core.intake.table import SheetCell, Table, column_letters
-from humble_sum.core.intake.units import Unit, unit_of, unit_within
+from humble_sum.core.intake.units import NAMES, Unit, unit_of, unit_within
 from humble_sum.core.once import once
 
 NOTES = re.compile(
@@ -21,6 +23,7 @@ NOTES = re.compile(
 )
 UNITS = re.compile(r"(units?|uom|unit of measure|einheit)", re.IGNORECASE)
 PERCENT = re.compile(r"%|\bper ?cent\b|\bpercentage\b|\bpct\b", re.IGNORECASE)
+SHARE = re.compile(r"%|\b(bps?|pp|pts)\b|‰", re.IGNORECASE)
 PERIOD = re.compile(
     r"\b(19|20)\d\d\b|\b(vorjahr|prior|previous|last) ?(year|period)?\b|\bFY ?\d\d\b", re.IGNORECASE
 )
@@ -33,6 +36,11 @@ CODES = re.compile(
     re.IGNORECASE,
 )
 YEARS = range(1900, 2101)
+MARKED = re.compile(r"[(\[\-\u2212+~\u2248<>]?\W?\d[\d.,' \u00a0]*")
+HALVES = re.compile(r"\d{1,2} ?[HQM](?![a-z])", re.IGNORECASE)
+LEAST_CODES = 3  # rising whole numbers before a column is taken for one of codes
+MOST_MARK_LETTERS = 3  # letters of the marks around a figure: 75 (a), 12 r
+MORE_HEADINGS = 2  # rows of headings below the first that say nothing against a column of figures
 HEADING_ROWS = 12  # rows in which a column's name is looked for
 NOT_YET = {"tbc", "tba", "to follow", "pending"}
 
@@ -79,13 +87,16 @@ def lay_out(table: Table, decided: TableDecided = UNDECIDED) -> Layout:
     roles = {index: each.role for index, each in enumerate(told) if each.role is not None}
     numeric = [index for index in range(table.width) if _mostly_figures(table.column(index))]
     numeric = [index for index in numeric if not _is_named(table, index, NOTES) and index not in roles]
-    numeric = sorted([*numeric, *(index for index, role in roles.items() if role == "figures")])
+    periods = [n for n in range(table.width) if n not in (*numeric, *roles) and _is_of_period(table, n)]
+    numeric = sorted([*numeric, *periods, *(index for index, role in roles.items() if role == "figures")])
     units = [n for n in range(table.width) if _is_named(table, n, UNITS)]
     label = next((index for index, role in roles.items() if role == "label"), None)
     if label is None:
         codes = [n for n in range(table.width) if _is_named(table, n, CODES)]
         label = _label_column(table, [*numeric, *units, *roles, *codes])
         label = _label_column(table, [*numeric, *units, *roles]) if label is None else label
+    coded = [n for n in numeric if label is not None and n < label and n not in roles and _counts(table, n)]
+    numeric = [index for index in numeric if index not in coded]
     if label is None and (years := _years_as_labels(table, numeric)) is not None:
         label, numeric = years, [index for index in numeric if index != years]
     first_row = _first_row(table, numeric, label)
@@ -102,7 +113,7 @@ def lay_out(table: Table, decided: TableDecided = UNDECIDED) -> Layout:
             role = "other"
         elif UNITS.fullmatch(heading) and index not in numeric:
             role, unit_column = "other", index
-        elif heading.lower() in CODE_HEADINGS or CODES.fullmatch(heading):
+        elif index in coded or heading.lower() in CODE_HEADINGS or CODES.fullmatch(heading):
             role = "code"
         else:
             role = "figures" if index in numeric else "other"
@@ -129,10 +140,33 @@ def lay_out(table: Table, decided: TableDecided = UNDECIDED) -> Layout:
     return Layout(tuple(columns), first_row, unit if stated else table.linked, unit_column)
 
 
+def _counts(table: Table, index: int) -> bool:
+    """Whether a column before the labels holds whole numbers that only ever rise, under no period: codes of
+    accounts, or the numbers of rows."""
+    said = [cell for cell in table.column(index) if cell.text.strip()]
+    heads = [cell.text for cell in takewhile(lambda cell: not is_number(cell), said)]
+    amounts = [a for cell in said if (a := read_cell(cell).amount) is not None]
+    rising = all(low < high for low, high in pairwise(amounts))
+    whole = all(amount >= 0 and amount == amount.to_integral_value() for amount in amounts)
+    named = any(PERIOD.search(head) or NAMES.search(head) or unit_of(head) for head in heads)
+    return len(amounts) >= LEAST_CODES and rising and whole and not named
+
+
+def _is_of_period(table: Table, index: int) -> bool:
+    """Whether a column of which not most cells are plain numbers is headed by a period and has figures with
+    marks: [25], 75 (a)."""
+    said = [cell.text.strip() for cell in table.column(index) if cell.text.strip()]
+    if not said or not (PERIOD.search(said[0]) or period_of(said[0])) or _is_named(table, index, NOTES):
+        return False
+    digits = [text for text in said[1:] if any(c.isdigit() for c in text)]
+    plain = [text for text in said[1:] if sum(c.isalpha() for c in text) <= MOST_MARK_LETTERS]
+    return bool(digits) and len(plain) == len(said) - 1
+
+
 def _all_percent(cells: list[SheetCell]) -> bool:
     """Whether every figure of a column is written as a percentage."""
     figures = [cell for cell in cells if is_number(cell) or cell.formula is not None]
-    return bool(figures) and all("%" in cell.code or "%" in cell.text for cell in figures)
+    return bool(figures) and all(SHARE.search(cell.code) or SHARE.search(cell.text) for cell in figures)
 
 
 def _like_the_first(columns: list[ColumnRead]) -> list[ColumnRead]:
@@ -272,10 +306,12 @@ def is_number(cell: SheetCell) -> bool:
 
 
 def _mostly_figures(cells: list[SheetCell]) -> bool:
-    """Whether more of the cells that say anything, the first aside, are numbers than not; what is said to be
-    missing or to come is neither."""
+    """Whether more of the cells that say anything, the headings aside, are numbers than not; what is said to
+    be missing or to come is neither."""
     said = [cell for cell in cells if cell.text.strip() or cell.formula]
     body = [cell for cell in said[1:] if not _says_to_come(cell)] if len(said) > 1 else said
+    headings = list(takewhile(lambda cell: not is_number(cell) and cell.formula is None, body))
+    body = body[len(headings) :] if len(headings) <= MORE_HEADINGS else body
     numbers = sum(is_number(cell) or cell.formula is not None for cell in body)
     return numbers * 2 > len(body)
 
@@ -306,6 +342,7 @@ def _first_row(table: Table, numeric: list[int], label: int | None) -> int:
             and (
                 _only_label(table.rows[row - 1], label, numeric)
                 or _is_missing_line(table.rows[row - 1], label, numeric)
+                or _is_marked_line(table, row - 1, label, numeric)
             )
         ):
             row -= 1
@@ -318,6 +355,21 @@ def _is_missing_line(cells: tuple[SheetCell, ...], label: int, numeric: list[int
     said = [cells[index].text.strip() for index in numeric if cells[index].text.strip()]
     missing = [text for text in said if _is_to_come(text)]
     return bool(said) and len(missing) == len(said) and bool(cells[label].text.strip())
+
+
+def _is_marked_line(table: Table, row: int, label: int, numeric: list[int]) -> bool:
+    """A line, below a heading, none of whose figures can be read as it stands: 1,234r, [25], 1e400."""
+    cells = table.rows[row]
+    said = [text for index in numeric if (text := cells[index].text.strip())]
+    headed = any(table.rows[above][index].text.strip() for above in range(row) for index in numeric)
+    return headed and bool(said) and bool(cells[label].text.strip()) and all(map(_is_marked, said))
+
+
+def _is_marked(text: str) -> bool:
+    """Whether a text is a figure with marks that nothing reads, and neither a period nor a unit."""
+    letters = sum(letter.isalpha() for letter in text)
+    named = period_of(text) or PERIOD.search(text) or HALVES.match(text) or unit_of(text)
+    return bool(MARKED.match(text)) and letters <= MOST_MARK_LETTERS and not named
 
 
 def _says_to_come(cell: SheetCell) -> bool:

@@ -58,6 +58,7 @@ class DraftLine:
     how: How = ""
     evidence: str = ""
     heading: bool = False
+    percent: frozenset[int] = frozenset()
     kind: LineKind | None = None
     indent: int | None = None
     forms: frozenset[str] = frozenset()
@@ -77,6 +78,7 @@ def read_lines(
     doubts: list[Doubt] = []
     currencies: Counter[str] = Counter()
     taken: set[str] = set()
+    percent = frozenset(place for place, column in enumerate(figures) if column.percent)
     keys = row_keys([_said(row, label, code) for row in table.rows[layout.first_row :]])
     heads = _texts(table.rows[layout.first_row - 1], label, figures) if layout.first_row and figures else []
     for row in range(layout.first_row, len(table.rows)):
@@ -132,6 +134,7 @@ def read_lines(
                 (told.label or "").strip() or said or f"Row {row + 1}",
                 tuple(amounts),
                 heading=empty and told.role != "line",
+                percent=percent,
                 indent=_indent(cells[label.index]) if label else 0,
                 forms=frozenset(forms),
                 key=key,
@@ -212,9 +215,10 @@ def _scale_of_line(
     stated = unit_within(label)[0] if "(" in label else None
     if stated and stated.power:
         return _LineScale(stated)
-    if told in (None, "percent") and _in_points(label, amounts, forms, told is not None):
+    own = [a for a, column in zip(amounts, layout.figures, strict=True) if not column.percent]
+    if told in (None, "percent") and _in_points(label, own, forms, told is not None):
         return _LineScale(percent=True)
-    apart = told or kind_apart(label, amounts, forms)
+    apart = told or kind_apart(label, own, forms)
     return _LineScale(alone=apart in RATIOS or apart == "count" or "multiple" in forms)
 
 
@@ -255,5 +259,5 @@ def _doubt(
     if reading.kind == "text":
         why = "; ".join(reading.why) or "text where a figure is expected"
         return Doubt(where, cell.text, why, "text", spot)
-    why = "; ".join(reading.why) if reading.kind in ("amount", "zero") else ""
+    why = "; ".join(reading.why) if cell.text.strip() else ""
     return Doubt(where, cell.text, why) if why else None

@@ -67,7 +67,8 @@ def with_sums(
     headed = _headed(lines, figured, apart, decided)
     if len(headed) > max(1, len(below)):
         for total, parts in headed.items():
-            evidence = f"{len(parts)} lines below it add to it exactly"
+            where = "below it" if parts[0][0] > total else "above it"
+            evidence = f"{len(parts)} lines {where} add to it exactly"
             made[total] = replace(lines[total], parts=parts, how="found", evidence=evidence)
         return made, (), []
     offers = []
@@ -84,12 +85,17 @@ def with_sums(
 
 
 def _among(
-    lines: Sequence[DraftLine], some: Sequence[int], apart: Collection[int], decided: Mapping[int, bool]
+    lines: Sequence[DraftLine],
+    some: Sequence[int],
+    apart: Collection[int],
+    decided: Mapping[int, bool],
+    signed: bool = True,
 ) -> list[FoundSum]:
     """The sums among some of the lines, by their places among these."""
     return found_sums(
         [[amount for at, amount in enumerate(lines[n].amounts) if at not in apart] for n in some],
         {place: decided[n] for place, n in enumerate(some) if n in decided},
+        signed,
     )
 
 
@@ -124,10 +130,17 @@ def _headed(
     """Sums of a table whose totals stand above their parts: those found from its end upwards, lines that only
     say what is in another left out."""
     upwards = [n for n in reversed(figured) if kind_by_itself(lines[n]) != "memo"]
-    sums = {}
-    for each in _among(lines, upwards, apart, decided):
-        if each.sure and all(sign > 0 for _, sign in each.parts):
+    sums: dict[int, Parts] = {}
+    for each in _among(lines, upwards, apart, decided, signed=False):
+        if each.sure:
             sums[upwards[each.total]] = tuple(sorted((upwards[part], 1) for part, _ in each.parts))
+    # A result of such totals stands below them, as a surplus below income and costs does.
+    inner = {part for parts in sums.values() for part, _ in parts}
+    outer = [n for n in figured if n not in inner and kind_by_itself(lines[n]) != "memo"]
+    for each in _among(lines, outer, apart, decided) if sums else ():
+        total, parts = outer[each.total], tuple((outer[part], sign) for part, sign in each.parts)
+        if each.sure and total not in sums and all(part in sums or part == total for part, _ in parts):
+            sums[total] = parts
     return sums
 
 
@@ -217,4 +230,5 @@ def kind_by_itself(line: DraftLine) -> LineKind | None:
     """The kind of a line that stands apart: as it was decided, or as it is called and written."""
     if line.told is not None:
         return None if line.told == "line" else line.told
-    return None if line.heading else kind_apart(line.label, line.amounts, line.forms)
+    own = [amount for place, amount in enumerate(line.amounts) if place not in line.percent]
+    return None if line.heading else kind_apart(line.label, own, line.forms)

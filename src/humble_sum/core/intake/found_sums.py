@@ -42,10 +42,13 @@ class FoundSum:
         return f"{len(self.parts)} lines add to it exactly in {columns}"
 
 
-def found_sums(lines: Sequence[Amounts], decided: Mapping[int, bool] | None = None) -> list[FoundSum]:
+def found_sums(
+    lines: Sequence[Amounts], decided: Mapping[int, bool] | None = None, signed: bool = True
+) -> list[FoundSum]:
     """The sums among lines of amounts, each a value a column (None: missing, adds nothing).
 
-    `decided` says of a total's line that it is one, or is not, whatever the evidence.
+    `decided` says of a total's line that it is one, or is not, whatever the evidence. Where sums are not
+    `signed`, all their parts are added.
     """
     if not lines:
         return []
@@ -55,7 +58,7 @@ def found_sums(lines: Sequence[Amounts], decided: Mapping[int, bool] | None = No
     mixer = random.Random(2_026)
     weights = [mixer.getrandbits(61) | 1 for _ in range(len(lines[0]))]
     mixed = [sum(w * x for w, x in zip(weights, vector, strict=True)) for vector in vectors]
-    stack = _Stack(mixed)
+    stack = _Stack(mixed, signed)
     found = []
     for line, vector in enumerate(vectors):
         parts = _parts(line, stack, vectors, mixed[line]) if any(vector) else None
@@ -79,7 +82,8 @@ class _Stack:
     it is `2 * ends[i + 1] - ends[i] - ends[-1]`.
     """
 
-    def __init__(self, mixed: Sequence[int]):
+    def __init__(self, mixed: Sequence[int], signed: bool):
+        self._signed = signed
         self.lines: list[int] = []
         self._mixed = mixed
         self._ends = [0]
@@ -106,12 +110,12 @@ class _Stack:
         mixed signs."""
         end, count = self._ends[-1], len(self.lines)
         plus = [(place, 1) for place in self._plus.get(end - amount, ())]
-        less = [(place, -1) for place in self._less.get(amount + end, ())]
+        less = [(place, -1) for place in self._less.get(amount + end, ())] if self._signed else []
         for place, sign in sorted([*plus, *less], reverse=True):
             if count - place >= 2:
                 signs = [1] + [sign] * (count - place - 1)
                 yield tuple(zip(self.lines[place:], signs, strict=True))
-        if len(self._mixed) > LONG:
+        if len(self._mixed) > LONG or not self._signed:
             return
         for length in range(3, min(MOST_MIXED, count) + 1):
             run = self.lines[-length:]
@@ -163,12 +167,19 @@ def _digits(vector: tuple[int, ...]) -> int:
 
 
 def found_columns(lines: Sequence[Amounts]) -> dict[int, Parts]:
-    """Columns made of others before them, told from the lines that have an amount in every column.
+    """Columns made of others before them, told from the lines that have an amount in every column, or in
+    some where these say nothing.
 
     Sums such as quarters to a year, nested like sums of lines, and differences of two.
     """
     whole = [line for line in lines if None not in line]
-    found = found_sums(list(zip(*whole, strict=True))) if len(whole) >= LEAST_LINES else []
+    some = [line for line in lines if sum(amount is not None for amount in line) > 1]
+    return _columns_of(some) | _columns_of(whole)
+
+
+def _columns_of(lines: Sequence[Amounts]) -> dict[int, Parts]:
+    """What is missing adds nothing, as where a movement has no part in a component of equity."""
+    found = found_sums(list(zip(*lines, strict=True))) if len(lines) >= LEAST_LINES else []
     return {
         each.total: each.parts
         for each in found

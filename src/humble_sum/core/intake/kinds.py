@@ -19,11 +19,15 @@ KINDS: dict[LineKind, str] = {
     "total": "a total",
     "heading": "a heading",
 }
-PER_UNIT = re.compile(r"\b(per|a head|each|EPS|DPS|NAVPS)\b", re.IGNORECASE)
+PER_UNIT = re.compile(
+    r"\b(per|a head|each|EPS|DPS|NAVPS|je (aktie|stück|anteil)|par action|por acci[oó]n|por a[cç][aã]o)\b",
+    re.IGNORECASE,
+)
 COUNT = re.compile(
     r"^(number|no\.?|nos\.?|count|anzahl) of\b|^(anzahl|nombre de)\b|"
     r"[(,] ?(number|nos?\.?|count|units|nrs?\.?)\)?$|"
-    r"\b(headcount|carried(?! (forward|down|over))|employees|units sold)\b",
+    r"\b(headcount|carried(?! (forward|down|over))|employees|units sold|fte|mitarbeiter|vollzeitstellen|"
+    r"effectifs?|empleados|dipendenti|antal anställda)\b",
     re.IGNORECASE,
 )
 MEMO = re.compile(

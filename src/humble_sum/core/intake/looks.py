@@ -51,8 +51,9 @@ def looks_of(table: Table, layout: Layout, lines: Sequence[DraftLine], apart: Co
         own = _one([read[of_line[place]] for of_line in amounts if place in of_line])
         if own is not None and own.clauses != common.clauses and len(layout.figures) > 1:
             columns[place] = own
-    # Every column otherwise than the others is no exception: then lines say more.
-    if len(columns) == len(layout.figures):
+    # Every column otherwise than the others is no exception where each line has one code.
+    by_lines = all(_one([read[code] for code in of_line.values()]) for of_line in amounts if of_line)
+    if by_lines and len(columns) == len(layout.figures):
         columns = {}
     found = {}
     for n, of_line in codes.items():

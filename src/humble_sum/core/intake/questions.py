@@ -20,6 +20,7 @@ from humble_sum.core.intake.units import POWERS_BY_NAME, SCALE_NAMES
 
 Patch = Mapping[str, Any]
 SCALE_WORD = re.compile(r"\b(thousand|million|billion|lakh|lac|crore)s?\b", re.IGNORECASE)
+SUFFIX = re.compile(r"(?<=\d)[A-Za-z]{1,2}$")  # as of revised and estimated figures: 1,234r
 SAME = {"lac": "lakh"}
 
 
@@ -160,7 +161,7 @@ def _cells(doubts: Sequence[Doubt], said: str) -> Patch:
 
 def _only_number(text: str) -> str:
     """The one number in a text such as "1,234 (est.)"; nothing where there is none or are several."""
-    words = [word.strip("~≈()[]*;") for word in text.split()]
+    words = [SUFFIX.sub("", word.strip("~≈()[]*;")) for word in text.split()]
     found = [amount for word in words if (amount := read(word).amount) is not None]
     return _plain(found[0]) if len(found) == 1 else ""
 

@@ -41,6 +41,8 @@ def settled(made: Draft) -> Iterator[str]:
 
 def _column_read(column: ColumnRead) -> str:
     letters = column_letters(column.index)
+    if column.role == "code":
+        return f"column {letters}, {column.heading or 'no heading'}, read as codes of the lines"
     if column.role == "other":
         return f"column {letters}, {column.heading}, left out" if column.heading else ""
     inferred = column.inferred
