@@ -28,6 +28,8 @@ def read_amount(value: object) -> Decimal:
     Takes text, Decimal or int. A float is refused because its decimal digits are not its
     owner's. Raises ValueError with the reason.
     """
+    if type(value) is Decimal and value.is_finite():
+        return _bounded(EXACT.create_decimal(value))
     if isinstance(value, float):
         raise ValueError(f"{value!r} is a binary number; write the amount as text, in quotes")
     if isinstance(value, bool) or not isinstance(value, str | Decimal | int):
@@ -36,12 +38,22 @@ def read_amount(value: object) -> Decimal:
     if not WRITTEN.fullmatch(text):
         shown = text if len(text) <= 40 else text[:40] + "…"
         raise ValueError(f'"{shown}" is not a decimal; write digits with a full stop, such as "12.50"')
-    amount = EXACT.create_decimal(text)
-    _, digits, exponent = amount.as_tuple()
+    return _bounded(EXACT.create_decimal(text))
+
+
+def _bounded(amount: Decimal) -> Decimal:
+    """An amount of no more digits than are kept, zero without a sign or places of its own."""
+    if not amount:
+        return Decimal(0)
+    if amount.adjusted() >= MOST_DIGITS or _places(amount) > MOST_DIGITS:
+        raise ValueError(f"{amount} has more than {MOST_DIGITS} digits on one side of its point")
+    return amount
+
+
+def _places(amount: Decimal) -> int:
+    exponent = amount.as_tuple().exponent
     assert isinstance(exponent, int)
-    if amount and (len(digits) + exponent > MOST_DIGITS or -exponent > MOST_DIGITS):
-        raise ValueError(f"{text} has more than {MOST_DIGITS} digits on one side of its point")
-    return amount if amount else Decimal(0)
+    return -exponent
 
 
 def amount_text(amount: Decimal) -> str:

@@ -16,7 +16,7 @@ from functools import cache
 from typing import Literal
 
 from humble_sum.core.amounts import EXACT, read_amount, scaled
-from humble_sum.core.intake.lexicon import POWERS, currency_signs, normal
+from humble_sum.core.intake.lexicon import POWERS, currency_ends, currency_signs, normal
 from humble_sum.core.intake.marks import without_marks, without_raised
 from humble_sum.core.locales import Locale
 
@@ -213,12 +213,13 @@ def _currency(parts: _Parts) -> bool:
         return False
     text = parts.text
     before, after = currency_signs()
-    for sign, code in before.get(text[:1], ()):
+    first, last = currency_ends()
+    for sign, code in before[text[0]] if text.startswith(first.get(text[:1], ())) else ():
         rest = text[len(sign) :]
         if text.startswith(sign) and _stands(sign, rest, rest[:1]):
             parts.currency, parts.text = code, rest
             return True
-    for sign, code in after.get(text[-1:], ()):
+    for sign, code in after[text[-1]] if text.endswith(last.get(text[-1:], ())) else ():
         rest = text[: -len(sign)]
         if text.endswith(sign) and _stands(sign, rest, rest[-1:]):
             parts.currency, parts.text = code, rest

@@ -6,12 +6,14 @@ import re
 from dataclasses import dataclass, replace
 from datetime import date, time
 from decimal import Decimal
+from functools import lru_cache
 from itertools import pairwise, takewhile
 
 from humble_sum.core.intake.amounts import POINT, Convention, Reading, read
 from humble_sum.core.intake.conventions import Inferred, infer
 from humble_sum.core.intake.decisions import CONVENTIONS, UNDECIDED, ColumnDecided, Role, TableDecided
 from humble_sum.core.intake.headings import heading_of, heading_text, spread, stands_above
+from humble_sum.core.intake.lexicon import LETTERS, leading_words
 from humble_sum.core.intake.periods import period_of
 from humble_sum.core.intake.table import SheetCell, Table, column_letters
 from humble_sum.core.intake.units import NAMES, Unit, unit_of, unit_within
@@ -143,7 +145,7 @@ def lay_out(table: Table, decided: TableDecided = UNDECIDED) -> Layout:
 def _counts(table: Table, index: int) -> bool:
     """Whether a column before the labels holds whole numbers that only ever rise, under no period: codes of
     accounts, or the numbers of rows."""
-    said = [cell for cell in table.column(index) if cell.text.strip()]
+    said = [cell for cell in table.column(index) if cell.says]
     heads = [cell.text for cell in takewhile(lambda cell: not is_number(cell), said)]
     amounts = [a for cell in said if (a := read_cell(cell).amount) is not None]
     rising = all(low < high for low, high in pairwise(amounts))
@@ -232,7 +234,9 @@ def _years_as_labels(table: Table, numeric: list[int]) -> int | None:
 
 
 def _has_debit(cell: SheetCell) -> bool:
-    text = cell.value if isinstance(cell.value, str) else ""
+    if not isinstance(cell.value, str):
+        return False
+    text = cell.value
     found = LEDGER.search(text)
     return bool(found and found[1].lower() == "dr" and any(character.isdigit() for character in text))
 
@@ -299,16 +303,23 @@ LONGEST_ZERO = 4  # letters of "zero", the longest word that is one
 def is_number(cell: SheetCell) -> bool:
     if not isinstance(cell.value, str):
         return isinstance(cell.value, Decimal)
-    text = cell.value.strip()
+    return _reads_as_number(cell.value.strip())
+
+
+@lru_cache(maxsize=100_000)
+def _reads_as_number(text: str) -> bool:
     if not any(character.isdigit() for character in text):
         return len(text) <= LONGEST_ZERO and read(text).kind == "zero"
+    begins = LETTERS.match(text)
+    if begins and begins[0] not in leading_words():
+        return False
     return infer([text]).agree == 1
 
 
 def _mostly_figures(cells: list[SheetCell]) -> bool:
     """Whether more of the cells that say anything, the headings aside, are numbers than not; what is said to
     be missing or to come is neither."""
-    said = [cell for cell in cells if cell.text.strip() or cell.formula]
+    said = [cell for cell in cells if cell.says or cell.formula]
     body = [cell for cell in said[1:] if not _says_to_come(cell)] if len(said) > 1 else said
     headings = list(takewhile(lambda cell: not is_number(cell) and cell.formula is None, body))
     body = body[len(headings) :] if len(headings) <= MORE_HEADINGS else body
@@ -352,7 +363,7 @@ def _first_row(table: Table, numeric: list[int], label: int | None) -> int:
 
 def _is_missing_line(cells: tuple[SheetCell, ...], label: int, numeric: list[int]) -> bool:
     """A line whose figures are all said to be missing, or to come."""
-    said = [cells[index].text.strip() for index in numeric if cells[index].text.strip()]
+    said = [cells[index].text.strip() for index in numeric if cells[index].says]
     missing = [text for text in said if _is_to_come(text)]
     return bool(said) and len(missing) == len(said) and bool(cells[label].text.strip())
 
@@ -400,4 +411,4 @@ def is_year(cell: SheetCell) -> bool:
 
 
 def _only_label(cells: tuple[SheetCell, ...], label: int, numeric: list[int]) -> bool:
-    return bool(cells[label].text.strip()) and not any(cells[index].text.strip() for index in numeric)
+    return cells[label].says and not any(cells[index].says for index in numeric)

@@ -15,7 +15,7 @@ from humble_sum.core.intake.by_sums import by_sums
 from humble_sum.core.intake.columns import ColumnRead, Layout, lay_out, with_sides
 from humble_sum.core.intake.decisions import UNDECIDED, TableDecided, UnitName, unmet, with_cells
 from humble_sum.core.intake.draft_lines import MOST_LABEL, Doubt, DraftLine, read_lines
-from humble_sum.core.intake.draft_sums import kind_by_itself, with_counted, with_sums
+from humble_sum.core.intake.draft_sums import with_counted, with_sums
 from humble_sum.core.intake.formula_sums import formula_columns, formula_shares
 from humble_sum.core.intake.found_shares import found_shares
 from humble_sum.core.intake.found_sums import FoundSum, Parts, found_columns
@@ -86,9 +86,7 @@ def _read(source: Table, decided: TableDecided) -> Draft:
         for n in circular
     ]
     lines = [
-        line
-        if line.parts or (line.counted and line.told is None)
-        else replace(line, kind=kind_by_itself(line))
+        line if line.parts or (line.counted and line.told is None) else replace(line, kind=line.by_itself)
         for line in with_counted(lines)
     ]
     doubts += _not_worked_out(table, layout, lines, shares)
@@ -102,8 +100,9 @@ def _read(source: Table, decided: TableDecided) -> Draft:
         given[total]: tuple((given[part], sign) for part, sign in parts)
         for total, parts in found_columns(adding).items()
     }
-    derived = formula_columns(table, layout) or found
-    for n, line in _off_across(lines, derived):
+    by_formula = formula_columns(table, layout)
+    derived = by_formula or found
+    for n, line in _off_across(lines, by_formula):
         derived = {total: parts for total, parts in derived.items() if total != n}
         spot = (line.row, layout.figures[n].index)
         why = (
@@ -239,7 +238,7 @@ def _found_shares(table: Table, layout: Layout, lines: Sequence[DraftLine]) -> d
 
 def _is_percent(table: Table, layout: Layout, row: int, place: int) -> bool:
     cell = table.rows[row][layout.figures[place].index]
-    return not cell.text.strip() or "%" in cell.code or "%" in cell.text
+    return not cell.says or "%" in cell.code or "%" in cell.text
 
 
 def statement_of(made: Draft, id: str, name: str) -> Statement:

@@ -18,6 +18,7 @@ from humble_sum.core.intake.decisions import OwnKind, RowDecided, row_keys
 from humble_sum.core.intake.kinds import kind_apart
 from humble_sum.core.intake.table import SheetCell, Table
 from humble_sum.core.intake.units import Unit, unit_of, unit_within
+from humble_sum.core.once import once
 from humble_sum.core.rules.rulebook import LineKind
 from humble_sum.core.statements.pack import RATIOS
 
@@ -68,6 +69,14 @@ class DraftLine:
     hidden: bool = False
     currency: str | None = None
 
+    @once
+    def by_itself(self) -> LineKind | None:
+        """The kind of a line that stands apart: as it was decided, or as it is called and written."""
+        if self.told is not None:
+            return None if self.told == "line" else self.told
+        own = [amount for place, amount in enumerate(self.amounts) if place not in self.percent]
+        return None if self.heading else kind_apart(self.label, own, self.forms)
+
 
 def read_lines(
     table: Table, layout: Layout, decided: Mapping[str, RowDecided]
@@ -88,33 +97,21 @@ def read_lines(
         told = decided.get(key, RowDecided())
         if told.role == "left_out":
             continue
-        if heads and heads == _texts(cells, label, figures):
+        if heads and heads[0] == _first_text(cells, label) and heads == _texts(cells, label, figures):
             doubts.append(Doubt(table.place(row, figures[0].index), said, "the heading again, so not a line"))
             continue
-        readings = [
-            read_cell(cells[column.index], column.inferred.convention if column.inferred else POINT)
-            for column in figures
-        ]
-        readings, alone = _by_own_marks(table, row, figures, readings)
-        doubts += alone
-        forms = set()
-        for column, reading in zip(figures, readings, strict=True):
-            cell = cells[column.index]
-            if reading.kind == "amount" and not column.percent:
-                forms.add("percent" if reading.form == "percent" or "%" in cell.code else reading.form)
-            if reading.currency:
-                currencies[reading.currency] += 1
-            if doubt := _doubt(table, (row, column.index), reading, column, row - layout.first_row):
-                doubts.append(doubt)
-        raw = [reading.amount if reading.kind in ("amount", "zero") else None for reading in readings]
-        scale = _scale_of_line(table, layout, row, said, raw, forms, told.kind)
+        read = _read_row(table, row, figures, row - layout.first_row)
+        doubts += read.doubts
+        currencies.update(read.currencies)
+        forms = read.forms
+        scale = _scale_of_line(table, layout, row, said, read.amounts, forms, told.kind)
         if scale.percent:
-            forms = {"percent"}
+            forms = frozenset({"percent"})
         amounts = [
-            _in_ones(amount, reading, cells[column.index], column, scale)
-            for amount, reading, column in zip(raw, readings, figures, strict=True)
+            amount if amount is None or itself else _in_ones(amount, column, scale)
+            for amount, itself, column in zip(read.amounts, read.itself, figures, strict=True)
         ]
-        empty = not any(cells[column.index].text.strip() or cells[column.index].formula for column in figures)
+        empty = not any(cells[column.index].says or cells[column.index].formula for column in figures)
         if not said and empty and told.role != "line":
             continue
         if told.role == "heading":
@@ -136,15 +133,60 @@ def read_lines(
                 heading=empty and told.role != "line",
                 percent=percent,
                 indent=_indent(cells[label.index]) if label else 0,
-                forms=frozenset(forms),
+                forms=forms,
                 key=key,
                 told=told.kind,
                 hidden=row in table.hidden,
-                currency=_one({reading.currency for reading in readings if reading.currency}),
+                currency=_one(set(read.currencies)),
             )
         )
     steps = sorted({line.indent or 0 for line in lines})
     return [replace(line, indent=min(steps.index(line.indent or 0), 8)) for line in lines], doubts, currencies
+
+
+@dataclass(frozen=True)
+class _RowRead:
+    """A row's figures as they are written, which of them say themselves what they are in, the forms they are
+    written in, the currencies they state, and what needs a look."""
+
+    amounts: list[Decimal | None]
+    itself: list[bool]
+    forms: frozenset[str]
+    currencies: tuple[str, ...] = ()
+    doubts: tuple[Doubt, ...] = ()
+
+
+AMOUNTS, ZEROS = frozenset({"amount"}), frozenset[str]()
+
+
+def _read_row(table: Table, row: int, figures: Sequence[ColumnRead], place: int) -> _RowRead:
+    cells = [table.rows[row][column.index] for column in figures]
+    # Most rows of a workbook are numbers and nothing else, and need no reading.
+    if all(type(cell.value) is Decimal and not cell.snapped and "%" not in cell.code for cell in cells):
+        numbers = [cell.value for cell in cells if isinstance(cell.value, Decimal)]
+        told = any(number for number, column in zip(numbers, figures, strict=True) if not column.percent)
+        return _RowRead([*numbers], [False] * len(numbers), AMOUNTS if told else ZEROS)
+    readings = [
+        read_cell(cell, column.inferred.convention if column.inferred else POINT)
+        for cell, column in zip(cells, figures, strict=True)
+    ]
+    readings, alone = _by_own_marks(table, row, figures, readings)
+    forms, doubts = set(), list(alone)
+    for cell, column, reading in zip(cells, figures, readings, strict=True):
+        if reading.kind == "amount" and not column.percent:
+            forms.add("percent" if reading.form == "percent" or "%" in cell.code else reading.form)
+        if doubt := _doubt(table, (row, column.index), reading, column, place):
+            doubts.append(doubt)
+    return _RowRead(
+        [reading.amount if reading.kind in ("amount", "zero") else None for reading in readings],
+        [
+            reading.form != "amount" or "%" in cell.code or bool(reading.power and not column.percent)
+            for cell, column, reading in zip(cells, figures, readings, strict=True)
+        ],
+        frozenset(forms),
+        tuple(reading.currency for reading in readings if reading.currency),
+        tuple(doubts),
+    )
 
 
 def _said(cells: Sequence[SheetCell], label: ColumnRead | None, code: ColumnRead | None) -> str:
@@ -187,7 +229,11 @@ def _indent(cell: SheetCell) -> int:
 def _texts(cells: Sequence[SheetCell], label: ColumnRead | None, figures: Sequence[ColumnRead]) -> list[str]:
     """What a row says under the label and over the figures; nothing where no figure column says anything."""
     said = [cells[column.index].text.strip() for column in figures]
-    return [cells[label.index].text.strip() if label else "", *said] if any(said) else []
+    return [_first_text(cells, label), *said] if any(said) else []
+
+
+def _first_text(cells: Sequence[SheetCell], label: ColumnRead | None) -> str:
+    return cells[label.index].text.strip() if label else ""
 
 
 @dataclass(frozen=True)
@@ -231,17 +277,11 @@ def _in_points(label: str, amounts: Sequence[Decimal | None], forms: Collection[
     return max(present) > 1 and max(present) < MOST_POINTS
 
 
-def _in_ones(
-    amount: Decimal | None, reading: Reading, cell: SheetCell, column: ColumnRead, scale: _LineScale
-) -> Decimal | None:
+def _in_ones(amount: Decimal, column: ColumnRead, scale: _LineScale) -> Decimal:
     """A figure of the source in ones: by the unit that is stated for it, where it states none itself."""
-    if amount is None or reading.form != "amount" or "%" in cell.code:
-        return amount
     if column.percent or scale.percent:
         return scaled(amount, -2)
-    if scale.alone or reading.power:
-        return amount
-    unit = scale.unit or column.unit
+    unit = None if scale.alone else scale.unit or column.unit
     return scaled(amount, unit.power) if unit and unit.power else amount
 
 
@@ -250,14 +290,17 @@ def _doubt(
 ) -> Doubt | None:
     """What makes a cell need a look, if anything does."""
     cell = table.rows[spot[0]][spot[1]]
+    ambiguous = column.inferred and place in column.inferred.ambiguous
+    if not (cell.snapped or ambiguous or reading.why or reading.kind == "text"):
+        return None
     where = table.place(*spot)
     if cell.snapped:
         return Doubt(where, cell.text, f"a binary number with a long tail, read as {cell.text}")
-    if column.inferred and place in column.inferred.ambiguous:
+    if column.inferred and ambiguous:
         why = f"could be read two ways; read with a {column.inferred.convention}"
         return Doubt(where, cell.text, why, "either", spot)
     if reading.kind == "text":
         why = "; ".join(reading.why) or "text where a figure is expected"
         return Doubt(where, cell.text, why, "text", spot)
-    why = "; ".join(reading.why) if cell.text.strip() else ""
+    why = "; ".join(reading.why) if reading.why and cell.says else ""
     return Doubt(where, cell.text, why) if why else None

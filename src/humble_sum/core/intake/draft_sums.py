@@ -11,9 +11,7 @@ from humble_sum.core.intake.columns import Layout
 from humble_sum.core.intake.draft_lines import DraftLine
 from humble_sum.core.intake.formula_sums import formula_sums
 from humble_sum.core.intake.found_sums import FoundSum, Parts, found_sums
-from humble_sum.core.intake.kinds import kind_apart
 from humble_sum.core.intake.table import Table
-from humble_sum.core.rules.rulebook import LineKind
 from humble_sum.core.statements.pack import RATIOS
 
 TOTAL = re.compile(
@@ -51,9 +49,9 @@ def with_sums(
             if decided.get(n, True):
                 made[n] = replace(lines[n], parts=parts, how="formula", evidence="the workbook's own formula")
         return made, (), circular
-    figured = [n for n, line in enumerate(lines) if not line.heading and kind_by_itself(line) not in RATIOS]
+    figured = [n for n, line in enumerate(lines) if not line.heading and line.by_itself not in RATIOS]
     sums = _among(lines, figured, apart, decided)
-    plain = [n for n in figured if kind_by_itself(lines[n]) != "memo"]
+    plain = [n for n in figured if lines[n].by_itself != "memo"]
     if len(plain) < len(figured):
         without = _among(lines, plain, apart, decided)
         inner = _of_which(lines, apart, decided)
@@ -64,7 +62,9 @@ def with_sums(
             figured, sums = plain, [each for each in without if plain[each.total] not in inner]
     sums += _balanced(lines, figured, sums, apart, decided)
     below = [found for found in sums if found.sure]
-    headed = _headed(lines, figured, apart, decided)
+    covered = {at for found in below for at in (found.total, *(part for part, _ in found.parts))}
+    # Where every line is in a sum below its parts, there is none above them to look for.
+    headed = _headed(lines, figured, apart, decided) if len(covered) < len(figured) else {}
     if len(headed) > max(1, len(below)):
         for total, parts in headed.items():
             where = "below it" if parts[0][0] > total else "above it"
@@ -107,7 +107,7 @@ def _of_which(
     start = 0
     while start < len(lines):
         end = start + 1
-        while end < len(lines) and not lines[end].heading and kind_by_itself(lines[end]) == "memo":
+        while end < len(lines) and not lines[end].heading and lines[end].by_itself == "memo":
             end += 1
         below = range(start + 1, end)
         if len(below) > 1 and not lines[start].heading and decided.get(start, True):
@@ -129,14 +129,14 @@ def _headed(
 ) -> dict[int, Parts]:
     """Sums of a table whose totals stand above their parts: those found from its end upwards, lines that only
     say what is in another left out."""
-    upwards = [n for n in reversed(figured) if kind_by_itself(lines[n]) != "memo"]
+    upwards = [n for n in reversed(figured) if lines[n].by_itself != "memo"]
     sums: dict[int, Parts] = {}
     for each in _among(lines, upwards, apart, decided, signed=False):
         if each.sure:
             sums[upwards[each.total]] = tuple(sorted((upwards[part], 1) for part, _ in each.parts))
     # A result of such totals stands below them, as a surplus below income and costs does.
     inner = {part for parts in sums.values() for part, _ in parts}
-    outer = [n for n in figured if n not in inner and kind_by_itself(lines[n]) != "memo"]
+    outer = [n for n in figured if n not in inner and lines[n].by_itself != "memo"]
     for each in _among(lines, outer, apart, decided) if sums else ():
         total, parts = outer[each.total], tuple((outer[part], sign) for part, sign in each.parts)
         if each.sure and total not in sums and all(part in sums or part == total for part, _ in parts):
@@ -224,11 +224,3 @@ def with_counted(lines: Sequence[DraftLine]) -> list[DraftLine]:
     """The lines, with those marked that a total counts: whatever they are called, they add."""
     counted = {part for line in lines for part, _ in line.parts}
     return [replace(line, counted=n in counted) for n, line in enumerate(lines)]
-
-
-def kind_by_itself(line: DraftLine) -> LineKind | None:
-    """The kind of a line that stands apart: as it was decided, or as it is called and written."""
-    if line.told is not None:
-        return None if line.told == "line" else line.told
-    own = [amount for place, amount in enumerate(line.amounts) if place not in line.percent]
-    return None if line.heading else kind_apart(line.label, own, line.forms)

@@ -12,8 +12,10 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from decimal import Decimal
 from itertools import product
+from operator import mul
 
-from humble_sum.core.amounts import scaled
+from humble_sum.core.amounts import EXACT
+from humble_sum.core.amounts import total as total_of
 
 Amounts = Sequence[Decimal | None]
 Parts = tuple[tuple[int, int], ...]  # line number and sign
@@ -57,7 +59,7 @@ def found_sums(
     # column by column, so a coincidence of mixes can cost time and never truth.
     mixer = random.Random(2_026)
     weights = [mixer.getrandbits(61) | 1 for _ in range(len(lines[0]))]
-    mixed = [sum(w * x for w, x in zip(weights, vector, strict=True)) for vector in vectors]
+    mixed = [sum(map(mul, weights, vector)) for vector in vectors]
     stack = _Stack(mixed, signed)
     found = []
     for line, vector in enumerate(vectors):
@@ -127,9 +129,10 @@ class _Stack:
 
 def _whole(lines: Sequence[Amounts]) -> list[tuple[int, ...]]:
     """Amounts as whole numbers of the smallest step any of them has."""
-    exponents = [a.as_tuple().exponent for line in lines for a in line if a]
-    places = max((-exponent for exponent in exponents if isinstance(exponent, int)), default=0)
-    return [tuple(int(scaled(a, max(places, 0))) if a else 0 for a in line) for line in lines]
+    # A sum has as many places as the amount with most of them.
+    exponent = total_of(a for line in lines for a in line if a).as_tuple().exponent
+    shift, power = EXACT.scaleb, max(-exponent, 0) if isinstance(exponent, int) else 0
+    return [tuple([int(shift(a, power)) if a else 0 for a in line]) for line in lines]
 
 
 def _parts(line: int, stack: _Stack, vectors: Vectors, mixed: int) -> Parts | None:
@@ -174,7 +177,7 @@ def found_columns(lines: Sequence[Amounts]) -> dict[int, Parts]:
     """
     whole = [line for line in lines if None not in line]
     some = [line for line in lines if sum(amount is not None for amount in line) > 1]
-    return _columns_of(some) | _columns_of(whole)
+    return _columns_of(whole) if len(some) == len(whole) else _columns_of(some) | _columns_of(whole)
 
 
 def _columns_of(lines: Sequence[Amounts]) -> dict[int, Parts]:

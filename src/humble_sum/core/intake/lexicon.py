@@ -76,6 +76,7 @@ NEWER_ZEROS = (
     *(0x1E4F0, 0x1E5F1, 0x1CCF0, 0x11BF0, 0x11DE0),
 )
 NEWER_DIGITS = {zero + digit: str(digit) for zero in NEWER_ZEROS for digit in range(10)}
+LETTERS = re.compile(r"[A-Za-z]*")
 HAN_DIGITS = {ord(character): str(digit) for digit, character in enumerate("\u3007一二三四五六七八九")}
 HAN_NUMBER = re.compile("[\u3007一二三四五六七八九][\u3007一二三四五六七八九,.\u066c]+")
 
@@ -129,3 +130,20 @@ def currency_signs() -> tuple[Signs, Signs]:
         {letter: tuple(found) for letter, found in by_first.items()},
         {letter: tuple(found) for letter, found in by_last.items()},
     )
+
+
+@cache
+def currency_ends() -> tuple[dict[str, tuple[str, ...]], dict[str, tuple[str, ...]]]:
+    """The same signs alone, to see at once whether a text begins or ends with any of them."""
+    first, last = currency_signs()
+    return (
+        {letter: tuple(sign for sign, _ in found) for letter, found in first.items()},
+        {letter: tuple(sign for sign, _ in found) for letter, found in last.items()},
+    )
+
+
+@cache
+def leading_words() -> frozenset[str]:
+    """The letters that signs of currencies begin with: a text that begins with others is no amount."""
+    first, _ = currency_signs()
+    return frozenset(LETTERS.match(sign)[0] for found in first.values() for sign, _ in found)  # type: ignore[index]

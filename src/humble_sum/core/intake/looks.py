@@ -65,7 +65,7 @@ def looks_of(table: Table, layout: Layout, lines: Sequence[DraftLine], apart: Co
 
 def _code(cell: SheetCell) -> str:
     """The number code of a cell that says something."""
-    return cell.code if cell.code and cell.text.strip() else ""
+    return cell.code if cell.code and cell.says else ""
 
 
 def _one(looks: Sequence[Look]) -> Look | None:

@@ -70,6 +70,8 @@ def pack_of(
         rulebook=Rulebook(rules=tuple(rules)),
     )
     check(pack)
+    if len(statements) == 1:
+        return pack
     ties = found_ties([(kept.draft, statement) for kept, statement in zip(drafts, statements, strict=True)])
     kept_ties = tuple(found.tie for found in ties if found.tie.id not in without_ties)
     pack = pack.model_copy(update={"ties": kept_ties, "statements": _repeated(statements, kept_ties)})

@@ -151,7 +151,7 @@ def _is_period(cell: SheetCell) -> bool:
 
 
 def _said(cell: SheetCell) -> bool:
-    return bool(cell.text.strip()) or cell.formula is not None
+    return cell.says or cell.formula is not None
 
 
 def _is_words(cell: SheetCell) -> bool:

@@ -37,6 +37,11 @@ class SheetCell(NamedTuple):
             return format(self.value, "f")
         return str(self.value)
 
+    @property
+    def says(self) -> bool:
+        """Whether there is anything in it but blanks."""
+        return bool(self.value.strip()) if isinstance(self.value, str) else self.value is not None
+
 
 EMPTY = SheetCell()
 MOST_CELLS = 6_000_000  # of a table, empty ones too

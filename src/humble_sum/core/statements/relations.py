@@ -45,11 +45,12 @@ def exact_amounts(statement: Statement) -> dict[Cell, Decimal | None]:
     needs = {id: [*(term for term, _ in c.terms), *(c.share or ())[:1]] for id, c in columns.items()}
     for id in TopologicalSorter(needs).static_order():
         column = columns[id]
+        terms = column.terms
         for line in order:
             if column.share:
                 amounts[line.id, id] = _share(line, column.share, amounts)
-            elif column.terms and not _given_apart(line, column):
-                adding = [(sign, amounts[line.id, term]) for term, sign in column.terms]
+            elif terms and not _given_apart(line, column):
+                adding = [(sign, amounts[line.id, term]) for term, sign in terms]
                 whole = column.sum is not None or all(amount is not None for _, amount in adding)
                 amounts[line.id, id] = _added(adding) if whole else None
             elif line.amounts.get(id) is not None or not line.adds or column.apart:
