@@ -71,6 +71,7 @@ class Reading:
     why: tuple[str, ...] = ()
 
 
+PLAIN = re.compile(r"(?:0|[1-9][0-9]{0,14})(?:\.([0-9]{1,15}))?")  # what can be read in one way only
 POWER_OF_TEN = re.compile(r"([+\-]?\d(?:[.,]\d{1,17}|(?=[eE][+\-])))[eE]([+\-]?\d{1,4})")
 MOST_POWER = 30
 
@@ -92,6 +93,9 @@ def read(text: str, convention: Convention = POINT) -> Reading:
 
     Footnote marks are taken off, and named in why.
     """
+    if (plain := PLAIN.fullmatch(text)) and (not plain[1] or convention.decimal == "."):
+        amount = Decimal(text) or Decimal(0)
+        return Reading("amount" if amount else "zero", amount, decimals=len(plain[1] or ""))
     bare, mark = without_raised(text)
     reading = _read(bare, convention)
     while reading.kind == "text":

@@ -9,7 +9,7 @@ from decimal import Decimal
 from functools import lru_cache
 from itertools import pairwise, takewhile
 
-from humble_sum.core.intake.amounts import POINT, Convention, Reading, read
+from humble_sum.core.intake.amounts import PLAIN, POINT, Convention, Reading, read
 from humble_sum.core.intake.conventions import Inferred, infer
 from humble_sum.core.intake.decisions import CONVENTIONS, UNDECIDED, ColumnDecided, Role, TableDecided
 from humble_sum.core.intake.headings import heading_of, heading_text, spread, stands_above
@@ -89,7 +89,8 @@ def lay_out(table: Table, decided: TableDecided = UNDECIDED) -> Layout:
     roles = {index: each.role for index, each in enumerate(told) if each.role is not None}
     numeric = [index for index in range(table.width) if _mostly_figures(table.column(index))]
     numeric = [index for index in numeric if not _is_named(table, index, NOTES) and index not in roles]
-    periods = [n for n in range(table.width) if n not in (*numeric, *roles) and _is_of_period(table, n)]
+    known = {*numeric, *roles}
+    periods = [n for n in range(table.width) if n not in known and _is_of_period(table, n)]
     numeric = sorted([*numeric, *periods, *(index for index, role in roles.items() if role == "figures")])
     units = [n for n in range(table.width) if _is_named(table, n, UNITS)]
     label = next((index for index, role in roles.items() if role == "label"), None)
@@ -98,7 +99,7 @@ def lay_out(table: Table, decided: TableDecided = UNDECIDED) -> Layout:
         label = _label_column(table, [*numeric, *units, *roles, *codes])
         label = _label_column(table, [*numeric, *units, *roles]) if label is None else label
     coded = [n for n in numeric if label is not None and n < label and n not in roles and _counts(table, n)]
-    numeric = [index for index in numeric if index not in coded]
+    numeric = [index for index in numeric if index not in set(coded)] if coded else numeric
     if label is None and (years := _years_as_labels(table, numeric)) is not None:
         label, numeric = years, [index for index in numeric if index != years]
     first_row = _first_row(table, numeric, label)
@@ -106,6 +107,7 @@ def lay_out(table: Table, decided: TableDecided = UNDECIDED) -> Layout:
         first_row = min(decided.first_row - 1, len(table.rows))
     table = replace(table, merged=(*table.merged, *spread(table, numeric, first_row)))
     columns = []
+    is_numeric = set(numeric)
     unit_column = None
     for index in range(table.width):
         unit, heading = unit_within(heading_of(table, index, first_row))
@@ -113,12 +115,12 @@ def lay_out(table: Table, decided: TableDecided = UNDECIDED) -> Layout:
             role: Role = "label"
         elif NOTES.fullmatch(heading):
             role = "other"
-        elif UNITS.fullmatch(heading) and index not in numeric:
+        elif UNITS.fullmatch(heading) and index not in is_numeric:
             role, unit_column = "other", index
         elif index in coded or heading.lower() in CODE_HEADINGS or CODES.fullmatch(heading):
             role = "code"
         else:
-            role = "figures" if index in numeric else "other"
+            role = "figures" if index in is_numeric else "other"
         role = roles.get(index, role)
         heading = told[index].heading or heading
         inferred = None
@@ -259,10 +261,9 @@ def _unit_above(table: Table, index: int, first_row: int) -> Unit | None:
 def _unit_of_table(table: Table, figures: list[int], first_row: int) -> Unit | None:
     """The unit that is stated over the whole table: in a title, or beside the heading of the labels."""
     found: Unit | None = None
+    others = sorted({*range(table.width)} - {*figures})
     for row in range(first_row):
-        for index, cell in enumerate(table.rows[row]):
-            if index in figures:
-                continue
+        for cell in (table.rows[row][index] for index in others):
             text = heading_text(cell)
             stated = unit_of(text) or unit_within(text)[0]
             if stated:
@@ -310,6 +311,8 @@ def is_number(cell: SheetCell) -> bool:
 def _reads_as_number(text: str) -> bool:
     if not any(character.isdigit() for character in text):
         return len(text) <= LONGEST_ZERO and read(text).kind == "zero"
+    if PLAIN.fullmatch(text):
+        return True
     begins = LETTERS.match(text)
     if begins and begins[0] not in leading_words():
         return False
@@ -330,9 +333,7 @@ def _mostly_figures(cells: list[SheetCell]) -> bool:
 def _label_column(table: Table, numeric: list[int]) -> int | None:
     """The text column whose cells say most, the leftmost of equals."""
     best, most = None, 0
-    for index in range(table.width):
-        if index in numeric:
-            continue
+    for index in sorted({*range(table.width)} - {*numeric}):
         letters = sum(sum(c.isalpha() for c in cell.text) for cell in table.column(index))
         if letters > most:
             best, most = index, letters

@@ -48,6 +48,7 @@ def stands_above(table: Table, row: int, column: int) -> tuple[str, bool]:
 def spread(table: Table, numeric: list[int], first_row: int) -> list[tuple[int, int, int, int]]:
     """Headings that stand over the columns to their right too without being merged with them: "2027" over
     Ferries and Kiosks, "2026" over Ferries and Kiosks."""
+    figures = set(numeric)
     merged = {row for top, _, bottom, _ in table.merged for row in range(top, bottom + 1)}
     found = []
     for row in range(first_row - 1):
@@ -57,7 +58,7 @@ def spread(table: Table, numeric: list[int], first_row: int) -> list[tuple[int, 
         for left, until in zip(said, [*said[1:], table.width], strict=True):
             right = left
             for n in range(left + 1, until):
-                if n not in numeric or not _said_below(table, row, n, first_row):
+                if n not in figures or not _said_below(table, row, n, first_row):
                     break
                 right = n
             if right > left and _said_below(table, row, left, first_row):

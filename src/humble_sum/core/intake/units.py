@@ -9,7 +9,7 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass
 
-from humble_sum.core.intake.lexicon import currency_signs, normal
+from humble_sum.core.intake.lexicon import currency_ends, currency_signs, normal
 from humble_sum.core.locales import currencies
 
 POWERS = {
@@ -224,7 +224,8 @@ def _currency(text: str) -> tuple[str | None, str]:
     """A currency's sign, code or name at either end of a text, and the rest."""
     stripped = text.strip(NEUTRAL)
     before, _ = currency_signs()
-    for sign, code in before.get(stripped[:1], ()):
+    first, last = currency_ends()
+    for sign, code in before[stripped[0]] if stripped.startswith(first.get(stripped[:1], ())) else ():
         after = stripped[len(sign) :]
         if stripped.startswith(sign) and not (sign[-1].isalpha() and after[:1].isalpha()):
             return code, after
@@ -244,7 +245,8 @@ def _currency(text: str) -> tuple[str | None, str]:
         and currencies.known(stripped[1:])
     ):
         return stripped[1:], "k" if stripped[0] == "T" else "m"
-    for sign, code in currency_signs()[1].get(stripped[-1:], ()):
+    ends = stripped.endswith(last.get(stripped[-1:], ()))
+    for sign, code in currency_signs()[1][stripped[-1]] if ends else ():
         ahead = stripped[: -len(sign)]
         if stripped.endswith(sign) and not (sign[0].isalpha() and ahead[-1:].isalpha()):
             return code, ahead
