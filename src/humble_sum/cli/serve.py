@@ -15,6 +15,7 @@ from humble_sum.records.database import Database
 from humble_sum.records.demo import ensure_demo
 from humble_sum.server.app import LOOPBACK, create_app
 from humble_sum.server.gate import Tokens, new_tokens
+from humble_sum.server.patience import PatientProtocol
 
 MOST_PORT = 65_535
 EVERY = ("0.0.0.0", "::")  # every address of the machine
@@ -48,7 +49,9 @@ def serve_records(
     # few hundred new ones took as long as the answers themselves.
     gc.set_threshold(50_000, 20, 100)
     app = create_app(database, hosts, tokens[0] if tokens else None)
-    uvicorn.Server(uvicorn.Config(app, log_level="warning", timeout_keep_alive=30)).run(sockets=[listener])
+    uvicorn.Server(uvicorn.Config(app, log_level="warning", timeout_keep_alive=30, http=PatientProtocol)).run(
+        sockets=[listener]
+    )
 
 
 def _say_where(host: str, port: int, tokens: tuple[Tokens, str, str] | None) -> None:

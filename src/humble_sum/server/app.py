@@ -17,11 +17,13 @@ from humble_sum.server.door import Door
 from humble_sum.server.examples import add_examples
 from humble_sum.server.gate import Gate, Tokens
 from humble_sum.server.intake_store import Intakes
+from humble_sum.server.patience import Patience
 from humble_sum.server.proof_cache import Desk
 from humble_sum.server.routes import footing, packs, places, reading, rulebook, statements
 from humble_sum.server.routes import intakes as figures
 from humble_sum.server.routes import locales as localities
 from humble_sum.server.routes import standalone as bare
+from humble_sum.server.smaller import Smaller
 from humble_sum.server.unchanged import Unchanged
 
 SITE = Path(__file__).parent / "site"
@@ -53,6 +55,8 @@ def create_app(
         app.add_middleware(Gate, tokens=tokens)
     app.add_middleware(TrustedHostMiddleware, allowed_hosts=list(hosts))
     app.add_middleware(Door)
+    app.add_middleware(Smaller)
+    app.add_middleware(Patience)
     api = APIRouter(prefix="/api", responses=packs.problem_responses(problems.Problem))
     for part in (packs, statements, places, rulebook, localities, footing, figures, bare):
         api.include_router(part.router)

@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
+import logging
 from typing import Any
 
-from fastapi import FastAPI, Request
+from fastapi import FastAPI, Request, Response
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
 from pydantic import BaseModel, ConfigDict, Field
 from sqlalchemy.exc import DBAPIError
 from starlette.exceptions import HTTPException
+from starlette.requests import ClientDisconnect
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from humble_sum.core.changes.commands import Change, Foot, ReleaseFigures
@@ -17,8 +19,10 @@ from humble_sum.core.errors import CannotFoot, Fault, InputError, faults_of_deta
 from humble_sum.core.statements.names import FigureRef
 from humble_sum.exchange.exact_json import MOST_BYTES
 from humble_sum.records.faults import BUSY, fault_of
+from humble_sum.server.lanes import NOBODY, Left, TooBusy
 from humble_sum.server.problem_registry import BAD_REQUEST, FAULT_OF_OURS, PROBLEMS, TOO_LARGE
 
+LOG = logging.getLogger(__name__)
 TYPE = "urn:humble-sum:problem:"
 
 
@@ -99,6 +103,18 @@ def install(app: FastAPI) -> None:
         settle = _settle([(s, line, column) for s, line, column in error.release or ()])
         more = {"release": error.release, "conflict": error.conflict, "settle": settle}
         return problem(error.kind, error.faults, **more)
+
+    @app.exception_handler(TooBusy)
+    def busy(_: Request, error: TooBusy) -> JSONResponse:
+        answer = problem(error.kind, error.faults)
+        answer.headers["Retry-After"] = str(error.again)
+        return answer
+
+    @app.exception_handler(Left)
+    @app.exception_handler(ClientDisconnect)
+    def left(request: Request, _: Left | ClientDisconnect) -> Response:
+        LOG.warning("%s %s: whoever asked went away", request.method, request.url.path)
+        return NOBODY
 
     @app.exception_handler(InputError)
     def refused(_: Request, error: InputError) -> JSONResponse:

@@ -6,9 +6,10 @@ import threading
 from collections import deque
 
 from humble_sum.core.footing.plan import NoPlan, Plan, plan
-from humble_sum.core.footing.solver.deadline import Clock, until
+from humble_sum.core.footing.solver.deadline import Clock, OutOfTime, until
 from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.statements.pack import Pack
+from humble_sum.server.lanes import Lane, Lanes, Left
 
 PACK_SECONDS = 20.0  # what a search is given where nobody says
 MOST_PLANS = 16
@@ -18,7 +19,8 @@ class Plans:
     """The last plans by the pack they were found for, its policies among them, and whether the pack keeps
     them."""
 
-    def __init__(self) -> None:
+    def __init__(self, lane: Lane | None = None) -> None:
+        self.lane = lane or Lanes().planning
         self._found: deque[tuple[Pack, Plan | NoPlan, bool]] = deque(maxlen=MOST_PLANS)
         self._lock = threading.Lock()
 
@@ -34,13 +36,18 @@ class Plans:
             self._found.appendleft((pack, found, True))
 
     def search(self, whole: PackProof, clock: Clock) -> Plan | NoPlan:
-        """What was found for the pack to the end, or is found now. Raises OutOfTime."""
+        """What was found for the pack to the end, or is found now. Raises OutOfTime, and TooBusy
+        where too many search."""
         with self._lock:
             known = [(found, own) for pack, found, own in self._found if pack == whole.pack]
         for found, own in known:
             if own or found.solver_proved:
                 return found
-        made = plan(whole, clock=clock)
+        try:
+            with self.lane.taken(lambda: clock.over):
+                made = plan(whole, clock=clock)
+        except Left:
+            raise OutOfTime from None
         with self._lock:
             self._found.appendleft((whole.pack, made, False))
         return made

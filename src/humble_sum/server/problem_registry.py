@@ -13,6 +13,7 @@ FAULT_OF_OURS = "fault-of-ours"
 BAD_REQUEST = "bad-request"
 TOO_LARGE = "too-large"
 NO_TOKEN, ONLY_READS = "no-token", "only-reads"
+TOO_SLOW, TOO_BUSY = "too-slow", "too-busy"
 
 
 class ProblemKind(NamedTuple):
@@ -85,6 +86,10 @@ PROBLEMS: dict[str, ProblemKind] = {
         409, "The pack has changed since", "Load the pack again and repeat the change."
     ),
     TOO_LARGE: ProblemKind(413, "The file is too large", "Split it into several."),
+    TOO_SLOW: ProblemKind(408, "The request did not come in time", "Send it again."),
+    TOO_BUSY: ProblemKind(
+        503, "Too much is being worked out", "Do it again after the seconds that Retry-After names."
+    ),
     # The records themselves are at fault.
     NO_RECORDS: ProblemKind(503, "The records cannot be used", "Do as said, and start the program again."),
     BUSY: ProblemKind(503, "The records are in use", "Do it again in a moment."),

@@ -21,6 +21,7 @@ from humble_sum.records.database import Database
 from humble_sum.records.history import at_revision, changes_on, next_redo, next_undo, pack_after
 from humble_sum.records.packs import load_pack, pack_row
 from humble_sum.records.tables import PackRow
+from humble_sum.server.lanes import Lanes
 from humble_sum.server.plans import Plans
 from humble_sum.server.schemas import DashboardName, EditionName, PackView, StatementView
 from humble_sum.server.searches import Searches
@@ -40,7 +41,8 @@ class Desk:
         self._last: dict[tuple[str, str], PackProof] = {}
         self._trials: LRUCache[tuple[str, str, str], tuple[PackProof, PackProof]] = LRUCache(MOST_TRIALS)
         self._lock = threading.Lock()
-        self.plans = Plans()
+        self.lanes = Lanes()
+        self.plans = Plans(self.lanes.planning)
         self.searches = Searches()
 
     def pack(self, session: Session, row: PackRow) -> Pack:

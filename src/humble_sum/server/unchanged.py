@@ -43,7 +43,7 @@ class Unchanged:
             return
         headers = {"ETag": tag, "Cache-Control": "no-cache"}
         known = Headers(scope=scope).get("if-none-match", "")
-        if tag in (each.strip().removeprefix("W/") for each in known.split(",")):
+        if _strong(tag) in (_strong(each.strip()) for each in known.split(",")):
             await Response(status_code=304, headers=headers)(scope, receive, send)
             return
 
@@ -66,4 +66,9 @@ class Unchanged:
         if revision is None:
             return None
         parts = (__version__, pack, str(revision), datetime.now(UTC).date().isoformat(), asked)
-        return f'"{hashlib.sha256(chr(0).join(parts).encode()).hexdigest()[:24]}"'
+        return f'W/"{hashlib.sha256(chr(0).join(parts).encode()).hexdigest()[:24]}"'
+
+
+def _strong(tag: str) -> str:
+    """A tag without its mark of weakness: for reading, weak ones are as good (RFC 9110, 8.8.3.2)."""
+    return tag.removeprefix("W/")

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import threading
 from decimal import Decimal
 from typing import Annotated, Any
 
@@ -22,10 +23,12 @@ from humble_sum.core.statements.names import FigureRef
 from humble_sum.core.statements.policy import Policy
 from humble_sum.exchange.sources.progress import Progress
 from humble_sum.records.packs import pack_row
+from humble_sum.server.leaving import clock_of, while_there
 from humble_sum.server.ndjson import streamed
 from humble_sum.server.plans import PACK_SECONDS
 from humble_sum.server.presenters.footing import footing_page
 from humble_sum.server.presenters.footing_views import FootingPageView
+from humble_sum.server.proof_cache import Desk
 from humble_sum.server.routes.packs import answered, desk_of
 
 router = APIRouter(prefix="/packs/{pack}/footing", tags=["footing"])
@@ -48,16 +51,19 @@ class PolicyRequest(BaseModel):
 
 
 @router.post("", response_model=FootingPageView)
-def plan_footing(request: Request, pack: str, body: PolicyRequest) -> Response:
+async def plan_footing(request: Request, pack: str, body: PolicyRequest) -> Response:
     """The plan by a policy, and what it would do. Nothing is kept."""
     desk = desk_of(request)
-    with desk.database.reading() as session:
-        row = pack_row(session, pack)
-        whole = desk.proved(session, row)
-    planned = by_plan(whole, body.policy, body.apart)
-    return answered(
-        footing_page(whole, planned, row.revision, desk.plans, until(body.seconds or PACK_SECONDS))
-    )
+
+    def work(gone: threading.Event) -> Response:
+        clock = clock_of(gone, body.seconds or PACK_SECONDS)
+        with desk.database.reading() as session:
+            row = pack_row(session, pack)
+            whole, revision = desk.proved(session, row), row.revision
+        planned = by_plan(whole, body.policy, body.apart)
+        return answered(footing_page(whole, planned, revision, desk.plans, clock))
+
+    return await while_there(request, work)
 
 
 PROGRESS: dict[int | str, dict[str, Any]] = {
@@ -82,6 +88,7 @@ def plan_streamed(request: Request, pack: str, body: PolicyRequest) -> Streaming
     with desk.database.reading() as session:
         row = pack_row(session, pack)
         whole, revision = desk.proved(session, row), row.revision
+    desk.lanes.planning.refuse_if_full()
     planned = by_plan(whole, body.policy, body.apart)
     left = until(body.seconds or PACK_SECONDS).left
 
@@ -132,20 +139,25 @@ class WhyView(BaseModel):
 
 
 @router.post("/why")
-def why_this(request: Request, pack: str, body: WhyRequest) -> WhyView:
+async def why_this(request: Request, pack: str, body: WhyRequest) -> WhyView:
     """Why a figure moves and not another: the least plan that leaves it alone, and what that costs."""
     desk = desk_of(request)
+    return await while_there(request, lambda gone: _why(desk, pack, body, gone))
+
+
+def _why(desk: Desk, pack: str, body: WhyRequest, gone: threading.Event) -> WhyView:
     with desk.database.reading() as session:
         whole = desk.proved(session, pack_row(session, pack))
     statement, line, column = body.figure
     figure_of(proof_of(whole, statement), line, column)
     planned = by_plan(whole, body.policy, body.apart)
-    clock = until(body.seconds or PACK_SECONDS)
+    clock = clock_of(gone, body.seconds or PACK_SECONDS)
     try:
         found = desk.plans.search(planned, clock)
         if isinstance(found, NoPlan):
             return WhyView(says="No plan keeps every hold.")
-        other = instead(planned, found, body.figure, clock)
+        with desk.lanes.planning.taken(gone.is_set):
+            other = instead(planned, found, body.figure, clock)
     except OutOfTime:
         return WhyView(says="The time was up before a plan was found that leaves it alone.")
     if other is None:

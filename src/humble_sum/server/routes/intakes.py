@@ -6,7 +6,6 @@ from importlib.resources import files
 from typing import Annotated, Any
 
 from fastapi import APIRouter, Body, Request
-from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import StreamingResponse
 from pydantic import BaseModel, ConfigDict, Field
 
@@ -25,6 +24,7 @@ from humble_sum.exchange.sources.progress import Progress, unheard
 from humble_sum.records.packs import add_pack, pack_row
 from humble_sum.server.door import of_type
 from humble_sum.server.intake_store import Intake, Intakes
+from humble_sum.server.leaving import unless, while_there
 from humble_sum.server.ndjson import streamed
 from humble_sum.server.presenters.comparison import ComparisonView, Gone, comparison_view
 from humble_sum.server.presenters.draft import IntakeView, ToldView, draft_view, tie_views, told_view
@@ -120,8 +120,7 @@ async def take_in(request: Request, name: str, into: str | None = None) -> Intak
     """Take in a file and say how it was read. Nothing is kept until it is accepted."""
     of_type(request, "application/octet-stream")
     data = await request.body()
-    # Reading a large workbook would hold up every other request.
-    return await run_in_threadpool(lambda: _take_in(intakes_of(request), name, data, into, unheard))
+    return await while_there(request, lambda gone: _take_in(request, name, data, into, unless(gone)))
 
 
 @router.post("/streamed", response_class=StreamingResponse, openapi_extra=SOURCE_BODY, responses=STREAM)
@@ -130,8 +129,8 @@ async def take_in_streamed(request: Request, name: str, into: str | None = None)
     problem. Closing the connection stops the reading, and nothing is kept."""
     of_type(request, "application/octet-stream")
     data = await request.body()
-    intakes = intakes_of(request)
-    return streamed(lambda progress: _take_in(intakes, name, data, into, progress))
+    desk_of(request).lanes.intakes.refuse_if_full()
+    return streamed(lambda progress: _take_in(request, name, data, into, progress))
 
 
 @router.get("/samples")
@@ -145,24 +144,27 @@ def take_sample(request: Request, name: str, into: str | None = None) -> IntakeV
     """Take in one of the demo's own files."""
     if name not in samples():
         raise InputError("no-such-sample", Fault("name", f'There is no file "{name}".'))
-    return _take_in(intakes_of(request), name, (SAMPLES / name).read_bytes(), into, unheard)
+    return _take_in(request, name, (SAMPLES / name).read_bytes(), into, unheard)
 
 
-def _take_in(intakes: Intakes, name: str, data: bytes, into: str | None, progress: Progress) -> IntakeView:
-    tables = open_source(name, data, progress)
-    made = []
-    for number, table in enumerate(tables):
-        progress(number, len(tables), f"Finding what adds up in {table.name or name}")
-        made.append(draft(table))
-    progress(len(tables), len(tables), name)
-    return _view(intakes, intakes.add(tables, into, made))
+def _take_in(request: Request, name: str, data: bytes, into: str | None, progress: Progress) -> IntakeView:
+    intakes = intakes_of(request)
+    with desk_of(request).lanes.intakes.taken():
+        tables = open_source(name, data, progress)
+        made = []
+        for number, table in enumerate(tables):
+            progress(number, len(tables), f"Finding what adds up in {table.name or name}")
+            made.append(draft(table))
+        progress(len(tables), len(tables), name)
+        return _view(intakes, intakes.add(tables, into, made))
 
 
 @router.post("/pasted", status_code=201)
 def take_pasted(request: Request, body: Pasted) -> IntakeView:
     """Take in a pasted table."""
-    id = intakes_of(request).add([read_pasted(body.text)], body.into)
-    return _view(intakes_of(request), id)
+    with desk_of(request).lanes.intakes.taken():
+        id = intakes_of(request).add([read_pasted(body.text)], body.into)
+        return _view(intakes_of(request), id)
 
 
 @router.get("/{intake}")

@@ -166,7 +166,8 @@ def take_dashboard(
         row = pack_row(session, pack)
         found = dashboard_of(desk.pack(session, row), dashboard)
         whole = desk.proved(session, row, found.edition)
-    data = output.write(found, whole, item)
+    with desk.lanes.files.taken():
+        data = output.write(found, whole, item)
     name = file_name(whole.pack.entity, found.name, format)
     headers = {"Content-Disposition": f'attachment; filename="{name}"'}
     return Response(data, media_type=output.media_type, headers=headers)

@@ -176,7 +176,7 @@ def try_change(request: Request, pack: str, body: ChangeRequest) -> Response:
     pages and figures can be read until others have taken its place."""
     desk = desk_of(request)
     changes = body.change.changes if isinstance(body.change, Together) else [body.change]
-    with desk.database.reading() as session:
+    with desk.lanes.trials.taken(), desk.database.reading() as session:
         row = pack_row(session, pack)
         whole = desk.proved(session, row)
         tried, said, trial = whole, [], str(row.revision)

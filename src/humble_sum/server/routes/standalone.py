@@ -2,18 +2,20 @@
 
 from __future__ import annotations
 
+import threading
 from typing import Annotated, Any
 
-from fastapi import APIRouter, Query
+from fastapi import APIRouter, Query, Request
 from pydantic import BaseModel, ConfigDict, Field
 
 from humble_sum.core.amounts import Amount
-from humble_sum.core.footing.solver.deadline import until
 from humble_sum.core.footing.standalone import Answered, BareProblem, answer, read_problem
 from humble_sum.core.printing.clauses import Clauses, Tone
 from humble_sum.core.printing.figure import Kind
 from humble_sum.core.printing.printer import show
+from humble_sum.server.leaving import clock_of, while_there
 from humble_sum.server.plans import PACK_SECONDS
+from humble_sum.server.routes.packs import desk_of
 
 router = APIRouter(tags=["by themselves"])
 
@@ -58,11 +60,18 @@ def show_values(body: ShowRequest) -> list[ShownView]:
 
 
 @router.post("/foot")
-def foot(
+async def foot(
+    request: Request,
     body: BareProblem,
     seconds: Annotated[
         float, Query(gt=0, le=600, description="When the best plan so far is taken.")
     ] = PACK_SECONDS,
 ) -> Answered:
     """Foot a bare problem, without keeping anything."""
-    return answer(read_problem(body.model_dump()), until(seconds))
+    lane = desk_of(request).lanes.planning
+
+    def work(gone: threading.Event) -> Answered:
+        with lane.taken(gone.is_set):
+            return answer(read_problem(body.model_dump()), clock_of(gone, seconds))
+
+    return await while_there(request, work)

@@ -142,6 +142,7 @@ def take_away(request: Request, pack: str, statement: str, format: str) -> Respo
     desk = desk_of(request)
     with desk.database.reading() as session:
         _, whole, proof = desk.open(session, pack, statement)
+    with desk.lanes.files.taken():
         data = output.write(whole.pack, proof)
     name = file_name(whole.pack.entity, proof.statement.name, format)
     return Response(
