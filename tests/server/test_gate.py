@@ -9,7 +9,7 @@ from pathlib import Path
 from fastapi.testclient import TestClient
 
 from humble_sum.server.app import create_app
-from humble_sum.server.gate import new_tokens
+from humble_sum.server.gate import Person, new_tokens
 from tests.server.template import demo_database
 
 
@@ -19,7 +19,7 @@ class GateTest(unittest.TestCase):
         self.addCleanup(folder.cleanup)
         database = demo_database(Path(folder.name) / "records.sqlite")
         self.addCleanup(database.close)
-        tokens, self.edit, self.read = new_tokens()
+        tokens, (self.edit, self.read) = new_tokens()
         self.app = create_app(database, ("ledger.example",), tokens)
 
     def client(self) -> TestClient:
@@ -52,6 +52,18 @@ class GateTest(unittest.TestCase):
         self.assertEqual((refused.status_code, refused.json()["title"]), (403, "This token only reads"))
         self.assertEqual(self.client().get(f"/api/packs/{pack}", headers=reader).json()["revision"], 1)
         self.assertEqual(self.client().post(url, json=body, headers=editor).status_code, 200)
+
+    def test_history_has_the_name_of_the_token_and_no_other(self) -> None:
+        tokens, texts = new_tokens((Person("Asha", "edit"), Person("Ravi", "read")))
+        app = create_app(self.app.state.desk.database, ("ledger.example",), tokens)
+        client = TestClient(app, base_url="http://ledger.example")
+        asha = {"Authorization": f"Bearer {texts[0]}", "Humble-Author": "Ravi"}
+        pack = client.get("/api/packs", headers=asha).json()[0]["id"]
+        body = {"revision": 1, "change": {"kind": "foot", "statement": "income"}}
+        self.assertEqual(client.post(f"/api/packs/{pack}/changes", json=body, headers=asha).status_code, 200)
+        ravi = {"Authorization": f"Bearer {texts[1]}"}
+        self.assertEqual(client.get(f"/api/packs/{pack}/history", headers=ravi).json()[0]["author"], "Asha")
+        self.assertEqual(client.post(f"/api/packs/{pack}/changes", json=body, headers=ravi).status_code, 403)
 
     def test_other_hosts_and_other_sites_are_refused_as_before(self) -> None:
         headers = {"Authorization": f"Bearer {self.edit}"}

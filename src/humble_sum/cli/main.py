@@ -77,6 +77,13 @@ HostOption = Annotated[str, typer.Option(help="The address to listen on. Beyond 
 AllowOption = Annotated[
     list[str] | None, typer.Option("--allow", help="A host name it may be asked for by. May be given again.")
 ]
+EditorOption = Annotated[
+    list[str] | None,
+    typer.Option("--editor", help="Who edits, by name: history has it. Beyond loopback; may be given again."),
+]
+ReaderOption = Annotated[
+    list[str] | None, typer.Option("--reader", help="Who only reads, by name. May be given again.")
+]
 
 
 def main() -> None:
@@ -100,11 +107,14 @@ def demo(
     host: HostOption = "127.0.0.1",
     port: PortOption = 8440,
     allow: AllowOption = None,
+    editor: EditorOption = None,
+    reader: ReaderOption = None,
 ) -> None:
     """Start with the demo pack, Lanternfish Ferries, and print the address."""
-    from humble_sum.cli.serve import serve_records
+    from humble_sum.cli.serve import people_of, serve_records
 
-    serve_records(_data_folder(data), host, port, with_demo=True, allowed=allow or ())
+    people = people_of(editor or (), reader or ())
+    serve_records(_data_folder(data), host, port, with_demo=True, allowed=allow or (), people=people)
 
 
 @app.command()
@@ -113,11 +123,14 @@ def serve(
     host: HostOption = "127.0.0.1",
     port: PortOption = 8440,
     allow: AllowOption = None,
+    editor: EditorOption = None,
+    reader: ReaderOption = None,
 ) -> None:
     """Start with the records that are there, and print the address."""
-    from humble_sum.cli.serve import serve_records
+    from humble_sum.cli.serve import people_of, serve_records
 
-    serve_records(_data_folder(data), host, port, allowed=allow or ())
+    people = people_of(editor or (), reader or ())
+    serve_records(_data_folder(data), host, port, allowed=allow or (), people=people)
 
 
 @app.command()

@@ -14,7 +14,7 @@ from humble_sum.core.errors import Fault, InputError
 from humble_sum.records.database import Database
 from humble_sum.records.demo import ensure_demo
 from humble_sum.server.app import LOOPBACK, create_app
-from humble_sum.server.gate import Tokens, new_tokens
+from humble_sum.server.gate import Person, Tokens, new_tokens
 from humble_sum.server.patience import PatientProtocol
 
 MOST_PORT = 65_535
@@ -22,7 +22,12 @@ EVERY = ("0.0.0.0", "::")  # every address of the machine
 
 
 def serve_records(
-    folder: Path, host: str, port: int, with_demo: bool = False, allowed: Sequence[str] = ()
+    folder: Path,
+    host: str,
+    port: int,
+    with_demo: bool = False,
+    allowed: Sequence[str] = (),
+    people: Sequence[Person] = (),
 ) -> None:
     """Serve until stopped, printing the address first. Beyond loopback only who has a token is let in, under
     the host names allowed. Raises InputError when the port is taken, or the records cannot be used."""
@@ -43,7 +48,10 @@ def serve_records(
     except OSError as error:
         remedy = "Give another with --port, or --port 0 for a free one."
         raise InputError("no-port", Fault(f"{host}:{port}", f"{error.strerror}.", remedy)) from None
-    tokens = None if here else new_tokens()
+    if here and people:
+        what = "On this machine alone nobody needs a token."
+        raise InputError("no-host", Fault("--editor", what, "Give --host too, or leave the names out."))
+    tokens = None if here else new_tokens(people) if people else new_tokens()
     _say_where(host if here else (allowed[0] if allowed else host), listener.getsockname()[1], tokens)
     # Proved packs are many small objects that live long. Looking through them for rubbish at every
     # few hundred new ones took as long as the answers themselves.
@@ -54,16 +62,20 @@ def serve_records(
     )
 
 
-def _say_where(host: str, port: int, tokens: tuple[Tokens, str, str] | None) -> None:
+def people_of(editors: Sequence[str], readers: Sequence[str]) -> list[Person]:
+    """Who is to have a token, in order."""
+    return [*(Person(name, "edit") for name in editors), *(Person(name, "read") for name in readers)]
+
+
+def _say_where(host: str, port: int, tokens: tuple[Tokens, tuple[str, ...]] | None) -> None:
     address = f"http://{f'[{host}]' if ':' in host else host}:{port}/"
+    print(f"Humble Sum is at {address}  (Ctrl+C stops it)", flush=True)
     if tokens is None:
-        print(f"Humble Sum is at {address}  (Ctrl+C stops it)", flush=True)
         return
-    _, edit, read = tokens
     print(
-        f"Humble Sum is at {address}  (Ctrl+C stops it)\n"
         "Every pack here can be read and changed by whoever has these links; they are not told again, and "
-        "what is sent is not encrypted.\n"
-        f"  edits: {address}?token={edit}\n  reads: {address}?token={read}",
-        flush=True,
+        "what is sent is not encrypted."
     )
+    for (_, person), text in zip(tokens[0].people, tokens[1], strict=True):
+        says = f"{person.name} {'edits' if person.role == 'edit' else 'reads'}".strip()
+        print(f"  {says}: {address}?token={text}", flush=True)

@@ -1,18 +1,19 @@
 """Who gets in where the server can be reached from other machines.
 
 On loopback everybody on the machine is trusted, as with any program of theirs. Beyond it nobody is: each
-request needs a token, as a cookie that a link sets or as a bearer (RFC 6750). There are two, one that edits
-and one that reads. They are made anew at each start and only their digests are kept.
+request needs a token, as a cookie that a link sets or as a bearer (RFC 6750). Each edits or reads, and may be
+somebody's, whose name history then has. They are made anew at each start and only their digests are kept.
 """
 
 from __future__ import annotations
 
 import hmac
 import secrets
+from collections.abc import Sequence
 from dataclasses import dataclass
 from hashlib import sha256
 from http.cookies import SimpleCookie
-from typing import Literal
+from typing import Literal, NamedTuple
 from urllib.parse import parse_qsl, urlencode
 
 from starlette.datastructures import Headers
@@ -26,29 +27,39 @@ from humble_sum.server.problem_registry import NO_TOKEN, ONLY_READS
 
 COOKIE = "humble-sum-token"
 ASKED = "token"
+PERSON = "person"  # in the state of a request: whose token it came with
 Role = Literal["edit", "read"]
 # What a reader may send though it is not a GET: it works something out and keeps nothing.
 WORKS_OUT = ("/api/show", "/api/foot")
 
 
+class Person(NamedTuple):
+    """Who has a token: the name that history has, none where the page says it, and what it allows."""
+
+    name: str
+    role: Role
+
+
 @dataclass(frozen=True)
 class Tokens:
-    """The digests of the tokens that are good."""
+    """Whose the tokens with these digests are."""
 
-    edit: bytes
-    read: bytes
+    people: tuple[tuple[bytes, Person], ...]
 
-    def role_of(self, token: str) -> Role | None:
-        """What a token allows; compared in a time that tells nothing of it."""
+    def person_of(self, token: str) -> Person | None:
+        """Whose a token is; compared with all of them, in a time that tells nothing of it."""
         digest = sha256(token.encode("utf-8", "surrogateescape")).digest()
-        edits, reads = hmac.compare_digest(digest, self.edit), hmac.compare_digest(digest, self.read)
-        return "edit" if edits else "read" if reads else None
+        found = [person for known, person in self.people if hmac.compare_digest(digest, known)]
+        return found[0] if found else None
 
 
-def new_tokens() -> tuple[Tokens, str, str]:
-    """Tokens, and the two texts, which are told once: that which edits, that which reads."""
-    edit, read = secrets.token_urlsafe(24), secrets.token_urlsafe(24)
-    return Tokens(sha256(edit.encode()).digest(), sha256(read.encode()).digest()), edit, read
+def new_tokens(
+    people: Sequence[Person] = (Person("", "edit"), Person("", "read")),
+) -> tuple[Tokens, tuple[str, ...]]:
+    """Tokens for these people, and their texts in the same order, which are told once."""
+    texts = tuple(secrets.token_urlsafe(24) for _ in people)
+    digests = [sha256(text.encode()).digest() for text in texts]
+    return Tokens(tuple(zip(digests, people, strict=True))), texts
 
 
 class Gate:
@@ -64,23 +75,24 @@ class Gate:
             return
         query = parse_qsl(scope["query_string"].decode("latin-1"))
         linked = next((value for name, value in query if name == ASKED), None)
-        if linked is not None and scope["method"] == "GET" and self.tokens.role_of(linked):
+        if linked is not None and scope["method"] == "GET" and self.tokens.person_of(linked):
             rest = urlencode([(name, value) for name, value in query if name != ASKED])
             to = RedirectResponse(scope["path"] + (f"?{rest}" if rest else ""), status_code=303)
             to.set_cookie(COOKIE, linked, httponly=True, samesite="strict", path="/")
             await to(scope, receive, send)
             return
-        role = self.tokens.role_of(_told(Headers(scope=scope)))
-        if role is None:
+        person = self.tokens.person_of(_told(Headers(scope=scope)))
+        if person is None:
             fault = Fault("token", "This address is for those who have its link.", "Ask whoever runs it.")
             answer = problem(NO_TOKEN, (fault,))
             answer.headers["WWW-Authenticate"] = "Bearer"
             await answer(scope, receive, send)
             return
-        if role == "read" and scope["method"] not in READING and scope["path"] not in WORKS_OUT:
+        if person.role == "read" and scope["method"] not in READING and scope["path"] not in WORKS_OUT:
             fault = Fault("token", "Nothing was changed: this token only reads.", "Ask for one that edits.")
             await problem(ONLY_READS, (fault,))(scope, receive, send)
             return
+        scope.setdefault("state", {})[PERSON] = person.name
         await self.app(scope, receive, send)
 
 

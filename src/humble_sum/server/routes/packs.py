@@ -29,6 +29,7 @@ from humble_sum.records.history import (
 )
 from humble_sum.records.packs import Standing, add_pack, now, pack_row, pack_rows
 from humble_sum.server.door import of_type
+from humble_sum.server.gate import PERSON
 from humble_sum.server.presenters.proof import figure_view, proof_view
 from humble_sum.server.proof_cache import Desk
 from humble_sum.server.schemas import ChangeView, FoundView, Outcome, PackName, PackView
@@ -210,7 +211,8 @@ def change_pack(
 ) -> Response:
     """Make one change, in one transaction. A stale revision is refused with 409."""
     desk = desk_of(request)
-    author = unquote(humble_author).strip()[:MOST_AUTHOR]
+    named = unquote(humble_author).strip()[:MOST_AUTHOR]
+    author = getattr(request.state, PERSON, "") or named  # a token's name cannot be claimed by another
     with desk.database.reading() as session:
         old = desk.proved(session, at_revision(session, pack, body.revision))
     new, says = apply(old, body.change, author, desk.plans.taken, now())
