@@ -9,9 +9,10 @@ from humble_sum.core.footing.plan import Plan, plan
 from humble_sum.core.proof.pack_proof import prove_pack
 from humble_sum.core.proof.statement_proof import Proof, prove
 from humble_sum.core.statements.pack import Pack
-from humble_sum.exchange.delimited import neutral, write_csv
+from humble_sum.exchange.delimited import write_csv
 from humble_sum.exchange.html import write_html
 from humble_sum.exchange.markdown import write_markdown
+from humble_sum.exchange.travelling import neutral
 from humble_sum.records.demo import demo_pack
 from tests.making import pack, rule, statement
 

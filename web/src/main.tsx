@@ -7,6 +7,7 @@ import { createRoot } from "react-dom/client";
 
 import { Boundary } from "./app/Boundary";
 import { Opening } from "./app/Opening";
+import { Banner } from "./frame/Banner";
 
 const client = new QueryClient({
   defaultOptions: { queries: { retry: false, refetchOnWindowFocus: true, staleTime: 5_000 } },
@@ -17,9 +18,14 @@ if (root) {
   createRoot(root).render(
     <StrictMode>
       <QueryClientProvider client={client}>
-        <Boundary>
-          <Opening />
-        </Boundary>
+        <div className="flex h-full flex-col">
+          <div className="min-h-0 flex-1">
+            <Boundary>
+              <Opening />
+            </Boundary>
+          </div>
+          <Banner />
+        </div>
       </QueryClientProvider>
     </StrictMode>,
   );

@@ -17,10 +17,9 @@ from humble_sum.core.places.placed_figure import Placer
 from humble_sum.core.places.tile import tile_face
 from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.statements.placed import Chart, Dashboard, Tile
-from humble_sum.exchange.delimited import neutral
 from humble_sum.exchange.fixed_width import BETWEEN, display_width
-from humble_sum.exchange.markdown import escaped
 from humble_sum.exchange.reader import Link, dashboard_page
+from humble_sum.exchange.travelling import closed, escaped, neutral
 
 Table = list[list[str]]
 
@@ -102,7 +101,7 @@ def _text(dashboard: Dashboard, whole: PackProof, _: str | None) -> bytes:
         out += section.paragraphs
         out += _aligned(section.table)
         out.append("")
-    return ("\n".join(out).rstrip() + "\n").encode()
+    return ("\n".join(map(closed, out)).rstrip() + "\n").encode()
 
 
 def _aligned(table: Sequence[Sequence[str]]) -> list[str]:

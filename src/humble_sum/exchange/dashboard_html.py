@@ -10,6 +10,7 @@ from humble_sum.core.places.placed_figure import Placed, Placer
 from humble_sum.core.places.tile import TRAIL_HIGH, TRAIL_WIDE, Target, TileFace, tile_face
 from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.statements.placed import Chart, Dashboard, Passage, Tile
+from humble_sum.exchange.travelling import isolated
 
 DASHBOARD_STYLE = """
 .board { display: grid; grid-template-columns: repeat(12, 1fr); column-gap: 1.875rem; row-gap: 1.4rem; }
@@ -71,7 +72,7 @@ def dashboard_body(dashboard: Dashboard, whole: PackProof) -> str:
 
 
 def _tile(tile: Tile, face: TileFace) -> str:
-    parts = [f"<h2>{escape(tile.label)}</h2>"]
+    parts = [f"<h2>{isolated(tile.label)}</h2>"]
     unit = f" <small>{escape(face.unit)}</small>" if face.unit else ""
     parts.append(f'<p class="figure{_tone(face.placed)}"><bdi>{escape(_text(face.placed))}</bdi>{unit}</p>')
     if face.compare is not None:
@@ -117,7 +118,9 @@ def _text(placed: Placed) -> str:
 
 
 def _chart(chart: Chart, data: ChartData, id: str) -> str:
-    head = f'<header><h2>{escape(chart.label)}</h2><span class="soft">{escape(data.caption)}</span></header>'
+    head = (
+        f'<header><h2>{isolated(chart.label)}</h2><span class="soft">{isolated(data.caption)}</span></header>'
+    )
     if data.fault:
         return f'{head}<p class="soft">{escape(data.fault)}</p>'
     name = f"{chart.label}: {data.caption}".strip(": ")
@@ -144,9 +147,9 @@ def _legend(data: ChartData) -> str:
 
 def chart_table(data: ChartData) -> str:
     """What a chart prints, as a table: a row for each place, a column for each series."""
-    heads = "".join(f'<th scope="col">{escape(series.name)}</th>' for series in data.series)
+    heads = "".join(f'<th scope="col">{isolated(series.name)}</th>' for series in data.series)
     rows = "".join(
-        f'<tr><th scope="row">{escape(head)}</th>'
+        f'<tr><th scope="row">{isolated(head)}</th>'
         + "".join(f"<td><bdi>{escape(series.points[place].text)}</bdi></td>" for series in data.series)
         + "</tr>"
         for place, head in enumerate(data.heads)
@@ -169,9 +172,9 @@ def _paragraph(pieces: list[Piece]) -> str:
 
 
 def _small_table(table: SmallTable) -> str:
-    heads = "".join(f'<th scope="col">{escape(head)}</th>' for head in table.heads)
+    heads = "".join(f'<th scope="col">{isolated(head)}</th>' for head in table.heads)
     rows = "".join(
-        f'<tr><th scope="row">{escape(label)}</th>'
+        f'<tr><th scope="row">{isolated(label)}</th>'
         + "".join(f"<td><bdi>{escape(each.whole)}</bdi></td>" for each in printed)
         + "</tr>"
         for label, printed in table.rows

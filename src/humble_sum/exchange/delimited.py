@@ -8,13 +8,7 @@ import io
 from humble_sum.core.proof.statement_proof import Proof
 from humble_sum.core.statements.pack import Pack
 from humble_sum.exchange.layout import caption, rows
-
-STARTS_A_FORMULA = ("=", "+", "-", "@", "\t", "\r", "\n")
-
-
-def neutral(text: str) -> str:
-    """Text that a spreadsheet will not run: an apostrophe before what would start a formula."""
-    return f"'{text}" if text.startswith(STARTS_A_FORMULA) else text
+from humble_sum.exchange.travelling import neutral
 
 
 def write_csv(pack: Pack, proof: Proof) -> bytes:

@@ -9,6 +9,7 @@ from wcwidth import wcswidth
 from humble_sum.core.proof.statement_proof import Figure, Proof
 from humble_sum.core.statements.pack import Pack
 from humble_sum.exchange.layout import Row, caption, rows
+from humble_sum.exchange.travelling import closed, one_line
 
 BETWEEN = "  "
 
@@ -44,7 +45,12 @@ def write_fixed_width(pack: Pack, proof: Proof) -> bytes:
     labels = max(display_width(_label(row)) for row in listed)
     said = ", ".join(filter(None, (pack.entity, pack.period, caption(proof))))
     heads = [column.put(head) for column, head in zip(columns, proof.heads, strict=True)]
-    out = [proof.statement.title, said, "", BETWEEN.join([" " * labels, *heads])]
+    out = [
+        closed(one_line(proof.statement.title)),
+        closed(one_line(said)),
+        "",
+        BETWEEN.join([" " * labels, *heads]),
+    ]
     for row in listed:
         if row.line.kind in ("subtotal", "total"):
             out.append(_ruled("-", labels, columns))
@@ -57,7 +63,7 @@ def write_fixed_width(pack: Pack, proof: Proof) -> bytes:
 
 
 def _label(row: Row) -> str:
-    return "  " * row.line.steps + row.line.label
+    return "  " * row.line.steps + closed(one_line(row.line.label))
 
 
 def _hang(figure: Figure) -> str:

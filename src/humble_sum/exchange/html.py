@@ -8,6 +8,7 @@ from humble_sum.core.amounts import amount_text
 from humble_sum.core.proof.statement_proof import Figure, Proof
 from humble_sum.core.statements.pack import Pack
 from humble_sum.exchange.layout import Row, caption, rows
+from humble_sum.exchange.travelling import isolated
 
 TABLE_STYLE = """
 table { width: 100%; border-collapse: collapse; font-variant-numeric: tabular-nums; }
@@ -49,9 +50,9 @@ def write_html(pack: Pack, proof: Proof) -> bytes:
 </head>
 <body>
 <main>
-<p>{escape(pack.entity)}</p>
-<h1>{escape(statement.title)}</h1>
-<div class="under"><p>{escape(pack.period)}</p><p>{escape(caption(proof))}</p></div>
+<p>{isolated(pack.entity)}</p>
+<h1>{isolated(statement.title)}</h1>
+<div class="under"><p>{isolated(pack.period)}</p><p>{isolated(caption(proof))}</p></div>
 {statement_table(proof)}
 </main>
 </body>
@@ -62,7 +63,7 @@ def write_html(pack: Pack, proof: Proof) -> bytes:
 
 def statement_table(proof: Proof) -> str:
     """The statement's lines and columns as a table."""
-    heads = "".join(f'<th scope="col">{escape(head)}</th>' for head in proof.heads)
+    heads = "".join(f'<th scope="col">{isolated(head)}</th>' for head in proof.heads)
     body = "\n".join(_row(row, len(proof.statement.columns)) for row in rows(proof))
     return f"""<table>
 <thead><tr><td></td>{heads}</tr></thead>
@@ -74,7 +75,7 @@ def statement_table(proof: Proof) -> str:
 
 def _row(row: Row, columns: int) -> str:
     classes = row.line.kind + (" last" if row.last else "")
-    label = escape(row.line.label)
+    label = isolated(row.line.label)
     if not row.figures:
         return f'<tr class="{classes}"><th scope="rowgroup" colspan="{columns + 1}">{label}</th></tr>'
     cells = "".join(_cell(figure) for figure in row.figures)

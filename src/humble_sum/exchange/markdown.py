@@ -5,13 +5,7 @@ from __future__ import annotations
 from humble_sum.core.proof.statement_proof import Proof
 from humble_sum.core.statements.pack import Pack
 from humble_sum.exchange.layout import caption, rows
-
-
-def escaped(text: str) -> str:
-    """Text that a Markdown table prints as it is."""
-    for mark in "\\|*_`<[":
-        text = text.replace(mark, f"\\{mark}")
-    return text
+from humble_sum.exchange.travelling import escaped
 
 
 def write_markdown(pack: Pack, proof: Proof) -> bytes:

@@ -8,7 +8,7 @@ import io
 from humble_sum.core.amounts import amount_text
 from humble_sum.core.printing.figure import print_amount
 from humble_sum.core.proof.pack_proof import PackProof
-from humble_sum.exchange.delimited import neutral
+from humble_sum.exchange.travelling import neutral
 
 HEAD = ("statement", "line", "column", "exact", "rounded", "printed", "reason", "plan", "author", "made")
 

@@ -2,6 +2,7 @@ import createClient from "openapi-fetch";
 import type { Readable, Writable } from "openapi-typescript-helpers";
 
 import type { components, paths } from "./schema";
+import { answered, refused } from "./trouble";
 
 type Schemas = Readable<components["schemas"]>;
 export type PackView = Schemas["PackView"];
@@ -51,6 +52,14 @@ export class Refusal extends Error {
 
 export const api = createClient<paths>({ baseUrl: "" });
 
+const UNREACHABLE: Problem = {
+  type: "urn:humble-sum:problem:unreachable",
+  title: "Humble Sum does not answer",
+  status: 0,
+  detail: "Humble Sum does not answer. Start it again; nothing kept is lost.",
+  faults: [],
+};
+
 const AUTHOR = "humble-sum-author";
 
 /** The name put to changes made at this desk; none until one is given. */
@@ -66,6 +75,17 @@ api.use({
   onRequest({ request }) {
     if (author()) request.headers.set("Humble-Author", encodeURIComponent(author()));
   },
+  async onResponse({ request, response }) {
+    if (response.ok || response.status === 304) answered(request.method);
+    else if (response.status === 503 || response.status === 507) {
+      const said: unknown = await response.clone().json();
+      if (isProblem(said)) refused(said, request.method);
+    }
+  },
+  onError({ request, error }) {
+    const left = error instanceof DOMException && error.name === "AbortError";
+    if (!left) refused(UNREACHABLE, request.method);
+  },
 });
 
 function isProblem(error: unknown): error is Problem {
@@ -79,13 +99,7 @@ export async function taken<T>(answer: Promise<{ data?: T; error?: unknown }>): 
     got = await answer;
   } catch (error) {
     if (error instanceof DOMException && error.name === "AbortError") throw error;
-    throw new Refusal({
-      type: "urn:humble-sum:problem:unreachable",
-      title: "Humble Sum does not answer",
-      status: 0,
-      detail: "Humble Sum does not answer. Start it again; nothing kept is lost.",
-      faults: [],
-    });
+    throw new Refusal(UNREACHABLE);
   }
   if (got.data !== undefined) return got.data;
   const { error } = got;
