@@ -9,7 +9,7 @@ DATA ?= .data
 PORT ?= 8440
 WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/package.json web/vite.config.ts
 
-.PHONY: demo test bench shots build check style types unit browser browsers clean
+.PHONY: demo test soak bench shots build check style types unit browser browsers clean
 
 demo: $(S)/run $(SITE)
 	@$(BIN)/humble-sum demo --data $(DATA) --port $(PORT)
@@ -63,15 +63,21 @@ $(S)/types: $(S)/web src/humble_sum/server/openapi.json
 	@touch $@
 
 unit: $(S)/dev $(SITE)
-	@$(BIN)/python -m tests core exchange records server cli docs
+	@$(BIN)/python -m tests core exchange records server soak cli docs
 
 browser: $(S)/dev $(SITE) browsers
 	@$(BIN)/python -m tests browser
+
+# The long form of tests/soak: SOAK times as much, one sort after another, with counts printed.
+SOAK ?= 250
+soak: $(S)/dev
+	@for each in kills requests bytes; do SOAK=$(SOAK) $(BIN)/python -m tests soak/test_$$each.py; done
 
 bench: $(S)/dev $(SITE) browsers
 	@$(BIN)/python -m bench
 	@$(BIN)/python -m bench.places
 	@$(BIN)/python -m bench.repaint
+	@$(BIN)/python -m bench.load
 
 shots: $(S)/dev $(SITE) browsers
 	@$(BIN)/python -m tools.take_shots

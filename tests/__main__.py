@@ -11,7 +11,7 @@ from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
 HERE = Path(__file__).parent
-FOLDERS = ("core", "exchange", "records", "server", "cli", "docs", "browser")
+FOLDERS = ("core", "exchange", "records", "server", "soak", "cli", "docs", "browser")
 AT_ONCE = 2
 SMALL, TOGETHER = 8_000, 24_000  # bytes of a file that shares a process, and of those that share one
 HERE_ALONE = "--here"

@@ -51,6 +51,8 @@ def serve_records(
     if here and people:
         what = "On this machine alone nobody needs a token."
         raise InputError("no-host", Fault("--editor", what, "Give --host too, or leave the names out."))
+    # Heads and bodies go out in two parts; without this the second waits for the first to be acknowledged.
+    listener.setsockopt(socket.IPPROTO_TCP, socket.TCP_NODELAY, 1)
     tokens = None if here else new_tokens(people) if people else new_tokens()
     _say_where(host if here else (allowed[0] if allowed else host), listener.getsockname()[1], tokens)
     # Proved packs are many small objects that live long. Looking through them for rubbish at every

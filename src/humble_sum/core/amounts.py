@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterable
-from decimal import Context, Decimal, Inexact, InvalidOperation, Overflow, Underflow
+from decimal import Context, Decimal, DecimalException, Inexact, InvalidOperation, Overflow, Underflow
 from typing import Annotated
 
 from pydantic import BeforeValidator, PlainSerializer, WithJsonSchema
@@ -38,7 +38,12 @@ def read_amount(value: object) -> Decimal:
     if not WRITTEN.fullmatch(text):
         shown = text if len(text) <= 40 else text[:40] + "…"
         raise ValueError(f'"{shown}" is not a decimal; write digits with a full stop, such as "12.50"')
-    return _bounded(EXACT.create_decimal(text))
+    try:
+        return _bounded(EXACT.create_decimal(text))
+    except DecimalException:
+        raise ValueError(
+            f"{text[:40]}… has more than {MOST_DIGITS} digits on one side of its point"
+        ) from None
 
 
 def _bounded(amount: Decimal) -> Decimal:

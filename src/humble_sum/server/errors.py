@@ -116,6 +116,11 @@ def install(app: FastAPI) -> None:
         LOG.warning("%s %s: whoever asked went away", request.method, request.url.path)
         return NOBODY
 
+    @app.exception_handler(UnicodeEncodeError)
+    def halved(_: Request, __: UnicodeEncodeError) -> JSONResponse:
+        what = "A text has half of a character in it (a lone surrogate)."
+        return problem(BAD_REQUEST, (Fault("", what, "Send it without, or with the other half."),))
+
     @app.exception_handler(InputError)
     def refused(_: Request, error: InputError) -> JSONResponse:
         return problem(error.kind, error.faults)

@@ -41,6 +41,7 @@ class Desk:
         self._last: dict[tuple[str, str], PackProof] = {}
         self._trials: LRUCache[tuple[str, str, str], tuple[PackProof, PackProof]] = LRUCache(MOST_TRIALS)
         self._lock = threading.Lock()
+        self._making: dict[tuple[str | int, ...], threading.RLock] = {}
         self.lanes = Lanes()
         self.plans = Plans(self.lanes.planning)
         self.searches = Searches()
@@ -147,10 +148,20 @@ class Desk:
         )
 
     def _once(self, key: tuple[str | int, ...], make: Callable[[], Made]) -> Made:
+        """What is kept under a key, or is made now: by one thread, which others that want it wait for."""
         with self._lock:
             if key in self._kept:
                 return cast(Made, self._kept[key])
-        made = make()
-        with self._lock:
-            self._kept[key] = made
+            making = self._making.setdefault(key, threading.RLock())
+        with making:
+            with self._lock:
+                if key in self._kept:
+                    return cast(Made, self._kept[key])
+            try:
+                made = make()
+                with self._lock:
+                    self._kept[key] = made
+            finally:
+                with self._lock:
+                    self._making.pop(key, None)
         return made

@@ -6,11 +6,14 @@ and from the version of the program. A browser that names the tag of all that ge
 
 from __future__ import annotations
 
+import asyncio
 import hashlib
 import re
+from collections.abc import Sequence
 from datetime import UTC, datetime
 
-from sqlalchemy import select
+from cachetools import LRUCache
+from sqlalchemy import bindparam, select
 from sqlalchemy.exc import SQLAlchemyError
 from starlette.concurrency import run_in_threadpool
 from starlette.datastructures import Headers, MutableHeaders
@@ -22,6 +25,8 @@ from humble_sum.core.errors import InputError
 from humble_sum.records.database import Database
 from humble_sum.records.tables import PackRow
 
+REVISION = select(PackRow.revision).where(PackRow.id == bindparam("pack"))
+MOST_KEPT, LARGEST_KEPT = 64_000_000, 4_000_000  # bytes of all answers that are kept, and of one
 OF_A_PACK = re.compile(r"/api/packs/([^/@]+)(@[^/]+)?(/.*)?")
 
 
@@ -31,6 +36,10 @@ class Unchanged:
     def __init__(self, app: ASGIApp, database: Database):
         self.app = app
         self.database = database
+        self._making: dict[str, asyncio.Event] = {}
+        self._kept: LRUCache[str, tuple[Message, Message]] = LRUCache(
+            MOST_KEPT, lambda kept: len(kept[1]["body"]) + 2_000
+        )
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         found = OF_A_PACK.fullmatch(scope["path"]) if scope["type"] == "http" else None
@@ -47,20 +56,46 @@ class Unchanged:
             await Response(status_code=304, headers=headers)(scope, receive, send)
             return
 
+        while (kept := self._kept.get(tag)) is None and tag in self._making:
+            # Who asks for the same at the same time gets the same answer.
+            await self._making[tag].wait()
+        if kept is not None:
+            start, body = kept
+            await send({**start, "headers": list(start["headers"])})
+            await send(body)
+            return
+        seen: list[Message] = []
+
         async def tagged(message: Message) -> None:
             if message["type"] == "http.response.start" and message["status"] == 200:
                 told = MutableHeaders(scope=message)
                 for name, value in headers.items():
                     told.setdefault(name, value)
+            seen.append(message)
             await send(message)
 
-        await self.app(scope, receive, tagged)
+        self._making[tag] = made = asyncio.Event()
+        try:
+            await self.app(scope, receive, tagged)
+            self._keep(tag, scope["query_string"], seen)
+        finally:
+            del self._making[tag]
+            made.set()
+
+    def _keep(self, tag: str, query: bytes, seen: Sequence[Message]) -> None:
+        """Keep an answer that was sent whole, to be sent again as it is. A trial is forgotten after a while,
+        and what was said of it with it."""
+        whole = len(seen) == 2 and seen[0].get("status") == 200 and not seen[1].get("more_body")
+        if whole and b"trial" not in query and b"view" not in query and len(seen[1]["body"]) < LARGEST_KEPT:
+            # Headers are a list of their own: who passes them on may add to theirs.
+            start = {**seen[0], "headers": tuple(seen[0]["headers"])}
+            self._kept[tag] = (start, seen[1])
 
     def _tag(self, pack: str, asked: str) -> str | None:
         """The tag of an answer; none where there is no such pack, or its records cannot be read."""
         try:
-            with self.database.reading() as session:
-                revision = session.scalar(select(PackRow.revision).where(PackRow.id == pack))
+            with self.database.engine.connect() as connection:
+                revision = connection.execute(REVISION, {"pack": pack}).scalar()
         except (InputError, SQLAlchemyError):
             return None
         if revision is None:

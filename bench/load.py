@@ -1,0 +1,116 @@
+"""Fifty readers and five writers on the demo pack, against one reader alone in the same run.
+
+Run as `python -m bench.load`. Loopback only, bounded to SECONDS for each part. Prints ratios and no verdict
+but that nothing failed except changes on a stale revision.
+"""
+
+from __future__ import annotations
+
+import json
+import statistics
+import subprocess
+import sys
+import tempfile
+import threading
+from collections import Counter
+from http.client import HTTPConnection
+from time import perf_counter, sleep
+
+SECONDS = 8.0
+READERS, WRITERS = 50, 5
+PAUSE = 0.1  # seconds that a reader looks at what it has
+SERVE = "import sys; from humble_sum.cli.main import main; sys.argv[1:1] = ['demo']; main()"
+PATHS = ("", "/statements/income/proof", "/statements/position/proof", "/history", "/agreement", "/rulebook")
+
+
+class Client:
+    """One connection, and how long its answers took."""
+
+    def __init__(self, port: int):
+        self.connection = HTTPConnection("127.0.0.1", port, timeout=60)
+        self.took: list[float] = []
+        self.statuses: Counter[int] = Counter()
+
+    def ask(self, method: str, path: str, body: object = None) -> bytes:
+        start = perf_counter()
+        sent = None if body is None else json.dumps(body)
+        self.connection.request(method, path, sent, {"Content-Type": "application/json"})
+        answer = self.connection.getresponse()
+        said = answer.read()
+        self.took.append(perf_counter() - start)
+        self.statuses[answer.status] += 1
+        return said
+
+
+def read(client: Client, pack: str, until: float, offset: int) -> None:
+    number = offset
+    while perf_counter() < until:
+        client.ask("GET", f"/api/packs/{pack}{PATHS[number % len(PATHS)]}")
+        number += 1
+        sleep(PAUSE)
+
+
+def write(client: Client, pack: str, until: float, offset: int) -> None:
+    digits = offset
+    while perf_counter() < until:
+        revision = json.loads(client.ask("GET", f"/api/packs/{pack}"))["revision"]
+        change = {
+            "kind": "set_clause",
+            "statement": "income",
+            "line": "fares",
+            "column": "y26",
+            "clause": "decimals",
+            "value": {"fixed": digits % 3},
+        }
+        client.ask("POST", f"/api/packs/{pack}/changes", {"revision": revision, "change": change})
+        digits += 1
+        sleep(PAUSE)
+
+
+def together(port: int, pack: str, readers: int, writers: int) -> tuple[list[Client], list[Client]]:
+    """Readers and writers at once, until the time is up."""
+    until = perf_counter() + SECONDS
+    asked = [Client(port) for _ in range(readers)], [Client(port) for _ in range(writers)]
+    threads = [
+        threading.Thread(target=work, args=(client, pack, until, n))
+        for work, clients in zip((read, write), asked, strict=True)
+        for n, client in enumerate(clients)
+    ]
+    for thread in threads:
+        thread.start()
+    for thread in threads:
+        thread.join()
+    return asked
+
+
+def main() -> None:
+    """Measure, and say what was found."""
+    with tempfile.TemporaryDirectory() as folder:
+        server = subprocess.Popen(
+            [sys.executable, "-c", SERVE, "--data", folder, "--port", "0"], stdout=subprocess.PIPE, text=True
+        )
+        assert server.stdout is not None
+        try:
+            port = int(server.stdout.readline().split("/  ")[0].rsplit(":", 1)[1])
+            pack = json.loads(Client(port).ask("GET", "/api/packs"))[0]["id"]
+            together(port, pack, 1, 0)  # to warm it up
+            (alone,), _ = together(port, pack, 1, 0)
+            many, writing = together(port, pack, READERS, WRITERS)
+        finally:
+            server.kill()
+            server.wait()
+            server.stdout.close()
+    took = sorted(each for client in many for each in client.took)
+    single, p95 = statistics.median(alone.took), took[int(len(took) * 0.95)]
+    median = statistics.median(took)
+    statuses = sum((client.statuses for client in [*many, *writing]), Counter[int]())
+    print(f"one reader alone: median {single * 1000:.1f} ms of {len(alone.took)}")
+    print(f"{READERS} readers and {WRITERS} writers: median {median * 1000:.1f} ms of {len(took)},")
+    print(f"  95 % within {p95 * 1000:.1f} ms, {p95 / single:.1f} times the one reader's median")
+    print(f"answers: {dict(sorted(statuses.items()))}")
+    if set(statuses) - {200, 201, 409}:
+        sys.exit("something failed")
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,12 @@
+"""Attacks, faults and load: small and seeded in `make test`, long and bounded in `make soak`, which sets SOAK."""
+
+import os
+
+TIMES = int(os.environ.get("SOAK", "1"))  # how many times as much is done as in `make test`
+SEED = int(os.environ.get("SOAK_SEED", "20260504"))
+
+
+def told(what: str, count: int) -> None:
+    """Say how much was done, where it is asked for."""
+    if TIMES > 1:
+        print(f"{what}: {count:,}", flush=True)  # noqa: T201

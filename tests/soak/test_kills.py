@@ -1,0 +1,178 @@
+"""Servers killed at random moments: what was acknowledged is there, and nothing is half kept."""
+
+from __future__ import annotations
+
+import json
+import os
+import random
+import signal
+import sqlite3
+import subprocess
+import sys
+import tempfile
+import threading
+import unittest
+from http.client import HTTPConnection, HTTPException
+from pathlib import Path
+from typing import Any
+
+from humble_sum.records.backup import copy_records, restore_records, unsound
+from humble_sum.records.database import Database
+from humble_sum.records.packs import load_pack, pack_row
+from tests.every_change import GOOD
+from tests.server.template import demo_database
+from tests.soak import SEED, TIMES, told
+
+SERVE = "import sys; from humble_sum.cli.main import main; sys.argv[1:1] = ['serve']; main()"
+LONG = 30.0
+
+
+class Killed:
+    """A server that is killed while changes are sent to it one after another."""
+
+    def __init__(self, folder: Path):
+        self.process = subprocess.Popen(
+            [sys.executable, "-c", SERVE, "--data", str(folder), "--port", "0"],
+            stdout=subprocess.PIPE,
+            text=True,
+        )
+        assert self.process.stdout is not None
+        self.port = int(self.process.stdout.readline().split("/  ")[0].rsplit(":", 1)[1])
+        self.acknowledged = 0
+        self.revision = 0
+
+    def ask(self, method: str, path: str, body: Any = None) -> tuple[int, Any]:
+        connection = HTTPConnection("127.0.0.1", self.port, timeout=LONG)
+        try:
+            sent = None if body is None else json.dumps(body)
+            connection.request(method, path, sent, {"Content-Type": "application/json"})
+            answer = connection.getresponse()
+            return answer.status, json.loads(answer.read())
+        finally:
+            connection.close()
+
+    def change_on(self, pack: str, pick: random.Random) -> None:
+        """Send changes until the server is gone."""
+        try:
+            while True:
+                path = pick.choice(["changes"] * 5 + ["undo", "redo"])
+                body: dict[str, Any] = {"revision": self.revision, "statement": "income"}
+                if path == "changes":
+                    body = {"revision": self.revision, "change": pick.choice(GOOD), "page": "income"}
+                status, answer = self.ask("POST", f"/api/packs/{pack}/{path}", body)
+                if status == 200:
+                    self.revision = answer["pack"]["revision"]
+                    self.acknowledged += 1
+                else:
+                    assert status < 500, answer
+        except (OSError, HTTPException, ValueError):
+            return
+
+    def kill(self) -> None:
+        self.process.send_signal(signal.SIGKILL)
+        self.process.wait(LONG)
+        assert self.process.stdout is not None
+        self.process.stdout.close()
+
+
+class KillsTest(unittest.TestCase):
+    def test_what_was_acknowledged_outlives_a_kill(self) -> None:
+        pick, kills, changes = random.Random(SEED), 2 * TIMES, 0
+        with tempfile.TemporaryDirectory() as folder:
+            file = Path(folder) / "records.sqlite"
+            demo_database(file).close()
+            for _ in range(kills):
+                server = Killed(Path(folder))
+                _, packs = server.ask("GET", "/api/packs")
+                pack = packs[0]["id"]
+                server.revision = before = server.ask("GET", f"/api/packs/{pack}")[1]["revision"]
+                sending = threading.Thread(target=server.change_on, args=(pack, pick))
+                sending.start()
+                sending.join(pick.uniform(0.05, 1.2))
+                server.kill()
+                sending.join(LONG)
+                changes += server.acknowledged
+                self.assertEqual(unsound(file), [])
+                database = Database(file)
+                with database.reading() as session:
+                    row = pack_row(session, pack)
+                    # One more may have been kept than was told; none that was told is gone.
+                    self.assertIn(row.revision - server.revision, (0, 1), before)
+                    load_pack(session, row)
+                database.close()
+        told(f"kills with {changes:,} acknowledged changes", kills)
+
+    def test_a_copy_that_is_killed_leaves_no_half_copy(self) -> None:
+        pick, kills = random.Random(SEED), 2 * TIMES
+        with tempfile.TemporaryDirectory() as folder:
+            file = Path(folder) / "records.sqlite"
+            demo_database(file).close()
+            with sqlite3.connect(file) as connection:  # large enough to be caught at it
+                connection.execute("CREATE TABLE ballast (bytes BLOB)")
+                connection.executemany("INSERT INTO ballast VALUES (zeroblob(100000))", [()] * 60)
+            connection.close()
+            code = "import sys, pathlib; from humble_sum.records.backup import copy_records; " + (
+                "print('now', flush=True); copy_records(*map(pathlib.Path, sys.argv[1:]))"
+            )
+            for number in range(kills):
+                target = Path(folder) / f"copy-{number}"
+                copying = subprocess.Popen(
+                    [sys.executable, "-c", code, str(file), str(target)], stdout=subprocess.PIPE
+                )
+                assert copying.stdout is not None
+                copying.stdout.readline()
+                try:
+                    copying.wait(pick.uniform(0, 0.05))
+                except subprocess.TimeoutExpired:
+                    copying.kill()
+                copying.wait(LONG)
+                copying.stdout.close()
+                self.assertEqual(unsound(file), [])
+                if target.exists():
+                    self.assertEqual(unsound(target), [])
+                    restored = Path(folder) / f"restored-{number}.sqlite"
+                    restore_records(target, restored)
+                    self.assertEqual(unsound(restored), [])
+                copy_records(file, Path(folder) / f"again-{number}")
+        told("copies killed", kills)
+
+    def test_a_full_disk_keeps_nothing_by_halves(self) -> None:
+        pick, tries = random.Random(SEED), 3 * TIMES
+        with tempfile.TemporaryDirectory() as folder:
+            file = Path(folder) / "records.sqlite"
+            demo_database(file).close()
+            for _ in range(tries):
+                self.assertEqual(self.in_child(file, pick.randrange(1, 400_000), pick.choice(GOOD)), 0)
+                self.assertEqual(unsound(file), [])
+        told("disks filled", tries)
+
+    def in_child(self, file: Path, room: int, change: Any) -> int:
+        """The exit code of a child that makes a change while its files may grow by so much only."""
+        code = (
+            "import resource, sys, json, signal; from pathlib import Path\n"
+            "from fastapi.testclient import TestClient\n"
+            "from humble_sum.server.app import create_app; from humble_sum.records.database import Database\n"
+            "file, room, change = Path(sys.argv[1]), int(sys.argv[2]), json.loads(sys.argv[3])\n"
+            "database = Database(file); client = TestClient(create_app(database), base_url='http://localhost')\n"
+            "pack = client.get('/api/packs').json()[0]['id']; at = f'/api/packs/{pack}'\n"
+            "before = client.get(at).json()['revision']\n"
+            "signal.signal(signal.SIGXFSZ, signal.SIG_IGN)\n"
+            "resource.setrlimit(resource.RLIMIT_FSIZE, (room, resource.RLIM_INFINITY))\n"
+            "told = client.post(f'{at}/changes', json={'revision': before, 'change': change, 'page': 'income'})\n"
+            "resource.setrlimit(resource.RLIMIT_FSIZE, (resource.RLIM_INFINITY, resource.RLIM_INFINITY))\n"
+            "after = client.get(at).json()['revision']\n"
+            "kept = told.status_code == 200 and after - before in (0, 1)\n"
+            "refused = told.status_code in (503, 507, 409, 422, 404) and after == before\n"
+            "sys.exit(0 if kept or refused else 1)\n"
+        )
+        made = subprocess.run(
+            [sys.executable, "-W", "ignore", "-c", code, str(file), str(room), json.dumps(change)],
+            timeout=4 * LONG,
+            capture_output=True,
+            env=os.environ,
+        )
+        return made.returncode
+
+
+if __name__ == "__main__":
+    unittest.main()
