@@ -16,6 +16,7 @@ import typer
 
 from humble_sum import __version__
 from humble_sum.cli.files import json_or_file, read_file, says_what_it_is, write_file
+from humble_sum.cli.issue_commands import diff, issue, verify
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.printing.clauses import read_clauses
 from humble_sum.core.printing.printer import show as show_values
@@ -84,6 +85,10 @@ EditorOption = Annotated[
 ReaderOption = Annotated[
     list[str] | None, typer.Option("--reader", help="Who only reads, by name. May be given again.")
 ]
+
+app.command()(issue)
+app.command()(verify)
+app.command()(diff)
 
 
 def main() -> None:

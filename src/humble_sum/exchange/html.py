@@ -5,6 +5,7 @@ from __future__ import annotations
 from html import escape
 
 from humble_sum.core.amounts import amount_text
+from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.proof.statement_proof import Figure, Proof
 from humble_sum.core.statements.pack import Pack
 from humble_sum.exchange.layout import Row, caption, rows
@@ -55,6 +56,34 @@ def write_html(pack: Pack, proof: Proof) -> bytes:
 <div class="under"><p>{isolated(pack.period)}</p><p>{isolated(caption(proof))}</p></div>
 {statement_table(proof)}
 </main>
+</body>
+</html>
+"""
+    return page.encode()
+
+
+def write_edition(whole: PackProof) -> bytes:
+    """All statements of an edition on one page, each as its readers see it."""
+    pack = whole.pack
+    parts = "\n".join(
+        f"""<main>
+<p>{isolated(pack.entity)}</p>
+<h1>{isolated(proof.statement.title)}</h1>
+<div class="under"><p>{isolated(pack.period)}</p><p>{isolated(caption(proof))}</p></div>
+{statement_table(proof)}
+</main>"""
+        for proof in whole.proofs.values()
+    )
+    page = f"""<!doctype html>
+<html lang="en">
+<head>
+<meta charset="utf-8">
+<meta name="viewport" content="width=device-width">
+<title>{escape(pack.entity)}, {escape(pack.period)}</title>
+<style>{STYLE}{TABLE_STYLE}</style>
+</head>
+<body>
+{parts}
 </body>
 </html>
 """

@@ -5,7 +5,17 @@ from __future__ import annotations
 from decimal import Decimal
 from typing import Any, ClassVar
 
-from sqlalchemy import JSON, Boolean, Dialect, ForeignKey, Integer, Text, TypeDecorator, UniqueConstraint
+from sqlalchemy import (
+    JSON,
+    Boolean,
+    Dialect,
+    ForeignKey,
+    Integer,
+    LargeBinary,
+    Text,
+    TypeDecorator,
+    UniqueConstraint,
+)
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
 
 from humble_sum.core.amounts import amount_text, read_amount
@@ -239,3 +249,19 @@ class ChangeRow(Base):
     after: Mapped[dict[str, Any]]
     undone: Mapped[bool] = mapped_column(Boolean, default=False)
     abandoned: Mapped[bool] = mapped_column(Boolean, default=False)
+
+
+class IssueRow(Base):
+    """An issue: what is said of it, and its container. Neither is ever changed; `withdrawn` says when and why
+    it was taken back, and `replaced` by which number."""
+
+    __tablename__ = "issues"
+    __table_args__ = (UniqueConstraint("pack", "edition", "number"),)
+    id: Mapped[int] = mapped_column(primary_key=True)
+    pack: Mapped[str] = owned_by("packs")
+    edition: Mapped[str]
+    number: Mapped[int]
+    told: Mapped[dict[str, Any]] = mapped_column(JSON)
+    container: Mapped[bytes] = mapped_column(LargeBinary, deferred=True)
+    withdrawn: Mapped[str | None]
+    replaced: Mapped[int | None]

@@ -21,6 +21,7 @@ from humble_sum.server.patience import Patience
 from humble_sum.server.proof_cache import Desk
 from humble_sum.server.routes import footing, packs, places, reading, rulebook, statements
 from humble_sum.server.routes import intakes as figures
+from humble_sum.server.routes import issues as outgoing
 from humble_sum.server.routes import locales as localities
 from humble_sum.server.routes import standalone as bare
 from humble_sum.server.smaller import Smaller
@@ -58,7 +59,7 @@ def create_app(
     app.add_middleware(Smaller)
     app.add_middleware(Patience)
     api = APIRouter(prefix="/api", responses=packs.problem_responses(problems.Problem))
-    for part in (packs, statements, places, rulebook, localities, footing, figures, bare):
+    for part in (packs, statements, places, outgoing, rulebook, localities, footing, figures, bare):
         api.include_router(part.router)
     app.include_router(api)
     app.include_router(reading.router)
@@ -79,6 +80,7 @@ def _serve_site(app: FastAPI) -> None:
     @app.get("/rulebook/{rest:path}", include_in_schema=False)
     @app.get("/footing/{rest:path}", include_in_schema=False)
     @app.get("/places/{rest:path}", include_in_schema=False)
+    @app.get("/issue/{rest:path}", include_in_schema=False)
     @app.get("/beside/{rest:path}", include_in_schema=False)
     @app.get("/packs/{rest:path}", include_in_schema=False)
     def page(rest: str = "") -> FileResponse:

@@ -20,9 +20,11 @@ from humble_sum.core.proof.statement_proof import prove
 from humble_sum.core.statements.edition import OWN
 from humble_sum.core.statements.in_edition import editions_of, in_edition
 from humble_sum.core.statements.pack import Pack
+from humble_sum.exchange.issuing import Wanted, checks_of, issue
 from humble_sum.exchange.pack_json import write_pack
 from humble_sum.exchange.sources.text import read_text
 from humble_sum.records.demo import demo_pack
+from humble_sum.records.issues import KeptIssue
 from humble_sum.server.plans import Plans
 from humble_sum.server.presenters.comparison import ComparisonView, Gone, comparison_view
 from humble_sum.server.presenters.draft import IntakeView, draft_view, told_view
@@ -31,6 +33,7 @@ from humble_sum.server.presenters.footing import footing_page
 from humble_sum.server.presenters.places import dashboard_view, finding_view, item_words
 from humble_sum.server.presenters.proof import figure_view, footing_view, proof_view, rows_view
 from humble_sum.server.routes import standalone as bare
+from humble_sum.server.routes.issues import issue_page, issued_view, since_view
 from humble_sum.server.schemas import (
     ChangeView,
     DashboardName,
@@ -46,9 +49,28 @@ EXAMPLE_SOURCE = b"Line,2025-26,2024-25\nFares,1250.40,1100.25\nFreight,310.15,2
 SHORTENED = 2  # rows of a list worth showing in an example
 
 
+def _issues() -> dict[str, Any]:
+    """What issuing answers, of the demo pack."""
+    whole = prove_pack(demo_pack())
+    reasons = {check.id: "Known, and said in the note." for check in checks_of(whole)}
+    wanted = Wanted("Asha", "the auditors", files=("html",), reasons=reasons)
+    told, _ = issue(whole, 1, "2026-05-04T09:30:00+00:00", wanted)
+    issued = issued_view(KeptIssue(told, None, None))
+    page = issue_page(whole, 3, 1)
+    page = page.model_copy(update={"checks": [page.checks[0].model_copy(update={"open": [], "more": 0})]})
+    at = "/api/packs/{pack}"
+    return {
+        f"get {at}/issue": page.model_dump(mode="json"),
+        f"post {at}/issues": issued.model_dump(mode="json"),
+        f"get {at}/issues/{{number}}": issued.model_dump(mode="json"),
+        f"post {at}/issues/{{number}}/withdraw": issued.model_dump(mode="json"),
+        f"get {at}/issues/{{number}}/differences": since_view(told, whole, whole).model_dump(mode="json"),
+    }
+
+
 def add_examples(schema: dict[str, Any]) -> dict[str, Any]:
     """The OpenAPI file with an example in every answer and in the pack request."""
-    made = _examples()
+    made = _examples() | _issues()
     for path, operations in schema["paths"].items():
         for method, operation in operations.items():
             key = f"{method} {path}"

@@ -39,6 +39,7 @@ PROBLEMS: dict[str, ProblemKind] = {
     "no-such-intake": ProblemKind(
         404, "No such intake", "Take the sources in again: an intake is kept for a while only."
     ),
+    "no-such-issue": ProblemKind(404, "No such issue", "Take its number from those issued before."),
     "no-such-item": ProblemKind(404, "No such item", "Take its id from the dashboard."),
     "no-such-line": ProblemKind(404, "No such line", "Take its id from the statement's page."),
     "no-such-operation": ProblemKind(
@@ -77,6 +78,10 @@ PROBLEMS: dict[str, ProblemKind] = {
     "no-such-way": ProblemKind(
         409, "No such way", "Ask for the ways again: the pack has changed under them."
     ),
+    "open-checks": ProblemKind(409, "Checks are open", "Settle them, or say for each why it goes out so."),
+    "issue-taken": ProblemKind(
+        409, "The number was given since", "Look at what went out, and issue it again."
+    ),
     "nothing-to-hold": ProblemKind(409, "There is no figure to hold", "Hold a figure that has an amount."),
     "nothing-to-redo": ProblemKind(409, "Nothing to redo", "There is nothing to do."),
     "nothing-to-release": ProblemKind(409, "There is no hold to release", "Release a figure that is held."),
@@ -99,6 +104,10 @@ PROBLEMS: dict[str, ProblemKind] = {
     "bad-amount": ProblemKind(
         422, "An amount cannot be read", "Write it as a plain decimal, such as -1250.40."
     ),
+    "bad-container": ProblemKind(
+        422, "The container is not as it was issued", "Ask for it as it was issued."
+    ),
+    "bad-issue": ProblemKind(422, "An issue lacks something", "Say what is named."),
     "bad-certificate": ProblemKind(
         422,
         "The certificate cannot be taken",

@@ -43,7 +43,8 @@ class Unchanged:
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         found = OF_A_PACK.fullmatch(scope["path"]) if scope["type"] == "http" else None
-        if found is None or scope["method"] != "GET":
+        # Issues are made and withdrawn while a pack stays as it is.
+        if found is None or scope["method"] != "GET" or (found[3] or "").startswith("/issue"):
             await self.app(scope, receive, send)
             return
         tag = await run_in_threadpool(self._tag, found[1], f"{scope['path']}?{scope['query_string']!r}")

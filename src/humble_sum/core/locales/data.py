@@ -5,6 +5,7 @@ tools/build_locales.py makes the files. A locale is read when it is first asked 
 
 from __future__ import annotations
 
+import hashlib
 import json
 from functools import cache
 from importlib.resources import files
@@ -18,6 +19,14 @@ def shared() -> dict[str, Any]:
     """What all locales share: digits, plural rules, likely subtags, aliases, English names."""
     found: dict[str, Any] = json.loads(_text("shared.json"))
     return found
+
+
+@cache
+def data_version() -> str:
+    """What the data are: a digest of them, as long as they are the same."""
+    kinds = ("numbers.jsonl", "currencies.jsonl", "dates.jsonl", "shared.json")
+    digest = hashlib.sha256("".join(map(_text, kinds)).encode()).hexdigest()
+    return f"CLDR data {digest[:16]}"
 
 
 @cache

@@ -1,0 +1,72 @@
+"""Issuing a pack file, checking a container, and telling two states of a pack apart."""
+
+from __future__ import annotations
+
+from datetime import UTC, datetime
+from pathlib import Path
+
+from humble_sum.core.errors import Fault, InputError
+from humble_sum.core.issue.differences import differences, same
+from humble_sum.core.proof.pack_proof import PackProof
+from humble_sum.core.statements.edition import OWN
+from humble_sum.exchange.container import read_container
+from humble_sum.exchange.issuing import Wanted, as_issued, issue, proved_in
+from humble_sum.exchange.pack_json import read_pack
+from humble_sum.exchange.verifying import Verified, verify
+
+ZIP = b"PK\x03\x04"
+
+
+def issue_pack(pack: bytes, edition: str, number: int, wanted: Wanted, out: Path) -> str:
+    """Issue an edition of a pack file into a container; what was done, in words. Raises InputError."""
+    if out.exists():
+        raise InputError("bad-issue", Fault(str(out), "There is a file of this name.", "Name another one."))
+    made = datetime.now(UTC).isoformat(timespec="seconds")
+    told, container = issue(proved_in(read_pack(pack), edition), number, made, wanted)
+    part = out.with_name(f"{out.name}.part")
+    try:
+        part.write_bytes(container)
+        part.replace(out)
+    except OSError as error:
+        raise InputError(
+            "bad-issue", Fault(str(out), f"It cannot be written: {error.strerror}.", "Name another place.")
+        ) from None
+    finally:
+        part.unlink(missing_ok=True)
+    open_ = [check for check in told.checks if check.open]
+    said = [f"{told.edition_name}, issue {number}, {told.state}, to {told.recipients}: {out}"]
+    said += [f"  {each.name}  {each.sha256}  {each.says}" for each in told.files]
+    said += [f"  open: {check.says} ({len(check.open)}): {check.reason}" for check in open_]
+    return "\n".join(said)
+
+
+def told(found: Verified) -> str:
+    """What a container was found to be."""
+    of = found.issue
+    said = [f"{of.entity}, {of.period}: {of.edition_name}, issue {of.number}, {of.state}, to {of.recipients}"]
+    said += [f"  yes  {each[0].upper()}{each[1:]}." for each in found.holds]
+    said += [f"  no   {each}" for each in found.faults]
+    for check in of.checks:
+        if check.open:
+            said.append(f"  open when it went out: {check.says} ({len(check.open)}). {check.reason}")
+    return "\n".join(said)
+
+
+def verify_container(data: bytes) -> Verified:
+    """Check a container. Raises InputError where it is not whole."""
+    return verify(data)
+
+
+def opened(data: bytes, edition: str) -> PackProof:
+    """A pack file in an edition, or an issue as it went out. Raises InputError."""
+    if data.startswith(ZIP):
+        return as_issued(*read_container(data))
+    return proved_in(read_pack(data), edition)
+
+
+def tell_apart(before: bytes, after: bytes, edition: str = OWN) -> tuple[list[str], int]:
+    """What prints otherwise in the second of two packs or issues, and how many figures print as before."""
+    first, second = opened(before, edition), opened(after, edition)
+    found = differences(first, second)
+    lines = [f"{each.name}: {each.says}" for each in found]
+    return lines, same(first, second)

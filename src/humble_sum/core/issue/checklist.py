@@ -1,0 +1,211 @@
+"""The last checks before an edition goes out: what holds, what is open, and where to go for it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator, Mapping, Sequence
+from dataclasses import dataclass
+
+from humble_sum.core.changes.commands import Change, Foot
+from humble_sum.core.places.report import Found
+from humble_sum.core.proof.findings import describe_figure, findings_of, unchecked_of
+from humble_sum.core.proof.pack_proof import PackProof
+from humble_sum.core.proof.statement_proof import Figure
+from humble_sum.core.statements.in_edition import EditionPack, factors_of
+from humble_sum.core.statements.names import FigureRef
+from humble_sum.core.statements.pack import Pack
+
+NOTHING_YET: Mapping[FigureRef, str] = {}
+
+
+@dataclass(frozen=True)
+class Open:
+    """Something that a check leaves open: what it is, and the figure, statement or dashboard to go to."""
+
+    says: str
+    statement: str | None = None
+    figure: FigureRef | None = None
+    dashboard: str | None = None
+
+
+@dataclass(frozen=True)
+class Check:
+    """One check: what has to hold, what it was made of, what is open, and a command that settles it where
+    there is one."""
+
+    id: str
+    says: str
+    evidence: str
+    open: tuple[Open, ...] = ()
+    settle: Change | None = None
+
+    @property
+    def holds(self) -> bool:
+        return not self.open
+
+
+def checklist(
+    whole: PackProof, placed: Iterable[Found], published: Mapping[FigureRef, str] = NOTHING_YET
+) -> tuple[Check, ...]:
+    """Every check of a pack as one edition's readers would get it. `placed` is all that its dashboards show,
+    `published` what figures printed in the issue before, where they are published."""
+    return (
+        _sums(whole),
+        _ties(whole),
+        _breaks(whole),
+        _whole(whole),
+        _placed(list(placed)),
+        _reasons(whole),
+        _published(whole, published),
+        _readable(whole),
+        _signs(whole),
+        _units(whole),
+        _rates(whole.pack),
+    )
+
+
+def _figures(whole: PackProof) -> Iterator[tuple[FigureRef, Figure]]:
+    for id, proof in whole.proofs.items():
+        for (line, column), figure in proof.figures.items():
+            yield (id, line, column), figure
+
+
+def _named(whole: PackProof, spot: FigureRef, says: str) -> Open:
+    return Open(f"{describe_figure(whole.pack, spot)} {says}", spot[0], spot)
+
+
+def _sums(whole: PackProof) -> Check:
+    gaps = [each for id in whole.proofs for each in findings_of(whole, id)]
+    open_ = tuple(Open(e.says, e.statement) for e in gaps if e.status == "gap" and _is_sum(e.relation))
+    every = sum(len(proof.checks) for proof in whole.proofs.values())
+    nudges = len(whole.pack.nudges)
+    evidence = f"{every} down and across, {nudges} {'nudge' if nudges == 1 else 'nudges'}"
+    settle = Foot(kind="foot", statement=whole.pack.statements[0].id) if open_ else None
+    return Check("sums", "Every sum foots as printed", evidence, open_, settle)
+
+
+def _is_sum(relation: str) -> bool:
+    return not relation.startswith("tie:")
+
+
+def _ties(whole: PackProof) -> Check:
+    open_ = [
+        Open(each.says, each.statement)
+        for id in whole.proofs
+        for each in findings_of(whole, id)
+        if not _is_sum(each.relation)
+    ]
+    evidence = f"{len(whole.ties)} between {len(whole.proofs)} statements"
+    return Check("ties", "Every tie agrees", evidence, tuple(open_))
+
+
+def _breaks(whole: PackProof) -> Check:
+    found = [each for id in whole.proofs for each in findings_of(whole, id) if each.status == "break"]
+    open_ = tuple(Open(each.says, each.statement) for each in found if _is_sum(each.relation))
+    evidence = f"{len(open_)} source breaks" if open_ else "no source break"
+    return Check("breaks", "The figures add before rounding", evidence, open_)
+
+
+def _whole(whole: PackProof) -> Check:
+    open_ = [Open(each.says, each.statement) for id in whole.proofs for each in unchecked_of(whole, id)]
+    evidence = "no part of a sum is missing" if not open_ else f"{len(open_)} lack a part"
+    return Check("whole", "Every sum could be checked", evidence, tuple(open_))
+
+
+def _placed(placed: Sequence[Found]) -> Check:
+    open_ = []
+    for found in placed:
+        if found.agrees.standing == "disagrees":
+            where = found.figure
+            says = f"{found.dashboard.name} says {found.text or found.name}"
+            open_.append(Open(says, where[0] if where else None, where, found.dashboard.id))
+    evidence = f"{len(placed)} placed figures"
+    return Check("places", "Every place says what the page says", evidence, tuple(open_))
+
+
+def _reasons(whole: PackProof) -> Check:
+    held = [(spot, figure) for spot, figure in _figures(whole) if figure.held is not None]
+    bare = [spot for spot, figure in held if figure.held is not None and not figure.held.reason.strip()]
+    nudged = {(n.statement, n.line, n.column) for n in whole.pack.nudges if not n.reason.strip()}
+    open_ = [_named(whole, spot, "is held without a reason") for spot in bare]
+    open_ += [_named(whole, spot, "is nudged without a reason") for spot in sorted(nudged)]
+    evidence = f"{len(held)} held, {len(whole.pack.nudges)} nudged"
+    return Check("reasons", "Every hold and nudge has its reason", evidence, tuple(open_))
+
+
+def _published(whole: PackProof, published: Mapping[FigureRef, str]) -> Check:
+    now = {spot: figure.printed.whole for spot, figure in _figures(whole) if spot in published}
+    open_ = [
+        _named(whole, spot, f"was published as {published[spot] or 'a blank'} and prints {text or 'a blank'}")
+        for spot, text in now.items()
+        if text != published[spot]
+    ]
+    evidence = f"{len(now)} in published columns" if now else "none issued before in a published column"
+    return Check("published", "Published figures stand as published", evidence, tuple(open_))
+
+
+def _readable(whole: PackProof) -> Check:
+    open_, missing = [], 0
+    for spot, figure in _figures(whole):
+        missing += figure.exact is None
+        if figure.printed.too_wide:
+            open_.append(_named(whole, spot, "is wider than its rule allows"))
+        elif figure.exact and not figure.printed.whole.strip() and figure.clauses.shown:
+            open_.append(_named(whole, spot, "prints nothing, and is not zero"))
+    evidence = f"{missing} are missing and say so" if missing else "none is missing"
+    return Check("readable", "Nothing is cut and nothing is empty by accident", evidence, tuple(open_))
+
+
+def _signs(whole: PackProof) -> Check:
+    open_ = []
+    for spot, figure in _figures(whole):
+        units, own = figure.units, figure.own_rounding
+        if not figure.exact or units is None or own is None:
+            continue
+        if units and (units > 0) != (figure.exact > 0):
+            open_.append(_named(whole, spot, "prints with the other sign"))
+        elif own and not units:
+            open_.append(_named(whole, spot, "is not zero, and was moved to print so"))
+    return Check(
+        "signs", "Amounts keep their signs and none became zero", "of nudges and holds", tuple(open_)
+    )
+
+
+def _units(whole: PackProof) -> Check:
+    open_ = []
+    for id, proof in whole.proofs.items():
+        scaled = any(
+            decided.clauses.form == "amount" and decided.clauses.scale != "ones"
+            for decided in proof.figures.decided
+        )
+        if scaled and not proof.caption and not any(map(_says_scale, proof.figures.decided)):
+            open_.append(Open(f"{proof.statement.name} does not say in what its amounts are", id))
+    said = [proof.caption for proof in whole.proofs.values() if proof.caption]
+    evidence = ", ".join(dict.fromkeys(said)) or "in ones"
+    return Check("units", "Every page names its unit", evidence, tuple(open_))
+
+
+def _says_scale(decided: object) -> bool:
+    clauses = getattr(decided, "clauses", None)
+    return clauses is not None and clauses.scale_word not in ("caption", "none")
+
+
+def _rates(pack: Pack) -> Check:
+    says = "Every column translated has its rate"
+    edition = pack.base.edition(pack.edition_id) if isinstance(pack, EditionPack) else None
+    if edition is None or not edition.currency:
+        return Check("rates", says, "not translated")
+    open_, count = [], 0
+    for statement in pack.statements:
+        factors = factors_of(statement, edition)
+        count += len(factors)
+        open_ += [
+            Open(f"{column.label} of {statement.name} has no rate, and stays untranslated", statement.id)
+            for column in statement.columns
+            if column.id not in factors and not column.share and not column.apart
+        ]
+    return Check("rates", says, f"{count} columns in {edition.currency}", tuple(open_))
+
+
+def placed_in(found: Iterable[Found], edition: str) -> list[Found]:
+    """What is placed on the dashboards of one edition."""
+    return [each for each in found if each.dashboard.edition == edition]

@@ -1,0 +1,197 @@
+"""An issue in one file: a ZIP with a manifest that names every other file with its digest (docs/formats).
+
+The same issue is the same file, byte by byte: entries are in order, with one date and one way of packing.
+"""
+
+from __future__ import annotations
+
+import csv
+import hashlib
+import io
+import json
+import zipfile
+from collections.abc import Mapping, Sequence
+from typing import Any, Literal
+
+from pydantic import ConfigDict, Field, ValidationError
+
+from humble_sum.core.amounts import amount_text
+from humble_sum.core.errors import Fault, InputError, faults_of
+from humble_sum.core.issue.issued import Issue, IssuedFile
+from humble_sum.core.proof.pack_proof import PackProof
+from humble_sum.core.statements.in_edition import base_of
+from humble_sum.exchange.delimited import write_csv
+from humble_sum.exchange.edition_workbook import MODES, write_workbook
+from humble_sum.exchange.exact_json import parse_json
+from humble_sum.exchange.html import write_edition
+from humble_sum.exchange.nudges_csv import write_nudges
+from humble_sum.exchange.pack_json import write_pack
+
+KIND, VERSION = "humble-sum/issue", 1
+MANIFEST, PACK, FIGURES, CERTIFICATE = "manifest.json", "pack.json", "figures.csv", "certificate.json"
+DATE = (1980, 1, 1, 0, 0, 0)
+MOST_BYTES, MOST_FILES = 512 * 1024 * 1024, 400  # of all files unpacked
+BAD = "bad-container"
+HEAD = ("statement", "line", "column", "exact", "printed", "units", "exponent", "moved")
+CHOICES: dict[str, str] = {
+    "html": "Web page of the edition",
+    "exact": f"Workbook, {MODES['exact']}",
+    "unit": f"Workbook, {MODES['unit']}",
+    "printed": f"Workbook, {MODES['printed']}",
+    "csv": "Figures as printed",
+    "record": "Record of nudges and holds",
+}
+
+
+class Manifest(Issue):
+    """What is in a container."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True, title="Humble Sum issue")
+    kind: Literal["humble-sum/issue"] = Field(description="Says what this container is.")
+    format: Literal[1] = Field(description="The version of this format.")
+
+
+def issued_files(
+    whole: PackProof, choices: Sequence[str], certificate: Mapping[str, Any] | None = None
+) -> dict[str, tuple[str, bytes]]:
+    """The files of an issue, by name, each with what it is. The pack and its figures are always among
+    them. Raises InputError where a choice is none."""
+    for choice in choices:
+        if choice not in CHOICES:
+            raise InputError(
+                "no-such-format", Fault("files", f'There is no "{choice}".', f"Use {', '.join(CHOICES)}.")
+            )
+    made: dict[str, tuple[str, bytes]] = {
+        PACK: ("Pack file: amounts, rules, nudges and holds", write_pack(base_of(whole.pack))),
+        FIGURES: ("Every figure, exact and as printed", write_figures(whole)),
+    }
+    if certificate is not None:
+        text = json.dumps(certificate, ensure_ascii=False, sort_keys=True, indent=1) + "\n"
+        made[CERTIFICATE] = ("Certificate that no plan is less", text.encode())
+    if "html" in choices:
+        made["edition.html"] = (CHOICES["html"], write_edition(whole))
+    for mode in MODES:
+        if mode in choices:
+            made[f"workbook-{mode}.xlsx"] = (CHOICES[mode], write_workbook(whole, mode))
+    if "csv" in choices:
+        for number, proof in enumerate(whole.proofs.values(), 1):
+            said = f"{proof.statement.name} as printed"
+            made[f"statement-{number}.csv"] = (said, write_csv(whole.pack, proof))
+    if "record" in choices:
+        made["record.csv"] = (CHOICES["record"], write_nudges(whole))
+    return made
+
+
+def with_files(issue: Issue, files: Mapping[str, tuple[str, bytes]]) -> Issue:
+    """The issue with its files on record."""
+    listed = tuple(
+        IssuedFile(name=name, says=says, sha256=hashlib.sha256(data).hexdigest(), size=len(data))
+        for name, (says, data) in sorted(files.items())
+    )
+    return issue.model_copy(update={"files": listed})
+
+
+def write_container(issue: Issue, files: Mapping[str, bytes]) -> bytes:
+    """The container of an issue whose files are on record."""
+    told = {"kind": KIND, "format": VERSION} | issue.model_dump(mode="json")
+    manifest = json.dumps(told, ensure_ascii=False, sort_keys=True, indent=1) + "\n"
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w") as packed:
+        for name, data in [(MANIFEST, manifest.encode()), *sorted(files.items())]:
+            entry = zipfile.ZipInfo(name, DATE)
+            entry.external_attr = 0o644 << 16
+            entry.create_system = 3
+            packed.writestr(entry, data, zipfile.ZIP_DEFLATED, 6)
+    return out.getvalue()
+
+
+def read_container(data: bytes) -> tuple[Issue, dict[str, bytes]]:
+    """The issue of a container and its files, each as its digest says. Raises InputError, naming everything
+    that is not as it was issued; nothing is unpacked past the sizes that the manifest states."""
+    try:
+        with zipfile.ZipFile(io.BytesIO(data)) as packed:
+            return _opened(packed)
+    except (zipfile.BadZipFile, NotImplementedError, EOFError, OSError, RuntimeError, ValueError) as error:
+        if isinstance(error, InputError):
+            raise
+        raise InputError(BAD, Fault("container", f"It cannot be unpacked: {error}.")) from None
+
+
+def _opened(packed: zipfile.ZipFile) -> tuple[Issue, dict[str, bytes]]:
+    names = [entry.filename for entry in packed.infolist()]
+    if len(names) > MOST_FILES:
+        raise InputError(BAD, Fault("container", f"It has more than {MOST_FILES} files."))
+    if MANIFEST not in names:
+        raise InputError(BAD, Fault(MANIFEST, "It is missing.", "Ask for the container as it was issued."))
+    issue = read_manifest(_bounded(packed, MANIFEST, 16 * 1024 * 1024))
+    listed = {each.name: each for each in issue.files}
+    faults = [Fault(name, "It is in the container twice.") for name in {*names} if names.count(name) > 1]
+    faults += [
+        Fault(name, "It is in the container, and was not issued.")
+        for name in sorted({*names} - {*listed, MANIFEST})
+    ]
+    faults += [
+        Fault(name, "It was issued, and is missing from the container.")
+        for name in sorted({*listed} - {*names})
+    ]
+    if sum(each.size for each in issue.files) > MOST_BYTES:
+        raise InputError(BAD, Fault(MANIFEST, f"It states more than {MOST_BYTES // 1024 // 1024} MiB."))
+    files = {}
+    for name, each in listed.items():
+        if name not in names:
+            continue
+        inside = _bounded(packed, name, each.size)
+        if len(inside) != each.size or hashlib.sha256(inside).hexdigest() != each.sha256:
+            faults.append(Fault(name, "It is not what was issued: its digest is another."))
+        files[name] = inside
+    if faults:
+        raise InputError(BAD, faults)
+    return issue, files
+
+
+def read_manifest(data: bytes) -> Issue:
+    """The issue that a manifest tells of. Raises InputError."""
+    parsed = parse_json(data, "manifest")
+    if not isinstance(parsed, dict) or parsed.get("kind") != KIND:
+        raise InputError(BAD, Fault(MANIFEST, f'It does not say that it is "{KIND}".'))
+    if parsed.get("format") != VERSION:
+        what = f"It is of version {json.dumps(parsed.get('format'), default=str)[:40]}."
+        raise InputError("other-version", Fault(MANIFEST, what, f"Only version {VERSION} can be read."))
+    try:
+        found = Manifest.model_validate(parsed)
+    except ValidationError as error:
+        raise InputError(BAD, faults_of(error)) from None
+    return Issue(**{name: getattr(found, name) for name in Issue.model_fields})
+
+
+def _bounded(packed: zipfile.ZipFile, name: str, most: int) -> bytes:
+    """A file's bytes, and one more where it is longer than it may be."""
+    with packed.open(name) as file:
+        return file.read(most + 1)
+
+
+def write_figures(whole: PackProof) -> bytes:
+    """Every figure of every statement, by its ids: exact, as printed, and in whole units (RFC 4180)."""
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\r\n")
+    writer.writerow(HEAD)
+    writer.writerows(figure_rows(whole))
+    return out.getvalue().encode()
+
+
+def figure_rows(whole: PackProof) -> list[list[str]]:
+    """The rows of that file."""
+    return [
+        [
+            id,
+            line,
+            column,
+            "" if figure.exact is None else amount_text(figure.exact),
+            figure.printed.whole,
+            "" if figure.units is None else str(figure.units),
+            "" if figure.units is None else str(figure.printed.exponent),
+            "yes" if figure.moved else "",
+        ]
+        for id, proof in whole.proofs.items()
+        for (line, column), figure in proof.figures.items()
+    ]

@@ -1,0 +1,324 @@
+"""Issues over HTTP: the last checks, issuing, what went out, and how it differs from the desk."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from datetime import UTC, datetime
+from typing import Annotated
+
+from fastapi import APIRouter, Query, Request, Response
+from pydantic import BaseModel, ConfigDict, Field
+
+from humble_sum.core.changes.commands import Change
+from humble_sum.core.errors import Fault, InputError
+from humble_sum.core.issue.checklist import Check, Open
+from humble_sum.core.issue.differences import Difference, differences, same
+from humble_sum.core.issue.issued import CheckRecord, Issue, IssuedFile, State
+from humble_sum.core.proof.pack_proof import PackProof
+from humble_sum.core.statements.names import FigureRef
+from humble_sum.exchange.container import CHOICES, read_container
+from humble_sum.exchange.issuing import Wanted, as_issued, checks_of, issue
+from humble_sum.records.history import at_revision
+from humble_sum.records.issues import KeptIssue, issue_of, issues_of, keep_issue, next_number, withdraw
+from humble_sum.records.packs import pack_row
+from humble_sum.server.proof_cache import Desk
+from humble_sum.server.routes.packs import desk_of
+from humble_sum.server.routes.statements import file_name
+
+router = APIRouter(prefix="/packs/{pack}", tags=["issues"])
+MOST_OPEN, MOST_DIFFERENCES = 12, 60
+ZIP = "application/zip"
+FILE: dict[int | str, dict[str, object]] = {200: {"description": "The file.", "content": {ZIP: {}}}}
+USUAL = ("html", "exact", "csv", "record")
+KINDS = {
+    "html": "HTML",
+    "exact": "XLSX",
+    "unit": "XLSX",
+    "printed": "XLSX",
+    "csv": "CSV",
+    "record": "CSV",
+}
+
+
+class OpenView(BaseModel):
+    """What a check leaves open, and where to go for it."""
+
+    says: str
+    statement: str | None
+    figure: FigureRef | None
+    dashboard: str | None
+
+
+class LastCheckView(BaseModel):
+    """One of the last checks; `more` counts what is open past those that are told, `settle` is a command."""
+
+    id: str
+    says: str
+    evidence: str
+    open: list[OpenView]
+    more: int
+    settle: Change | None
+
+
+class FileChoice(BaseModel):
+    """A file that may go out; `usual` ones are chosen to begin with."""
+
+    id: str
+    says: str
+    kind: str
+    usual: bool
+
+
+class IssuedView(BaseModel):
+    """An issue that went out."""
+
+    number: int
+    made: str
+    prepared_by: str
+    reviewed_by: str
+    recipients: str
+    state: State
+    withdrawn: str | None
+    replaced: int | None
+    checks: list[CheckRecord]
+    files: list[IssuedFile]
+
+
+class DifferenceView(BaseModel):
+    """A figure that prints otherwise, and why."""
+
+    figure: FigureRef
+    name: str
+    says: str
+    cause: str
+
+
+class SinceView(BaseModel):
+    """What prints otherwise than in an issue: the first of it, how many figures, and how many as before."""
+
+    number: int
+    made: str
+    differences: list[DifferenceView]
+    changed: int
+    same: int
+    rules_changed: bool
+
+
+class IssuePageView(BaseModel):
+    """Everything the screen shows of an edition that is to go out."""
+
+    revision: int
+    edition: str
+    edition_name: str
+    unit: str
+    number: int
+    checks: list[LastCheckView]
+    choices: list[FileChoice]
+    issued: list[IssuedView]
+    since: SinceView | None
+
+
+class IssueRequest(BaseModel):
+    """What is issued: on which revision, as which number, by and to whom, which files, and why what is open
+    goes out so."""
+
+    model_config = ConfigDict(
+        extra="forbid",
+        json_schema_extra={
+            "examples": [
+                {
+                    "revision": 3,
+                    "number": 1,
+                    "prepared_by": "Asha",
+                    "recipients": "the auditors",
+                    "state": "draft",
+                    "files": ["html", "exact"],
+                    "reasons": {"whole": "The storm claim is not yet known."},
+                }
+            ]
+        },
+    )
+    revision: int
+    number: Annotated[int, Field(ge=1)]
+    prepared_by: Annotated[str, Field(max_length=200)]
+    reviewed_by: Annotated[str, Field(max_length=200)] = ""
+    recipients: Annotated[str, Field(max_length=500)]
+    state: State = "draft"
+    files: Annotated[list[str], Field(max_length=20)] = list(USUAL)
+    reasons: dict[str, Annotated[str, Field(max_length=500)]] = Field(default_factory=dict)
+
+
+class WithdrawRequest(BaseModel):
+    """Why an issue is taken back, and by which number it is replaced, if any."""
+
+    model_config = ConfigDict(
+        extra="forbid", json_schema_extra={"examples": [{"why": "Tax was wrong.", "replaced": None}]}
+    )
+    why: Annotated[str, Field(max_length=500)]
+    replaced: int | None = None
+
+
+@router.get("/issue")
+def see_issue(request: Request, pack: str) -> IssuePageView:
+    """The last checks of the edition, what may go out, and what went out before."""
+    desk = desk_of(request)
+    with desk.database.reading() as session:
+        row = pack_row(session, pack)
+        whole = desk.proved(session, row)
+        before = issues_of(session, row)
+        last = _last(desk, pack, before)
+        number = next_number(session, row)
+        return issue_page(whole, row.revision, number, before, last)
+
+
+def issue_page(
+    whole: PackProof,
+    revision: int,
+    number: int,
+    before: Sequence[KeptIssue] = (),
+    last: tuple[Issue, PackProof] | None = None,
+) -> IssuePageView:
+    """The screen of an edition: `number` is its next one, `last` what went out last and still stands."""
+    edition = whole.pack.shown
+    return IssuePageView(
+        revision=revision,
+        edition=edition,
+        edition_name=whole.pack.edition_name(edition),
+        unit=", ".join(dict.fromkeys(p.caption for p in whole.proofs.values() if p.caption)),
+        number=number,
+        checks=[_check(each) for each in checks_of(whole, last[1] if last else None)],
+        choices=[
+            FileChoice(id=id, says=says, kind=KINDS[id], usual=id in USUAL) for id, says in CHOICES.items()
+        ],
+        issued=[issued_view(each) for each in before],
+        since=since_view(last[0], last[1], whole) if last else None,
+    )
+
+
+@router.post("/issues", status_code=201)
+def issue_it(request: Request, pack: str, body: IssueRequest) -> IssuedView:
+    """Issue the edition: freeze it, with its files, under its next number. All of it is kept, or nothing."""
+    desk = desk_of(request)
+    with desk.database.reading() as session:
+        row = at_revision(session, pack, body.revision)
+        whole = desk.proved(session, row)
+        last = _last(desk, pack, issues_of(session, row))
+    wanted = Wanted(body.prepared_by, body.recipients, body.state, body.reviewed_by, body.files, body.reasons)
+    made = datetime.now(UTC).isoformat(timespec="seconds")
+    with desk.lanes.files.taken():
+        told, container = issue(whole, body.number, made, wanted, last[1] if last else None)
+    with desk.changing(pack, body.revision) as (session, row):
+        keep_issue(session, row, told, container)
+    return issued_view(KeptIssue(told, None, None))
+
+
+@router.get("/issues/{number}")
+def see_issued(request: Request, pack: str, number: int) -> IssuedView:
+    """One issue of the edition."""
+    return issued_view(_kept(desk_of(request), pack, number)[0])
+
+
+@router.get("/issues/{number}/container", response_class=Response, responses=FILE)
+def take_container(request: Request, pack: str, number: int) -> Response:
+    """The container of an issue, as it went out."""
+    kept, data = _kept(desk_of(request), pack, number)
+    name = file_name(kept.issue.entity, f"{kept.issue.edition_name} issue {number}", "zip")
+    return Response(data, media_type=ZIP, headers={"Content-Disposition": f'attachment; filename="{name}"'})
+
+
+@router.get("/issues/{number}/files/{name}", response_class=Response, responses=FILE)
+def take_file(request: Request, pack: str, number: int, name: str) -> Response:
+    """One file of an issue, as its readers got it; a web page opens as one."""
+    _, data = _kept(desk_of(request), pack, number)
+    _, files = read_container(data)
+    if name not in files:
+        raise InputError("no-such-format", Fault("name", f'This issue has no file "{name}".'))
+    kinds = {"html": "text/html; charset=utf-8", "csv": "text/csv; charset=utf-8", "json": "application/json"}
+    kind = kinds.get(name.rpartition(".")[2], "application/octet-stream")
+    way = "inline" if name.endswith(".html") else f'attachment; filename="{name}"'
+    return Response(files[name], media_type=kind, headers={"Content-Disposition": way})
+
+
+@router.get("/issues/{number}/differences")
+def see_differences(
+    request: Request,
+    pack: str,
+    number: int,
+    other: Annotated[int | None, Query(description="Another issue; left out, the desk as it is.")] = None,
+) -> SinceView:
+    """What the desk, or another issue, prints otherwise than an issue."""
+    desk = desk_of(request)
+    kept, data = _kept(desk, pack, number)
+    if other is not None:
+        after = as_issued(*read_container(_kept(desk, pack, other)[1]))
+    else:
+        with desk.database.reading() as session:
+            after = desk.proved(session, pack_row(session, pack))
+    return since_view(kept.issue, as_issued(*read_container(data)), after)
+
+
+@router.post("/issues/{number}/withdraw")
+def withdraw_issue(request: Request, pack: str, number: int, body: WithdrawRequest) -> IssuedView:
+    """Take an issue back. It stays as it was, and says so."""
+    with desk_of(request).database.writing() as session:
+        return issued_view(withdraw(session, pack_row(session, pack), number, body.why, body.replaced))
+
+
+def _kept(desk: Desk, pack: str, number: int) -> tuple[KeptIssue, bytes]:
+    with desk.database.reading() as session:
+        return issue_of(session, pack_row(session, pack), number)
+
+
+def _last(desk: Desk, pack: str, before: list[KeptIssue]) -> tuple[Issue, PackProof] | None:
+    """The last issue that stands, and the pack as it went out."""
+    standing = next((each.issue for each in before if each.withdrawn is None), None)
+    if standing is None:
+        return None
+    return standing, as_issued(*read_container(_kept(desk, pack, standing.number)[1]))
+
+
+def since_view(issue: Issue, before: PackProof, after: PackProof) -> SinceView:
+    found = differences(before, after)
+    return SinceView(
+        number=issue.number,
+        made=issue.made,
+        differences=[_difference(each) for each in found[:MOST_DIFFERENCES]],
+        changed=len(found),
+        same=same(before, after),
+        rules_changed=before.pack.rulebook != after.pack.rulebook,
+    )
+
+
+def _difference(of: Difference) -> DifferenceView:
+    return DifferenceView(figure=of.figure, name=of.name, says=of.says, cause=of.cause)
+
+
+def _check(of: Check) -> LastCheckView:
+    return LastCheckView(
+        id=of.id,
+        says=of.says,
+        evidence=of.evidence,
+        open=[_open(each) for each in of.open[:MOST_OPEN]],
+        more=max(0, len(of.open) - MOST_OPEN),
+        settle=of.settle,
+    )
+
+
+def _open(of: Open) -> OpenView:
+    return OpenView(says=of.says, statement=of.statement, figure=of.figure, dashboard=of.dashboard)
+
+
+def issued_view(kept: KeptIssue) -> IssuedView:
+    of = kept.issue
+    return IssuedView(
+        number=of.number,
+        made=of.made,
+        prepared_by=of.prepared_by,
+        reviewed_by=of.reviewed_by,
+        recipients=of.recipients,
+        state=of.state,
+        withdrawn=kept.withdrawn,
+        replaced=kept.replaced,
+        checks=list(of.checks),
+        files=list(of.files),
+    )
