@@ -33,6 +33,10 @@ export type PieceView = Schemas["PieceView"];
 export type PrintedView = Schemas["PrintedView"];
 export type AgreementView = Schemas["AgreementView"];
 export type FindingView = Schemas["FindingView"];
+export type IssuePage = Schemas["IssuePageView"];
+export type IssueState = Writable<components["schemas"]["IssueRequest"]>["state"];
+export type LastCheck = IssuePage["checks"][number];
+export type Since = Schemas["SinceView"];
 export type Problem = Schemas["Problem"];
 export type Apply = Schemas["ReachView"]["apply"];
 

@@ -32,6 +32,7 @@ export const keys = {
     ["marks", pack, revision, dashboard, item, typed] as const,
   everywhere: (pack: string, revision: number, figure: string, place: string) =>
     ["everywhere", pack, revision, figure, place] as const,
+  issue: (pack: string, revision: number) => ["issue", pack, revision] as const,
   footing: (pack: string, revision: number, plans: unknown) => ["footing", pack, revision, plans] as const,
 };
 

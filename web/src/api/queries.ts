@@ -36,6 +36,12 @@ export const packsQuery = queryOptions({
   queryFn: () => taken(api.GET("/api/packs")),
 });
 
+export const issueQuery = (pack: string, revision: number) =>
+  queryOptions({
+    queryKey: keys.issue(pack, revision),
+    queryFn: () => taken(api.GET("/api/packs/{pack}/issue", { params: { path: { pack } } })),
+  });
+
 export const packQuery = (pack: string) =>
   queryOptions({
     queryKey: keys.pack(pack),

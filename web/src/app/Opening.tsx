@@ -9,6 +9,7 @@ import { Desk } from "../desk/Desk";
 import { Figures } from "../figures/Figures";
 import { Footing } from "../footing/Footing";
 import { Away } from "../spine/Away";
+import { Issue } from "../issue/Issue";
 import { PackInHand } from "../pack/PackInHand";
 import { Places } from "../places/Places";
 import { Rulebook } from "../rulebook/Rulebook";
@@ -81,6 +82,7 @@ export function Opening() {
         {address.screen === "rulebook" ? <Rulebook /> : null}
         {address.screen === "footing" ? <Footing /> : null}
         {address.screen === "places" ? <Places /> : null}
+        {address.screen === "issue" ? <Issue key={chosen} /> : null}
         {address.screen === "beside" ? <Beside /> : null}
         {address.screen === "page" ? <Desk key={statement.id} /> : null}
       </PackInHand>

@@ -166,7 +166,7 @@ def _signs(whole: PackProof) -> Check:
         elif own and not units:
             open_.append(_named(whole, spot, "is not zero, and was moved to print so"))
     return Check(
-        "signs", "Amounts keep their signs and none became zero", "of nudges and holds", tuple(open_)
+        "signs", "Amounts keep their signs and none became zero", "by nudges and holds", tuple(open_)
     )
 
 

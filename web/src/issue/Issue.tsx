@@ -1,0 +1,125 @@
+import { useMemo } from "react";
+
+import { WorkScreen } from "../frame/WorkScreen";
+import { useActs, usePack } from "../pack/PackInHand";
+import type { Action } from "../pack/actions";
+import { showSelected } from "../pack/focus";
+import { Notice } from "../words/Notice";
+import { IssuedBefore, SinceIssue } from "./Before";
+import { LastChecks, Mark } from "./LastChecks";
+import { Outgoing } from "./Outgoing";
+import { Signed } from "./Signed";
+import type { Issuing } from "./useIssue";
+import { useIssue } from "./useIssue";
+
+/** Issue: what leaves the desk, checked, frozen and numbered. */
+export function Issue() {
+  const { pack, says, problem } = usePack();
+  const { setProblem } = useActs();
+  const issuing = useIssue();
+  const { page, error, saying, say, withdraw } = issuing;
+  const actions = useIssueActions(issuing);
+  const holding = page?.checks.filter((check) => check.open.length === 0).length ?? 0;
+  return (
+    <WorkScreen
+      title="Issue"
+      says={says || "What leaves the desk, checked, frozen and numbered"}
+      actions={actions}
+      margin={
+        <>
+          {problem ? <Notice problem={problem} onClose={() => setProblem(null)} /> : null}
+          {page?.since ? <SinceIssue since={page.since} /> : null}
+          {page ? <IssuedBefore issued={page.issued} onWithdraw={withdraw} /> : null}
+          <section>
+            <h2 className="text-[12px] font-semibold text-soft">What an issue is</h2>
+            <p className="text-soft">
+              A frozen copy of this edition: its amounts, rules, nudges and files, each with its digest. It is
+              never changed; opening it shows what its readers got, and <code>humble-sum verify</code> checks
+              its container without us.
+            </p>
+          </section>
+        </>
+      }
+      footer={
+        page ? (
+          <>
+            <p>
+              <strong className="font-semibold">Issue</strong>{" "}
+              <span className="text-soft">
+                {holding} of {page.checks.length} checks hold
+              </span>
+            </p>
+            <p className="flex gap-2">
+              {page.checks.map((check) => (
+                <span key={check.id} title={check.says}>
+                  <Mark open={check.open.length + check.more} />
+                </span>
+              ))}
+            </p>
+          </>
+        ) : (
+          ""
+        )
+      }
+    >
+      {error ? <p role="alert">{error.message}</p> : null}
+      {page ? (
+        <article className="border border-hairline bg-paper px-7 py-5">
+          <h2 className="font-serif text-[19px] font-semibold">
+            {page.edition_name} edition, issue {page.number}
+          </h2>
+          <p className="border-b border-ink pb-2 font-serif text-soft">
+            {pack.entity}, {pack.period}
+            {page.unit ? `, in ${page.unit}` : ""}
+          </p>
+          <LastChecks
+            checks={page.checks}
+            reasons={saying.reasons}
+            onReason={(check, reason) => say({ reasons: { ...saying.reasons, [check]: reason } })}
+          />
+          <div className="grid grid-cols-1 gap-8 pt-3 lg:grid-cols-2">
+            <Outgoing page={page} issuing={issuing} />
+            <Signed issuing={issuing} />
+          </div>
+        </article>
+      ) : null}
+    </WorkScreen>
+  );
+}
+
+function useIssueActions(issuing: Issuing): Action[] {
+  const { page, issue, busy } = issuing;
+  const { act, go } = useActs();
+  return useMemo(
+    () => [
+      {
+        name: "To the page",
+        key: "t",
+        button: "To the page",
+        run: () => {
+          go({ screen: "page" });
+          showSelected();
+        },
+      },
+      {
+        name: "Look at what prints otherwise than in the last issue",
+        key: "c",
+        run: () => document.getElementById("since")?.scrollIntoView(),
+        off: !page?.since,
+        ...(page?.since ? { button: `Compare with issue ${page.since.number}` } : {}),
+      },
+      {
+        name: "Issue it",
+        key: "i",
+        button: page ? `Issue it as number ${page.number}` : "Issue it",
+        main: true,
+        off: !page,
+        busy,
+        run: issue,
+      },
+      { name: "Undo", key: "u", run: () => act("undo") },
+      { name: "Redo", key: "U", run: () => act("redo") },
+    ],
+    [page, issue, busy, act, go],
+  );
+}

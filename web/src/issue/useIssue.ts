@@ -1,0 +1,108 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+
+import type { IssuePage, IssueState } from "../api/client";
+import { api, author, Refusal, setAuthor, taken } from "../api/client";
+import { issueQuery } from "../api/queries";
+import { useActs, usePack } from "../pack/PackInHand";
+
+/** What whoever issues says of it. What was typed stays while checks are settled elsewhere. */
+export interface Saying {
+  by: string;
+  reviewed: string;
+  to: string;
+  state: IssueState;
+  files: readonly string[] | null;
+  reasons: Readonly<Record<string, string>>;
+}
+
+const typed = new Map<string, Saying>();
+
+function fresh(): Saying {
+  return { by: author(), reviewed: "", to: "", state: "draft", files: null, reasons: {} };
+}
+
+export interface Issuing {
+  page: IssuePage | undefined;
+  error: Error | null;
+  saying: Saying;
+  say: (said: Partial<Saying>) => void;
+  chosen: (id: string, usual: boolean) => boolean;
+  issue: () => void;
+  withdraw: (number: number, why: string) => void;
+  busy: boolean;
+}
+
+/** The edition in hand on its way out. */
+export function useIssue(): Issuing {
+  const { pack } = usePack();
+  const { say: tell, setProblem } = useActs();
+  const client = useQueryClient();
+  const query = useQuery(issueQuery(pack.id, pack.revision));
+  const page = query.data;
+  const [saying, setSaying] = useState(() => typed.get(pack.id) ?? fresh());
+  const say = (said: Partial<Saying>) => {
+    setSaying((before) => {
+      const after = { ...before, ...said };
+      typed.set(pack.id, after);
+      return after;
+    });
+  };
+  const chosen = (id: string, usual: boolean) => saying.files?.includes(id) ?? usual;
+  const after = async (says: string) => {
+    setProblem(null);
+    tell(says);
+    await client.invalidateQueries({ queryKey: ["issue", pack.id] });
+  };
+  const refused = (error: Error) => {
+    if (error instanceof Refusal) setProblem(error.problem);
+  };
+  const path = { pack: pack.id };
+  const issuing = useMutation({
+    mutationFn: (of: IssuePage) =>
+      taken(
+        api.POST("/api/packs/{pack}/issues", {
+          params: { path },
+          body: {
+            revision: of.revision,
+            number: of.number,
+            prepared_by: saying.by,
+            reviewed_by: saying.reviewed,
+            recipients: saying.to,
+            state: saying.state,
+            files: of.choices.filter(({ id, usual }) => chosen(id, usual)).map(({ id }) => id),
+            reasons: saying.reasons,
+          },
+        }),
+      ),
+    onSuccess: async (issued) => {
+      if (saying.by && !author()) setAuthor(saying.by);
+      say({ reasons: {} });
+      await after(`Issued as number ${issued.number}, to ${issued.recipients}`);
+    },
+    onError: refused,
+  });
+  const withdrawing = useMutation({
+    mutationFn: ({ number, why }: { number: number; why: string }) =>
+      taken(
+        api.POST("/api/packs/{pack}/issues/{number}/withdraw", {
+          params: { path: { ...path, number } },
+          body: { why },
+        }),
+      ),
+    onSuccess: (of) => after(`Issue ${of.number} is withdrawn`),
+    onError: refused,
+  });
+  return {
+    page,
+    error: query.error,
+    saying,
+    say,
+    chosen,
+    issue: () => {
+      if (page && !issuing.isPending) issuing.mutate(page);
+    },
+    withdraw: (number, why) => withdrawing.mutate({ number, why }),
+    busy: issuing.isPending || withdrawing.isPending,
+  };
+}
