@@ -11,6 +11,7 @@ from pydantic import ValidationError
 
 from humble_sum.core.errors import Fault, InputError, faults_of
 from humble_sum.core.footing.certificate import certify, verify
+from humble_sum.core.footing.kept_plan import verify_kept
 from humble_sum.core.footing.nudge_record import NudgeRecord, nudge_records
 from humble_sum.core.footing.plan import NO_LESS, NONE_FOUND, NoPlan, describe_proof, plan, problem_of
 from humble_sum.core.footing.problem import Problem, added_drift_text
@@ -62,11 +63,9 @@ def verify_plan(parsed: object, is_pack: bool, certificate: object) -> str:
     """What a certificate shows of a bare problem, or of a pack and the plan it keeps, in words. Raises
     InputError where it is of another problem, and Rejected where it does not show it."""
     if is_pack:
-        whole = prove_pack(read_pack(json.dumps(parsed).encode()))
-        problem = problem_of(whole, list(whole.proofs.values())).problem
+        found = verify_kept(prove_pack(read_pack(json.dumps(parsed).encode())), certificate)
     else:
-        problem = read_problem(parsed)
-    found = verify(problem, certificate)
+        found = verify(read_problem(parsed), certificate)
     return (
         f"No plan is less. {found.figures} figures print their holds or a number of their window, "
         f"{found.relations} relations add as printed, and {found.steps} steps show that none is less, "

@@ -8,7 +8,8 @@ from typing import Any
 
 from humble_sum import __version__
 from humble_sum.core.errors import Fault, InputError
-from humble_sum.core.footing.certificate import certify
+from humble_sum.core.footing.certificate import Rejected, certify
+from humble_sum.core.footing.kept_plan import verify_kept
 from humble_sum.core.footing.plan import problem_of
 from humble_sum.core.footing.solver.deadline import OutOfTime, until
 from humble_sum.core.footing.standalone import foot_in_time
@@ -103,8 +104,12 @@ def certificate_of(whole: PackProof) -> Mapping[str, Any] | None:
     problem = problem_of(whole, list(whole.proofs.values())).problem
     try:
         footed = foot_in_time(problem, until(CERTIFYING), certify=True)
-        return None if footed is None else certify(problem, footed)
-    except (InputError, OutOfTime):
+        if footed is None:
+            return None
+        found = certify(problem, footed)
+        verify_kept(whole, found)  # another plan may be as good as the one that is kept
+        return found
+    except (InputError, OutOfTime, Rejected):
         return None
 
 

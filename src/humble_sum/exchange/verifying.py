@@ -15,8 +15,7 @@ from openpyxl import load_workbook
 
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.footing.certificate import Rejected
-from humble_sum.core.footing.certificate import verify as verify_certificate
-from humble_sum.core.footing.plan import problem_of
+from humble_sum.core.footing.kept_plan import verify_kept
 from humble_sum.core.issue.issued import Issue
 from humble_sum.core.proof.findings import findings_of
 from humble_sum.core.proof.pack_proof import PackProof, prove_pack
@@ -121,8 +120,7 @@ def _nudges(whole: PackProof, files: dict[str, bytes]) -> Iterator[Fault]:
 
 def _certificate(whole: PackProof, data: bytes) -> Iterator[Fault]:
     try:
-        problem = problem_of(whole, list(whole.proofs.values())).problem
-        verify_certificate(problem, json.loads(data))
+        verify_kept(whole, json.loads(data))
     except (Rejected, InputError, ValueError, RecursionError) as error:
         yield Fault(CERTIFICATE, f"It does not show that no plan is less: {error}")
 

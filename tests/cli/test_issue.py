@@ -1,0 +1,84 @@
+"""issue, verify and diff on the command line."""
+
+from __future__ import annotations
+
+import contextlib
+import io
+import json
+import sys
+import tempfile
+import unittest
+from pathlib import Path
+from unittest import mock
+
+from humble_sum.cli.main import main
+from humble_sum.exchange.pack_json import write_pack
+from humble_sum.records.demo import demo_pack
+
+WHY = ("--why", "whole=Not known", "--why", "places=As last year", "--why", "sums=Left so")
+
+
+class IssueTest(unittest.TestCase):
+    def setUp(self) -> None:
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        self.folder = Path(folder.name)
+        self.pack = self.folder / "pack.json"
+        self.pack.write_bytes(write_pack(demo_pack()))
+
+    def run_it(self, *arguments: object) -> tuple[int, str]:
+        """The exit code, and all that was printed."""
+        said = io.StringIO()
+        with (
+            mock.patch.object(sys, "argv", ["humble-sum", *map(str, arguments)]),
+            contextlib.redirect_stdout(said),
+            contextlib.redirect_stderr(said),
+        ):
+            try:
+                main()
+            except SystemExit as ended:
+                return int(ended.code or 0), said.getvalue()
+        return 0, said.getvalue()
+
+    def issue(self, out: Path, *more: object) -> tuple[int, str]:
+        return self.run_it("issue", self.pack, "--out", out, "--to", "the auditors", "--by", "Asha", *more)
+
+    def test_a_footed_pack_goes_out_and_an_auditor_checks_it(self) -> None:
+        out = self.folder / "issue.zip"
+        self.assertEqual(self.run_it("foot", self.pack, "--out", self.pack)[0], 0)
+        code, said = self.issue(out)
+        self.assertEqual((code, out.exists()), (2, False))
+        self.assertIn("Settle it, or say why not", said)
+        code, said = self.issue(out, *WHY, "--state", "final", "--files", "html,exact,printed,csv,record")
+        self.assertEqual(code, 0, said)
+        self.assertIn("issue 1, final, to the auditors", said)
+        code, said = self.run_it("verify", out)
+        self.assertEqual(code, 0, said)
+        self.assertIn("No plan is less, in whole numbers", said)
+        self.assertIn("open when it went out", said)
+        told = json.loads(self.run_it("verify", out, "--json")[1])
+        self.assertEqual((told["faults"], told["issue"]["state"]), ([], "final"))
+        self.assertEqual(self.issue(out, *WHY)[0], 2, "nothing is written over")
+
+    def test_what_changed_since_is_told(self) -> None:
+        out = self.folder / "issue.zip"
+        self.assertEqual(self.issue(out, *WHY)[0], 0)
+        self.assertEqual(self.run_it("diff", out, self.pack)[0], 0)
+        changed = self.pack.read_text(encoding="utf-8").replace("184374651.40", "184974651.40")
+        self.pack.write_text(changed, encoding="utf-8")
+        code, said = self.run_it("diff", out, self.pack)
+        self.assertEqual(code, 1)
+        self.assertIn("Passenger fares, 2025–26 in Income: 1,850 was 1,844, amount changed", said)
+        self.assertIn("figures print otherwise", said)
+
+    def test_spoiled_containers_and_none_are_refused(self) -> None:
+        for name, data in (("a.zip", b""), ("b.zip", b"PK\x03\x04"), ("c.zip", b"{}")):
+            (self.folder / name).write_bytes(data)
+            self.assertEqual(self.run_it("verify", self.folder / name)[0], 2)
+        self.assertEqual(self.issue(self.folder / "x.zip", "--why", "whole")[0], 2)
+        self.assertEqual(self.issue(self.folder / "x.zip", "--edition", "None")[0], 2)
+        self.assertFalse((self.folder / "x.zip").exists())
+
+
+if __name__ == "__main__":
+    unittest.main()

@@ -1,0 +1,262 @@
+"""Containers: the same issue is the same bytes; what was spoiled is found; and sums in workbooks are live."""
+
+from __future__ import annotations
+
+import hashlib
+import io
+import json
+import re
+import unittest
+import zipfile
+from collections.abc import Callable
+from decimal import Decimal
+from functools import cache
+from typing import Any
+
+from openpyxl import load_workbook
+
+from humble_sum.core.errors import InputError
+from humble_sum.core.footing.certificate import Rejected, certify
+from humble_sum.core.footing.kept_plan import verify_kept
+from humble_sum.core.footing.plan import Plan, plan, problem_of
+from humble_sum.core.footing.solver.deadline import until
+from humble_sum.core.footing.standalone import foot_in_time
+from humble_sum.core.proof.pack_proof import PackProof, prove_pack
+from humble_sum.core.statements.in_edition import editions_of, in_edition
+from humble_sum.exchange.container import CHOICES, MANIFEST, read_container
+from humble_sum.exchange.edition_workbook import MODES, figure_places, value_in, write_workbook
+from humble_sum.exchange.issuing import Wanted, certificate_of, checks_of, issue
+from humble_sum.exchange.verifying import verify
+from humble_sum.records.demo import demo_pack
+from tests.making import pack, rule, statement
+
+Parts = dict[str, bytes]
+MADE = "2026-05-04T09:30:00+00:00"
+
+
+@cache
+def footed(edition: str = "own") -> PackProof:
+    whole = prove_pack(in_edition(demo_pack(), edition))
+    found = plan(whole, made=MADE)
+    assert isinstance(found, Plan)
+    return prove_pack(whole.pack.model_copy(update={"nudges": found.nudges}))
+
+
+def issued(whole: PackProof, files: tuple[str, ...] = tuple(CHOICES)) -> bytes:
+    reasons = {check.id: "Known." for check in checks_of(whole)}
+    return issue(whole, 1, MADE, Wanted("Asha", "the auditors", files=files, reasons=reasons))[1]
+
+
+@cache
+def container() -> bytes:
+    return issued(footed())
+
+
+def repacked(change: Callable[[Parts], object]) -> bytes:
+    """The container with its files changed by whoever does not know their digests."""
+    with zipfile.ZipFile(io.BytesIO(container())) as old:
+        parts = {name: old.read(name) for name in old.namelist()}
+    change(parts)
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as new:
+        for name, data in parts.items():
+            new.writestr(name, data)
+    return out.getvalue()
+
+
+def forged(parts: Parts, name: str, was: bytes, now: bytes) -> None:
+    """A file changed by whoever does know, digest and all."""
+    assert was in parts[name], name
+    parts[name] = parts[name].replace(was, now, 1)
+    told = json.loads(parts[MANIFEST])
+    for each in told["files"]:
+        if each["name"] == name:
+            each |= {"sha256": hashlib.sha256(parts[name]).hexdigest(), "size": len(parts[name])}
+    parts[MANIFEST] = json.dumps(told).encode()
+
+
+def restated(**said: object) -> Callable[[Parts], None]:
+    def change(parts: Parts) -> None:
+        parts[MANIFEST] = json.dumps(json.loads(parts[MANIFEST]) | said).encode()
+
+    return change
+
+
+class ContainerTest(unittest.TestCase):
+    def test_the_same_issue_is_the_same_file(self) -> None:
+        self.assertEqual(container(), issued(prove_pack(footed().pack)))
+
+    def test_an_issue_of_every_edition_holds(self) -> None:
+        found = verify(container())
+        self.assertEqual(found.faults, ())
+        self.assertIn("no plan is less, in whole numbers", found.holds)
+        self.assertEqual(len(found.holds), 5 + 1 + len(MODES) + 1)
+        for edition in editions_of(demo_pack())[1:]:
+            whole = prove_pack(in_edition(demo_pack(), edition))
+            with self.subTest(edition=edition):
+                told = verify(issued(whole, ("html", "csv")))
+                open_ = {fault.where for fault in told.faults}
+                gaps = sum(whole.count(id, "gap") + whole.count(id, "break") for id in whole.proofs)
+                self.assertEqual(bool(open_), bool(gaps), "what does not foot is told, and nothing else")
+                self.assertTrue(all(": " in where or ", " in where or "sums" in where for where in open_))
+
+    def test_what_was_spoiled_is_refused(self) -> None:
+        at = len(container()) // 3
+        flipped = bytes([container()[at] ^ 1])
+        spoiled = {
+            "a byte": container()[:at] + flipped + container()[at + 1 :],
+            "cut": container()[:-60],
+            "none": b"",
+            "no zip": b"PK\x03\x04 and nothing",
+            "missing": repacked(lambda parts: parts.pop("edition.html")),
+            "added": repacked(lambda parts: parts.update({"more.txt": b"x"})),
+            "climbing": repacked(lambda parts: parts.update({"../../x": b"x"})),
+            "no manifest": repacked(lambda parts: parts.pop(MANIFEST)),
+            "newer": repacked(restated(format=2)),
+            "other": repacked(restated(kind="humble-sum/pack")),
+            "unknown": repacked(restated(extra=1)),
+            "changed": repacked(lambda parts: parts.update({"figures.csv": parts["figures.csv"] + b"\r\n"})),
+        }
+        for name, data in spoiled.items():
+            with self.subTest(name=name), self.assertRaises(InputError) as refused:
+                verify(data)
+            self.assertTrue(all(fault.what for fault in refused.exception.faults))
+
+    def test_more_than_is_stated_is_never_unpacked(self) -> None:
+        def swell(parts: Parts) -> None:
+            parts["figures.csv"] = bytes(40_000_000)
+
+        with self.assertRaises(InputError) as refused:
+            read_container(repacked(swell))
+        self.assertIn("digest", str(refused.exception))
+        sizes = json.loads(zipfile.ZipFile(io.BytesIO(container())).read(MANIFEST))["files"]
+        vast = [each | {"size": 10**10} for each in sizes]
+        with self.assertRaises(InputError):
+            read_container(repacked(restated(files=vast)))
+
+    def test_what_was_forged_is_found(self) -> None:
+        cases = {
+            "figures.csv": (b"184374651.40,", b"184374651.41,"),
+            "pack.json": (b'"184374651.40"', b'"184474651.40"'),
+            "edition.html": (b"1,844", b"1,845"),
+            "statement-1.csv": (b"1,844", b"1,845"),
+            "record.csv": (b"Night freight", b"Day freight"),
+            "certificate.json": (b'"printed": {', b'"printed": {"x": 1, '),
+        }
+        for name, (was, now) in cases.items():
+            with self.subTest(name=name):
+                found = verify(repacked(lambda parts, n=name, w=was, o=now: forged(parts, n, w, o)))  # type: ignore[misc]
+                self.assertTrue(found.faults)
+
+    def test_a_certificate_of_another_plan_is_no_proof(self) -> None:
+        """The best plan's certificate beside a pack that keeps a dearer one that foots as well."""
+        of = statement({"a": ["1.4"], "b": ["1.3"]}, {"t": ["a", "b"]}, columns=("now",))
+        whole = prove_pack(pack(of, rule("house", {"decimals": {"fixed": 0}})))
+        best = plan(whole, made=MADE)
+        assert isinstance(best, Plan)
+        (nudge,) = best.nudges
+        other = nudge.model_copy(update={"line": "b" if nudge.line == "a" else "a"})
+        kept, dearer = (
+            prove_pack(whole.pack.model_copy(update={"nudges": (each,)})) for each in (nudge, other)
+        )
+        certificate = certificate_of(kept)
+        assert certificate is not None
+        self.assertTrue(verify_kept(kept, certificate))
+        self.assertEqual(dearer.count(of.id, "gap"), 0)
+        with self.assertRaises((Rejected, InputError)):
+            verify_kept(dearer, certificate)
+        problem = problem_of(dearer, list(dearer.proofs.values())).problem
+        footed = foot_in_time(problem, until(60), certify=True)
+        assert footed is not None
+        with self.assertRaises(Rejected):  # of the very problem, and of another plan
+            verify_kept(dearer, certify(problem, footed))
+        self.assertIsNone(certificate_of(dearer))
+
+    def test_a_nudge_that_is_taken_out_is_missed(self) -> None:
+        def take_out(parts: Parts) -> None:
+            told = json.loads(parts["pack.json"])
+            gone = json.dumps(told | {"nudges": told["nudges"][1:]}).encode()
+            forged(parts, "pack.json", parts["pack.json"], gone)
+
+        said = " ".join(map(str, verify(repacked(take_out)).faults))
+        self.assertIn("figures.csv", said)
+        self.assertIn("printed parts add to", said)
+
+    def test_nobody_issues_to_nobody_or_with_open_checks(self) -> None:
+        whole = prove_pack(demo_pack())
+        for wanted in (Wanted("", "x"), Wanted("x", " "), Wanted("x", "y"), Wanted("x", "y", files=("pdf",))):
+            with self.assertRaises(InputError):
+                issue(whole, 1, MADE, wanted)
+
+
+class WorkbookTest(unittest.TestCase):
+    def cells(self, data: bytes) -> tuple[dict[str, Any], dict[str, str]]:
+        """What each cell of the statements holds, and the formulas."""
+        values: dict[str, Any] = {}
+        formulas: dict[str, str] = {}
+        shown, written = load_workbook(io.BytesIO(data), data_only=True), load_workbook(io.BytesIO(data))
+        for sheet in written:
+            for row in sheet.iter_rows():
+                for cell in row:
+                    at = f"{sheet.title}!{cell.coordinate}"
+                    values[at] = shown[sheet.title][cell.coordinate].value
+                    if isinstance(cell.value, str) and cell.value.startswith("="):
+                        formulas[at] = cell.value
+        return values, formulas
+
+    def worked_out(self, formula: str, sheet: str, values: dict[str, Any]) -> Decimal:
+        come = Decimal(0)
+        for sign, other, at in re.findall(r"([+-]?)(?:'((?:[^']|'')+)'!)?([A-Z]+\d+)", formula.lstrip("=")):
+            held = values[f"{other.replace(chr(39) * 2, chr(39)) or sheet}!{at}"]
+            amount = Decimal(repr(held)) if isinstance(held, int | float) else Decimal(str(held))
+            come += -amount if sign == "-" else amount
+        return come
+
+    def test_every_live_sum_comes_to_its_value(self) -> None:
+        for edition in editions_of(demo_pack()):
+            for mode in MODES:
+                whole = footed(edition) if edition == "own" else prove_pack(in_edition(demo_pack(), edition))
+                values, formulas = self.cells(write_workbook(whole, mode))
+                with self.subTest(edition=edition, mode=mode):
+                    # What was translated is mostly longer than a number of a workbook, and then text.
+                    self.assertGreater(len(formulas), 5 if edition == "Parent" and mode != "printed" else 60)
+                    for at, formula in formulas.items():
+                        held = values[at]
+                        assert isinstance(held, int | float | str)
+                        come = self.worked_out(str(formula), at.partition("!")[0], values)
+                        near = Decimal(repr(held) if not isinstance(held, str) else held)
+                        self.assertAlmostEqual(come, near, delta=abs(near) * Decimal("1e-12"))
+
+    def test_cells_hold_the_very_amounts(self) -> None:
+        whole = footed()
+        for mode in MODES:
+            values, _ = self.cells(write_workbook(whole, mode))
+            for spot, (sheet, at) in figure_places(whole).items():
+                amount = value_in(mode)(whole.proofs[spot[0]].figures[spot[1:]])
+                held = values[f"{sheet}!{at}"]
+                if amount is not None and not isinstance(held, str):
+                    self.assertEqual(held, float(amount))
+                elif amount is not None:
+                    self.assertEqual(Decimal(held), amount)
+
+    def test_as_printed_adds_where_the_exact_amounts_do_not_as_printed(self) -> None:
+        of = statement({"a": ["0.4"], "b": ["0.4"]}, {"t": ["a", "b"]}, columns=("now",))
+        whole = prove_pack(pack(of, rule("house", {"decimals": {"fixed": 0}})))
+        values, formulas = self.cells(write_workbook(whole, "printed"))
+        self.assertEqual(formulas, {}, "a gap is no live sum")
+        self.assertEqual([values[f"{of.name}!B{n}"] for n in (6, 7, 8)], [0, 0, 1])
+
+    def test_hostile_and_long_names_and_amounts_are_text(self) -> None:
+        digits = "123456789012345678901234567890"
+        of = statement({"a": [digits], "b": ["1"]}, {}, columns=("now",))
+        of = of.model_copy(update={"name": "=cmd|' /C calc'!A0 [x]:*?/ and so on for ever and ever"})
+        again = of.model_copy(update={"id": "second"})
+        both = pack(of, rule("house", {})).model_copy(update={"statements": (of, again)})
+        book = load_workbook(io.BytesIO(write_workbook(prove_pack(both))))
+        self.assertTrue(all(len(name) <= 31 for name in book.sheetnames))
+        first = book[book.sheetnames[0]]
+        self.assertEqual((first["B6"].value, first["B6"].data_type), (digits, "s"))
+
+
+if __name__ == "__main__":
+    unittest.main()
