@@ -8,6 +8,7 @@ from typing import Any
 from humble_sum.core.footing.standalone import BareProblem
 from humble_sum.core.intake.decisions import Decisions
 from humble_sum.core.rules.rulebook_file import RulebookFile
+from humble_sum.exchange.container import Manifest
 from humble_sum.exchange.pack_json import pack_schema
 from humble_sum.records.database import Database
 from humble_sum.server.app import OPENAPI, create_app, openapi
@@ -27,6 +28,7 @@ def formats() -> dict[Path, Any]:
         FORMATS / "pack.schema.json": pack_schema(),
         FORMATS / "rulebook.schema.json": DIALECT | RulebookFile.model_json_schema(),
         FORMATS / "decisions.schema.json": DIALECT | Decisions.model_json_schema(),
+        FORMATS / "issue.schema.json": DIALECT | Manifest.model_json_schema(),
         FORMATS / "footing.schema.json": DIALECT | BareProblem.model_json_schema(),
     }
 

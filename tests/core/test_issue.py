@@ -59,7 +59,7 @@ class ChecklistTest(unittest.TestCase):
         self.assertFalse(checks(prove_pack(broken))["breaks"].holds)
 
     def test_what_is_moved_to_zero_or_over_it_is_open(self) -> None:
-        self.assertFalse(checks(prove_pack(nudge(made(), "a", 0)))["signs"].holds)
+        self.assertFalse(checks(prove_pack(nudge(made(a="0.6"), "a", 0)))["signs"].holds)
         self.assertTrue(checks(prove_pack(nudge(made(), "a", 2)))["signs"].holds)
 
     def test_what_is_too_wide_is_open(self) -> None:
