@@ -46,7 +46,6 @@ class Shots(DeskTest):
             self.until(lambda line=line: self.all(f'[id="figure:{line}:y26"].held'), "held")  # type: ignore[misc]
         self.keys("f")
         self.until(lambda: self.all("[role=alert]"), "it cannot foot")
-        self.take("conflict")
 
         resize(self.driver, 1024, 768)
         self.take("narrow")
@@ -139,6 +138,20 @@ class Shots(DeskTest):
         self.keys("1", "c")
         self.until(lambda: self.all("[aria-label=Comparison]"), "compared with the last year")
         self.take("compare")
+
+        self.button("Income").click()
+        self.until(lambda: self.all(".statement td[role=gridcell]"), "the page again")
+        self.button("Issue").click()
+        self.until(lambda: self.all("[aria-label=Checks] li"), "the checks stand")
+        self.one("[aria-label='Goes to']").send_keys("the auditors")
+        self.one("[aria-label='Prepared by']").send_keys("Asha")
+        for field in self.all("[aria-label=Checks] input"):
+            field.send_keys("Known, and said in the note")
+        self.script("document.activeElement.blur()")
+        self.keys("i")
+        self.until(lambda: "to the auditors" in self.margin(), "it went out")
+        self.script("document.querySelector('main').scrollTop = 0")
+        self.take("issue")
 
     def take(self, name: str) -> None:
         self.until(lambda: self.script("return document.fonts.status") == "loaded", "fonts")

@@ -172,6 +172,23 @@ class ContainerTest(unittest.TestCase):
             verify_kept(dearer, certify(problem, footed))
         self.assertIsNone(certificate_of(dearer))
 
+    def test_a_live_sum_that_comes_to_something_else_is_found(self) -> None:
+        def forge(parts: Parts) -> None:
+            name = "workbook-printed.xlsx"
+            with zipfile.ZipFile(io.BytesIO(parts[name])) as old:
+                inner = {each: old.read(each) for each in old.namelist()}
+            sheet = "xl/worksheets/sheet1.xml"
+            assert b"<f>B7+B8+B9+B10</f>" in inner[sheet]
+            inner[sheet] = inner[sheet].replace(b"<f>B7+B8+B9+B10</f>", b"<f>B7+B8+B9</f>")
+            out = io.BytesIO()
+            with zipfile.ZipFile(out, "w") as new:
+                for each, data in inner.items():
+                    new.writestr(each, data)
+            forged(parts, name, parts[name], out.getvalue())
+
+        (fault,) = verify(repacked(forge)).faults
+        self.assertIn("its formula comes to", fault.what)
+
     def test_a_nudge_that_is_taken_out_is_missed(self) -> None:
         def take_out(parts: Parts) -> None:
             told = json.loads(parts["pack.json"])

@@ -26,6 +26,7 @@ from humble_sum.exchange.exact_json import parse_json
 from humble_sum.exchange.html import write_edition
 from humble_sum.exchange.nudges_csv import write_nudges
 from humble_sum.exchange.pack_json import write_pack
+from humble_sum.exchange.record_page import write_record_page
 
 KIND, VERSION = "humble-sum/issue", 1
 MANIFEST, PACK, FIGURES, CERTIFICATE = "manifest.json", "pack.json", "figures.csv", "certificate.json"
@@ -79,6 +80,7 @@ def issued_files(
             made[f"statement-{number}.csv"] = (said, write_csv(whole.pack, proof))
     if "record" in choices:
         made["record.csv"] = (CHOICES["record"], write_nudges(whole))
+        made["record.html"] = (f"{CHOICES['record']}, to be read", write_record_page(whole))
     return made
 
 

@@ -7,8 +7,8 @@ value; elsewhere (a missing part, a source break, a gap left with a note) the va
 from __future__ import annotations
 
 import io
-from collections.abc import Callable, Iterator, Mapping, Sequence
-from dataclasses import dataclass, replace
+from collections.abc import Callable, Collection, Iterator, Mapping, Sequence
+from dataclasses import dataclass
 from datetime import datetime
 from decimal import Decimal
 from typing import Any, Literal
@@ -17,15 +17,16 @@ from xlsxwriter import Workbook
 from xlsxwriter.utility import xl_rowcol_to_cell
 from xlsxwriter.worksheet import Worksheet
 
-from humble_sum.core.amounts import EXACT, amount_text, of_units, scaled, signed, total
+from humble_sum.core.amounts import amount_text, of_units, scaled, signed, total
 from humble_sum.core.printing.clauses import POWERS
 from humble_sum.core.printing.figure import exact_text
 from humble_sum.core.proof.pack_proof import PackProof
-from humble_sum.core.proof.statement_proof import Figure, Proof
+from humble_sum.core.proof.statement_proof import Figure
+from humble_sum.core.statements.marks import Hold, Nudge
 from humble_sum.core.statements.names import FigureRef
 from humble_sum.core.statements.relations import Relation
 from humble_sum.exchange.layout import Row, caption, rows
-from humble_sum.exchange.number_codes import Known, number_code
+from humble_sum.exchange.number_codes import codes_of
 from humble_sum.exchange.travelling import closed, one_line
 
 Mode = Literal["exact", "unit", "printed"]
@@ -39,8 +40,10 @@ SHEET_NAME = 31
 UNSAFE_IN_NAME = dict.fromkeys(map(ord, "[]:*?/\\'"), " ")
 EPOCH = datetime(1980, 1, 1)  # so that the same figures make the same file
 HEAD = 4  # the row of the columns' heads, from 0
+LONG = "Text, as it is longer than a cell can hold as a number."
 WIDE = 6  # columns from which a page is printed across
 
+Amounts = Mapping[FigureRef, Decimal | None]
 Cells = Mapping[FigureRef, str]  # where each figure stands: 'Income'!B7
 Value = Callable[[Figure], Decimal | None]
 
@@ -58,18 +61,35 @@ def write_workbook(whole: PackProof, mode: Mode = "exact") -> bytes:
     out = io.BytesIO()
     book = Workbook(out, {"in_memory": True, "strings_to_formulas": False, "strings_to_urls": False})
     book.set_properties({"title": f"{whole.pack.entity}, {whole.pack.period}", "created": EPOCH})
-    names = _names([proof.statement.name for proof in whole.proofs.values()])
-    cells = _places(whole)
-    live = live_sums(whole, mode)
+    amounts = amounts_in(whole, mode)
+    contents = _Contents(
+        whole,
+        mode,
+        amounts,
+        live_sums(whole, amounts),
+        _places(whole),
+        {spot for spot, amount in amounts.items() if amount is not None and not _fits(amount)},
+        {(mark.statement, mark.line, mark.column) for mark in _marks(whole)},
+    )
     styles: dict[tuple[Any, ...], Any] = {}
+    names = _names([proof.statement.name for proof in whole.proofs.values()])
     for id, name in zip(whole.proofs, names, strict=True):
-        sheet = book.add_worksheet(name)
-        _Sheet(book, sheet, id, whole, mode, cells, live, styles).write()
+        _Sheet(book, book.add_worksheet(name), id, contents, styles).write()
     _rules(book, whole)
     _moved(book, whole)
     _checks(book, whole)
     book.close()
     return out.getvalue()
+
+
+def amounts_in(whole: PackProof, mode: Mode) -> Amounts:
+    """What the cell of each figure holds in a mode, in page order; None where it is text."""
+    value = value_in(mode)
+    return {
+        (id, *cell): value(figure)
+        for id, proof in whole.proofs.items()
+        for cell, figure in proof.figures.items()
+    }
 
 
 def value_in(mode: Mode) -> Value:
@@ -90,19 +110,18 @@ def value_in(mode: Mode) -> Value:
     return ways[mode]
 
 
-def live_sums(whole: PackProof, mode: Mode) -> dict[FigureRef, Sum]:
-    """The sums that are live: each figure at most once, and only where its parts come to its value. A figure
+def live_sums(whole: PackProof, amounts: Amounts) -> dict[FigureRef, Sum]:
+    """The sums that are live: each figure at most once, and only where its parts come to its amount. A figure
     that is a part of what it would be made of stands as a value."""
-    value = value_in(mode)
     found: dict[FigureRef, Sum] = {}
     for spot, parts in _candidates(whole):
-        if spot in found or _reaches(found, [part for part, _ in parts], spot):
+        own = amounts[spot]
+        adding = [(sign, amounts[part]) for part, sign in parts]
+        if spot in found or own is None or any(amount is None for _, amount in adding):
             continue
-        own = _value(whole, spot, value)
-        adding = [(sign, _value(whole, part, value)) for part, sign in parts]
-        if own is None or any(amount is None for _, amount in adding):
+        if own != total([signed(sign, amount) for sign, amount in adding if amount is not None]):
             continue
-        if own == total([signed(sign, amount) for sign, amount in adding if amount is not None]):
+        if not _reaches(found, [part for part, _ in parts], spot):
             found[spot] = Sum(spot, parts)
     return found
 
@@ -129,10 +148,6 @@ def _reaches(found: Mapping[FigureRef, Sum], starts: Sequence[FigureRef], spot: 
             seen.add(each)
             waiting += [part for part, _ in found[each].parts]
     return False
-
-
-def _value(whole: PackProof, spot: FigureRef, value: Value) -> Decimal | None:
-    return value(whole.proofs[spot[0]].figures[spot[1:]])
 
 
 def _power(figure: Figure) -> int:
@@ -170,31 +185,46 @@ def _places(whole: PackProof) -> dict[FigureRef, str]:
     return {spot: f"'{sheet}'!{cell}" for spot, (sheet, cell) in quoted.items()}
 
 
-@dataclass
+@dataclass(frozen=True)
+class _Contents:
+    """What all sheets are written from: amounts, live sums and where each figure stands; `long` figures have
+    more digits than a cell keeps, `marked` ones are nudged or held."""
+
+    whole: PackProof
+    mode: Mode
+    amounts: Amounts
+    live: Mapping[FigureRef, Sum]
+    cells: Cells
+    long: Collection[FigureRef]
+    marked: Collection[FigureRef]
+
+
 class _Sheet:
     """One statement being written."""
 
-    book: Workbook
-    sheet: Worksheet
-    id: str
-    whole: PackProof
-    mode: Mode
-    cells: Cells
-    live: Mapping[FigureRef, Sum]
-    styles: dict[tuple[Any, ...], Any]
+    def __init__(
+        self, book: Workbook, sheet: Worksheet, id: str, of: _Contents, styles: dict[tuple[Any, ...], Any]
+    ):
+        self.book, self.sheet, self.id, self.of, self.styles = book, sheet, id, of, styles
+        self.proof = proof = of.whole.proofs[id]
+        own = {cell: of.amounts[id, *cell] for cell in proof.figures}
+        moved = {cell for cell in own if (id, *cell) in of.marked and proof.figures[cell].moved}
+        fixed = moved if of.mode != "printed" else set[tuple[str, str]]()
+        self.codes = codes_of(proof, own, of.mode != "exact", fixed)
+        self.moved = moved
 
     def write(self) -> None:
-        proof = self.whole.proofs[self.id]
-        pack = self.whole.pack
-        said = (pack.entity, proof.statement.title, pack.period, self._unit(proof))
-        for number, text in enumerate(said):
+        pack, proof = self.of.whole.pack, self.proof
+        unit = caption(proof)
+        if self.of.mode == "exact":
+            unit = f"{unit}; cells hold {MODES['exact']}"
+        for number, text in enumerate((pack.entity, proof.statement.title, pack.period, unit)):
             self.sheet.write_string(number, 0, closed(one_line(text)), self._style(bold=number == 1))
         for place, head in enumerate(proof.heads, 1):
             self.sheet.write_string(HEAD, place, closed(one_line(head)), self._style(right=True))
-        known: Known = {}
         last = HEAD
         for last, row in enumerate(rows(proof), HEAD + 1):
-            self._row(last, row, known)
+            self._row(last, row)
         columns = len(proof.statement.columns)
         self.sheet.set_column(0, 0, 4 + max(len(line.label) for line in proof.statement.lines[:500]))
         self.sheet.set_column(1, columns, 16)
@@ -205,55 +235,43 @@ class _Sheet:
         if columns > WIDE:
             self.sheet.set_landscape()
 
-    def _unit(self, proof: Proof) -> str:
-        return caption(proof) if self.mode != "exact" else f"{caption(proof)}; cells hold {MODES['exact']}"
-
-    def _row(self, number: int, row: Row, known: Known) -> None:
-        bold = row.line.kind in ("heading", "total")
-        label = closed(one_line(row.line.label))
-        self.sheet.write_string(number, 0, label, self._style(bold=bold, indent=row.line.steps))
-        for place, (column, figure) in enumerate(
-            zip(self.whole.proofs[self.id].statement.columns, row.figures, strict=False), 1
-        ):
-            look = {"bold": bold, "above": row.line.adds, "below": row.last, "right": True}
-            self._figure(number, place, (self.id, row.line.id, column.id), figure, look, known)
-
-    def _figure(
-        self, row: int, place: int, spot: FigureRef, figure: Figure, look: dict[str, Any], known: Known
-    ) -> None:
-        amount = value_in(self.mode)(figure)
-        if amount is None:
-            self.sheet.write_string(row, place, closed(figure.printed.whole), self._style(**look))
+    def _row(self, number: int, row: Row) -> None:
+        line = row.line
+        bold = line.kind in ("heading", "total")
+        self.sheet.write_string(
+            number, 0, closed(one_line(line.label)), self._style(bold=bold, indent=line.steps)
+        )
+        if line.kind == "heading":
             return
-        style = self._style(**look, code=self._code(figure, amount, known))
-        notes = _notes(figure)
-        if not _fits(amount):
-            self.sheet.write_string(row, place, amount_text(amount), self._style(**look))
-            notes.append("Text, as it is longer than a cell can hold as a number.")
-        elif (found := self.live.get(spot)) is not None and all(
-            _fits(_value(self.whole, part, value_in(self.mode)) or Decimal(0)) for part, _ in found.parts
-        ):
-            self.sheet.write_formula(row, place, self._formula(spot, found), style, _Written(amount))
+        for place, column in enumerate(self.proof.statement.columns, 1):
+            self._figure(number, place, (line.id, column.id), (bold, line.adds, row.last))
+
+    def _figure(self, row: int, place: int, cell: tuple[str, str], look: tuple[bool, bool, bool]) -> None:
+        spot = (self.id, *cell)
+        amount = self.of.amounts[spot]
+        bold, above, below = look
+        notes = _notes(self.proof.figures[cell]) if cell in self.moved else []
+        if amount is None or spot in self.of.long:
+            style = self._style(bold, above, below, right=True)
+            said = self.proof.figures[cell].printed.whole if amount is None else amount_text(amount)
+            self.sheet.write_string(row, place, closed(said), style)
+            notes += [LONG] if amount is not None else []
         else:
-            self.sheet.write_number(row, place, _Written(amount), style)
+            style = self._style(bold, above, below, right=True, code=self.codes[cell])
+            found = self.of.live.get(spot)
+            if found is not None and not any(part in self.of.long for part, _ in found.parts):
+                self.sheet.write_formula(row, place, self._formula(spot, found), style, _Written(amount))
+            else:
+                self.sheet.write_number(row, place, _Written(amount), style)
         if notes:
             self.sheet.write_comment(row, place, "\n".join(notes), {"x_scale": 2, "author": "Humble Sum"})
 
-    def _code(self, figure: Figure, amount: Decimal, known: Known) -> str:
-        if self.mode == "exact":
-            return number_code(figure, known)[0]
-        clauses = figure.clauses.at(scale="ones") if _power(figure) else figure.clauses
-        shown = replace(figure, exact=amount, decided=replace(figure.decided, clauses=clauses))
-        if self.mode == "printed":
-            shown = replace(shown, nudge=None, held=None)
-        return number_code(shown)[0]
-
     def _formula(self, spot: FigureRef, found: Sum) -> str:
-        here = self.cells[spot].rpartition("!")[0]
+        here = self.of.cells[spot].rpartition("!")[0]
         said = ""
         for part, sign in found.parts:
-            at = self.cells[part]
-            at = at.rpartition("!")[2] if at.rpartition("!")[0] == here else at
+            sheet, _, cell = self.of.cells[part].rpartition("!")
+            at = cell if sheet == here else f"{sheet}!{cell}"
             said += f"{'-' if sign < 0 else '+' if said else ''}{at}"
         return f"={said}"
 
@@ -305,8 +323,8 @@ def _notes(figure: Figure) -> list[str]:
 
 
 def _fits(amount: Decimal) -> bool:
-    digits = "".join(map(str, amount.as_tuple().digits)).rstrip("0")
-    return len(digits) <= SURE_DIGITS and abs(EXACT.logb(amount) if amount else Decimal(0)) < 300
+    digits = amount.as_tuple().digits
+    return len(digits) <= SURE_DIGITS or not any(digits[SURE_DIGITS:])
 
 
 def _list(book: Workbook, name: str, head: Sequence[str], lines: Sequence[Sequence[str]]) -> None:
@@ -330,15 +348,21 @@ def _rules(book: Workbook, whole: PackProof) -> None:
     _list(book, "Rules", ("Rule", "Says"), lines)
 
 
+def _marks(whole: PackProof) -> list[Nudge | Hold]:
+    return [*whole.pack.nudges, *whole.pack.holds]
+
+
 def _moved(book: Workbook, whole: PackProof) -> None:
     lines = []
-    for proof in whole.proofs.values():
-        for (line, column), figure in proof.figures.items():
-            for way, kept in (("nudged", figure.nudge), ("held", figure.held)):
-                if kept is not None and figure.exact is not None:
-                    said = (proof.statement.name, proof.grid.labels[line], proof.grid.heads[column], way)
-                    exact = amount_text(figure.exact)
-                    lines.append((*said, exact, figure.printed.whole, kept.reason, kept.author))
+    for mark in _marks(whole):
+        proof = whole.proofs.get(mark.statement)
+        figure = proof.figures.get((mark.line, mark.column)) if proof else None
+        if proof is None or figure is None or figure.exact is None:
+            continue
+        way = "held" if mark is figure.held else "nudged" if mark is figure.nudge else "rests"
+        said = (proof.statement.name, proof.grid.labels[mark.line], proof.grid.heads[mark.column], way)
+        exact = amount_text(figure.exact)
+        lines.append((*said, exact, figure.printed.whole, mark.reason, mark.author))
     head = ("Statement", "Line", "Column", "Way", "Exact", "Printed", "Reason", "By")
     _list(book, "Nudges and holds", head, lines)
 

@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection, Mapping
 from dataclasses import dataclass
 from decimal import Decimal
 
 from humble_sum.core.amounts import scaled
 from humble_sum.core.locales import locale
+from humble_sum.core.printing.batch import print_texts
 from humble_sum.core.printing.clauses import FixedDecimals, ResolvedClauses, Word
 from humble_sum.core.printing.figure import print_amount
-from humble_sum.core.proof.statement_proof import Figure
+from humble_sum.core.proof.statement_proof import Figure, Proof
+from humble_sum.core.statements.relations import Cell
 
 # A code scales down by a thousand for each comma after its digits, and by nothing else.
 COMMAS = {"ones": "", "thousands": ",", "millions": ",,", "billions": ",,,", "trillions": ",,,,"}
@@ -37,9 +40,7 @@ def number_code(figure: Figure, known: Known | None = None) -> tuple[str, bool]:
     code = "" if figure.moved else live_code(figure, {} if known is None else known)
     if code:
         return code, True
-    text = quoted(figure.printed.whole) or '""'
-    # A section each for positive, negative and zero: no sign is added to any of them.
-    return f"{text};{text};{text}", False
+    return _shows(figure.printed.whole), False
 
 
 def live_code(figure: Figure, known: Known) -> str:
@@ -54,6 +55,50 @@ def live_code(figure: Figure, known: Known) -> str:
     # What the code shows, were its marks the printed ones.
     same = print_amount(figure.exact, coded.shown, money=figure.money).text == figure.printed.text
     return coded.code if same else ""
+
+
+def codes_of(
+    proof: Proof, amounts: Mapping[Cell, Decimal | None], scale_down: bool, fixed: Collection[Cell]
+) -> dict[Cell, str]:
+    """The codes of all figures of a statement that have an amount, told many at a time. `amounts` are what
+    the cells hold, in the unit of the page where they are to be scaled down; those of `fixed` show their
+    print."""
+    figures = proof.figures
+    texts = figures.texts
+    alike: dict[tuple[int, bool], list[tuple[Cell, Decimal, str]]] = {}
+    clauses: dict[int, ResolvedClauses] = {}
+    found: dict[Cell, str] = {}
+    for cell, decided, text in zip(figures, figures.decided, texts, strict=True):
+        amount = amounts[cell]
+        if amount is None:
+            continue
+        if cell in fixed:
+            found[cell] = _shows(text)
+            continue
+        clauses[id(decided.clauses)] = decided.clauses
+        key = (id(decided.clauses), figures[cell].money)
+        alike.setdefault(key, []).append((cell, amount, text))
+    for (rule, money), cells in alike.items():
+        own = clauses[rule]
+        scaled_down = scale_down and own.form == "amount" and own.scale != "ones"
+        coded = _coded(own.at(scale="ones") if scaled_down else own, money)
+        same: list[str] | None = None
+        if coded is not None and coded.shown.money_shown != "first_and_totals" and own.negative != "unsigned":
+            same = print_texts([amount for _, amount, _ in cells], coded.shown)
+        for place, (cell, amount, text) in enumerate(cells):
+            if coded is None:
+                found[cell] = _shows(text)
+                continue
+            again = same[place] if same else print_amount(amount, coded.shown, money=money).whole
+            # What the code shows, were its marks the printed ones, in its own groups.
+            found[cell] = coded.code if again == text else _shows(text)
+    return found
+
+
+def _shows(text: str) -> str:
+    """A code that shows a text whatever its cell holds: a section each for positive, negative and zero."""
+    said = quoted(text) or '""'
+    return f"{said};{said};{said}"
 
 
 def _coded(clauses: ResolvedClauses, money: bool) -> Coded | None:

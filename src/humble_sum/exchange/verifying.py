@@ -11,11 +11,10 @@ from dataclasses import dataclass
 from decimal import Decimal
 from html.parser import HTMLParser
 
-from openpyxl import load_workbook
-
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.footing.certificate import Rejected
 from humble_sum.core.footing.kept_plan import verify_kept
+from humble_sum.core.intake.table import cell_place
 from humble_sum.core.issue.issued import Issue
 from humble_sum.core.proof.findings import findings_of
 from humble_sum.core.proof.pack_proof import PackProof, prove_pack
@@ -29,9 +28,11 @@ from humble_sum.exchange.container import (
     read_container,
 )
 from humble_sum.exchange.delimited import write_csv
-from humble_sum.exchange.edition_workbook import MODES, figure_places, value_in
+from humble_sum.exchange.edition_workbook import MODES, Mode, figure_places, value_in
 from humble_sum.exchange.nudges_csv import write_nudges
 from humble_sum.exchange.pack_json import read_pack
+from humble_sum.exchange.record_page import write_record_page
+from humble_sum.exchange.sources.sheets import read_sheets
 
 MOST_SAID = 20  # of one file
 
@@ -114,8 +115,9 @@ def _nudges(whole: PackProof, files: dict[str, bytes]) -> Iterator[Fault]:
     for nudge in whole.pack.nudges:
         if not nudge.reason.strip():
             yield Fault(f"{nudge.statement}, {nudge.line}, {nudge.column}", "It is nudged without a reason.")
-    if "record.csv" in files and files["record.csv"] != write_nudges(whole):
-        yield Fault("record.csv", "It does not say what the pack says of its nudges.")
+    for name, write in (("record.csv", write_nudges), ("record.html", write_record_page)):
+        if name in files and files[name] != write(whole):
+            yield Fault(name, "It does not say what the pack says of its nudges.")
 
 
 def _certificate(whole: PackProof, data: bytes) -> Iterator[Fault]:
@@ -163,29 +165,33 @@ def _page(whole: PackProof, data: bytes) -> Iterator[Fault]:
             )
 
 
-def _workbook(whole: PackProof, name: str, mode: object, data: bytes) -> Iterator[Fault]:
-    value = value_in(mode)  # type: ignore[arg-type]
+def _workbook(whole: PackProof, name: str, mode: Mode, data: bytes) -> Iterator[Fault]:
+    value = value_in(mode)
     try:
-        book = load_workbook(io.BytesIO(data), data_only=True)
-    except Exception as error:  # openpyxl has no error of its own for what is no workbook
-        yield Fault(name, f"It cannot be read: {error}.")
+        read = read_sheets(name, data)
+    except InputError as error:
+        yield Fault(name, f"It cannot be read: {error}")
         return
+    tables = {table.name: table.rows for table in read}
+    # The reader works formulas out and names those whose saved values are others.
+    yield from (Fault(name, note.what) for table in read for note in table.notes if "formula" in note.what)
     for spot, (sheet, cell) in figure_places(whole).items():
         figure = whole.proofs[spot[0]].figures[spot[1:]]
         amount = value(figure)
-        found = book[sheet][cell].value if sheet in book.sheetnames else None
+        row, column = cell_place(cell) or (0, 0)
+        rows = tables.get(sheet, ())
+        found = rows[row][column].value if row < len(rows) and column < len(rows[row]) else None
         if not _same(found, amount, figure.printed.whole):
             yield Fault(name, f"{sheet}!{cell} holds {found}, and {', '.join(spot)} is {amount}.")
 
 
 def _same(found: object, amount: Decimal | None, text: str) -> bool:
+    """Whether a cell holds an amount, digit for digit, or what is printed where there is none."""
     if amount is None:
         return (found or "") == text
-    if isinstance(found, bool) or not isinstance(found, int | float | str):
-        return False
     if isinstance(found, str):
         return found == format(amount, "f")
-    return found == (int(amount) if isinstance(found, int) else float(amount))
+    return isinstance(found, Decimal) and found == amount
 
 
 def _printed(whole: PackProof, files: dict[str, bytes]) -> Iterator[Fault]:

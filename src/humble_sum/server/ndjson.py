@@ -8,6 +8,7 @@ import logging
 import threading
 import time
 from collections.abc import AsyncIterator, Callable
+from typing import Any
 
 from fastapi.responses import StreamingResponse
 from pydantic import BaseModel
@@ -61,6 +62,7 @@ async def _lines(work: Callable[[Progress], BaseModel], result: str) -> AsyncIte
 
     thread = threading.Thread(target=run, daemon=True)
     thread.start()
+    waiting: list[asyncio.Future[Any]] = []
     try:
         while not (done.is_set() and told.empty()):
             waiting = [asyncio.ensure_future(told.get()), asyncio.ensure_future(done.wait())]
@@ -72,3 +74,5 @@ async def _lines(work: Callable[[Progress], BaseModel], result: str) -> AsyncIte
     finally:
         # The reader has all of it, or has gone away.
         stop.set()
+        for task in waiting:
+            task.cancel()

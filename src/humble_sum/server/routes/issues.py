@@ -36,7 +36,7 @@ KINDS = {
     "unit": "XLSX",
     "printed": "XLSX",
     "csv": "CSV",
-    "record": "CSV",
+    "record": "HTML, CSV",
 }
 
 
