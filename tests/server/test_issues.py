@@ -91,6 +91,13 @@ class IssuesTest(ServerTest):
         self.assertEqual(self.client.get(f"{self.pack}/issues/1/container").status_code, 200)
         self.assertEqual(self.get(f"{self.pack}/issue")["since"]["number"], 2)
 
+    def test_a_pack_whose_issues_stand_is_not_deleted(self) -> None:
+        self.issue()
+        self.client.put(f"{self.pack}/standing", json={"standing": "taken_out"})
+        self.problem(self.client.delete(self.pack).json(), "in-use")
+        self.client.post(f"{self.pack}/issues/1/withdraw", json={"why": "Never meant."})
+        self.assertEqual(self.client.delete(self.pack).status_code, 200)
+
     def test_what_was_not_issued_is_not_there(self) -> None:
         self.issue()
         for path in ("issues/2", "issues/1/files/x.pdf", "issues/1/files/..%2Fx", "issues/0/container"):

@@ -49,6 +49,12 @@ def issues_of(session: Session, row: PackRow) -> list[KeptIssue]:
     return [_kept(each) for each in found]
 
 
+def standing_issues(session: Session, row: PackRow) -> int:
+    """How many issues of a pack, of all its editions, went out and were not withdrawn."""
+    query = select(func.count()).where(IssueRow.pack == row.id, IssueRow.withdrawn.is_(None))
+    return session.scalar(query) or 0
+
+
 def issue_of(session: Session, row: PackRow, number: int) -> tuple[KeptIssue, bytes]:
     """One issue of the row's edition, and its container. Raises InputError where there is none."""
     found = _row(session, row, number)

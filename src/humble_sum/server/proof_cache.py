@@ -116,6 +116,10 @@ class Desk:
         """Spare a reload of a revision that was just written."""
         self._once(("pack", row_id, revision), lambda: pack)
 
+    def issued(self, row_id: str, edition: str, number: int, make: Callable[[], PackProof]) -> PackProof:
+        """The pack of an issue as it went out, which never changes."""
+        return self._once(("issued", row_id, edition, number), make)
+
     def view(self, session: Session, row: PackRow) -> PackView:
         """The pack as the spine shows it."""
         whole = self.proved(session, row)

@@ -248,13 +248,13 @@ def see_differences(
 ) -> SinceView:
     """What the desk, or another issue, prints otherwise than an issue."""
     desk = desk_of(request)
-    kept, data = _kept(desk, pack, number)
+    issue = _kept(desk, pack, number)[0].issue
     if other is not None:
-        after = as_issued(*read_container(_kept(desk, pack, other)[1]))
+        after = _as_issued(desk, pack, _kept(desk, pack, other)[0].issue)
     else:
         with desk.database.reading() as session:
             after = desk.proved(session, pack_row(session, pack))
-    return since_view(kept.issue, as_issued(*read_container(data)), after)
+    return since_view(issue, _as_issued(desk, pack, issue), after)
 
 
 @router.post("/issues/{number}/withdraw")
@@ -272,9 +272,14 @@ def _kept(desk: Desk, pack: str, number: int) -> tuple[KeptIssue, bytes]:
 def _last(desk: Desk, pack: str, before: list[KeptIssue]) -> tuple[Issue, PackProof] | None:
     """The last issue that stands, and the pack as it went out."""
     standing = next((each.issue for each in before if each.withdrawn is None), None)
-    if standing is None:
-        return None
-    return standing, as_issued(*read_container(_kept(desk, pack, standing.number)[1]))
+    return None if standing is None else (standing, _as_issued(desk, pack, standing))
+
+
+def _as_issued(desk: Desk, pack: str, issue: Issue) -> PackProof:
+    def opened() -> PackProof:
+        return as_issued(*read_container(_kept(desk, pack, issue.number)[1]))
+
+    return desk.issued(pack.partition("@")[0], issue.edition, issue.number, opened)
 
 
 def since_view(issue: Issue, before: PackProof, after: PackProof) -> SinceView:

@@ -27,6 +27,7 @@ from humble_sum.records.history import (
     redo,
     undo,
 )
+from humble_sum.records.issues import standing_issues
 from humble_sum.records.packs import Standing, add_pack, now, pack_row, pack_rows
 from humble_sum.server.door import of_type
 from humble_sum.server.gate import PERSON
@@ -174,6 +175,10 @@ def delete_pack(request: Request, pack: str) -> PackName:
         if row.standing != "taken_out":
             what = f"{row.entity}, {row.period} is not taken out."
             raise InputError("in-use", Fault("pack", what, "Take it out first, which can be undone."))
+        if (issued := standing_issues(session, row)) > 0:
+            what = "An issue of this pack" if issued == 1 else f"{issued} issues of this pack"
+            what = f"{what} went out, and what went out is kept."
+            raise InputError("in-use", Fault("pack", what, "Withdraw them first, or leave it put away."))
         session.delete(row)
         return PackName(id=row.id, entity=row.entity, period=row.period)
 
