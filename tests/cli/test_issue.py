@@ -71,6 +71,18 @@ class IssueTest(unittest.TestCase):
         self.assertIn("Passenger fares, 2025–26 in Income: 1,850 was 1,844, amount changed", said)
         self.assertIn("figures print otherwise", said)
 
+    def test_all_of_an_edition_is_written_into_a_new_folder(self) -> None:
+        folder = self.folder / "all"
+        code, said = self.run_it("render", self.pack, "--all", "--edition", "Board", "--out", folder)
+        self.assertEqual(code, 0, said)
+        names = {each.name for each in folder.iterdir()}
+        self.assertEqual(len(said.splitlines()), len(names))
+        self.assertTrue({"income.csv", "income.xlsx", "workbook-printed.xlsx", "pack.json"} <= names)
+        self.assertTrue(any(name.startswith("dashboard-") for name in names))
+        self.assertIn("33.4", (folder / "income.csv").read_text(encoding="utf-8-sig"))
+        self.assertEqual(self.run_it("render", self.pack, "--all", "--out", folder)[0], 2)
+        self.assertEqual(self.run_it("render", self.pack, "--all")[0], 2)
+
     def test_spoiled_containers_and_none_are_refused(self) -> None:
         for name, data in (("a.zip", b""), ("b.zip", b"PK\x03\x04"), ("c.zip", b"{}")):
             (self.folder / name).write_bytes(data)

@@ -10,13 +10,28 @@ import json
 import os
 import sys
 from pathlib import Path
-from typing import Annotated, Literal
+from typing import Annotated
 
 import typer
 
 from humble_sum import __version__
 from humble_sum.cli.files import json_or_file, read_file, says_what_it_is, write_file
 from humble_sum.cli.issue_commands import diff, issue, verify
+from humble_sum.cli.options import (
+    AllowOption,
+    DataOption,
+    EditionOption,
+    EditorOption,
+    HoldOption,
+    HostOption,
+    JsonOption,
+    PortOption,
+    ProblemArgument,
+    ReaderOption,
+    RuleOption,
+    StatementOption,
+)
+from humble_sum.cli.render_command import render
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.printing.clauses import read_clauses
 from humble_sum.core.printing.printer import show as show_values
@@ -48,44 +63,7 @@ def start(
     pass
 
 
-PackArgument = Annotated[Path, typer.Argument(metavar="PACK", help="A pack file (JSON).")]
-ProblemArgument = Annotated[
-    Path, typer.Argument(metavar="FILE", help="A pack file, or a bare footing problem (JSON).")
-]
-StatementOption = Annotated[
-    str | None, typer.Option("--statement", help="Only this statement, by id. Otherwise the first, or all.")
-]
-EditionOption = Annotated[str | None, typer.Option(help="The edition; otherwise the pack's own.")]
-RuleOption = Annotated[
-    str | None,
-    typer.Option(
-        "--rule",
-        help='Clauses to print by, over every rule of the pack: JSON such as {"decimals": {"fixed": 1}}, '
-        "or a file of it.",
-    ),
-]
-HoldOption = Annotated[
-    list[str] | None,
-    typer.Option("--hold", help="Hold STATEMENT/LINE/COLUMN at what it prints. May be given again."),
-]
-JsonOption = Annotated[bool, typer.Option("--json", help="Answer in JSON.")]
-DataOption = Annotated[
-    Path | None,
-    typer.Option(help="Where records are kept. Otherwise $HUMBLE_SUM_DATA, or the user's data folder."),
-]
-PortOption = Annotated[int, typer.Option(help="The port; 0 picks a free one.")]
-HostOption = Annotated[str, typer.Option(help="The address to listen on. Beyond loopback a token is needed.")]
-AllowOption = Annotated[
-    list[str] | None, typer.Option("--allow", help="A host name it may be asked for by. May be given again.")
-]
-EditorOption = Annotated[
-    list[str] | None,
-    typer.Option("--editor", help="Who edits, by name: history has it. Beyond loopback; may be given again."),
-]
-ReaderOption = Annotated[
-    list[str] | None, typer.Option("--reader", help="Who only reads, by name. May be given again.")
-]
-
+app.command()(render)
 app.command()(issue)
 app.command()(verify)
 app.command()(diff)
@@ -408,34 +386,6 @@ def take(
     )
     if take_in(wanted):
         raise typer.Exit(FOUND)
-
-
-@app.command()
-def render(
-    pack: PackArgument,
-    to: Annotated[
-        Literal["html", "csv", "xlsx", "json", "md", "txt", "svg", "png"], typer.Option(help="The format.")
-    ] = "html",
-    statement: StatementOption = None,
-    edition: EditionOption = None,
-    place: Annotated[
-        str | None, typer.Option(help="A dashboard in place of a statement, or one chart: DASHBOARD/ITEM.")
-    ] = None,
-    rule: RuleOption = None,
-    out: Annotated[Path | None, typer.Option(help="The file. Otherwise standard output.")] = None,
-) -> None:
-    """Write a statement or a dashboard as a file, as printed."""
-    from humble_sum.cli.render import rendered
-
-    data = rendered(pack, to, statement, edition, place, rule)
-    if out is not None:
-        write_file(out, data)
-    elif to in ("xlsx", "png") and sys.stdout.isatty():
-        raise InputError(
-            "no-terminal", Fault("--out", "This cannot be shown here.", "Name a file with --out.")
-        )
-    else:
-        sys.stdout.buffer.write(data)
 
 
 def _currency(code: str | None) -> str | None:

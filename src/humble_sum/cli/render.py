@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from pathlib import Path
 
+from humble_sum.cli.files import write_file
 from humble_sum.cli.packs import open_pack, statements_of
 from humble_sum.core.changes.place_commands import dashboard_of, item_of, shown_in
 from humble_sum.core.errors import Fault, InputError
@@ -30,6 +32,38 @@ def rendered(
         raise InputError("no-such-format", Fault("--to", what, "Name a chart with --place DASHBOARD/ITEM."))
     shown = in_edition(pack, edition or OWN)
     return OUTPUTS[to].write(shown, prove(shown, statements_of(shown, statement)[0]))
+
+
+def render_all(file: Path, edition: str | None, rule: str | None, folder: Path) -> Iterator[Path]:
+    """Write every statement of an edition in every format into a new folder, every dashboard as a page, and
+    the workbooks of all statements; each file as it is written. Raises InputError where there is something in
+    the folder."""
+    from humble_sum.exchange.dashboard_files import DASHBOARD_FILES
+    from humble_sum.exchange.edition_workbook import MODES, write_workbook
+    from humble_sum.exchange.outputs import OUTPUTS
+
+    pack = open_pack(file, rule)
+    if folder.exists() and (not folder.is_dir() or any(folder.iterdir())):
+        what = "There is something of this name."
+        raise InputError("no-such-format", Fault(str(folder), what, "Name a new folder."))
+    whole = shown_in(prove_pack(pack), edition or OWN)
+    folder.mkdir(parents=True, exist_ok=True)
+    for proof in whole.proofs.values():
+        for to, output in OUTPUTS.items():
+            if to != "json":
+                yield _kept(folder / f"{proof.statement.id}.{to}", output.write(whole.pack, proof))
+    for mode in MODES:
+        yield _kept(folder / f"workbook-{mode}.xlsx", write_workbook(whole, mode))
+    yield _kept(folder / "pack.json", OUTPUTS["json"].write(whole.pack, next(iter(whole.proofs.values()))))
+    for board in whole.pack.dashboards:
+        if board.edition == whole.pack.shown:
+            page = DASHBOARD_FILES["html"].write(board, whole, None)
+            yield _kept(folder / f"dashboard-{board.id}.html", page)
+
+
+def _kept(file: Path, data: bytes) -> Path:
+    write_file(file, data)
+    return file
 
 
 def _dashboard(pack: Pack, to: str, edition: str | None, place: str) -> bytes:
