@@ -9,9 +9,11 @@ from pathlib import Path
 from typing import Any
 
 from humble_sum.core.printing.clauses import Clauses
+from humble_sum.core.proof.statement_proof import prove
 from humble_sum.core.rules.rulebook import Reach, Rule, Rulebook
 from humble_sum.core.statements.pack import Column, Line, Pack, Statement
 from humble_sum.core.statements.validation import in_place
+from humble_sum.exchange.number_codes import codes_of, is_live
 from humble_sum.records.demo import demo_pack
 
 CASES = Path(__file__).parent / "cases"
@@ -74,3 +76,11 @@ def demo_income() -> Pack:
 
 def exact(text: str) -> Decimal:
     return Decimal(text)
+
+
+def code_of(of: Pack) -> tuple[str, bool]:
+    """The number code of a pack's single figure, and whether it is live."""
+    proof = prove(of, of.statements[0])
+    amounts = {cell: figure.exact for cell, figure in proof.figures.items()}
+    code = codes_of(proof, amounts, False, ())["a", "now"]
+    return code, is_live(code)

@@ -13,10 +13,10 @@ from openpyxl import load_workbook
 from openpyxl.worksheet.worksheet import Worksheet
 
 from humble_sum.core.proof.statement_proof import prove
-from humble_sum.exchange.number_codes import number_code, quoted
+from humble_sum.exchange.number_codes import quoted
 from humble_sum.exchange.workbook import write_xlsx
 from tests.exchange.test_outputs import footed_demo, hostile, printed
-from tests.making import one_figure, rule
+from tests.making import code_of, one_figure, rule
 
 TOKEN = re.compile(r'"([^"]*)"|\\(.)|([#0][#0,.]*)|(%)')
 
@@ -90,7 +90,7 @@ class NumberCodeTest(unittest.TestCase):
     def test_the_code_shows_the_printed_figure(self, clauses: dict[str, Any], amount: Decimal) -> None:
         made = one_figure(str(amount), rule("house", clauses))
         figure = prove(made, made.statements[0]).figures["a", "now"]
-        code, _ = number_code(figure)
+        code, _ = code_of(made)
         self.assertEqual(shown(code, amount), figure.printed.text)
 
     def test_thousands_stay_live_and_lakhs_are_the_printed_text(self) -> None:
@@ -100,7 +100,7 @@ class NumberCodeTest(unittest.TestCase):
         ):
             house = rule("house", {"scale": scale, "negative": "brackets", "zero": "dash"})
             made = one_figure("-277037049.75", house)
-            self.assertEqual(number_code(prove(made, made.statements[0]).figures["a", "now"]), (code, live))
+            self.assertEqual(code_of(made), (code, live))
 
     def test_a_live_code_prints_other_amounts_by_the_rule_too(self) -> None:
         house = rule(
@@ -108,7 +108,7 @@ class NumberCodeTest(unittest.TestCase):
             {"scale": "thousands", "decimals": {"fixed": 1}, "negative": "brackets", "currency": "USD"},
         )
         made = one_figure("1234567", house)
-        code, live = number_code(prove(made, made.statements[0]).figures["a", "now"])
+        code, live = code_of(made)
         self.assertTrue(live)
         for amount in ("-9876543", "0", "1050"):
             other = one_figure(amount, house)

@@ -11,7 +11,7 @@ from humble_sum.core.locales import locale
 from humble_sum.core.printing.batch import print_texts
 from humble_sum.core.printing.clauses import FixedDecimals, ResolvedClauses, Word
 from humble_sum.core.printing.figure import print_amount
-from humble_sum.core.proof.statement_proof import Figure, Proof
+from humble_sum.core.proof.statement_proof import Proof
 from humble_sum.core.statements.relations import Cell
 
 # A code scales down by a thousand for each comma after its digits, and by nothing else.
@@ -26,43 +26,17 @@ class Coded:
     code: str
 
 
-Known = dict[tuple[int, bool], Coded | None]  # by rule and whether money is marked, for one file
-
-
-def number_code(figure: Figure, known: Known | None = None) -> tuple[str, bool]:
-    """The code of one figure, and whether it goes on printing by the rule if the cell changes.
-
-    Codes know thousands and groups of three, round half away from zero and write the reader's
-    own marks. Where that gives the printed figure, the code is live. Elsewhere (lakhs, nudges,
-    amounts that round away) it is the printed text itself, which the cell shows over its exact
-    amount.
-    """
-    code = "" if figure.moved else live_code(figure, {} if known is None else known)
-    if code:
-        return code, True
-    return _shows(figure.printed.whole), False
-
-
-def live_code(figure: Figure, known: Known) -> str:
-    """A code that prints by the rule whatever the cell holds, or nothing where codes cannot. What was
-    worked out of the rule before is `known`."""
-    key = (id(figure.clauses), figure.money)
-    if key not in known:
-        known[key] = _coded(figure.clauses, figure.money)
-    coded = known[key]
-    if coded is None:
-        return ""
-    # What the code shows, were its marks the printed ones.
-    same = print_amount(figure.exact, coded.shown, money=figure.money).text == figure.printed.text
-    return coded.code if same else ""
-
-
 def codes_of(
     proof: Proof, amounts: Mapping[Cell, Decimal | None], scale_down: bool, fixed: Collection[Cell]
 ) -> dict[Cell, str]:
     """The codes of all figures of a statement that have an amount, told many at a time. `amounts` are what
-    the cells hold, in the unit of the page where they are to be scaled down; those of `fixed` show their
-    print."""
+    the cells hold, in the unit of the page where they are to be scaled down.
+
+    Codes know thousands and groups of three, round half away from zero and write the reader's own marks.
+    Where that gives the printed figure, the code is live: it goes on printing by the rule if the cell
+    changes. Elsewhere (lakhs over amounts in ones, amounts that round away, and those of `fixed`, such as
+    nudged ones) it is the printed text itself, which the cell shows over its exact amount.
+    """
     figures = proof.figures
     texts = figures.texts
     alike: dict[tuple[int, bool], list[tuple[Cell, Decimal, str]]] = {}
@@ -93,6 +67,12 @@ def codes_of(
             # What the code shows, were its marks the printed ones, in its own groups.
             found[cell] = coded.code if again == text else _shows(text)
     return found
+
+
+def is_live(code: str) -> bool:
+    """Whether a code prints by a rule, and is not one text whatever its cell holds."""
+    third, over = divmod(len(code) - 2, 3)
+    return bool(over) or code != f"{code[:third]};{code[:third]};{code[:third]}"
 
 
 def _shows(text: str) -> str:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+from collections.abc import Collection, Mapping
 from copy import copy
 from decimal import Decimal
 from typing import Any
@@ -16,9 +17,10 @@ from openpyxl.worksheet.worksheet import Worksheet
 from humble_sum.core.amounts import amount_text
 from humble_sum.core.printing.figure import exact_text, print_amount
 from humble_sum.core.proof.statement_proof import Figure, Proof
+from humble_sum.core.statements.marks import Hold, Nudge
 from humble_sum.core.statements.pack import Pack
 from humble_sum.exchange.layout import Row, caption, rows
-from humble_sum.exchange.number_codes import Known, number_code
+from humble_sum.exchange.number_codes import codes_of, is_live
 
 SURE_DIGITS = 15  # a cell is a double: more significant digits than this need not survive
 SINGLE, DOUBLE = Side(style="thin"), Side(style="double")
@@ -54,13 +56,17 @@ def write_xlsx(pack: Pack, proof: Proof) -> bytes:
         cell = _at(sheet, head, number)
         _text(cell, over)
         cell.alignment = Alignment(horizontal="right")
-    live = True
+    figures = proof.figures
+    amounts = {cell: figures[cell].exact for cell in figures}
+    marks: list[Nudge | Hold] = [*pack.nudges, *pack.holds]
+    marked = {(each.line, each.column) for each in marks if each.statement == proof.statement.id}
+    moved = {cell for cell in marked if cell in figures and figures[cell].moved}
+    codes = codes_of(proof, amounts, False, moved)
     styles: Styles = {}
-    known: Known = {}
     number = head
     for number, row in enumerate(rows(proof), head + 1):
-        live &= _row(sheet, number, row, styles, known)
-    if not live:
+        _row(sheet, number, row, styles, codes, moved)
+    if not all(map(is_live, codes.values())):
         note = _at(sheet, number + 2, 1)
         _text(note, FIXED_NOTE)
         note.font = Font(italic=True, size=9)
@@ -90,18 +96,23 @@ Look = tuple[bool, bool, bool, str]  # bold, a rule above, a double one below, a
 Styles = dict[Look, Any]  # what openpyxl makes of each, once
 
 
-def _row(sheet: Worksheet, number: int, row: Row, styles: Styles, known: Known) -> bool:
+def _row(
+    sheet: Worksheet,
+    number: int,
+    row: Row,
+    styles: Styles,
+    codes: Mapping[tuple[str, str], str],
+    moved: Collection[tuple[str, str]],
+) -> None:
     bold = row.line.kind in ("heading", "total")
     label = _at(sheet, number, 1)
     _text(label, row.line.label, bold)
     label.alignment = Alignment(indent=row.line.steps)
-    live = True
     for place, figure in enumerate(row.figures, 2):
         cell = _at(sheet, number, place)
-        code, follows = _figure(cell, figure, known)
-        live &= follows
+        _figure(cell, figure, figure.cell in moved)
+        code = codes.get(figure.cell, "General")
         _styled(cell, (bold, row.line.adds, row.last, code), styles)
-    return live
 
 
 def _styled(cell: Cell, look: Look, styles: Styles) -> None:
@@ -116,19 +127,17 @@ def _styled(cell: Cell, look: Look, styles: Styles) -> None:
     cell._style = copy(styles[look])  # type: ignore[attr-defined]
 
 
-def _figure(cell: Cell, figure: Figure, known: Known) -> tuple[str, bool]:
-    """Write a figure's amount and what there is to note of it; its number code, and whether that goes on
-    printing by the rule."""
+def _figure(cell: Cell, figure: Figure, moved: bool) -> None:
+    """Write a figure's amount, and what there is to note of it."""
     if figure.exact is None:
         cell.value = figure.printed.whole
         cell.data_type = "s"
-        return "General", True
+        return
     # Given a number, openpyxl writes 17 digits of a double: 91847350.10 as 91847350.09999999.
     cell.value = amount_text(figure.exact)
     cell.data_type = "n"
-    code, live = number_code(figure, known)
     said = []
-    if figure.moved:
+    if moved:
         own = print_amount(figure.exact, figure.clauses, money=figure.money).text
         reason = figure.nudge.reason if figure.nudge else (figure.held.reason if figure.held else "")
         said.append(
@@ -139,7 +148,6 @@ def _figure(cell: Cell, figure: Figure, known: Known) -> tuple[str, bool]:
         said.append(f"Exact amount {amount_text(figure.exact)}, which is longer than a cell can hold.")
     if said:
         cell.comment = Comment("\n".join(said), "Humble Sum", height=120, width=320)
-    return code, live
 
 
 def _fits(amount: Decimal) -> bool:

@@ -12,8 +12,7 @@ from humble_sum.core.intake.table import SheetCell, Table
 from humble_sum.core.printing.clauses import ResolvedClauses, read_clauses
 from humble_sum.core.printing.figure import print_amount
 from humble_sum.core.proof.statement_proof import prove
-from humble_sum.exchange.number_codes import number_code
-from tests.making import one_figure, rule
+from tests.making import code_of, one_figure, rule
 
 
 class LookTest(unittest.TestCase):
@@ -121,7 +120,7 @@ class RoundTripTest(unittest.TestCase):
     def test_live_codes_read_back(self, clauses: dict[str, Any], amount: Decimal) -> None:
         made = one_figure(str(amount), rule("house", clauses))
         figure = prove(made, made.statements[0]).figures["a", "now"]
-        code, live = number_code(figure)
+        code, live = code_of(made)
         if live:
             read = ResolvedClauses(**read_clauses(look_of(code).clauses).named())
             again = print_amount(figure.exact, read.model_copy(update={"rounds_away": "signed"}))
