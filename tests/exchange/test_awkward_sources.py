@@ -94,6 +94,19 @@ class LinedUpTest(unittest.TestCase):
 
 
 class ColumnsTest(unittest.TestCase):
+    def test_prices_and_quantities_are_in_no_scale(self) -> None:
+        made = read(
+            "₹ lakh,Quantity,Price per unit (₹),Value\nDiesel,412,94.25,388.31\nOil,12,310.50,37.26\n"
+            "Total,424,,425.57\n"
+        )
+        self.assertEqual(amounts(made)["Oil"], ("12", "310.5", "3726000"))
+        self.assertEqual(sums(made), {"Total": ["Diesel", "Oil"]})
+        self.assertEqual([column.apart for column in made.columns], [False, True, False])
+        self.assertEqual(
+            amounts(read("£'000,Passengers ('000),Fares\nA,12,30\nB,11,28\n"))["A"], ("12000", "30000")
+        )
+        self.assertEqual(amounts(read("₹ lakh,As per books\nA,12\nB,11\n"))["A"], ("1200000",))
+
     def test_a_heading_stands_over_the_columns_to_its_right(self) -> None:
         made = read("₹ thousand,Note,2027,,2026,\n,,Ferry,Kiosk,Ferry,Kiosk\nFares,2,100,20,90,15\n")
         self.assertEqual(headings(made), ["2027, Ferry", "2027, Kiosk", "2026, Ferry", "2026, Kiosk"])

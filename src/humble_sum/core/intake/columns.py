@@ -26,6 +26,17 @@ NOTES = re.compile(
 UNITS = re.compile(r"(units?|uom|unit of measure|einheit)", re.IGNORECASE)
 PERCENT = re.compile(r"%|\bper ?cent\b|\bpercentage\b|\bpct\b", re.IGNORECASE)
 SHARE = re.compile(r"%|\b(bps?|pp|pts)\b|‰", re.IGNORECASE)
+PER_EACH = re.compile(
+    r"\bper (unit|share|head|passenger|tonne?|lit(re|er)|kg|km|mile|hour|night|item|piece|vehicle|crossing|"
+    r"ticket)\b|"
+    r"\b(unit price|price each|EPS|DPS)\b|\bje (Aktie|Stück)\b",
+    re.IGNORECASE,
+)
+COUNTED = re.compile(
+    r"^(qty\.?|quantity|headcount|employees|units sold|anzahl|menge)\b|^(number|no\.?|nos\.?) of\b|"
+    r"\((number|nos?\.?|count|units)\)$",
+    re.IGNORECASE,
+)
 PERIOD = re.compile(
     r"\b(19|20)\d\d\b|\b(vorjahr|prior|previous|last) ?(year|period)?\b|\bFY ?\d\d\b", re.IGNORECASE
 )
@@ -50,7 +61,8 @@ NOT_YET = {"tbc", "tba", "to follow", "pending"}
 @dataclass(frozen=True)
 class ColumnRead:
     """One column: its heading, its role, and for figures the convention and what it rests on, the unit
-    that its heading states, and whether its heading says that its numbers are percentages."""
+    that its heading states, whether its numbers are percentages, and whether they are amounts for one of
+    something."""
 
     index: int
     heading: str
@@ -58,6 +70,7 @@ class ColumnRead:
     inferred: Inferred | None = None
     unit: Unit | None = None
     percent: bool = False
+    per_unit: bool = False
 
 
 @dataclass(frozen=True)
@@ -136,7 +149,12 @@ def lay_out(table: Table, decided: TableDecided = UNDECIDED) -> Layout:
             percent = role == "figures" and (
                 bool(PERCENT.search(heading)) or _all_percent(table.column(index)[first_row:])
             )
-        columns.append(ColumnRead(index, heading, role, inferred, own, percent))
+        each = role == "figures" and not percent and told[index].percent is None and PER_EACH.search(heading)
+        counts = role == "figures" and not percent and COUNTED.search(heading)
+        if (each or counts) and (own is None or own.power is None):
+            # Prices of one and numbers of things are in no thousands of money, whatever the table is in.
+            own = Unit(own.currency if own else None, 0, own.said if own else heading)
+        columns.append(ColumnRead(index, heading, role, inferred, own, percent, bool(each)))
     figures = [column.index for column in columns if column.role == "figures"]
     columns = _like_the_first(_as_beside(table, columns, first_row))
     unit = _unit_of_table(table, figures, first_row)

@@ -74,7 +74,7 @@ def _read(source: Table, decided: TableDecided) -> Draft:
     }
     rows = {line.row: n for n, line in enumerate(lines)}
     shares = formula_shares(table, layout, rows) or _found_shares(table, layout, lines)
-    apart = set(shares) | {n for n, column in enumerate(layout.figures) if column.percent}
+    apart = set(shares) | {n for n, c in enumerate(layout.figures) if c.percent or c.per_unit}
     lines, offers, circular = with_sums(table, layout, lines, rows, totals, apart)
     place = layout.figures[0].index if layout.figures else 0
     doubts += [
@@ -354,6 +354,6 @@ def _columns(
             way = "difference" if any(sign < 0 for _, sign in parts) else "sum"
             data[way] = tuple(ids[part] for part, _ in parts)
         else:
-            data["apart"] = column.percent
+            data["apart"] = column.percent or column.per_unit
         made.append(Column.model_validate(data))
     return tuple(made)

@@ -131,9 +131,10 @@ def _rules_apart(made: Draft, statement: Statement, taken: int) -> list[Rule]:
     for line in statement.lines:
         if line.kind in APART_CLAUSES:
             add(f"Line {line.label}"[:120], APART_CLAUSES[line.kind], line=line.id)
-    for column in statement.columns:
+    for column, read in zip(statement.columns, made.layout.figures, strict=True):
         if column.share or column.apart:
-            add(f"Column {column.label}"[:120], APART_CLAUSES["percent"], column=column.id)
+            clauses = APART_CLAUSES["per_unit" if read.per_unit else "percent"]
+            add(f"Column {column.label}"[:120], clauses, column=column.id)
     return rules
 
 
