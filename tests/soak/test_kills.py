@@ -16,8 +16,10 @@ from http.client import HTTPConnection, HTTPException
 from pathlib import Path
 from typing import Any
 
+from humble_sum.exchange.container import read_container
 from humble_sum.records.backup import copy_records, restore_records, unsound
 from humble_sum.records.database import Database
+from humble_sum.records.issues import issue_of, issues_of, next_number
 from humble_sum.records.packs import load_pack, pack_row
 from tests.every_change import GOOD
 from tests.server.template import demo_database
@@ -25,6 +27,15 @@ from tests.soak import SEED, TIMES, told
 
 SERVE = "import sys; from humble_sum.cli.main import main; sys.argv[1:1] = ['serve']; main()"
 LONG = 30.0
+WHY = "Killed in the middle."
+WANTED = {
+    "prepared_by": "Asha",
+    "recipients": "the auditors",
+    "files": ["html"],
+    "reasons": dict.fromkeys(
+        ("sums", "ties", "breaks", "whole", "places", "reasons", "readable", "signs", "units", "rates"), WHY
+    ),
+}
 
 
 class Killed:
@@ -40,6 +51,7 @@ class Killed:
         self.port = int(self.process.stdout.readline().split("/  ")[0].rsplit(":", 1)[1])
         self.acknowledged = 0
         self.revision = 0
+        self.issued = 0
 
     def ask(self, method: str, path: str, body: Any = None) -> tuple[int, Any]:
         connection = HTTPConnection("127.0.0.1", self.port, timeout=LONG)
@@ -55,12 +67,16 @@ class Killed:
         """Send changes until the server is gone."""
         try:
             while True:
-                path = pick.choice(["changes"] * 5 + ["undo", "redo"])
+                path = pick.choice(["changes"] * 5 + ["undo", "redo", "issues"])
                 body: dict[str, Any] = {"revision": self.revision, "statement": "income"}
                 if path == "changes":
                     body = {"revision": self.revision, "change": pick.choice(GOOD), "page": "income"}
+                if path == "issues":
+                    body = WANTED | {"revision": self.revision, "number": self.issued + 1}
                 status, answer = self.ask("POST", f"/api/packs/{pack}/{path}", body)
-                if status == 200:
+                if status == 201:
+                    self.issued += 1
+                elif status == 200:
                     self.revision = answer["pack"]["revision"]
                     self.acknowledged += 1
                 else:
@@ -86,6 +102,7 @@ class KillsTest(unittest.TestCase):
                 _, packs = server.ask("GET", "/api/packs")
                 pack = packs[0]["id"]
                 server.revision = before = server.ask("GET", f"/api/packs/{pack}")[1]["revision"]
+                server.issued = server.ask("GET", f"/api/packs/{pack}/issue")[1]["number"] - 1
                 sending = threading.Thread(target=server.change_on, args=(pack, pick))
                 sending.start()
                 sending.join(pick.uniform(0.05, 1.2))
@@ -99,6 +116,9 @@ class KillsTest(unittest.TestCase):
                     # One more may have been kept than was told; none that was told is gone.
                     self.assertIn(row.revision - server.revision, (0, 1), before)
                     load_pack(session, row)
+                    self.assertIn(next_number(session, row) - 1 - server.issued, (0, 1))
+                    for kept in issues_of(session, row):
+                        read_container(issue_of(session, row, kept.issue.number)[1])
                 database.close()
         told(f"kills with {changes:,} acknowledged changes", kills)
 
