@@ -9,11 +9,13 @@ import tempfile
 import unittest
 from pathlib import Path
 
+from sqlalchemy.exc import DBAPIError
+
 from humble_sum.cli.records import NAME, back_up, examine, put_back
 from humble_sum.core.errors import InputError
 from humble_sum.records.database import Database
 from humble_sum.records.demo import demo_pack, ensure_demo
-from humble_sum.records.packs import add_pack
+from humble_sum.records.packs import add_pack, pack_row
 
 
 class FaultsTest(unittest.TestCase):
@@ -68,6 +70,10 @@ class FaultsTest(unittest.TestCase):
         with self.assertRaises(InputError) as caught, database.writing() as session:
             add_pack(session, demo_pack())
         self.assertIn("nothing was kept", caught.exception.faults[0].what)
+        database.engine.dispose()  # as when more ask at once than before
+        with self.assertRaises(DBAPIError), database.reading() as session:
+            pack_row(session, "any")
+        self.assertFalse(self.file.exists(), "no empty one takes its place")
         database.close()
 
     def test_a_copy_is_whole_checked_and_can_be_put_back(self) -> None:

@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
+from urllib.parse import quote
 
 from alembic import command
 from alembic.config import Config
@@ -24,16 +25,24 @@ class Database:
 
     def __init__(self, file: Path):
         self.file = file
+        self._opened: int | None = None
         try:
             file.parent.mkdir(parents=True, exist_ok=True)
             refuse_others(file)
-            self.engine = create_engine(f"sqlite:///{file}", connect_args={"timeout": 10})
+            self.engine = create_engine(f"sqlite:///{file}", creator=self._connect)
             _prepare(self.engine)
             copy_before_migration(self.engine, file)
             migrate(self.engine)
         except (OSError, DBAPIError, sqlite3.Error) as error:
             raise fault_of(error, file) or error from None
         self._opened = file.stat().st_ino
+
+    def _connect(self) -> sqlite3.Connection:
+        """A connection to the file, which is made at the first one only: where it is gone, an empty one in
+        its place would hide that."""
+        mode = "rwc" if self._opened is None else "rw"
+        where = f"file:{quote(str(self.file.absolute()))}?mode={mode}"
+        return sqlite3.connect(where, uri=True, timeout=10, check_same_thread=False)
 
     @contextmanager
     def reading(self) -> Iterator[Session]:
