@@ -78,6 +78,8 @@ class StructureTest(DeskTest):
         self.keys(Keys.ESCAPE, "u")
         self.until(lambda: "Harvest special" not in self.labels(), "undone")
 
+
+class LongTest(DeskTest):
     def test_a_large_pack_scrolls_and_keeps_the_figure_in_hand(self) -> None:
         lines = [
             Line(id=f"l{n}", label=f"Line {n}", amounts={f"m{c}": Decimal(n * 31 + c) / 8 for c in range(15)})
@@ -94,13 +96,10 @@ class StructureTest(DeskTest):
         self.script("document.querySelector('main[aria-label=Page] > div').scrollTop = 0")
         self.until(lambda: self.all('[id="figure:l0:m0"] bdi'), "its first rows come")
         self.one('[id="figure:l0:m0"]').click()
-
-        def down() -> bool:
+        for _ in range(21):
             self.keys(Keys.PAGE_DOWN)
-            return self.selected() == "figure:all:m0"
-
-        # A key that comes while rows are being drawn may find none of them in hand yet.
-        self.until(down, "its last row is in hand")
+        self.until(lambda: self.all('[id="figure:all:m0"] bdi'), "its last row came")
+        self.until(lambda: self.selected() == "figure:all:m0", "and is in hand")
         self.assertEqual(self.figure("all", "m0"), "309,225")
         self.script("document.querySelector('main[aria-label=Page] > div').scrollTop = 4800")
         self.until(lambda: self.all('[id="figure:l200:m3"] bdi'), "rows come as they are looked at")
