@@ -1,5 +1,5 @@
 import type { RefObject } from "react";
-import { useEffect, useLayoutEffect, useState } from "react";
+import { useEffect, useLayoutEffect, useRef, useState } from "react";
 import { flushSync } from "react-dom";
 
 import type { ProofView } from "../api/client";
@@ -75,6 +75,17 @@ export function useWindow(
     if (!hidden) return;
     page.scrollTo({ top: top - page.clientHeight / 2, behavior: "instant" });
   }, [desk, row]);
+
+  const kept = useRef(false);
+  useLayoutEffect(() => {
+    // A cell that has the focus may be left out while the page scrolls: then the table has it, and its keys.
+    const page = desk.current;
+    if (!page || !windowed) return;
+    const now = document.activeElement;
+    if (kept.current && now === document.body)
+      page.querySelector<HTMLElement>(".statement")?.focus({ preventScroll: true });
+    kept.current = page.contains(document.activeElement);
+  });
 
   const column = windowed ? proof.columns.findIndex((each) => each.id === place?.column) : -1;
   const start = starts(widths.columns);
