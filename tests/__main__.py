@@ -54,12 +54,18 @@ def run(files: list[Path]) -> tuple[int, int]:
     """Run files of tests in this process: how many passed, how many failed."""
     suite = unittest.TestSuite()
     for file in files:
-        suite.addTests(unittest.TestLoader().discover(str(file.parent), file.name, str(HERE.parent)))
+        # By name: to discover a file finds others of its name in the folders below it too.
+        suite.addTests(unittest.defaultTestLoader.loadTestsFromName(module_of(file)))
     result = unittest.TextTestRunner(verbosity=0, buffer=True).run(suite)
     # A test with several failed parts is one failed test.
     tests = {str(getattr(test, "test_case", test)) for test, _ in result.failures + result.errors}
     failed = len(tests) + len(result.unexpectedSuccesses)
     return result.testsRun - failed - len(result.skipped), failed
+
+
+def module_of(file: Path) -> str:
+    """The name a file of tests is imported by."""
+    return ".".join(file.relative_to(HERE.parent).with_suffix("").parts)
 
 
 def apart(files: list[Path]) -> tuple[int, int]:

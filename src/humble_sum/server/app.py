@@ -5,7 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 from typing import Any
 
-from fastapi import APIRouter, FastAPI
+from fastapi import FastAPI
 from fastapi.responses import FileResponse, HTMLResponse
 from fastapi.staticfiles import StaticFiles
 from starlette.middleware.trustedhost import TrustedHostMiddleware
@@ -58,11 +58,8 @@ def create_app(
     app.add_middleware(Door)
     app.add_middleware(Smaller)
     app.add_middleware(Patience)
-    api = APIRouter(prefix="/api", responses=packs.problem_responses(problems.Problem))
-    for part in (packs, statements, places, outgoing, rulebook, localities, footing, figures, bare):
-        api.include_router(part.router)
-    app.include_router(api)
-    app.include_router(reading.router)
+    for part in (packs, statements, places, outgoing, rulebook, localities, footing, figures, bare, reading):
+        app.router.routes.extend(part.router.routes)
     _serve_site(app)
     app.get("/api/openapi.json", include_in_schema=False)(lambda: FileResponse(OPENAPI))
     return app

@@ -6,7 +6,7 @@ import threading
 from decimal import Decimal
 from typing import Annotated, Any
 
-from fastapi import APIRouter, Request, Response
+from fastapi import Request, Response
 from fastapi.responses import StreamingResponse
 from pydantic import BaseModel, ConfigDict, Field
 
@@ -29,9 +29,10 @@ from humble_sum.server.plans import PACK_SECONDS
 from humble_sum.server.presenters.footing import footing_page
 from humble_sum.server.presenters.footing_views import FootingPageView
 from humble_sum.server.proof_cache import Desk
+from humble_sum.server.routes.addresses import addresses
 from humble_sum.server.routes.packs import answered, desk_of
 
-router = APIRouter(prefix="/packs/{pack}/footing", tags=["footing"])
+router = addresses("footing", "/packs/{pack}/footing")
 
 
 class PolicyRequest(BaseModel):

@@ -5,7 +5,7 @@ from __future__ import annotations
 from importlib.resources import files
 from typing import Annotated, Any
 
-from fastapi import APIRouter, Body, Request
+from fastapi import Body, Request
 from fastapi.responses import StreamingResponse
 from pydantic import BaseModel, ConfigDict, Field
 
@@ -28,10 +28,11 @@ from humble_sum.server.leaving import unless, while_there
 from humble_sum.server.ndjson import streamed
 from humble_sum.server.presenters.comparison import ComparisonView, Gone, comparison_view
 from humble_sum.server.presenters.draft import IntakeView, ToldView, draft_view, tie_views, told_view
+from humble_sum.server.routes.addresses import addresses
 from humble_sum.server.routes.packs import desk_of
 from humble_sum.server.schemas import PackView
 
-router = APIRouter(prefix="/intakes", tags=["figures"])
+router = addresses("figures", "/intakes")
 
 SOURCE_BODY = {
     "requestBody": {

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from datetime import UTC, datetime
 from typing import Annotated
 
-from fastapi import APIRouter, Query, Request, Response
+from fastapi import Query, Request, Response
 from pydantic import BaseModel, ConfigDict, Field
 
 from humble_sum.core.changes.commands import Change
@@ -22,10 +22,11 @@ from humble_sum.records.history import at_revision
 from humble_sum.records.issues import KeptIssue, issue_of, issues_of, keep_issue, next_number, withdraw
 from humble_sum.records.packs import pack_row
 from humble_sum.server.proof_cache import Desk
+from humble_sum.server.routes.addresses import addresses
 from humble_sum.server.routes.packs import desk_of
 from humble_sum.server.routes.statements import file_name
 
-router = APIRouter(prefix="/packs/{pack}", tags=["issues"])
+router = addresses("issues", "/packs/{pack}")
 MOST_OPEN, MOST_DIFFERENCES = 12, 60
 ZIP = "application/zip"
 FILE: dict[int | str, dict[str, object]] = {200: {"description": "The file.", "content": {ZIP: {}}}}

@@ -6,7 +6,7 @@ from datetime import date
 from decimal import Decimal
 from typing import Annotated
 
-from fastapi import APIRouter, Query, Request
+from fastapi import Query, Request
 from pydantic import BaseModel, Field
 
 from humble_sum.core.amounts import Amount
@@ -18,10 +18,11 @@ from humble_sum.core.printing.clauses import FixedDecimals, ResolvedClauses, rea
 from humble_sum.core.printing.figure import print_amount
 from humble_sum.core.rules.clause_registry import describe_locale
 from humble_sum.records.packs import pack_row
+from humble_sum.server.routes.addresses import addresses
 from humble_sum.server.routes.packs import Trial, desk_of
 from humble_sum.server.schemas import Ready
 
-router = APIRouter(prefix="/packs/{pack}", tags=["rulebook"])
+router = addresses("rulebook", "/packs/{pack}")
 
 SHARE = Decimal("0.1234")
 DAY = date(2026, 3, 31)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Annotated, Any
 from urllib.parse import unquote
 
-from fastapi import APIRouter, Body, Header, Query, Request, Response
+from fastapi import Body, Header, Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel, ConfigDict, Field
 
@@ -33,9 +33,10 @@ from humble_sum.server.door import of_type
 from humble_sum.server.gate import PERSON
 from humble_sum.server.presenters.proof import figure_view, proof_view
 from humble_sum.server.proof_cache import Desk
+from humble_sum.server.routes.addresses import addresses
 from humble_sum.server.schemas import ChangeView, FoundView, Outcome, PackName, PackView
 
-router = APIRouter(tags=["packs"])
+router = addresses("packs")
 
 PACK_BODY = {
     "requestBody": {
@@ -343,16 +344,3 @@ def _outcome(
         figure=figure_view(whole, proof, figure, revision) if figure else None,
     )
     return answered(outcome)
-
-
-def problem_responses(model: type[BaseModel]) -> dict[int | str, dict[str, Any]]:
-    """Every route's error answers, for the OpenAPI file."""
-    said = {404: "There is no such thing.", 409: "Not as things stand.", 413: "Too large.", 422: "Bad input."}
-    return {
-        status: {
-            "description": text,
-            "model": model,
-            "content": {"application/problem+json": {"schema": {"$ref": "#/components/schemas/Problem"}}},
-        }
-        for status, text in said.items()
-    }

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated, Any
 
-from fastapi import APIRouter, Query, Request, Response
+from fastapi import Query, Request, Response
 from sqlalchemy.orm import Session
 
 from humble_sum.core.changes.place_commands import dashboard_of, item_of, passage_of
@@ -34,12 +34,13 @@ from humble_sum.server.presenters.places import (
     item_words,
 )
 from humble_sum.server.proof_cache import Desk
+from humble_sum.server.routes.addresses import addresses
 from humble_sum.server.routes.packs import answered, desk_of
 from humble_sum.server.routes.statements import file_name
 from humble_sum.server.schemas import SentenceView
 
 MOST_MARKS = 8
-router = APIRouter(prefix="/packs/{pack}", tags=["editions and places"])
+router = addresses("editions and places", "/packs/{pack}")
 
 FILE: dict[int | str, dict[str, Any]] = {
     200: {

@@ -7,7 +7,7 @@ from collections.abc import Mapping, Sequence
 from hashlib import sha256
 from typing import Any, Literal
 
-from fastapi import APIRouter, Request, Response
+from fastapi import Request, Response
 from pydantic import BaseModel, Field
 
 from humble_sum.core.changes.commands import Together, apply, page_of
@@ -31,11 +31,12 @@ from humble_sum.exchange.rulebook_json import write_rulebook
 from humble_sum.records.packs import pack_row
 from humble_sum.server.presenters.proof import proof_view, specimen_views
 from humble_sum.server.presenters.words import sentence_view, word_view
+from humble_sum.server.routes.addresses import addresses
 from humble_sum.server.routes.packs import ChangeRequest, Trial, answered, desk_of
 from humble_sum.server.routes.statements import file_name
 from humble_sum.server.schemas import OfferView, ProofView, Ready, SentenceView, SpecimenView, WordView
 
-router = APIRouter(prefix="/packs/{pack}", tags=["rulebook"])
+router = addresses("rulebook", "/packs/{pack}")
 
 MOST_THAT_MATTER, MOST_OTHERS = 20, 6  # changed figures of one kind that are listed; all are counted
 

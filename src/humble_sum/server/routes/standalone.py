@@ -5,7 +5,7 @@ from __future__ import annotations
 import threading
 from typing import Annotated, Any
 
-from fastapi import APIRouter, Query, Request
+from fastapi import Query, Request
 from pydantic import BaseModel, ConfigDict, Field
 
 from humble_sum.core.amounts import Amount
@@ -15,9 +15,10 @@ from humble_sum.core.printing.figure import Kind
 from humble_sum.core.printing.printer import show
 from humble_sum.server.leaving import clock_of, while_there
 from humble_sum.server.plans import PACK_SECONDS
+from humble_sum.server.routes.addresses import addresses
 from humble_sum.server.routes.packs import desk_of
 
-router = APIRouter(tags=["by themselves"])
+router = addresses("by themselves")
 
 
 EXAMPLE: dict[str, Any] = {

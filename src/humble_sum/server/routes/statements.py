@@ -6,7 +6,7 @@ import re
 from functools import partial
 from typing import Annotated, Any
 
-from fastapi import APIRouter, Query, Request, Response
+from fastapi import Query, Request, Response
 
 from humble_sum.core.changes.relation_commands import TieFigure
 from humble_sum.core.changes.ties import tieable
@@ -15,10 +15,11 @@ from humble_sum.core.proof.pack_proof import figure_of
 from humble_sum.exchange.outputs import OUTPUTS
 from humble_sum.records.packs import pack_row
 from humble_sum.server.presenters.proof import figure_view, footing_view, proof_view, rows_view, tied_view
+from humble_sum.server.routes.addresses import addresses
 from humble_sum.server.routes.packs import Trial, answered, desk_of
 from humble_sum.server.schemas import FigureView, FootingView, ProofView, RowsView, TiedView
 
-router = APIRouter(prefix="/packs/{pack}", tags=["statements"])
+router = addresses("statements", "/packs/{pack}")
 
 MOST_ROWS = 400
 MOST_TIEABLE = 30
