@@ -50,7 +50,10 @@ def _bounded(amount: Decimal) -> Decimal:
     """An amount of no more digits than are kept, zero without a sign or places of its own."""
     if not amount:
         return Decimal(0)
-    if amount.adjusted() >= MOST_DIGITS or _places(amount) > MOST_DIGITS:
+    first = amount.adjusted()
+    # Its text is as long as its digits, or longer: it tells sooner than they do that there are few.
+    few = first - len(str(amount)) > -MOST_DIGITS
+    if first >= MOST_DIGITS or (not few and _places(amount) > MOST_DIGITS):
         raise ValueError(f"{amount} has more than {MOST_DIGITS} digits on one side of its point")
     return amount
 

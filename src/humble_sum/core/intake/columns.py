@@ -320,9 +320,8 @@ LONGEST_ZERO = 4  # letters of "zero", the longest word that is one
 
 
 def is_number(cell: SheetCell) -> bool:
-    if not isinstance(cell.value, str):
-        return isinstance(cell.value, Decimal)
-    return _reads_as_number(cell.value.strip())
+    value = cell.value
+    return type(value) is Decimal or (isinstance(value, str) and _reads_as_number(value.strip()))
 
 
 @lru_cache(maxsize=100_000)

@@ -86,7 +86,9 @@ def _read(source: Table, decided: TableDecided) -> Draft:
         for n in circular
     ]
     lines = [
-        line if line.parts or (line.counted and line.told is None) else replace(line, kind=line.by_itself)
+        line
+        if line.parts or (line.counted and line.told is None) or line.by_itself == line.kind
+        else replace(line, kind=line.by_itself)
         for line in with_counted(lines)
     ]
     doubts += _not_worked_out(table, layout, lines, shares)

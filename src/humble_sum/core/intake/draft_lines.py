@@ -140,8 +140,12 @@ def read_lines(
                 currency=_one(set(read.currencies)),
             )
         )
-    steps = sorted({line.indent or 0 for line in lines})
-    return [replace(line, indent=min(steps.index(line.indent or 0), 8)) for line in lines], doubts, currencies
+    steps = {wide: min(n, 8) for n, wide in enumerate(sorted({line.indent or 0 for line in lines}))}
+    stepped = [
+        line if line.indent == steps[line.indent or 0] else replace(line, indent=steps[line.indent or 0])
+        for line in lines
+    ]
+    return stepped, doubts, currencies
 
 
 @dataclass(frozen=True)

@@ -223,4 +223,7 @@ def _in_circles(sums: Mapping[int, Parts]) -> list[int]:
 def with_counted(lines: Sequence[DraftLine]) -> list[DraftLine]:
     """The lines, with those marked that a total counts: whatever they are called, they add."""
     counted = {part for line in lines for part, _ in line.parts}
-    return [replace(line, counted=n in counted) for n, line in enumerate(lines)]
+    return [
+        line if line.counted == (n in counted) else replace(line, counted=not line.counted)
+        for n, line in enumerate(lines)
+    ]

@@ -18,8 +18,8 @@ from humble_sum.exchange.sources.book_parts import Book, SheetPart, Style, rich_
 from humble_sum.exchange.sources.progress import Progress
 
 # Up to 15 digits survive a double, so these are the digits somebody meant.
-SURE = re.compile(r"-?(?:0|[1-9]\d*)(?:\.\d+)?", re.ASCII)
-SURE_LENGTH = 15
+SURE = re.compile(r"(?=.{1,15}\Z)-?(?:0|[1-9]\d*)(?:\.\d+)?", re.ASCII)
+NUMBERS = (None, "n")  # the types of a cell that holds one (ECMA-376 part 1, 18.18.11)
 REFERENCE = re.compile(r"([A-Z]+)(\d+)")
 ROWS_A_TIME = 200
 PLAIN = Style()
@@ -119,11 +119,8 @@ def _row(element: Element, row: int, book: Book, shared: dict[str, tuple[str, st
     number = str(row + 1)
     for c in element:
         at = c.get("r")
-        if at is not None:
-            column = 0
-            for letter in at[: -len(number)]:
-                column = column * 26 + ord(letter) - 64
-            column -= 1
+        if at is not None and at != f"{column_letters(len(cells))}{number}":
+            column = place(at)[1]
             if column >= MOST_COLUMNS or column < len(cells):
                 raise ValueError(f"cell {at} is out of order")
             while column > len(cells):
@@ -142,7 +139,11 @@ def _row(element: Element, row: int, book: Book, shared: dict[str, tuple[str, st
         if stored is None and formula is None:
             cells.append(EMPTY)
             continue
-        value, snapped = _value(stored, c.get("t"), style, strings, book.since_1904)
+        kind = c.get("t")
+        if kind in NUMBERS and stored is not None and not style.date and SURE.fullmatch(stored):
+            cells.append(SheetCell(Decimal(stored), formula, style.code, False, style.indent))
+            continue
+        value, snapped = _value(stored, kind, style, strings, book.since_1904)
         cells.append(SheetCell(value, formula, style.code, snapped, style.indent))
     return cells
 
@@ -155,12 +156,8 @@ def _value(
         return None, False
     if kind == "s":
         return strings[int(stored)], False
-    if kind is None or kind == "n":
-        if style.date:
-            return day_of(stored, since_1904), False
-        if len(stored) <= SURE_LENGTH and SURE.fullmatch(stored):
-            return Decimal(stored), False
-        return of_double(float(stored))
+    if kind in NUMBERS:
+        return (day_of(stored, since_1904), False) if style.date else of_double(float(stored))
     if kind == "b":
         return stored in ("1", "true"), False
     if kind == "d":
