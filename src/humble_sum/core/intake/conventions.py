@@ -117,6 +117,8 @@ def _looks_numeric(cell: str) -> bool:
 
 def _either(cell: str) -> bool:
     """Whether the cell is a number under both decimal marks, and not the same one."""
+    if cell.isdigit():
+        return False
     amounts = {read(cell, convention).amount for convention in (POINT, COMMA)}
     return len(amounts) == 2 and None not in amounts
 

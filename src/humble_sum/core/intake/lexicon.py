@@ -83,6 +83,8 @@ HAN_NUMBER = re.compile("[\u3007一二三四五六七八九][\u3007一二三四�
 
 def normal(text: str) -> str:
     """The cell's text with one shape for each character: widths, spaces, digits, directions."""
+    if text.isascii() and text.isprintable():
+        return text.strip()  # most cells are, and have these shapes already
     plain = unicodedata.normalize("NFKC", text.translate(UNSEEN)).translate(UNSEEN).translate(SAME_MARKS)
     # One Han digit is a word; several together are a number where no other ideograph stands by.
     if HAN_NUMBER.search(plain) and not any(

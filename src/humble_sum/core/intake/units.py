@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass
+from functools import lru_cache
 
 from humble_sum.core.intake.lexicon import currency_ends, currency_signs, normal
 from humble_sum.core.locales import currencies
@@ -160,16 +161,20 @@ class Unit:
 
 # A thousand in digits, which is a unit only where words lead up to it: "in CHF 1000".
 IN_DIGITS = re.compile(r"\b(in|x|en|em|i)\b(.*?)\b1[.,'\u2019 ]?000\b", re.IGNORECASE)
+LONGEST = 120  # letters of what states a unit
 
 
 def unit_of(text: str) -> Unit | None:
     """The unit that a text states if it states one and nothing else."""
     plain = normal(text).replace("\u2019", "'").replace("`", "'").strip()
-    if not plain or len(plain) > 120:
-        return None
+    return _unit_of(plain, text.strip()) if plain and len(plain) <= LONGEST else None
+
+
+@lru_cache(maxsize=10_000)  # headings are looked at for one more than once
+def _unit_of(plain: str, said: str) -> Unit | None:
     plain = EXCEPTED.sub("", plain)
-    for called, said in SAID_SO:
-        plain = called.sub(said, plain)
+    for called, instead in SAID_SO:
+        plain = called.sub(instead, plain)
     plain = TWICE.sub(r"\1", IN_DIGITS.sub(r"in \2 thousand", plain))
     rest = LEADS.sub(" ", plain).strip(NEUTRAL + "'")
     rest = _restored(rest, plain)
@@ -183,7 +188,7 @@ def unit_of(text: str) -> Unit | None:
     bare = plain.strip(NEUTRAL)
     if (len(bare) == 1 and bare.isalpha()) or bare.lower() in ("cr", "m", "mn", "bn", "md"):
         return None
-    return Unit(currency, power, text.strip())
+    return Unit(currency, power, said)
 
 
 def unit_within(text: str) -> tuple[Unit | None, str]:
