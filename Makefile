@@ -5,6 +5,8 @@ PYTHON ?= python3
 BIN := .venv/bin
 S := .stamps
 SITE := src/humble_sum/server/site/index.html
+# Compiled once and kept: the tests start some two hundred processes.
+unexport PYTHONDONTWRITEBYTECODE
 DATA ?= .data
 PORT ?= 8440
 WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/package.json web/vite.config.ts

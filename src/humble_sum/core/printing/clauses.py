@@ -117,28 +117,28 @@ def step_text(text: str | None) -> str | None:
 class FixedDecimals(BaseModel):
     """Always this many decimals."""
 
-    model_config = ConfigDict(extra="forbid", frozen=True)
+    model_config = ConfigDict(extra="forbid", frozen=True, defer_build=True)
     fixed: Annotated[int, Field(ge=0, le=MOST_DECIMALS, strict=True)]
 
 
 class UpToDecimals(BaseModel):
     """At most this many decimals; zeros at the end are dropped."""
 
-    model_config = ConfigDict(extra="forbid", frozen=True)
+    model_config = ConfigDict(extra="forbid", frozen=True, defer_build=True)
     up_to: Annotated[int, Field(ge=0, le=MOST_DECIMALS, strict=True)]
 
 
 class SignificantDigits(BaseModel):
     """This many digits that count, from the first that is not zero."""
 
-    model_config = ConfigDict(extra="forbid", frozen=True)
+    model_config = ConfigDict(extra="forbid", frozen=True, defer_build=True)
     significant: Annotated[int, Field(ge=1, le=MOST_DECIMALS, strict=True)]
 
 
 class Condition(BaseModel):
     """When a band applies, told from the exact amount: below, above, or from and to, both included."""
 
-    model_config = ConfigDict(extra="forbid", frozen=True, populate_by_name=True)
+    model_config = ConfigDict(extra="forbid", frozen=True, defer_build=True, populate_by_name=True)
     below: Amount | None = None
     above: Amount | None = None
     from_: Amount | None = Field(default=None, alias="from")
@@ -166,7 +166,7 @@ class Condition(BaseModel):
 class Band(BaseModel):
     """A mark and a tone for amounts within some bounds."""
 
-    model_config = ConfigDict(extra="forbid", frozen=True)
+    model_config = ConfigDict(extra="forbid", frozen=True, defer_build=True)
     when: Condition
     mark: Annotated[str, Field(max_length=8), AfterValidator(lambda text: text and printable(text))] = ""
     tone: Tone = "plain"
@@ -181,7 +181,7 @@ class Band(BaseModel):
 class YesNoWords(BaseModel):
     """What yes and no print as."""
 
-    model_config = ConfigDict(extra="forbid", frozen=True)
+    model_config = ConfigDict(extra="forbid", frozen=True, defer_build=True)
     yes: Annotated[str, Field(min_length=1, max_length=24), AfterValidator(printable)]
     no: Annotated[str, Field(min_length=1, max_length=24), AfterValidator(printable)]
 
@@ -189,7 +189,7 @@ class YesNoWords(BaseModel):
 class CountWords(BaseModel):
     """The unit of a count: one litre, many litres."""
 
-    model_config = ConfigDict(extra="forbid", frozen=True)
+    model_config = ConfigDict(extra="forbid", frozen=True, defer_build=True)
     one: Annotated[str, Field(min_length=1, max_length=24), AfterValidator(printable)]
     many: Annotated[str, Field(min_length=1, max_length=24), AfterValidator(printable)]
 
@@ -197,7 +197,7 @@ class CountWords(BaseModel):
 class Width(BaseModel):
     """Most characters a figure may take, and what gives way where it takes more. It is never cut."""
 
-    model_config = ConfigDict(extra="forbid", frozen=True)
+    model_config = ConfigDict(extra="forbid", frozen=True, defer_build=True)
     most: Annotated[int, Field(ge=1, le=200, strict=True)]
     gives_way: Literal["nothing", "decimals", "scale"] = "nothing"
 
@@ -205,7 +205,7 @@ class Width(BaseModel):
 class Word(BaseModel):
     """A word printed instead of a figure."""
 
-    model_config = ConfigDict(extra="forbid", frozen=True)
+    model_config = ConfigDict(extra="forbid", frozen=True, defer_build=True)
     word: Annotated[str, Field(min_length=1, max_length=24), AfterValidator(printable)]
 
 
