@@ -9,6 +9,7 @@ from __future__ import annotations
 import json
 import os
 import sys
+from copy import copy
 from pathlib import Path
 from typing import Annotated
 
@@ -75,9 +76,10 @@ def main() -> None:
     named = [
         each for each in app.registered_commands if getattr(each.callback, "__name__", "") in sys.argv[1:2]
     ]
-    app.registered_commands = named or app.registered_commands
+    asked = copy(app)
+    asked.registered_commands = named or app.registered_commands
     try:
-        app()
+        asked()
     except InputError as error:
         for fault in error.faults:
             print(f"humble-sum: {fault}", file=sys.stderr)
