@@ -11,9 +11,10 @@ DATA ?= .data
 PORT ?= 8440
 WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/package.json web/vite.config.ts
 
-.PHONY: demo test soak bench shots build check style types unit browser browsers clean
+.PHONY: demo test soak bench shots build check style types unit browser packages clean
 
 demo: $(S)/run $(SITE)
+	@tools/install_packages.sh pdf
 	@$(BIN)/humble-sum demo --data $(DATA) --port $(PORT)
 
 test: check unit browser
@@ -49,8 +50,8 @@ $(SITE): $(S)/web $(WEB_SOURCES)
 	@cd web && npm run --silent build -- --logLevel warn
 	@touch $@
 
-browsers:
-	@tools/install_browser.sh
+packages:
+	@tools/install_packages.sh tests
 
 # --- checks ------------------------------------------------------------------------------
 check: $(S)/dev $(S)/types
@@ -64,10 +65,10 @@ $(S)/types: $(S)/web src/humble_sum/server/openapi.json
 	@cd web && npm run --silent api >/dev/null
 	@touch $@
 
-unit: $(S)/dev $(SITE)
+unit: $(S)/dev $(SITE) packages
 	@$(BIN)/python -m tests core exchange records server soak cli docs
 
-browser: $(S)/dev $(SITE) browsers
+browser: $(S)/dev $(SITE) packages
 	@$(BIN)/python -m tests browser
 
 # The long form of tests/soak: SOAK times as much, one sort after another, with counts printed.
@@ -75,13 +76,13 @@ SOAK ?= 250
 soak: $(S)/dev
 	@for each in kills requests bytes; do SOAK=$(SOAK) $(BIN)/python -m tests soak/test_$$each.py; done
 
-bench: $(S)/dev $(SITE) browsers
+bench: $(S)/dev $(SITE) packages
 	@$(BIN)/python -m bench
 	@$(BIN)/python -m bench.places
 	@$(BIN)/python -m bench.repaint
 	@$(BIN)/python -m bench.load
 
-shots: $(S)/dev $(SITE) browsers
+shots: $(S)/dev $(SITE) packages
 	@$(BIN)/python -m tools.take_shots
 
 clean:

@@ -297,7 +297,7 @@ class RenderTest(CliTest):
 
     def test_refusals(self) -> None:
         self.assertIn("no such statement", self.run_it("render", self.pack, "--statement", "none", code=2))
-        self.run_it("render", self.pack, "--to", "pdf", code=2)
+        self.run_it("render", self.pack, "--to", "tar", code=2)
         self.run_it("render", self.folder / "none.json", code=2)
         self.run_it("render", self.pack, "--out", self.folder / "none" / "x.html", code=2)
 

@@ -201,7 +201,7 @@ class ContainerTest(unittest.TestCase):
 
     def test_nobody_issues_to_nobody_or_with_open_checks(self) -> None:
         whole = prove_pack(demo_pack())
-        for wanted in (Wanted("", "x"), Wanted("x", " "), Wanted("x", "y"), Wanted("x", "y", files=("pdf",))):
+        for wanted in (Wanted("", "x"), Wanted("x", " "), Wanted("x", "y"), Wanted("x", "y", files=("tar",))):
             with self.assertRaises(InputError):
                 issue(whole, 1, MADE, wanted)
 

@@ -52,7 +52,7 @@ class IssuesTest(ServerTest):
             ({"recipients": " "}, "bad-issue"),
             ({"prepared_by": ""}, "bad-issue"),
             ({"reasons": {}}, "open-checks"),
-            ({"files": ["pdf"]}, "no-such-format"),
+            ({"files": ["tar"]}, "no-such-format"),
             ({"number": 7}, "issue-taken"),
             ({"revision": 99}, "stale-revision"),
             ({"state": "secret"}, "bad-request"),

@@ -51,7 +51,9 @@ def render_all(file: Path, edition: str | None, rule: str | None, folder: Path) 
     for proof in whole.proofs.values():
         for to, output in OUTPUTS.items():
             if to != "json":
-                yield _kept(folder / f"{proof.statement.id}.{to}", output.write(whole.pack, proof))
+                _, _, kind = to.partition("-")
+                name = f"{proof.statement.id}-{kind}" if kind else proof.statement.id
+                yield _kept(folder / f"{name}.{output.extension}", output.write(whole.pack, proof))
     for mode in MODES:
         yield _kept(folder / f"workbook-{mode}.xlsx", write_workbook(whole, mode))
     yield _kept(folder / "pack.json", OUTPUTS["json"].write(whole.pack, next(iter(whole.proofs.values()))))

@@ -12,11 +12,28 @@ from humble_sum.cli.files import write_file
 from humble_sum.cli.options import EditionOption, PackArgument, RuleOption, StatementOption
 from humble_sum.core.errors import Fault, InputError
 
+Format = Literal[
+    "html",
+    "pdf",
+    "xlsx",
+    "csv",
+    "csv-exact",
+    "csv-both",
+    "csv-tidy",
+    "records",
+    "json",
+    "md",
+    "txt",
+    "svg",
+    "png",
+]
+
 
 def render(
     pack: PackArgument,
     to: Annotated[
-        Literal["html", "csv", "xlsx", "json", "md", "txt", "svg", "png"], typer.Option(help="The format.")
+        Format,
+        typer.Option(help="The format."),
     ] = "html",
     statement: StatementOption = None,
     edition: EditionOption = None,
@@ -44,7 +61,7 @@ def render(
     data = rendered(pack, to, statement, edition, place, rule)
     if out is not None:
         write_file(out, data)
-    elif to in ("xlsx", "png") and sys.stdout.isatty():
+    elif to in ("xlsx", "pdf", "png") and sys.stdout.isatty():
         raise InputError(
             "no-terminal", Fault("--out", "This cannot be shown here.", "Name a file with --out.")
         )

@@ -26,6 +26,7 @@ from humble_sum.exchange.exact_json import parse_json
 from humble_sum.exchange.html import write_edition
 from humble_sum.exchange.nudges_csv import write_nudges
 from humble_sum.exchange.pack_json import write_pack
+from humble_sum.exchange.pdf import write_edition_pdf, write_record_pdf
 from humble_sum.exchange.record_page import write_record_page
 
 KIND, VERSION = "humble-sum/issue", 1
@@ -36,6 +37,7 @@ BAD = "bad-container"
 HEAD = ("statement", "line", "column", "exact", "printed", "units", "exponent", "moved")
 CHOICES: dict[str, str] = {
     "html": "Web page of the edition",
+    "pdf": "PDF of the edition",
     "exact": f"Workbook, {MODES['exact']}",
     "unit": f"Workbook, {MODES['unit']}",
     "printed": f"Workbook, {MODES['printed']}",
@@ -71,6 +73,8 @@ def issued_files(
         made[CERTIFICATE] = ("Certificate that no plan is less", text.encode())
     if "html" in choices:
         made["edition.html"] = (CHOICES["html"], write_edition(whole))
+    if "pdf" in choices:
+        made["edition.pdf"] = (CHOICES["pdf"], write_edition_pdf(whole))
     for mode in MODES:
         if mode in choices:
             made[f"workbook-{mode}.xlsx"] = (CHOICES[mode], write_workbook(whole, mode))
@@ -81,6 +85,8 @@ def issued_files(
     if "record" in choices:
         made["record.csv"] = (CHOICES["record"], write_nudges(whole))
         made["record.html"] = (f"{CHOICES['record']}, to be read", write_record_page(whole))
+        if "pdf" in choices:
+            made["record.pdf"] = (f"{CHOICES['record']}, on paper", write_record_pdf(whole))
     return made
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator, Sequence
 from html import escape
 
 from humble_sum.core.amounts import amount_text
@@ -25,6 +26,9 @@ td.rust { color: #a83c14; }
 .subtotal data, .total data { border-top: 1px solid; }
 .last data { border-bottom: 3px double; }
 """
+# In letters: what a sheet of paper that stands or lies has room for, what is between its columns, where a
+# label folds, and the least a column takes.
+UPRIGHT, LYING, UPRIGHT_GAP, LYING_GAP, LABEL_FOLDS, LEAST = 84, 140, 6, 5, 36, 6
 STYLE = """
 :root { color: #14262b; background: #e4e9e6; }
 body { margin: 0; font: 16px/1.5 'IBM Plex Serif', 'Noto Serif', Georgia, serif; }
@@ -38,62 +42,99 @@ p { margin: 0; color: #55676b; font-size: .875rem; }
 """
 
 
-def write_html(pack: Pack, proof: Proof) -> bytes:
-    """The statement as its readers see it. Each figure's exact amount is in its data element."""
-    statement = proof.statement
-    page = f"""<!doctype html>
-<html lang="en">
-<head>
-<meta charset="utf-8">
-<meta name="viewport" content="width=device-width">
-<title>{escape(statement.title)}, {escape(pack.entity)}</title>
-<style>{STYLE}{TABLE_STYLE}</style>
-</head>
-<body>
-<main>
-<p>{isolated(pack.entity)}</p>
-<h1>{isolated(statement.title)}</h1>
-<div class="under"><p>{isolated(pack.period)}</p><p>{isolated(caption(proof))}</p></div>
-{statement_table(proof)}
-</main>
-</body>
-</html>
-"""
-    return page.encode()
+def write_html(pack: Pack, proof: Proof, paper: bool = False) -> bytes:
+    """The statement as its readers see it. Each figure's exact amount is in its data element. For paper its
+    columns stand on as many pages as they need."""
+    return _page(f"{proof.statement.title}, {pack.entity}", list(_sheets(pack, proof, paper)))
 
 
-def write_edition(whole: PackProof) -> bytes:
+def write_edition(whole: PackProof, paper: bool = False) -> bytes:
     """All statements of an edition on one page, each as its readers see it."""
     pack = whole.pack
-    parts = "\n".join(
-        f"""<main>
-<p>{isolated(pack.entity)}</p>
-<h1>{isolated(proof.statement.title)}</h1>
-<div class="under"><p>{isolated(pack.period)}</p><p>{isolated(caption(proof))}</p></div>
-{statement_table(proof)}
-</main>"""
-        for proof in whole.proofs.values()
-    )
+    sheets = [sheet for proof in whole.proofs.values() for sheet in _sheets(pack, proof, paper)]
+    return _page(f"{pack.entity}, {pack.period}", sheets)
+
+
+def _page(title: str, sheets: Sequence[str]) -> bytes:
+    body = "\n".join(sheets)
     page = f"""<!doctype html>
 <html lang="en">
 <head>
 <meta charset="utf-8">
 <meta name="viewport" content="width=device-width">
-<title>{escape(pack.entity)}, {escape(pack.period)}</title>
+<title>{escape(title)}</title>
 <style>{STYLE}{TABLE_STYLE}</style>
 </head>
 <body>
-{parts}
+{body}
 </body>
 </html>
 """
     return page.encode()
 
 
-def statement_table(proof: Proof) -> str:
-    """The statement's lines and columns as a table."""
-    heads = "".join(f'<th scope="col">{isolated(head)}</th>' for head in proof.heads)
-    body = "\n".join(_row(row, len(proof.statement.columns)) for row in rows(proof))
+def _sheets(pack: Pack, proof: Proof, paper: bool) -> Iterator[str]:
+    """One statement with what stands over it; on paper, in as many sheets as its columns need. A sheet that
+    lies is marked as wide."""
+    columns = range(len(proof.statement.columns))
+    groups = sheets_of(_widths(proof)) if paper else [columns]
+    lies = paper and (len(groups) > 1 or _across(_widths(proof), UPRIGHT_GAP) > UPRIGHT)
+    for group in groups:
+        period = pack.period
+        if len(groups) > 1:
+            period += f", columns {group[0] + 1} to {group[-1] + 1} of {len(columns)}"
+        yield f"""<main{' class="wide"' if lies else ""}>
+<p>{isolated(pack.entity)}</p>
+<h1>{isolated(proof.statement.title)}</h1>
+<div class="under"><p>{isolated(period)}</p><p>{isolated(caption(proof))}</p></div>
+{statement_table(proof, group)}
+</main>"""
+
+
+def on_paper(whole: PackProof) -> Iterator[tuple[str, Figure]]:
+    """The figures of an edition in the order in which its sheets of paper have them, by statement."""
+    for id, proof in whole.proofs.items():
+        for group in sheets_of(_widths(proof)):
+            for row in rows(proof):
+                figures = row.figures
+                yield from ((id, figures[n]) for n in group if figures)
+
+
+def sheets_of(widths: Sequence[int]) -> list[Sequence[int]]:
+    """The columns of each sheet of paper, by the letters of the labels and of each column: all on one that
+    stands, or as many on each that lies as it has room for, at least one."""
+    label, *each = widths
+    columns = list(range(len(each)))
+    if _across(widths, UPRIGHT_GAP) <= UPRIGHT or not columns:
+        return [columns]
+    groups: list[list[int]] = [[]]
+    for column in columns:
+        taken = [label, *(each[n] for n in groups[-1]), each[column]]
+        if groups[-1] and _across(taken, LYING_GAP) > LYING:
+            groups.append([])
+        groups[-1].append(column)
+    return [*groups]
+
+
+def _widths(proof: Proof) -> list[int]:
+    """How many letters the widest label has where it does not fold, and the widest text of each column."""
+    labels = max((len(line.label) + 3 * line.steps for line in proof.statement.lines), default=0)
+    widths = [max(len(head) // 2, LEAST) for head in proof.heads]
+    for row in rows(proof):
+        for place, figure in enumerate(row.figures):
+            widths[place] = max(widths[place], len(figure.printed.whole))
+    return [min(labels, LABEL_FOLDS), *widths]
+
+
+def _across(widths: Sequence[int], gap: int) -> int:
+    return sum(widths) + gap * (len(widths) - 1)
+
+
+def statement_table(proof: Proof, columns: Sequence[int] | None = None) -> str:
+    """The statement's lines and columns as a table; or some columns of it, by number."""
+    shown = range(len(proof.statement.columns)) if columns is None else columns
+    heads = "".join(f'<th scope="col">{isolated(proof.heads[n])}</th>' for n in shown)
+    body = "\n".join(_row(row, shown) for row in rows(proof))
     return f"""<table>
 <thead><tr><td></td>{heads}</tr></thead>
 <tbody>
@@ -102,12 +143,13 @@ def statement_table(proof: Proof) -> str:
 </table>"""
 
 
-def _row(row: Row, columns: int) -> str:
+def _row(row: Row, columns: Sequence[int]) -> str:
     classes = row.line.kind + (" last" if row.last else "")
     label = isolated(row.line.label)
     if not row.figures:
-        return f'<tr class="{classes}"><th scope="rowgroup" colspan="{columns + 1}">{label}</th></tr>'
-    cells = "".join(_cell(figure) for figure in row.figures)
+        return f'<tr class="{classes}"><th scope="rowgroup" colspan="{len(columns) + 1}">{label}</th></tr>'
+    figures = row.figures
+    cells = "".join(_cell(figures[n]) for n in columns)
     stands_in = f' style="padding-inline-start:{1.25 * row.line.steps:g}rem"' if row.line.steps else ""
     return f'<tr class="{classes}"><th scope="row"{stands_in}>{label}</th>{cells}</tr>'
 

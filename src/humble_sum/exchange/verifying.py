@@ -29,8 +29,10 @@ from humble_sum.exchange.container import (
 )
 from humble_sum.exchange.delimited import write_csv
 from humble_sum.exchange.edition_workbook import MODES, Mode, figure_places, value_in
+from humble_sum.exchange.html import on_paper
 from humble_sum.exchange.nudges_csv import write_nudges
 from humble_sum.exchange.pack_json import read_pack
+from humble_sum.exchange.pdf_reading import not_there, said_on_paper
 from humble_sum.exchange.record_page import write_record_page
 from humble_sum.exchange.sources.sheets import read_sheets
 
@@ -77,6 +79,8 @@ def _checks(whole: PackProof, files: dict[str, bytes]) -> dict[str, Callable[[],
         checks["no plan is less, in whole numbers"] = lambda: _certificate(whole, files[CERTIFICATE])
     if "edition.html" in files:
         checks["the web page says the same"] = lambda: _page(whole, files["edition.html"])
+    if "edition.pdf" in files:
+        checks["the PDF says the same"] = lambda: _paper(whole, files["edition.pdf"])
     for mode in MODES:
         if (name := f"workbook-{mode}.xlsx") in files:
             checks[f"{name} says the same"] = lambda name=name, mode=mode: _workbook(  # type: ignore[misc]
@@ -163,6 +167,18 @@ def _page(whole: PackProof, data: bytes) -> Iterator[Fault]:
             yield Fault(
                 "edition.html", f"{', '.join(spot)} is {said[1]} there, and prints {wanted[spot][1]}."
             )
+
+
+def _paper(whole: PackProof, data: bytes) -> Iterator[Fault]:
+    name = "edition.pdf"
+    try:
+        said = said_on_paper(data)
+    except InputError as error:
+        yield Fault(name, f"It cannot be read: {error}")
+        return
+    figures = ((f"{id}, {', '.join(figure.cell)}", figure.printed.whole) for id, figure in on_paper(whole))
+    for spot, text in not_there(said, figures):
+        yield Fault(name, f"{spot} prints {text}, which does not stand there.")
 
 
 def _workbook(whole: PackProof, name: str, mode: Mode, data: bytes) -> Iterator[Fault]:

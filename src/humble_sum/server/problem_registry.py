@@ -32,6 +32,9 @@ PROBLEMS: dict[str, ProblemKind] = {
     "no-such-column": ProblemKind(404, "No such column", "Take its id from the statement's page."),
     "no-such-dashboard": ProblemKind(404, "No such dashboard", "Take its id from the pack."),
     "no-such-edition": ProblemKind(404, "No such edition", "Take its id from the pack."),
+    "no-pdf": ProblemKind(
+        501, "No PDF on this machine", "Install what is named, or take the web page and print it."
+    ),
     "no-such-figure": ProblemKind(
         404, "No such figure", "Take its line and column from the statement's page."
     ),

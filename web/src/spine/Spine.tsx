@@ -18,8 +18,13 @@ const WORK: readonly { screen: Screen; name: string }[] = [
 
 const FILES: readonly [string, string][] = [
   ["xlsx", "Workbook (XLSX)"],
+  ["pdf", "Paper (PDF)"],
   ["html", "Web page (HTML)"],
-  ["csv", "Table (CSV)"],
+  ["csv", "Table as printed (CSV)"],
+  ["csv-exact", "Table of exact amounts (CSV)"],
+  ["csv-both", "Table, printed and exact (CSV)"],
+  ["csv-tidy", "A row for each figure (CSV)"],
+  ["records", "A record for each figure (JSON)"],
   ["md", "Text (Markdown)"],
   ["txt", "Text, fixed width (TXT)"],
   ["json", "Pack file (JSON)"],

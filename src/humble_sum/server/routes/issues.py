@@ -33,6 +33,7 @@ FILE: dict[int | str, dict[str, object]] = {200: {"description": "The file.", "c
 USUAL = ("html", "exact", "csv", "record")
 KINDS = {
     "html": "HTML",
+    "pdf": "PDF",
     "exact": "XLSX",
     "unit": "XLSX",
     "printed": "XLSX",
@@ -235,8 +236,9 @@ def take_file(request: Request, pack: str, number: int, name: str) -> Response:
     if name not in files:
         raise InputError("no-such-format", Fault("name", f'This issue has no file "{name}".'))
     kinds = {"html": "text/html; charset=utf-8", "csv": "text/csv; charset=utf-8", "json": "application/json"}
+    kinds["pdf"] = "application/pdf"
     kind = kinds.get(name.rpartition(".")[2], "application/octet-stream")
-    way = "inline" if name.endswith(".html") else f'attachment; filename="{name}"'
+    way = "inline" if name.endswith((".html", ".pdf")) else f'attachment; filename="{name}"'
     return Response(files[name], media_type=kind, headers={"Content-Disposition": way})
 
 

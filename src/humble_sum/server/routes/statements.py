@@ -133,7 +133,8 @@ def nudges(request: Request, pack: str, statement: str, trial: Trial = None) -> 
 
 @router.get("/statements/{statement}/files/{format}", response_class=Response, responses=FILE)
 def take_away(request: Request, pack: str, statement: str, format: str) -> Response:
-    """The statement as a file: xlsx, html, csv, md, or the pack as json."""
+    """The statement as a file: xlsx, pdf, html, csv as printed, exact, both or tidy, records, md, txt, or the
+    pack as json."""
     output = OUTPUTS.get(format)
     if output is None:
         raise InputError(
@@ -145,7 +146,8 @@ def take_away(request: Request, pack: str, statement: str, format: str) -> Respo
         _, whole, proof = desk.open(session, pack, statement)
     with desk.lanes.files.taken():
         data = output.write(whole.pack, proof)
-    name = file_name(whole.pack.entity, proof.statement.name, format)
+    _, _, kind = format.partition("-")
+    name = file_name(whole.pack.entity, f"{proof.statement.name} {kind}", output.extension)
     return Response(
         data, media_type=output.media_type, headers={"Content-Disposition": f'attachment; filename="{name}"'}
     )

@@ -1,0 +1,117 @@
+"""Paper: every figure is on it, once and in order; tagged, with its fonts, and from nowhere else."""
+
+import io
+import unittest
+from decimal import Decimal
+from typing import Any
+from unittest.mock import patch
+
+from pypdf import PdfReader
+from weasyprint.urls import FatalURLFetchingError
+
+from humble_sum.core.errors import InputError
+from humble_sum.core.printing.clauses import Clauses
+from humble_sum.core.proof.pack_proof import PackProof
+from humble_sum.core.statements.pack import Pack
+from humble_sum.exchange import pdf
+from humble_sum.exchange.container import FIGURES, PACK, issued_files
+from humble_sum.exchange.html import on_paper, sheets_of
+from humble_sum.exchange.issuing import Wanted, checks_of, issue, proved_in
+from humble_sum.exchange.pdf import write_edition_pdf, write_pdf
+from humble_sum.exchange.pdf_reading import not_there, said_on_paper
+from humble_sum.exchange.verifying import verify
+from tests.making import demo_income, pack, statement
+
+
+def in_locale(locale: str) -> Pack:
+    """The income statement, whose house rule says another locale."""
+    made = demo_income()
+    first, *others = made.rulebook.rules
+    said = first.clauses.model_dump(exclude_unset=True) | {"locale": locale}
+    rules = (first.model_copy(update={"clauses": Clauses.model_validate(said)}), *others)
+    return made.model_copy(update={"rulebook": made.rulebook.model_copy(update={"rules": rules})})
+
+
+def missing_from(whole: PackProof, data: bytes) -> list[tuple[str, str]]:
+    figures = [(str(figure.cell), figure.printed.whole) for _, figure in on_paper(whole)]
+    assert figures
+    return list(not_there(said_on_paper(data), figures))
+
+
+class PaperTest(unittest.TestCase):
+    def test_every_figure_is_on_paper_whatever_its_script(self) -> None:
+        for locale in ("ar-EG", "he"):
+            with self.subTest(locale):
+                whole = proved_in(in_locale(locale))
+                self.assertEqual(missing_from(whole, write_edition_pdf(whole)), [])
+
+    def test_another_pack_is_not_on_it(self) -> None:
+        data = write_edition_pdf(proved_in(demo_income()))
+        other = proved_in(in_locale("ar-EG"))
+        self.assertTrue(missing_from(other, data))
+
+    def test_it_is_tagged_has_its_fonts_and_counts_its_pages(self) -> None:
+        whole = proved_in(demo_income())
+        made: Any = PdfReader(io.BytesIO(write_edition_pdf(whole)))
+        root = made.trailer["/Root"]
+        self.assertTrue(root["/MarkInfo"]["/Marked"])
+        self.assertIn("/StructTreeRoot", root)
+        self.assertEqual(root["/Lang"], "en")
+        for number, page in enumerate(made.pages, 1):
+            text = page.extract_text()
+            self.assertIn(f"{number} / {len(made.pages)}", text)
+            self.assertIn("Lanternfish Ferries", text)
+            for font in page["/Resources"]["/Font"].values():
+                (inner,) = font.get_object()["/DescendantFonts"]
+                self.assertTrue({"/FontFile2", "/FontFile3"} & set(inner.get_object()["/FontDescriptor"]))
+
+    def test_the_same_is_the_same_and_nothing_is_fetched(self) -> None:
+        page = b"<html><head><title>t</title></head><body><main><p>x</p><h1>y</h1></main></body></html>"
+        self.assertEqual(write_pdf(page), write_pdf(page))
+        with self.assertRaises(FatalURLFetchingError):
+            write_pdf(page.replace(b"<p>", b'<p><img src="http://127.0.0.1:9/x.png">'))
+
+    def test_a_machine_without_its_library_says_what_to_install(self) -> None:
+        with (
+            patch.dict("sys.modules", {"weasyprint": None}),
+            patch("builtins.__import__", side_effect=OSError("no such library")),
+            self.assertRaises(InputError) as refused,
+        ):
+            pdf._weasyprint()
+        self.assertIn("apt-get install", str(refused.exception.faults[0]))
+
+    def test_wide_tables_go_on_over_sheets_and_long_ones_over_pages(self) -> None:
+        months = [Decimal(n) * 1_234_567 for n in range(16)]
+        lines = {f"line{n}": [str(amount + n) for amount in months] for n in range(40)}
+        columns = tuple(f"m{n}" for n in range(16))
+        whole = proved_in(pack(statement(lines, {"total": list(lines)}, columns)))
+        data = write_edition_pdf(whole)
+        self.assertEqual(missing_from(whole, data), [])
+        first = PdfReader(io.BytesIO(data)).pages[0]
+        self.assertGreater(first.mediabox.width, first.mediabox.height)
+        self.assertIn("columns 1 to", first.extract_text())
+
+    def test_columns_are_shared_out_once_each(self) -> None:
+        for widths in ([10], [10, 8, 8], [36, *[12] * 30], [10, 500, 5, 500], [0, *[1] * 300]):
+            with self.subTest(widths):
+                groups = sheets_of(widths)
+                self.assertEqual([n for group in groups for n in group], list(range(len(widths) - 1)))
+                self.assertTrue(all(groups) or len(widths) == 1)
+
+
+class VerifiedPaperTest(unittest.TestCase):
+    def test_paper_of_other_figures_is_found(self) -> None:
+        made = demo_income()
+        whole = proved_in(made)
+        wanted = Wanted("A", "B", files=("pdf", "record"), reasons={c.id: "known" for c in checks_of(whole)})
+        _, data = issue(whole, 1, "2026-11-26T12:00:00Z", wanted)
+        said = verify(data)
+        self.assertEqual([fault for fault in said.faults if ".pdf" in fault.where], [])
+        self.assertIn("the PDF says the same", said.holds)
+        files = issued_files(whole, ("pdf", "record"))
+        self.assertTrue({PACK, FIGURES, "edition.pdf", "record.pdf"} <= files.keys())
+        other = write_edition_pdf(proved_in(in_locale("ar-EG")))
+        with patch("humble_sum.exchange.container.write_edition_pdf", return_value=other):
+            _, forged = issue(whole, 1, "2026-11-26T12:00:00Z", wanted)
+        faults = verify(forged).faults
+        self.assertTrue(any("does not stand there" in fault.what for fault in faults))
