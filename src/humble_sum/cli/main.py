@@ -363,6 +363,7 @@ def take(
     ] = None,
     as_json: Annotated[bool, typer.Option("--json", help="Answer in JSON.")] = False,
     quiet: Annotated[bool, typer.Option("--quiet", help="Say only what there is to ask.")] = False,
+    query: Annotated[str, typer.Option(help="Of an SQLite file, the result of this SELECT.")] = "",
 ) -> None:
     """Take figures in from files: say what was read and how, and write it as a pack.
 
@@ -390,6 +391,7 @@ def take(
         decisions_out,
         as_json,
         quiet,
+        query,
     )
     if take_in(wanted):
         raise typer.Exit(FOUND)

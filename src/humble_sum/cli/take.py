@@ -61,13 +61,14 @@ class Wanted:
     decisions_out: Path | None
     as_json: bool
     quiet: bool
+    query: str = ""
 
 
 def take_in(wanted: Wanted) -> bool:
     """Say what the files were read as, and write what is asked for; whether there is something to ask."""
     decided = open_decisions(wanted.decisions) if wanted.decisions is not None else None
     files = read_files(wanted.files)
-    every = take(files, wanted.conventions, _progress, wanted.unit, decided)
+    every = take(files, wanted.conventions, _progress, wanted.unit, decided, wanted.query)
     drafts = [made for made in every if not made.decided.left_out]
     asked = [questions(made, [each for each in drafts if each is not made]) for made in drafts]
     if wanted.as_json:
@@ -114,6 +115,7 @@ def take(
     progress: Progress = unheard,
     unit: str | None = None,
     decisions: Decisions | None = None,
+    query: str = "",
 ) -> list[Draft]:
     """A draft of every table in the files, read as a file of decisions says; over it each column by a
     convention chosen for it ("comma" for every column, "2025-26=comma" or "C=comma" for one), and the
@@ -122,7 +124,7 @@ def take(
         what = f'"{unit}" is no unit.'
         raise InputError("bad-convention", Fault("--unit", what, f"Use {', '.join(POWERS_BY_NAME)}."))
     chosen = [_convention(each) for each in conventions]
-    tables = [table for name, data in files for table in open_source(name, data, progress)]
+    tables = [table for name, data in files for table in open_source(name, data, progress, query)]
     unused = [column for column, _ in chosen if column and not any(_columns(t, column) for t in tables)]
     if unused:
         what = f'No column is headed or lettered "{unused[0]}".'

@@ -32,6 +32,9 @@ PROBLEMS: dict[str, ProblemKind] = {
     "no-such-column": ProblemKind(404, "No such column", "Take its id from the statement's page."),
     "no-such-dashboard": ProblemKind(404, "No such dashboard", "Take its id from the pack."),
     "no-such-edition": ProblemKind(404, "No such edition", "Take its id from the pack."),
+    "no-reader": ProblemKind(
+        501, "No reader on this machine", "Install what is named, or save the figures in another format."
+    ),
     "no-pdf": ProblemKind(
         501, "No PDF on this machine", "Install what is named, or take the web page and print it."
     ),
@@ -153,6 +156,7 @@ PROBLEMS: dict[str, ProblemKind] = {
         422, "The structure cannot be changed so", "Choose another line or total, as said."
     ),
     "bad-tie": ProblemKind(422, "The figures cannot be tied so", "Tie figures that are one and the same."),
+    "broken-file": ProblemKind(422, "The file or its query is broken", "Do as the fault says."),
     "broken-text": ProblemKind(422, "The file is broken", "Write it out again from where it came."),
     "broken-workbook": ProblemKind(
         422, "The workbook is broken", "Open it where it was made and save it again."
@@ -190,5 +194,5 @@ PROBLEMS: dict[str, ProblemKind] = {
         500, "Something went wrong", "Try again; if it stays, send us what the log says."
     ),
 }
-# Slugs that only the command line says, which has no request to answer.
-OF_THE_COMMAND_LINE = frozenset({"no-file", "no-host", "no-port", "no-terminal"})
+# Slugs that only the command line and Python say, which have no request to answer.
+OF_THE_COMMAND_LINE = frozenset({"bad-batch", "no-file", "no-host", "no-port", "no-terminal"})

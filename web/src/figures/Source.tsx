@@ -43,7 +43,7 @@ export function Source({ taken, more, onDone }: Props) {
           <input
             type="file"
             multiple
-            accept=".xlsx,.xlsm,.csv,.tsv,.psv,.txt,.html,.htm,.json"
+            accept=".xlsx,.xlsm,.ods,.csv,.tsv,.psv,.txt,.html,.htm,.json,.parquet,.arrow,.sqlite,.db"
             className="mt-2 block w-full font-normal file:mr-3 file:cursor-pointer file:rounded-md file:border-0 file:bg-teal file:px-3 file:py-1.5 file:font-semibold file:text-white"
             onChange={(event) => {
               take([...(event.target.files ?? [])]);
@@ -52,7 +52,8 @@ export function Source({ taken, more, onDone }: Props) {
           />
         </label>
         <p className="mt-2 text-soft">
-          Drop workbooks, CSV or TSV, web pages or JSON records here, or choose them.
+          Drop workbooks, OpenDocument sheets, CSV or TSV, web pages, JSON records, Parquet, Arrow or SQLite
+          files here, or choose them.
         </p>
         {more ? (
           <label className="mt-3 block text-[12px] font-semibold text-soft">

@@ -9,20 +9,23 @@ from humble_sum.core.intake.linked_units import with_linked_units
 from humble_sum.core.intake.regions import has_figures, regions
 from humble_sum.core.intake.table import Table, without_controls
 from humble_sum.exchange.exact_json import MOST_BYTES
+from humble_sum.exchange.sources.columnar import is_columnar, read_columnar
+from humble_sum.exchange.sources.open_document import is_open_document, read_open_document
 from humble_sum.exchange.sources.progress import Progress, unheard
 from humble_sum.exchange.sources.records import read_records
 from humble_sum.exchange.sources.sheets import OLE, read_sheets
+from humble_sum.exchange.sources.sqlite_file import MAGIC, read_sqlite
 from humble_sum.exchange.sources.text import decoded, read_text
 from humble_sum.exchange.sources.web_page import read_web_page
 
 
-def open_source(name: str, data: bytes, progress: Progress = unheard) -> list[Table]:
+def open_source(name: str, data: bytes, progress: Progress = unheard, query: str = "") -> list[Table]:
     """Every table of a source that has figures; a sheet that holds several gives several. What was left out
-    is noted with the others.
+    is noted with the others. A query is asked of an SQLite file.
 
     Raises InputError with the file, and the sheet or row where it matters.
     """
-    opened = [without_controls(table) for table in _opened(name, data, progress)]
+    opened = [without_controls(table) for table in _opened(name, data, progress, query)]
     found = [region for table in opened for region in regions(table)]
     tables = [table for table in found if has_figures(table)]
     if not tables:
@@ -37,11 +40,20 @@ def open_source(name: str, data: bytes, progress: Progress = unheard) -> list[Ta
     return with_linked_units(tables)
 
 
-def _opened(name: str, data: bytes, progress: Progress) -> list[Table]:
+def _opened(name: str, data: bytes, progress: Progress, query: str) -> list[Table]:
     if len(data) > MOST_BYTES:
         raise InputError("too-large", Fault(name, f"It is larger than {MOST_BYTES // 1024 // 1024} MiB."))
     if not data.strip():
         raise InputError("no-table", Fault(name, "The file is empty."))
+    if data.startswith(MAGIC):
+        return read_sqlite(name, data, query)
+    if query:
+        what = "A query is asked of an SQLite file, and this is none."
+        raise InputError("broken-file", Fault(name, what, "Leave the query out."))
+    if is_open_document(data):
+        return read_open_document(name, data)
+    if is_columnar(data):
+        return [read_columnar(name, data)]
     if data.startswith((b"PK", OLE)) or name.lower().endswith((".xlsx", ".xlsm")):
         return read_sheets(name, data, progress)
     if name.lower().endswith(".json"):

@@ -5,7 +5,7 @@ from __future__ import annotations
 from importlib.resources import files
 from typing import Annotated, Any
 
-from fastapi import Body, Request
+from fastapi import Body, Query, Request
 from fastapi.responses import StreamingResponse
 from pydantic import BaseModel, ConfigDict, Field
 
@@ -37,11 +37,13 @@ router = addresses("figures", "/intakes")
 SOURCE_BODY = {
     "requestBody": {
         "required": True,
-        "description": "The file as it is: a workbook (XLSX), CSV or TSV, or JSON records.",
+        "description": "The file as it is: a workbook (XLSX), OpenDocument, text, a web page, JSON "
+        "records, Parquet, Arrow or SQLite.",
         "content": {"application/octet-stream": {"schema": {"type": "string", "format": "binary"}}},
     }
 }
 
+Asked = Annotated[str, Query(max_length=10_000, description="Of an SQLite file, the result of this SELECT.")]
 
 SAMPLES = files("humble_sum") / "demo" / "samples"
 EXAMPLE = {"unit": "lakhs", "columns": {"C": {"role": "other"}}, "rows": {"Fares": {"kind": "memo"}}}
@@ -117,21 +119,23 @@ def intakes_of(request: Request) -> Intakes:
 
 
 @router.post("", status_code=201, openapi_extra=SOURCE_BODY)
-async def take_in(request: Request, name: str, into: str | None = None) -> IntakeView:
+async def take_in(request: Request, name: str, into: str | None = None, query: Asked = "") -> IntakeView:
     """Take in a file and say how it was read. Nothing is kept until it is accepted."""
     of_type(request, "application/octet-stream")
     data = await request.body()
-    return await while_there(request, lambda gone: _take_in(request, name, data, into, unless(gone)))
+    return await while_there(request, lambda gone: _take_in(request, name, data, into, unless(gone), query))
 
 
 @router.post("/streamed", response_class=StreamingResponse, openapi_extra=SOURCE_BODY, responses=STREAM)
-async def take_in_streamed(request: Request, name: str, into: str | None = None) -> StreamingResponse:
+async def take_in_streamed(
+    request: Request, name: str, into: str | None = None, query: Asked = ""
+) -> StreamingResponse:
     """The same with its progress: a line of JSON for each step, the last of them the intake or the
     problem. Closing the connection stops the reading, and nothing is kept."""
     of_type(request, "application/octet-stream")
     data = await request.body()
     desk_of(request).lanes.intakes.refuse_if_full()
-    return streamed(lambda progress: _take_in(request, name, data, into, progress))
+    return streamed(lambda progress: _take_in(request, name, data, into, progress, query))
 
 
 @router.get("/samples")
@@ -148,10 +152,12 @@ def take_sample(request: Request, name: str, into: str | None = None) -> IntakeV
     return _take_in(request, name, (SAMPLES / name).read_bytes(), into, unheard)
 
 
-def _take_in(request: Request, name: str, data: bytes, into: str | None, progress: Progress) -> IntakeView:
+def _take_in(
+    request: Request, name: str, data: bytes, into: str | None, progress: Progress, query: str = ""
+) -> IntakeView:
     intakes = intakes_of(request)
     with desk_of(request).lanes.intakes.taken():
-        tables = open_source(name, data, progress)
+        tables = open_source(name, data, progress, query)
         made = []
         for number, table in enumerate(tables):
             progress(number, len(tables), f"Finding what adds up in {table.name or name}")

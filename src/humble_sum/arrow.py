@@ -1,0 +1,81 @@
+"""House rules over Arrow record batches: any engine that maps batches prints by them where the data is.
+
+    batches = (print_batch(batch, {"amount": {"scale": "lakhs", "negative": "brackets"}}) for batch in reader)
+
+Needs the extra `humble-sum[arrow]`. Nothing is kept from one batch to the next, so memory does not grow.
+"""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterable, Iterator, Mapping
+from decimal import Decimal
+from functools import lru_cache
+from typing import Any
+
+import pyarrow as pa
+
+from humble_sum.core.amounts import read_amount
+from humble_sum.core.errors import Fault, InputError
+from humble_sum.core.printing.batch import Texts
+from humble_sum.core.printing.clauses import ResolvedClauses, read_clauses
+
+Rule = dict[str, Any]
+MOST_RULES = 256
+
+
+def print_batch(
+    batch: pa.RecordBatch, rules: Mapping[str, Rule], suffix: str = " as printed"
+) -> pa.RecordBatch:
+    """A batch with a column of text behind it for each column that a rule is given for, called by its name
+    and the suffix.
+
+    Amounts are decimals of any width, whole numbers, or text in plain notation; null prints as missing.
+    Raises InputError where a column is not there, is of binary numbers (their decimal digits are not their
+    owner's), or holds what is no amount, and where a rule cannot be read.
+    """
+    made, names = list(batch.columns), list(batch.schema.names)
+    for name, rule in rules.items():
+        if name not in batch.schema.names:
+            what = f'There is no column "{name}".'
+            raise InputError("bad-batch", Fault(name, what, f"There are {', '.join(names)}."))
+        amounts = _amounts(name, batch.column(batch.schema.get_field_index(name)))
+        made.append(pa.array(_texts(json.dumps(rule, sort_keys=True)).many(amounts), pa.string()))
+        names.append(f"{name}{suffix}")
+    return pa.RecordBatch.from_arrays(made, names=names)
+
+
+def print_batches(
+    batches: Iterable[pa.RecordBatch], rules: Mapping[str, Rule], suffix: str = " as printed"
+) -> Iterator[pa.RecordBatch]:
+    """`print_batch` over a stream of them, each gone when the next is asked for."""
+    for batch in batches:
+        yield print_batch(batch, rules, suffix)
+
+
+def _amounts(name: str, column: pa.Array) -> list[Decimal | None]:
+    of = column.type
+    if pa.types.is_decimal(of) or pa.types.is_integer(of):
+        # Arrow writes them out exactly, and much sooner than it makes Decimals.
+        texts = column.cast(pa.string()).to_pylist()
+        if not column.null_count:
+            return list(map(Decimal, texts))
+        return [None if text is None else Decimal(text) for text in texts]
+    if pa.types.is_null(of):
+        return [None] * len(column)
+    if not (pa.types.is_string(of) or pa.types.is_large_string(of)):
+        what = f"Its values are {of}, which are not amounts of so many digits."
+        raise InputError("bad-batch", Fault(name, what, "Cast it to a decimal, as its owner means it."))
+    found: list[Decimal | None] = []
+    for place, value in enumerate(column.to_pylist()):
+        try:
+            found.append(None if value is None else read_amount(value))
+        except ValueError as error:
+            raise InputError("bad-amount", Fault(f"{name}, row {place + 1}", f"{error}.")) from None
+    return found
+
+
+@lru_cache(maxsize=MOST_RULES)
+def _texts(said: str) -> Texts:
+    """A rule, as JSON, made ready once in a process: workers get batch after batch under the same few."""
+    return Texts(ResolvedClauses(**read_clauses(json.loads(said)).named()))

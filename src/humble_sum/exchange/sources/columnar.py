@@ -1,0 +1,57 @@
+"""Parquet and Arrow files, read by pyarrow where it is installed: the extra `humble-sum[arrow]`."""
+
+from __future__ import annotations
+
+import io
+from typing import Any
+
+from humble_sum.core.errors import Fault, InputError
+from humble_sum.core.intake.table import MOST_CELLS, Table
+from humble_sum.exchange.sources.typed import MOST_ROWS, typed_cell, typed_table
+
+PARQUET, ARROW, STREAM = b"PAR1", b"ARROW1", b"\xff\xff\xff\xff"
+
+
+def is_columnar(data: bytes) -> bool:
+    """Whether the bytes begin as a Parquet file, an Arrow file or an Arrow stream does."""
+    return data.startswith((PARQUET, ARROW)) or (data.startswith(STREAM) and data[4:8] != STREAM)
+
+
+def read_columnar(name: str, data: bytes) -> Table:
+    """The table of such a file: decimals and whole numbers exactly. Raises InputError where it is broken, too
+    long, or nothing here can read it."""
+    try:
+        import pyarrow
+        import pyarrow.parquet
+    except ImportError:
+        what = "Parquet and Arrow files need pyarrow, which is not installed."
+        raise InputError("no-reader", Fault(name, what, "Install humble-sum[arrow].")) from None
+    try:
+        found = _opened(pyarrow, data, name)
+        columns = [column.to_pylist() for column in found.columns]
+    except (pyarrow.ArrowException, OSError, ValueError, OverflowError) as error:
+        if isinstance(error, InputError):
+            raise
+        first = str(error).splitlines()[0] if str(error) else type(error).__name__
+        raise InputError("broken-file", Fault(name, f"It cannot be read: {first[:200]}.")) from None
+    rows = [[typed_cell(value) for value in row] for row in zip(*columns, strict=True)]
+    return typed_table(name, "", list(found.column_names), rows)
+
+
+def _opened(pyarrow: Any, data: bytes, name: str) -> Any:
+    if data.startswith(PARQUET):
+        file = pyarrow.parquet.ParquetFile(io.BytesIO(data))
+        _bounded(name, file.metadata.num_rows, file.metadata.num_columns)
+        return file.read()
+    open_ = pyarrow.ipc.open_file if data.startswith(ARROW) else pyarrow.ipc.open_stream
+    with open_(pyarrow.py_buffer(data)) as reader:
+        found = reader.read_all()
+    _bounded(name, found.num_rows, found.num_columns)
+    return found
+
+
+def _bounded(name: str, rows: int, columns: int) -> None:
+    """Refuse what is too long before it is unpacked: a small file can state many equal rows."""
+    if rows > MOST_ROWS or rows * columns > MOST_CELLS:
+        what = f"It has {rows} rows of {columns} columns."
+        raise InputError("too-long", Fault(name, what, "Take in the part that the statements need."))

@@ -1,0 +1,79 @@
+"""Printing over Arrow batches: the same texts as one by one, whatever the type, and nothing kept."""
+
+import tracemalloc
+import unittest
+from decimal import Decimal
+from typing import Any
+
+import pyarrow as pa
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from humble_sum import show
+from humble_sum.arrow import print_batch, print_batches
+from humble_sum.core.errors import InputError
+
+RULES: list[dict[str, Any]] = [
+    {"scale": "lakhs", "negative": "brackets", "locale": "en-IN", "currency": "INR"},
+    {"decimals": {"fixed": 2}, "zero": "dash", "missing": "dash"},
+    {"locale": "ar-EG", "decimals": {"significant": 3}},
+]
+SUMS = st.decimals(allow_nan=False, allow_infinity=False, places=4, min_value=-(10**20), max_value=10**20)
+
+
+class BatchTest(unittest.TestCase):
+    @settings(max_examples=60)
+    @given(st.lists(st.none() | SUMS, max_size=30), st.sampled_from(RULES))
+    def test_texts_are_those_of_show_whatever_the_type(
+        self, values: list[Decimal | None], rule: dict[str, Any]
+    ) -> None:
+        wanted = [each.text for each in show(values, rule)]
+        columns = {
+            "narrow": pa.array(values, pa.decimal128(38, 4)),
+            "wide": pa.array(values, pa.decimal256(60, 4)),
+            "text": pa.array([None if value is None else str(value) for value in values], pa.string()),
+        }
+        batch = pa.record_batch(columns)
+        made = print_batch(batch, dict.fromkeys(columns, rule))
+        self.assertEqual(made.schema.names, [*columns, *(f"{name} as printed" for name in columns)])
+        for name in columns:
+            self.assertEqual(made.column(f"{name} as printed").to_pylist(), wanted)
+            self.assertEqual(made.column(name), batch.column(name))
+
+    def test_whole_numbers_and_nothing_at_all(self) -> None:
+        batch = pa.record_batch({"n": pa.array([1_234_567, None, -5]), "none": pa.nulls(3)})
+        rule = {"missing": "dash"}
+        made = print_batch(batch, {"n": rule, "none": rule}, suffix="'")
+        self.assertEqual(
+            made.column("n'").to_pylist(), [each.text for each in show([1_234_567, None, -5], rule)]
+        )
+        self.assertEqual(len(set(made.column("none'").to_pylist())), 1)
+
+    def test_what_is_no_amount_is_refused_where_it_is(self) -> None:
+        batch = pa.record_batch(
+            {"f": [1.5], "t": ["1,234"], "d": pa.array([None], pa.date32()), "none": pa.nulls(1)}
+        )
+        for name, rule, kind in (
+            ("f", {}, "bad-batch"),
+            ("t", {}, "bad-amount"),
+            ("d", {}, "bad-batch"),
+            ("gone", {}, "bad-batch"),
+            ("none", {"scael": "lakhs"}, "bad-rule"),
+        ):
+            with self.subTest(name), self.assertRaises(InputError) as refused:
+                print_batch(batch, {name: rule})
+            self.assertEqual(refused.exception.kind, kind)
+
+    def test_a_stream_needs_no_more_memory_than_its_batches(self) -> None:
+        batch = pa.record_batch({"a": pa.array([Decimal(n * 7919) / 100 for n in range(2_000)])})
+        rules = {"a": RULES[0]}
+        printed = print_batches((batch for _ in range(60)), rules)
+        next(printed)
+        tracemalloc.start()
+        before = pa.total_allocated_bytes()
+        rows = sum(each.num_rows for each in printed)
+        _, most = tracemalloc.get_traced_memory()
+        tracemalloc.stop()
+        self.assertEqual(rows, 59 * 2_000)
+        self.assertLess(most, 4_000_000)
+        self.assertLess(pa.total_allocated_bytes() - before, 1_000_000)
