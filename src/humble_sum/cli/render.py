@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import io
+import sys
+import zipfile
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -22,6 +25,11 @@ def rendered(
     """The file's bytes: of a statement, or of the dashboard or chart that `place` names. Raises
     InputError."""
     pack = open_pack(file, rule)
+    if to == "xbrl":
+        if statement or place:
+            what = "An edition is tagged as a whole."
+            raise InputError("no-such-format", Fault("--to", what, "Leave the statement and place out."))
+        return _zipped(inline_of(pack, edition))
     if place is not None:
         return _dashboard(pack, to, edition, place)
     # What draws is read when it is first needed.
@@ -56,11 +64,31 @@ def render_all(file: Path, edition: str | None, rule: str | None, folder: Path) 
                 yield _kept(folder / f"{name}.{output.extension}", output.write(whole.pack, proof))
     for mode in MODES:
         yield _kept(folder / f"workbook-{mode}.xlsx", write_workbook(whole, mode))
+    try:
+        for name, data in inline_of(pack, edition).items():
+            yield _kept(folder / name, data)
+    except InputError as untagged:
+        print(f"humble-sum: not tagged: {untagged.faults[0]}", file=sys.stderr)
     yield _kept(folder / "pack.json", OUTPUTS["json"].write(whole.pack, next(iter(whole.proofs.values()))))
     for board in whole.pack.dashboards:
         if board.edition == whole.pack.shown:
             page = DASHBOARD_FILES["html"].write(board, whole, None)
             yield _kept(folder / f"dashboard-{board.id}.html", page)
+
+
+def inline_of(pack: Pack, edition: str | None) -> dict[str, bytes]:
+    """The tagged page of an edition and its taxonomy, by name. Raises InputError where there is no way to."""
+    from humble_sum.exchange.inline.page import write_inline
+
+    return write_inline(shown_in(prove_pack(pack), edition or OWN))
+
+
+def _zipped(files: dict[str, bytes]) -> bytes:
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as packed:
+        for name, data in files.items():
+            packed.writestr(zipfile.ZipInfo(name, (1980, 1, 1, 0, 0, 0)), data)
+    return out.getvalue()
 
 
 def _kept(file: Path, data: bytes) -> Path:

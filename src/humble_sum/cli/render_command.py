@@ -21,6 +21,7 @@ Format = Literal[
     "csv-both",
     "csv-tidy",
     "records",
+    "xbrl",
     "json",
     "md",
     "txt",
@@ -61,7 +62,7 @@ def render(
     data = rendered(pack, to, statement, edition, place, rule)
     if out is not None:
         write_file(out, data)
-    elif to in ("xlsx", "pdf", "png") and sys.stdout.isatty():
+    elif to in ("xlsx", "pdf", "png", "xbrl") and sys.stdout.isatty():
         raise InputError(
             "no-terminal", Fault("--out", "This cannot be shown here.", "Name a file with --out.")
         )

@@ -24,6 +24,7 @@ from humble_sum.exchange.delimited import write_csv
 from humble_sum.exchange.edition_workbook import MODES, write_workbook
 from humble_sum.exchange.exact_json import parse_json
 from humble_sum.exchange.html import write_edition
+from humble_sum.exchange.inline.page import write_inline
 from humble_sum.exchange.nudges_csv import write_nudges
 from humble_sum.exchange.pack_json import write_pack
 from humble_sum.exchange.pdf import write_edition_pdf, write_record_pdf
@@ -38,6 +39,7 @@ HEAD = ("statement", "line", "column", "exact", "printed", "units", "exponent", 
 CHOICES: dict[str, str] = {
     "html": "Web page of the edition",
     "pdf": "PDF of the edition",
+    "xbrl": "Tagged page (Inline XBRL) and its taxonomy",
     "exact": f"Workbook, {MODES['exact']}",
     "unit": f"Workbook, {MODES['unit']}",
     "printed": f"Workbook, {MODES['printed']}",
@@ -75,6 +77,8 @@ def issued_files(
         made["edition.html"] = (CHOICES["html"], write_edition(whole))
     if "pdf" in choices:
         made["edition.pdf"] = (CHOICES["pdf"], write_edition_pdf(whole))
+    if "xbrl" in choices:
+        made |= {name: (CHOICES["xbrl"], data) for name, data in write_inline(whole).items()}
     for mode in MODES:
         if mode in choices:
             made[f"workbook-{mode}.xlsx"] = (CHOICES[mode], write_workbook(whole, mode))

@@ -30,6 +30,8 @@ from humble_sum.exchange.container import (
 from humble_sum.exchange.delimited import write_csv
 from humble_sum.exchange.edition_workbook import MODES, Mode, figure_places, value_in
 from humble_sum.exchange.html import on_paper
+from humble_sum.exchange.inline.page import PAGE, SCHEMA, write_inline
+from humble_sum.exchange.inline.reading import differences
 from humble_sum.exchange.nudges_csv import write_nudges
 from humble_sum.exchange.pack_json import read_pack
 from humble_sum.exchange.pdf_reading import not_there, said_on_paper
@@ -81,6 +83,8 @@ def _checks(whole: PackProof, files: dict[str, bytes]) -> dict[str, Callable[[],
         checks["the web page says the same"] = lambda: _page(whole, files["edition.html"])
     if "edition.pdf" in files:
         checks["the PDF says the same"] = lambda: _paper(whole, files["edition.pdf"])
+    if PAGE in files:
+        checks["the tagged page states the same"] = lambda: _tagged(whole, files)
     for mode in MODES:
         if (name := f"workbook-{mode}.xlsx") in files:
             checks[f"{name} says the same"] = lambda name=name, mode=mode: _workbook(  # type: ignore[misc]
@@ -179,6 +183,16 @@ def _paper(whole: PackProof, data: bytes) -> Iterator[Fault]:
     figures = ((f"{id}, {', '.join(figure.cell)}", figure.printed.whole) for id, figure in on_paper(whole))
     for spot, text in not_there(said, figures):
         yield Fault(name, f"{spot} prints {text}, which does not stand there.")
+
+
+def _tagged(whole: PackProof, files: dict[str, bytes]) -> Iterator[Fault]:
+    try:
+        for spot, what in differences(whole, files[PAGE]):
+            yield Fault(PAGE, f"{spot}: {what}.")
+        if files.get(SCHEMA) != write_inline(whole)[SCHEMA]:
+            yield Fault(SCHEMA, "It is not the taxonomy of this pack.")
+    except InputError as error:
+        yield Fault(PAGE, f"It cannot be read: {error}")
 
 
 def _workbook(whole: PackProof, name: str, mode: Mode, data: bytes) -> Iterator[Fault]:

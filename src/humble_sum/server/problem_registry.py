@@ -156,6 +156,9 @@ PROBLEMS: dict[str, ProblemKind] = {
         422, "The structure cannot be changed so", "Choose another line or total, as said."
     ),
     "bad-tie": ProblemKind(422, "The figures cannot be tied so", "Tie figures that are one and the same."),
+    "cannot-tag": ProblemKind(
+        422, "The edition cannot be tagged", "Do as the faults say, or leave the tagged page out."
+    ),
     "broken-file": ProblemKind(422, "The file or its query is broken", "Do as the fault says."),
     "broken-text": ProblemKind(422, "The file is broken", "Write it out again from where it came."),
     "broken-workbook": ProblemKind(

@@ -34,6 +34,7 @@ USUAL = ("html", "exact", "csv", "record")
 KINDS = {
     "html": "HTML",
     "pdf": "PDF",
+    "xbrl": "XHTML, XSD",
     "exact": "XLSX",
     "unit": "XLSX",
     "printed": "XLSX",
@@ -236,9 +237,9 @@ def take_file(request: Request, pack: str, number: int, name: str) -> Response:
     if name not in files:
         raise InputError("no-such-format", Fault("name", f'This issue has no file "{name}".'))
     kinds = {"html": "text/html; charset=utf-8", "csv": "text/csv; charset=utf-8", "json": "application/json"}
-    kinds["pdf"] = "application/pdf"
+    kinds |= {"pdf": "application/pdf", "xhtml": "application/xhtml+xml", "xsd": "application/xml"}
     kind = kinds.get(name.rpartition(".")[2], "application/octet-stream")
-    way = "inline" if name.endswith((".html", ".pdf")) else f'attachment; filename="{name}"'
+    way = "inline" if name.endswith((".html", ".xhtml", ".pdf")) else f'attachment; filename="{name}"'
     return Response(files[name], media_type=kind, headers={"Content-Disposition": way})
 
 

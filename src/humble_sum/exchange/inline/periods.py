@@ -1,0 +1,118 @@
+"""The dates that a column's figures are at, or cover: what a context of XBRL states of them."""
+
+from __future__ import annotations
+
+import re
+from calendar import monthrange
+from collections.abc import Mapping
+from dataclasses import dataclass
+from datetime import date, timedelta
+from itertools import pairwise
+
+from humble_sum.core.intake.periods import Period, period_of
+from humble_sum.core.statements.pack import Column, Pack, Statement
+
+# A statement's own title says whether its figures are at a day or over a time.
+AT_A_DAY = re.compile(r"\b(position|balance|balances|assets|liabilities|net worth|funds)\b", re.IGNORECASE)
+OVER_A_TIME = re.compile(
+    r"\b(income|profit|loss|flows?|revenue|earnings|expenditure|operating|operations|activities|changes|"
+    r"costs|sales|fares|results?)\b",
+    re.IGNORECASE,
+)
+A_YEAR = re.compile(r"\b(year|twelve months|12 months)\b", re.IGNORECASE)
+
+
+@dataclass(frozen=True)
+class Dates:
+    """A day, or the time from a first day to a last one, both in it."""
+
+    last: date
+    first: date | None = None
+
+    @property
+    def id(self) -> str:
+        """A name for its context."""
+        return f"on-{self.last}" if self.first is None else f"from-{self.first}-to-{self.last}"
+
+
+class Undated(ValueError):
+    """Nothing says what dates a column is of."""
+
+
+def dates_of(pack: Pack, statement: Statement) -> dict[str, Dates]:
+    """The dates of every column that has facts: given ones, and sums of those over a time. Raises Undated,
+    with the column and why."""
+    found: dict[str, Dates] = {}
+    for column in statement.columns:
+        if not column.derived:
+            found[column.id] = _given(pack, statement, column)
+    for column in statement.columns:
+        if column.sum:
+            found[column.id] = _added(column, found)
+    by_dates: dict[Dates, Column] = {}
+    for column in statement.columns:
+        if column.id in found and found[column.id] in by_dates:
+            other = by_dates[found[column.id]].label
+            raise Undated(f"{column.label}: its dates are those of {other}, so both would state the same.")
+        if column.id in found:
+            by_dates[found[column.id]] = column
+    if len({dates.first is None for dates in found.values()}) > 1:
+        raise Undated("Some columns are at a day and others over a time, and one line cannot be both.")
+    return found
+
+
+def _given(pack: Pack, statement: Statement, column: Column) -> Dates:
+    at_a_day = _nature(statement, column)
+    said = period_of(column.date + "-01" if column.date and len(column.date) == 7 else column.date or "")
+    if column.date and len(column.date) == 7 and said and said.month:
+        return _month(said.year, said.month, at_a_day)
+    said = said or period_of(column.label)
+    if said is None:
+        raise Undated(f"{column.label}: it has no date.")
+    if said.month and not said.day:
+        return _month(said.year, said.month, at_a_day)
+    day = _end(pack, said, column)
+    if at_a_day:
+        return Dates(day)
+    if not A_YEAR.search(pack.period):
+        raise Undated(f"{column.label}: {pack.period} does not say how long a time ends then.")
+    return Dates(day, _year_before(day))
+
+
+def _nature(statement: Statement, column: Column) -> bool:
+    """Whether its figures are at a day."""
+    at_a_day, over = (bool(said.search(statement.title)) for said in (AT_A_DAY, OVER_A_TIME))
+    if at_a_day == over:
+        what = f"{statement.title} does not say whether its amounts are at a day or over a time."
+        raise Undated(f"{column.label}: {what}")
+    return at_a_day
+
+
+def _end(pack: Pack, said: Period, column: Column) -> date:
+    if said.month and said.day:
+        return date(said.year, said.month, said.day)
+    ends = period_of(pack.period)
+    if ends is None or not ends.month or not ends.day:
+        raise Undated(f"{column.label}: {pack.period} does not say on which day such a year ends.")
+    return date(said.year, ends.month, min(ends.day, monthrange(said.year, ends.month)[1]))
+
+
+def _month(year: int, month: int, at_a_day: bool) -> Dates:
+    last = date(year, month, monthrange(year, month)[1])
+    return Dates(last) if at_a_day else Dates(last, date(year, month, 1))
+
+
+def _year_before(day: date) -> date:
+    after = day + timedelta(days=1)
+    return date(after.year - 1, after.month, min(after.day, monthrange(after.year - 1, after.month)[1]))
+
+
+def _added(column: Column, found: Mapping[str, Dates]) -> Dates:
+    """The time that the parts of a sum cover one after another."""
+    parts = sorted((found[id] for id in column.sum or () if id in found), key=lambda dates: dates.last)
+    if not parts or len(parts) != len(column.sum or ()):
+        raise Undated(f"{column.label}: its parts have no dates.")
+    for before, after in pairwise(parts):
+        if after.first is None or after.first != before.last + timedelta(days=1):
+            raise Undated(f"{column.label}: its parts do not follow one another.")
+    return Dates(parts[-1].last, parts[0].first)

@@ -1,0 +1,128 @@
+"""The extension taxonomy of an edition (XBRL 2.1): a concept for each line, its label, its place, and what
+adds up to it (Calculations 1.1), in one schema with its linkbases inside."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+from xml.sax.saxutils import quoteattr
+
+from humble_sum.core.proof.pack_proof import PackProof
+from humble_sum.core.proof.statement_proof import Proof
+from humble_sum.core.statements.names import FigureRef
+from humble_sum.exchange.inline.facts import Fact, concept_of, summations
+from humble_sum.exchange.inline.written import written
+
+PREFIX = "pack"
+SUMS = "https://xbrl.org/2023/arcrole/summation-item"
+SUMS_SCHEMA = "https://www.xbrl.org/2023/calculation-1.1.xsd#summation-item"
+PARENT = "http://www.xbrl.org/2003/arcrole/parent-child"
+LABELS = "http://www.xbrl.org/2003/arcrole/concept-label"
+ROLE, LABEL = "http://www.xbrl.org/2003/role/link", "http://www.xbrl.org/2003/role/label"
+SPACES = {
+    "xs": "http://www.w3.org/2001/XMLSchema",
+    "xbrli": "http://www.xbrl.org/2003/instance",
+    "link": "http://www.xbrl.org/2003/linkbase",
+    "xlink": "http://www.w3.org/1999/xlink",
+}
+
+
+def namespace_of(whole: PackProof) -> str:
+    """The namespace of an edition's concepts: a name, not an address."""
+    words = "".join(c if c.isascii() and c.isalnum() else "-" for c in whole.pack.entity.lower())
+    return f"urn:humble-sum:{words.strip('-') or 'pack'}:{whole.pack.shown}"
+
+
+def write_taxonomy(whole: PackProof, facts: Mapping[FigureRef, Fact], name: str) -> bytes:
+    """The schema; `name` is what its file is called."""
+    space = namespace_of(whole)
+    spaces = " ".join(f'xmlns:{prefix}="{uri}"' for prefix, uri in SPACES.items())
+    roles = "\n".join(_role(space, proof) for proof in whole.proofs.values())
+    bases = "\n".join(_linkbase(space, proof, facts, name) for proof in whole.proofs.values())
+    elements = "\n".join(_elements(whole, facts))
+    return f"""<?xml version="1.0" encoding="UTF-8"?>
+<xs:schema {spaces} xmlns:{PREFIX}="{space}" targetNamespace="{space}" elementFormDefault="qualified">
+<xs:annotation><xs:appinfo>
+{roles}
+{bases}
+</xs:appinfo></xs:annotation>
+<xs:import namespace="{SPACES["xbrli"]}" schemaLocation="http://www.xbrl.org/2003/xbrl-instance-2003-12-31.xsd"/>
+<xs:import namespace="{SPACES["link"]}" schemaLocation="http://www.xbrl.org/2003/xbrl-linkbase-2003-12-31.xsd"/>
+{elements}
+</xs:schema>
+""".encode()
+
+
+def _role(space: str, proof: Proof) -> str:
+    used = "".join(
+        f"<link:usedOn>link:{kind}Link</link:usedOn>" for kind in ("presentation", "calculation", "label")
+    )
+    title = written(proof.statement.title)
+    uri = _role_of(space, proof)
+    return (
+        f'<link:roleType roleURI="{uri}" id="role.{proof.statement.id}">'
+        f"<link:definition>{title}</link:definition>{used}</link:roleType>"
+    )
+
+
+def _role_of(space: str, proof: Proof) -> str:
+    return f"{space}:role:{proof.statement.id}"
+
+
+def _elements(whole: PackProof, facts: Mapping[FigureRef, Fact]) -> Iterator[str]:
+    at_a_day = {spot[0]: fact.dates.first is None for spot, fact in facts.items()}
+    for id, proof in whole.proofs.items():
+        period = "instant" if at_a_day.get(id) else "duration"
+        for line in proof.statement.lines:
+            units = {fact.unit for spot, fact in facts.items() if spot[:2] == (id, line.id)}
+            of = next(iter(units), None)
+            kind = "monetary" if of and of.currency and not of.each else "decimal"
+            if line.kind == "heading" or not units:
+                kind, abstract = "string", ' abstract="true"'
+            else:
+                abstract = ""
+            concept = concept_of(id, line.id)
+            yield (
+                f'<xs:element name="{concept}" id="{PREFIX}.{concept}" type="xbrli:{kind}ItemType" '
+                f'substitutionGroup="xbrli:item" xbrli:periodType="{period}" nillable="true"{abstract}/>'
+            )
+
+
+def _linkbase(space: str, proof: Proof, facts: Mapping[FigureRef, Fact], name: str) -> str:
+    id, role = proof.statement.id, _role_of(space, proof)
+    concepts = {line.id: concept_of(id, line.id) for line in proof.statement.lines}
+    places = "\n".join(_locator(name, concept) for concept in concepts.values())
+    labels = "\n".join(
+        f'<link:label xlink:type="resource" xlink:label="said.{concepts[line.id]}" xlink:role="{LABEL}" '
+        f'xml:lang="en">{written(line.label)}</link:label>\n'
+        + _arc("label", LABELS, concepts[line.id], f"said.{concepts[line.id]}")
+        for line in proof.statement.lines
+    )
+    first, *others = concepts.values()
+    order = "\n".join(
+        _arc("presentation", PARENT, first, concept, f'order="{n}"') for n, concept in enumerate(others, 1)
+    )
+    sums = "\n".join(
+        _arc("calculation", SUMS, concepts[line], concepts[part], f'order="{n}" weight="{sign}"')
+        for line, parts in summations(proof, dict(facts))
+        for n, (part, sign) in enumerate(parts, 1)
+    )
+    known = (
+        f'<link:roleRef roleURI="{role}" xlink:type="simple" xlink:href={quoteattr(f"{name}#role.{id}")}/>'
+        f'<link:arcroleRef arcroleURI="{SUMS}" xlink:type="simple" xlink:href="{SUMS_SCHEMA}"/>'
+    )
+    links = "\n".join(
+        f'<link:{kind}Link xlink:type="extended" xlink:role="{role}">\n{places}\n{arcs}\n</link:{kind}Link>'
+        for kind, arcs in (("label", labels), ("presentation", order), ("calculation", sums))
+        if arcs
+    )
+    return f"<link:linkbase>{known}\n{links}\n</link:linkbase>"
+
+
+def _locator(name: str, concept: str) -> str:
+    href = quoteattr(f"{name}#{PREFIX}.{concept}")
+    return f'<link:loc xlink:type="locator" xlink:href={href} xlink:label="{concept}"/>'
+
+
+def _arc(kind: str, role: str, start: str, end: str, more: str = "") -> str:
+    ends = f'xlink:from="{start}" xlink:to="{end}"'
+    return f'<link:{kind}Arc xlink:type="arc" xlink:arcrole="{role}" {ends} {more}/>'

@@ -1,0 +1,250 @@
+"""Inline XBRL: what a program reads from the page alone is what is printed, and holds the exact amount."""
+
+import re
+import unittest
+from decimal import Decimal
+from typing import Any
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from lxml import etree
+
+from humble_sum.core.changes.commands import apply
+from humble_sum.core.changes.reading import read_change
+from humble_sum.core.errors import InputError
+from humble_sum.core.proof.pack_proof import PackProof, prove_pack
+from humble_sum.core.statements.pack import Column, Pack, Statement
+from humble_sum.exchange.inline.page import PAGE, SCHEMA, SPACES, write_inline
+from humble_sum.exchange.inline.periods import Undated, dates_of
+from humble_sum.exchange.inline.reading import differences, read_inline
+from humble_sum.exchange.issuing import Wanted, checks_of, issue, proved_in
+from humble_sum.exchange.verifying import verify
+from humble_sum.records.demo import demo_pack
+from tests.making import demo_income, pack, rule, statement
+
+IX, XBRLI = SPACES["ix"], SPACES["xbrli"]
+XS, LINK, XLINK = "http://www.w3.org/2001/XMLSchema", SPACES["link"], SPACES["xlink"]
+# As the registry defines them (Transformation Registry 4): what each takes, and what it leaves out.
+TRANSFORMATIONS = {
+    "ixt:num-dot-decimal": (r"[,'`´’′ \u00a0\s0-9]*(\.[ \u00a0\s0-9]+)?", "."),
+    "ixt:num-comma-decimal": (r"[.'`´’′ \u00a0\s0-9]*(,[ \u00a0\s0-9]+)?", ","),
+}
+
+
+def stated(fact: Any) -> tuple[Decimal, Decimal]:
+    """A fact's value and half of its accuracy, worked out as the specification says, by another way."""
+    text = "".join(fact.itertext())
+    if fact.get("format") == "ixt:fixed-zero":
+        number = Decimal(0)
+    else:
+        takes, point = TRANSFORMATIONS[fact.get("format")]
+        assert re.fullmatch(takes, text), text
+        digits = re.sub(rf"[^0-9\{point}]", "", text).replace(point, ".")
+        number = Decimal(digits)
+    value = number * Decimal(10) ** int(fact.get("scale", "0"))
+    return (-value if fact.get("sign") == "-" else value), Decimal(10) ** -int(fact.get("decimals")) / 2
+
+
+def year_pack(of: Statement, *rules: Any) -> Pack:
+    made = pack(of.model_copy(update={"title": "Income"}), *rules)
+    return made.model_copy(update={"period": "Year to 31 March 2026"})
+
+
+def amounts(*values: str) -> Statement:
+    lines = {f"l{n}": [value] for n, value in enumerate(values)}
+    return statement(lines, {"t": list(lines)}, columns=("y2026",))
+
+
+class DocumentTest(unittest.TestCase):
+    def test_editions_of_the_demo_read_back_by_the_rules(self) -> None:
+        made = demo_pack()
+        for edition in ("own", *(each.id for each in made.editions)):
+            with self.subTest(edition):
+                whole = proved_in(made, edition)
+                files = write_inline(whole)
+                self.sound(whole, files)
+                self.assertEqual(list(differences(whole, files[PAGE])), [])
+
+    def sound(self, whole: PackProof, files: dict[str, bytes]) -> None:
+        """Well formed; ids, contexts, units and concepts complete; values as printed; sums consistent."""
+        page, schema = etree.fromstring(files[PAGE]), etree.fromstring(files[SCHEMA])
+        ids = [element.get("id") for element in page.iter() if element.get("id")]
+        self.assertEqual(len(ids), len({*ids}))
+        for id in ids:
+            self.assertRegex(id, r"^[A-Za-z_][\w.-]*$")
+        facts = list(page.iter(f"{{{IX}}}nonFraction"))
+        for kind, ref in (("context", "contextRef"), ("unit", "unitRef")):
+            there = {element.get("id") for element in page.iter(f"{{{XBRLI}}}{kind}")}
+            self.assertEqual(there, {fact.get(ref) for fact in facts})
+        concepts = {element.get("name"): element for element in schema.iter(f"{{{XS}}}element")}
+        values: dict[tuple[str, str], tuple[Decimal, Decimal, str]] = {}
+        for fact in facts:
+            name = fact.get("name").partition(":")[2]
+            self.assertIsNone(concepts[name].get("abstract"))
+            key = (name, fact.get("contextRef"))
+            self.assertNotIn(key, values, "two facts that state the same")
+            value, within = stated(fact)
+            values[key] = (value, within, fact.get("unitRef"))
+            _, id, line, column = re.fullmatch(r"(f)\.([^.]+)\.(.+)\.([^.]+)", fact.get("id")).groups()  # type: ignore[union-attr]
+            figure = whole.proofs[id].figures[line, column]
+            assert figure.exact is not None and figure.units is not None
+            self.assertEqual(value, figure.units * Decimal(10) ** figure.exponent)
+            self.assertLessEqual(abs(value - figure.exact), within)
+        self.assertTrue(values)
+        sums: dict[str, list[tuple[str, int]]] = {}
+        for arc in schema.iter(f"{{{LINK}}}calculationArc"):
+            sums.setdefault(arc.get(f"{{{XLINK}}}from"), []).append(
+                (arc.get(f"{{{XLINK}}}to"), int(arc.get("weight")))
+            )
+        for total, parts in sums.items():
+            for (name, context), (value, within, _) in values.items():
+                known = [(values[part, context], sign) for part, sign in parts if (part, context) in values]
+                if name == total and known:
+                    added = sum(sign * each[0] for each, sign in known)
+                    room = within + sum(each[1] for each, _ in known)
+                    self.assertLessEqual(abs(added - value), room, (total, context))
+        self.assertTrue(sums)
+
+    def test_a_nudged_figure_says_one_digit_less(self) -> None:
+        made = year_pack(amounts("0.4", "0.4", "0.4"))
+        footed = apply(prove_pack(made), read_change({"kind": "foot", "statement": "s"})).pack
+        self.assertTrue(footed.nudges)
+        whole = prove_pack(footed)
+        files = write_inline(whole)
+        accuracy = {
+            fact.get("id").split(".")[2]: fact.get("decimals")
+            for fact in etree.fromstring(files[PAGE]).iter(f"{{{IX}}}nonFraction")
+        }
+        for nudge in footed.nudges:
+            self.assertEqual(accuracy[nudge.line], "-1")
+        self.assertIn("0", accuracy.values())
+        self.assertEqual(list(differences(whole, files[PAGE])), [])
+
+    @settings(max_examples=60, deadline=None)
+    @given(
+        st.lists(st.decimals(-(10**9), 10**9, places=3, allow_nan=False), min_size=2, max_size=6),
+        st.fixed_dictionaries(
+            {
+                "locale": st.sampled_from(["en-IN", "de", "fr", "de-CH", "en-US", "sv", "pt"]),
+                "negative": st.sampled_from(
+                    ["brackets", "minus", "trailing_minus", "cr", "triangle", "unsigned"]
+                ),
+                "zero": st.sampled_from(["figure", "dash"]),
+                "scale": st.sampled_from(["ones", "thousands", "lakhs", "millions"]),
+                "rounding": st.sampled_from(["half_up", "down", "away", "half_even"]),
+                "decimals": st.sampled_from([{"fixed": 0}, {"fixed": 2}, {"up_to": 3}, {"significant": 3}]),
+                "money_shown": st.sampled_from(["every", "caption"]),
+            }
+        ),
+    )
+    def test_whatever_the_rule_the_page_states_what_it_prints(
+        self, values: list[Decimal], clauses: dict[str, Any]
+    ) -> None:
+        said = rule("r", clauses | {"currency": "INR"})
+        whole = prove_pack(year_pack(amounts(*map(str, values)), said))
+        files = write_inline(whole)
+        self.assertEqual(list(differences(whole, files[PAGE])), [])
+        self.assertEqual(len(read_inline(files[PAGE])), len(values) + 1)
+
+    def test_a_changed_digit_sign_or_time_is_found(self) -> None:
+        whole = prove_pack(demo_income())
+        page = write_inline(whole)[PAGE].decode()
+        self.assertIn(">1,844<", page)
+        for old, new in (
+            (">1,844<", ">1,854<"),
+            ('sign="-"', ""),
+            ('scale="5"', 'scale="3"'),
+            ('decimals="-5"', 'decimals="2"'),
+            ("from-2025-04-01", "from-2024-04-01"),
+            ("<xbrli:startDate>2025", "<xbrli:startDate>2023"),
+            ("iso4217:INR", "iso4217:USD"),
+        ):
+            with self.subTest(old):
+                self.assertIn(old, page)
+                try:
+                    found = list(differences(whole, page.replace(old, new, 1).encode()))
+                except InputError as refused:
+                    found = [("", str(refused))]
+                self.assertTrue(found)
+        for bad in (page[:-20], "<!DOCTYPE x>" + page, page.replace(">1,844<", ">1,8x4<")):
+            with self.assertRaises(InputError):
+                list(differences(whole, bad.encode()))
+
+
+class RefusedTest(unittest.TestCase):
+    def refused(self, made: Pack) -> str:
+        with self.assertRaises(InputError) as caught:
+            write_inline(prove_pack(made))
+        self.assertEqual(caught.exception.kind, "cannot-tag")
+        return str(caught.exception)
+
+    def test_what_cannot_be_tagged_says_why(self) -> None:
+        of = amounts("1", "2")
+        undated = statement({"a": ["1"]}, {}, columns=("now",))
+        self.assertIn("no date", self.refused(year_pack(undated)))
+        self.assertIn("how long", self.refused(year_pack(of).model_copy(update={"period": "31 March 2026"})))
+        self.assertIn("which day", self.refused(year_pack(of).model_copy(update={"period": "The year"})))
+        plain = year_pack(of).statements[0].model_copy(update={"title": "Note 7"})
+        self.assertIn(
+            "at a day or over", self.refused(year_pack(of).model_copy(update={"statements": (plain,)}))
+        )
+        digits = rule("r", {"locale": "ar-EG"})
+        self.assertIn("No transformation", self.refused(year_pack(of, digits)))
+        twice = statement({"a": ["1", "2"]}, {}, columns=("y2026", "restated2026"))
+        columns = tuple(c.model_copy(update={"label": f"{c.id[:-4]} 2026"}) for c in twice.columns)
+        self.assertIn(
+            "both would state", self.refused(year_pack(twice.model_copy(update={"columns": columns})))
+        )
+
+    def test_a_source_break_is_not_stated_as_a_sum(self) -> None:
+        broken = statement({"a": ["1"], "b": ["2"]}, {"t": ["a", "b"]}, ("y2026",), stated={"t": ["9"]})
+        files = write_inline(prove_pack(year_pack(broken)))
+        self.assertNotIn(b"calculationArc", files[SCHEMA])
+        whole = write_inline(prove_pack(year_pack(amounts("1", "2"))))
+        self.assertIn(b"calculationArc", whole[SCHEMA])
+
+    def test_hostile_words_stay_words(self) -> None:
+        made = year_pack(amounts("1"))
+        line = made.statements[0].lines[0].model_copy(update={"label": "<b>&\x01\ud800 ]]> \"'"})
+        of = made.statements[0].model_copy(update={"lines": (line, *made.statements[0].lines[1:])})
+        files = write_inline(prove_pack(made.model_copy(update={"statements": (of,), "entity": "<x>"})))
+        for data in files.values():
+            etree.fromstring(data)
+
+
+class DatesTest(unittest.TestCase):
+    def dates(self, title: str, *columns: Column, period: str = "Year to 31 March 2026") -> list[str]:
+        of = statement({"a": ["1"]}, {}, columns=("x",)).model_copy(
+            update={"title": title, "columns": columns}
+        )
+        made = year_pack(amounts("1")).model_copy(update={"period": period})
+        return [dates.id for dates in dates_of(made, of).values()]
+
+    def test_days_months_years_and_quarters(self) -> None:
+        day = Column(id="d", label="D", date="2026-03-31")
+        self.assertEqual(self.dates("Financial position", day), ["on-2026-03-31"])
+        self.assertEqual(self.dates("Income", day), ["from-2025-04-01-to-2026-03-31"])
+        leap = Column(id="l", label="Year to 29 February 2024")
+        self.assertEqual(self.dates("Income", leap), ["from-2023-03-01-to-2024-02-29"])
+        months = [Column(id=f"m{n}", label=f"M{n}", date=f"2025-{n:02}") for n in (4, 5, 6)]
+        quarter = Column(id="q", label="Q1", sum=("m4", "m5", "m6"))
+        self.assertEqual(self.dates("Sales", *months, quarter)[-1], "from-2025-04-01-to-2025-06-30")
+        self.assertEqual(self.dates("Balances", months[0]), ["on-2025-04-30"])
+        self.assertEqual(
+            self.dates("Income", Column(id="s", label="2024–25")), ["from-2024-04-01-to-2025-03-31"]
+        )
+
+    def test_a_sum_with_a_hole_has_no_dates(self) -> None:
+        months = [Column(id=f"m{n}", label=f"M{n}", date=f"2025-{n:02}") for n in (4, 6)]
+        with self.assertRaises(Undated):
+            self.dates("Sales", *months, Column(id="q", label="Q", sum=("m4", "m6")))
+
+
+class IssuedTest(unittest.TestCase):
+    def test_it_goes_out_and_is_verified(self) -> None:
+        whole = prove_pack(demo_income())
+        wanted = Wanted("A", "B", files=("xbrl",), reasons={check.id: "known" for check in checks_of(whole)})
+        told, data = issue(whole, 1, "2026-11-26T12:00:00Z", wanted)
+        self.assertLessEqual({PAGE, SCHEMA}, {each.name for each in told.files})
+        said = verify(data)
+        self.assertIn("the tagged page states the same", said.holds)
