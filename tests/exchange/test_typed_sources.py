@@ -5,6 +5,7 @@ import sqlite3
 import tempfile
 import unittest
 import zipfile
+from contextlib import suppress
 from datetime import date
 from decimal import Decimal
 from pathlib import Path
@@ -162,6 +163,10 @@ class OpenDocumentTest(unittest.TestCase):
 
     def test_broken_ones_are_refused_in_words(self) -> None:
         whole = spreadsheet(("S", row(text("a"), number("1"))))
+        for at in range(60, len(whole), 7):
+            spoiled = whole[:at] + bytes([whole[at] ^ 0x55]) + whole[at + 1 :]
+            with self.subTest(at=at), suppress(InputError):
+                open_source("x.ods", spoiled)
         for bad in (whole[:200], whole[:-40], spreadsheet(("S", "<table:table-row>"))):
             with self.assertRaises(InputError) as refused:
                 open_source("x.ods", bad)

@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-import io
 import sys
-import zipfile
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -29,7 +27,9 @@ def rendered(
         if statement or place:
             what = "An edition is tagged as a whole."
             raise InputError("no-such-format", Fault("--to", what, "Leave the statement and place out."))
-        return _zipped(inline_of(pack, edition))
+        from humble_sum.exchange.archive import write_archive
+
+        return write_archive(inline_of(pack, edition).items())
     if place is not None:
         return _dashboard(pack, to, edition, place)
     # What draws is read when it is first needed.
@@ -81,14 +81,6 @@ def inline_of(pack: Pack, edition: str | None) -> dict[str, bytes]:
     from humble_sum.exchange.inline.page import write_inline
 
     return write_inline(shown_in(prove_pack(pack), edition or OWN))
-
-
-def _zipped(files: dict[str, bytes]) -> bytes:
-    out = io.BytesIO()
-    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as packed:
-        for name, data in files.items():
-            packed.writestr(zipfile.ZipInfo(name, (1980, 1, 1, 0, 0, 0)), data)
-    return out.getvalue()
 
 
 def _kept(file: Path, data: bytes) -> Path:

@@ -10,6 +10,7 @@ import hashlib
 import io
 import json
 import zipfile
+import zlib
 from collections.abc import Mapping, Sequence
 from typing import Any, Literal
 
@@ -20,6 +21,7 @@ from humble_sum.core.errors import Fault, InputError, faults_of
 from humble_sum.core.issue.issued import Issue, IssuedFile
 from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.statements.in_edition import base_of
+from humble_sum.exchange.archive import is_as_written, write_archive
 from humble_sum.exchange.delimited import write_csv
 from humble_sum.exchange.edition_workbook import MODES, write_workbook
 from humble_sum.exchange.exact_json import parse_json
@@ -32,9 +34,9 @@ from humble_sum.exchange.record_page import write_record_page
 
 KIND, VERSION = "humble-sum/issue", 1
 MANIFEST, PACK, FIGURES, CERTIFICATE = "manifest.json", "pack.json", "figures.csv", "certificate.json"
-DATE = (1980, 1, 1, 0, 0, 0)
 MOST_BYTES, MOST_FILES = 512 * 1024 * 1024, 400  # of all files unpacked
 BAD = "bad-container"
+UNREADABLE = (NotImplementedError, EOFError, OSError, RuntimeError, ValueError)
 HEAD = ("statement", "line", "column", "exact", "printed", "units", "exponent", "moved")
 CHOICES: dict[str, str] = {
     "html": "Web page of the edition",
@@ -107,14 +109,7 @@ def write_container(issue: Issue, files: Mapping[str, bytes]) -> bytes:
     """The container of an issue whose files are on record."""
     told = {"kind": KIND, "format": VERSION} | issue.model_dump(mode="json")
     manifest = json.dumps(told, ensure_ascii=False, sort_keys=True, indent=1) + "\n"
-    out = io.BytesIO()
-    with zipfile.ZipFile(out, "w") as packed:
-        for name, data in [(MANIFEST, manifest.encode()), *sorted(files.items())]:
-            entry = zipfile.ZipInfo(name, DATE)
-            entry.external_attr = 0o644 << 16
-            entry.create_system = 3
-            packed.writestr(entry, data, zipfile.ZIP_DEFLATED, 6)
-    return out.getvalue()
+    return write_archive([(MANIFEST, manifest.encode()), *sorted(files.items())])
 
 
 def read_container(data: bytes) -> tuple[Issue, dict[str, bytes]]:
@@ -122,8 +117,12 @@ def read_container(data: bytes) -> tuple[Issue, dict[str, bytes]]:
     that is not as it was issued; nothing is unpacked past the sizes that the manifest states."""
     try:
         with zipfile.ZipFile(io.BytesIO(data)) as packed:
-            return _opened(packed)
-    except (zipfile.BadZipFile, NotImplementedError, EOFError, OSError, RuntimeError, ValueError) as error:
+            found = _opened(packed)
+            if not is_as_written(data, packed):
+                what = "Its files are as they were issued, and the archive around them was changed."
+                raise InputError(BAD, Fault("container", what))
+            return found
+    except (zlib.error, zipfile.BadZipFile, *UNREADABLE) as error:
         if isinstance(error, InputError):
             raise
         raise InputError(BAD, Fault("container", f"It cannot be unpacked: {error}.")) from None

@@ -6,6 +6,7 @@ from __future__ import annotations
 import io
 import re
 import zipfile
+import zlib
 from dataclasses import dataclass, field
 from datetime import date, datetime
 from decimal import Decimal
@@ -23,6 +24,8 @@ TABLE = "{urn:oasis:names:tc:opendocument:xmlns:table:1.0}"
 OFFICE = "{urn:oasis:names:tc:opendocument:xmlns:office:1.0}"
 TEXT = "{urn:oasis:names:tc:opendocument:xmlns:text:1.0}"
 CELL, COVERED, ROW = f"{TABLE}table-cell", f"{TABLE}covered-table-cell", f"{TABLE}table-row"
+# Whatever a broken archive comes to.
+UNREADABLE = (KeyError, ValueError, EOFError, RuntimeError, NotImplementedError, OSError)
 NUMBERS = ("float", "percentage", "currency")
 # A reference stands in brackets, a point before the cell and a name before the point where it is another
 # sheet's (part 4, 5.8): [.B2:.B5], [$Costs.C4].
@@ -60,7 +63,7 @@ def read_open_document(name: str, data: bytes) -> list[Table]:
                     raise InputError("closed-workbook", Fault(name, what, "Save it without a password."))
             with archive.open(part) as content:
                 tables = _sheets(name, content)
-    except (zipfile.BadZipFile, KeyError, ParseError, ValueError, EOFError, RuntimeError) as error:
+    except (zlib.error, zipfile.BadZipFile, ParseError, *UNREADABLE) as error:
         if isinstance(error, InputError):
             raise
         what = f"The spreadsheet is broken ({type(error).__name__})."
