@@ -33,6 +33,21 @@ class IssueTest(DeskTest):
     def open_checks(self) -> int:
         return len(self.all("[aria-label=Checks] input"))
 
+    def stop_one_that_has_a_pdf(self) -> None:
+        """Paper takes its time: what is being made is told, and can be stopped."""
+        paper = next(label for label in self.all("label") if "PDF of the edition" in label.text)
+        paper.click()
+        self.script("document.activeElement.blur()")
+        self.keys("i")
+        self.until(lambda: self.all("progress"), "its files are told")
+        self.shoot("issue-making")
+        self.button("Stop").click()
+        self.until(lambda: "nothing was issued" in self.said(), "it was stopped")
+        self.assertEqual(self.all("progress"), [])
+        self.until(lambda: "Nothing of this edition went out" in self.margin(), "nothing went out")
+        paper.click()
+        self.script("document.activeElement.blur()")
+
     def test_an_edition_goes_out_checked_frozen_and_numbered(self) -> None:
         self.button("Issue").click()
         self.until(lambda: self.all("[aria-label=Checks] li"), "the checks stand")
@@ -53,6 +68,7 @@ class IssueTest(DeskTest):
             field.send_keys("Known, and said in the note")
         self.script("document.activeElement.blur()")
         self.clean()
+        self.stop_one_that_has_a_pdf()
         self.keys("i")
         self.until(lambda: "1, to the auditors" in self.margin(), "it went out")
         self.assertIn("Issued as number 1", self.said())

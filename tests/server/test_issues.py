@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+import json
 import unittest
 from concurrent.futures import ThreadPoolExecutor
 from typing import Any
 from unittest import mock
 
+from humble_sum.exchange.container import CHOICES
+from humble_sum.exchange.sources.progress import Stopped
 from humble_sum.exchange.verifying import verify
 from humble_sum.records.issues import keep_issue
 from humble_sum.server.routes import issues as routes
@@ -41,6 +44,33 @@ class IssuesTest(ServerTest):
         self.assertIn("text/html", html.headers["content-type"])
         self.assertNotIn("script", html.text)
         self.assertEqual(verify(self.client.get(f"{self.pack}/issues/2/container").content).faults, ())
+
+    def test_its_files_are_told_as_they_are_made(self) -> None:
+        answer = self.client.post(
+            f"{self.pack}/issues/streamed", json=self.wanted(files=["html", "csv", "record"])
+        )
+        *told, last = [json.loads(line) for line in answer.text.splitlines()]
+        self.assertEqual(last["issued"], self.get(f"{self.pack}/issues/1"))
+        says = [each["says"] for each in told]
+        for choice in ("html", "csv", "record"):
+            self.assertIn(CHOICES[choice], says)
+        self.assertTrue(all(each["done"] <= each["whole"] for each in told))
+        refused = self.client.post(f"{self.pack}/issues/streamed", json=self.wanted(reasons={}))
+        (line,) = [json.loads(each) for each in refused.text.splitlines()]
+        self.problem(line["problem"], "open-checks")
+
+    def test_one_that_is_stopped_keeps_nothing(self) -> None:
+        desk: Any = self.client.app.state.desk  # type: ignore[attr-defined]
+        body = routes.IssueRequest.model_validate(self.wanted(files=["html", "csv"]))
+
+        def stop(done: int, whole: int, what: str) -> None:
+            if what == CHOICES["csv"]:
+                raise Stopped
+
+        with self.assertRaises(Stopped):
+            routes._issued(desk, self.pack.rpartition("/")[2], body, stop)
+        self.assertEqual(self.get(f"{self.pack}/issue")["issued"], [])
+        self.assertEqual(self.issue().json()["number"], 1)
 
     def test_editions_are_numbered_by_themselves(self) -> None:
         self.assertEqual(self.issue().json()["number"], 1)

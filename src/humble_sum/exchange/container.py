@@ -31,6 +31,7 @@ from humble_sum.exchange.nudges_csv import write_nudges
 from humble_sum.exchange.pack_json import write_pack
 from humble_sum.exchange.pdf import write_edition_pdf, write_record_pdf
 from humble_sum.exchange.record_page import write_record_page
+from humble_sum.exchange.sources.progress import Progress, unheard
 
 KIND, VERSION = "humble-sum/issue", 1
 MANIFEST, PACK, FIGURES, CERTIFICATE = "manifest.json", "pack.json", "figures.csv", "certificate.json"
@@ -59,10 +60,13 @@ class Manifest(Issue):
 
 
 def issued_files(
-    whole: PackProof, choices: Sequence[str], certificate: Mapping[str, Any] | None = None
+    whole: PackProof,
+    choices: Sequence[str],
+    certificate: Mapping[str, Any] | None = None,
+    progress: Progress = unheard,
 ) -> dict[str, tuple[str, bytes]]:
     """The files of an issue, by name, each with what it is. The pack and its figures are always among
-    them. Raises InputError where a choice is none."""
+    them. `progress` is told of each before it is made. Raises InputError where a choice is none."""
     for choice in choices:
         if choice not in CHOICES:
             raise InputError(
@@ -75,25 +79,35 @@ def issued_files(
     if certificate is not None:
         text = json.dumps(certificate, ensure_ascii=False, sort_keys=True, indent=1) + "\n"
         made[CERTIFICATE] = ("Certificate that no plan is less", text.encode())
-    if "html" in choices:
-        made["edition.html"] = (CHOICES["html"], write_edition(whole))
-    if "pdf" in choices:
-        made["edition.pdf"] = (CHOICES["pdf"], write_edition_pdf(whole))
-    if "xbrl" in choices:
-        made |= {name: (CHOICES["xbrl"], data) for name, data in write_inline(whole).items()}
-    for mode in MODES:
-        if mode in choices:
-            made[f"workbook-{mode}.xlsx"] = (CHOICES[mode], write_workbook(whole, mode))
-    if "csv" in choices:
-        for number, proof in enumerate(whole.proofs.values(), 1):
-            said = f"{proof.statement.name} as printed"
-            made[f"statement-{number}.csv"] = (said, write_csv(whole.pack, proof))
-    if "record" in choices:
-        made["record.csv"] = (CHOICES["record"], write_nudges(whole))
-        made["record.html"] = (f"{CHOICES['record']}, to be read", write_record_page(whole))
-        if "pdf" in choices:
-            made["record.pdf"] = (f"{CHOICES['record']}, on paper", write_record_pdf(whole))
+    wanted = [choice for choice in CHOICES if choice in choices]
+    for number, choice in enumerate(wanted):
+        progress(number, len(wanted), CHOICES[choice])
+        made |= _made(whole, choice)
+    if {"pdf", "record"} <= {*wanted}:
+        progress(len(wanted), len(wanted), CHOICES["record"])
+        made["record.pdf"] = (f"{CHOICES['record']}, on paper", write_record_pdf(whole))
     return made
+
+
+def _made(whole: PackProof, choice: str) -> dict[str, tuple[str, bytes]]:
+    """The files of one choice."""
+    says = CHOICES[choice]
+    if choice == "html":
+        return {"edition.html": (says, write_edition(whole))}
+    if choice == "pdf":
+        return {"edition.pdf": (says, write_edition_pdf(whole))}
+    if choice == "xbrl":
+        return {name: (says, data) for name, data in write_inline(whole).items()}
+    if choice == "csv":
+        return {
+            f"statement-{number}.csv": (f"{proof.statement.name} as printed", write_csv(whole.pack, proof))
+            for number, proof in enumerate(whole.proofs.values(), 1)
+        }
+    if choice == "record":
+        page = (f"{says}, to be read", write_record_page(whole))
+        return {"record.csv": (says, write_nudges(whole)), "record.html": page}
+    mode = next(mode for mode in MODES if mode == choice)
+    return {f"workbook-{mode}.xlsx": (says, write_workbook(whole, mode))}
 
 
 def with_files(issue: Issue, files: Mapping[str, tuple[str, bytes]]) -> Issue:

@@ -24,6 +24,7 @@ from humble_sum.core.statements.names import FigureRef
 from humble_sum.core.statements.pack import Pack
 from humble_sum.exchange.container import PACK, issued_files, with_files, write_container
 from humble_sum.exchange.pack_json import read_pack
+from humble_sum.exchange.sources.progress import Progress, unheard
 
 CERTIFYING = 5.0  # seconds that are given to a certificate
 
@@ -62,10 +63,15 @@ def published(whole: PackProof, before: PackProof) -> dict[FigureRef, str]:
 
 
 def issue(
-    whole: PackProof, number: int, made: str, wanted: Wanted, before: PackProof | None = None
+    whole: PackProof,
+    number: int,
+    made: str,
+    wanted: Wanted,
+    before: PackProof | None = None,
+    progress: Progress = unheard,
 ) -> tuple[Issue, bytes]:
     """An edition issued: what is said of it, and its container. Raises InputError where it has no recipient
-    or preparer, or a check is open and nobody says why."""
+    or preparer, or a check is open and nobody says why. `progress` is told of each file."""
     missing = [
         Fault(name, what, "Say who.")
         for name, said, what in (
@@ -77,7 +83,9 @@ def issue(
     if missing:
         raise InputError("bad-issue", missing)
     pack = whole.pack
-    files = issued_files(whole, wanted.files, certificate_of(whole))
+    checks = recorded(checks_of(whole, before), wanted.reasons)  # what is refused is refused at once
+    progress(0, 1, "Certificate that no plan is less")
+    files = issued_files(whole, wanted.files, certificate_of(whole), progress)
     told = Issue(
         number=number,
         edition=pack.shown,
@@ -89,7 +97,7 @@ def issue(
         reviewed_by=wanted.reviewed_by.strip(),
         recipients=wanted.recipients.strip(),
         state=wanted.state,
-        checks=recorded(checks_of(whole, before), wanted.reasons),
+        checks=checks,
         version=__version__,
         locale_data=data_version(),
     )

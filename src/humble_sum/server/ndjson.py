@@ -32,17 +32,17 @@ async def _lines(work: Callable[[Progress], BaseModel], result: str) -> AsyncIte
     loop = asyncio.get_running_loop()
     told: asyncio.Queue[str] = asyncio.Queue()
     done, stop = asyncio.Event(), threading.Event()
-    last = 0.0
+    last, said = 0.0, ""
 
     def tell(line: str) -> None:
         loop.call_soon_threadsafe(told.put_nowait, line)
 
     def progress(part: int, whole: int, what: str) -> None:
-        nonlocal last
+        nonlocal last, said
         if stop.is_set():
             raise Stopped
-        if time.monotonic() - last > LEAST_PAUSE:
-            last = time.monotonic()
+        if what != said or time.monotonic() - last > LEAST_PAUSE:
+            last, said = time.monotonic(), what
             tell(json.dumps({"done": part, "whole": whole, "says": what}) + "\n")
 
     def run() -> None:

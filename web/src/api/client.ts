@@ -187,14 +187,34 @@ export function planFooting(
   return followed(sent, "footing", onProgress);
 }
 
+type IssueRequest = Writable<components["schemas"]["IssueRequest"]>;
+export type IssuedView = Schemas["IssuedView"];
+
+/** Issue an edition, following its files. Aborting stops it after the file in hand, and nothing is kept. */
+export function issueEdition(
+  pack: string,
+  body: IssueRequest,
+  stop: AbortSignal,
+  onProgress: (progress: Progress) => void,
+): Promise<IssuedView> {
+  const sent = fetch(`/api/packs/${encodeURIComponent(pack)}/issues/streamed`, {
+    method: "POST",
+    headers: { "Content-Type": "application/json" },
+    body: JSON.stringify(body),
+    signal: stop,
+  });
+  return followed(sent, "issued", onProgress);
+}
+
 interface Told extends Partial<Progress> {
   intake?: IntakeView;
   footing?: FootingPageView;
+  issued?: IssuedView;
   problem?: Problem;
 }
 
 /** The result of work that is answered line by line. */
-function followed<Name extends "intake" | "footing">(
+function followed<Name extends "intake" | "footing" | "issued">(
   sent: Promise<Response>,
   name: Name,
   onProgress: (progress: Progress) => void,

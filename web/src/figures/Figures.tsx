@@ -3,12 +3,12 @@ import { useMemo, useState } from "react";
 import type { PackView } from "../api/client";
 import { WorkScreen } from "../frame/WorkScreen";
 import { Notice } from "../words/Notice";
+import { Working } from "../words/Working";
 import { Comparison } from "./Comparison";
 import { InHandSentence } from "./InHandSentence";
 import { Keeping } from "./Keeping";
 import type { Whose } from "./Keeping";
 import { Questions } from "./Questions";
-import { Reading } from "./Reading";
 import { Source } from "./Source";
 import type { InHand } from "./TableInHand";
 import { TableInHand } from "./TableInHand";
@@ -100,7 +100,7 @@ export function Figures({ pack, intake: id, onIntake, onBack, onKept }: Props) {
       }
     >
       {taken.problem ? <Notice problem={taken.problem} onClose={() => taken.setProblem(null)} /> : null}
-      {taken.progress ? <Reading progress={taken.progress} onStop={taken.stop} /> : null}
+      {taken.progress ? <Working doing="Reading" progress={taken.progress} onStop={taken.stop} /> : null}
       {!intake || more ? <Source taken={taken} more={intake !== null} onDone={() => setMore(false)} /> : null}
       {comparison ? <Comparison comparison={comparison} decide={decide} /> : null}
       {draft ? (

@@ -5,6 +5,7 @@ import { useActs, usePack } from "../pack/PackInHand";
 import type { Action } from "../pack/actions";
 import { showSelected } from "../pack/focus";
 import { Notice } from "../words/Notice";
+import { Working } from "../words/Working";
 import { IssuedBefore, SinceIssue } from "./Before";
 import { LastChecks, Mark } from "./LastChecks";
 import { Outgoing } from "./Outgoing";
@@ -77,6 +78,9 @@ export function Issue() {
             reasons={saying.reasons}
             onReason={(check, reason) => say({ reasons: { ...saying.reasons, [check]: reason } })}
           />
+          {issuing.progress ? (
+            <Working doing="Making" progress={issuing.progress} onStop={issuing.stop} />
+          ) : null}
           <div className="grid grid-cols-1 gap-8 pt-3 lg:grid-cols-2">
             <Outgoing page={page} issuing={issuing} />
             <Signed issuing={issuing} />

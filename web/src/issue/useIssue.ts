@@ -1,8 +1,8 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useRef, useState } from "react";
 
-import type { IssuePage, IssueState } from "../api/client";
-import { api, author, Refusal, setAuthor, taken } from "../api/client";
+import type { IssuePage, IssueState, Progress } from "../api/client";
+import { api, author, issueEdition, Refusal, setAuthor, taken } from "../api/client";
 import { issueQuery } from "../api/queries";
 import { useActs, usePack } from "../pack/PackInHand";
 
@@ -29,6 +29,8 @@ export interface Issuing {
   say: (said: Partial<Saying>) => void;
   chosen: (id: string, usual: boolean) => boolean;
   issue: () => void;
+  stop: () => void;
+  progress: Progress | null;
   withdraw: (number: number, why: string) => void;
   busy: boolean;
 }
@@ -40,6 +42,8 @@ export function useIssue(): Issuing {
   const client = useQueryClient();
   const query = useQuery(issueQuery(pack.id, pack.revision));
   const page = query.data;
+  const [progress, setProgress] = useState<Progress | null>(null);
+  const stopping = useRef<AbortController | null>(null);
   const [saying, setSaying] = useState(() => typed.get(pack.id) ?? fresh());
   const say = (said: Partial<Saying>) => {
     setSaying((before) => {
@@ -56,25 +60,31 @@ export function useIssue(): Issuing {
   };
   const refused = (error: Error) => {
     if (error instanceof Refusal) setProblem(error.problem);
+    else if (error.name === "AbortError") tell("Stopped; nothing was issued");
   };
   const path = { pack: pack.id };
   const issuing = useMutation({
-    mutationFn: (of: IssuePage) =>
-      taken(
-        api.POST("/api/packs/{pack}/issues", {
-          params: { path },
-          body: {
-            revision: of.revision,
-            number: of.number,
-            prepared_by: saying.by,
-            reviewed_by: saying.reviewed,
-            recipients: saying.to,
-            state: saying.state,
-            files: of.choices.filter(({ id, usual }) => chosen(id, usual)).map(({ id }) => id),
-            reasons: saying.reasons,
-          },
-        }),
-      ),
+    mutationFn: (of: IssuePage) => {
+      const controller = new AbortController();
+      stopping.current = controller;
+      setProgress({ done: 0, whole: 1, says: "the checks" });
+      return issueEdition(
+        pack.id,
+        {
+          revision: of.revision,
+          number: of.number,
+          prepared_by: saying.by,
+          reviewed_by: saying.reviewed,
+          recipients: saying.to,
+          state: saying.state,
+          files: of.choices.filter(({ id, usual }) => chosen(id, usual)).map(({ id }) => id),
+          reasons: saying.reasons,
+        },
+        controller.signal,
+        setProgress,
+      );
+    },
+    onSettled: () => setProgress(null),
     onSuccess: async (issued) => {
       if (saying.by && !author()) setAuthor(saying.by);
       say({ reasons: {} });
@@ -102,6 +112,8 @@ export function useIssue(): Issuing {
     issue: () => {
       if (page && !issuing.isPending) issuing.mutate(page);
     },
+    stop: () => stopping.current?.abort(),
+    progress,
     withdraw: (number, why) => withdrawing.mutate({ number, why }),
     busy: issuing.isPending || withdrawing.isPending,
   };

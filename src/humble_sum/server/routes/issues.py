@@ -7,6 +7,7 @@ from datetime import UTC, datetime
 from typing import Annotated
 
 from fastapi import Query, Request, Response
+from fastapi.responses import StreamingResponse
 from pydantic import BaseModel, ConfigDict, Field
 
 from humble_sum.core.changes.commands import Change
@@ -18,9 +19,11 @@ from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.statements.names import FigureRef
 from humble_sum.exchange.container import CHOICES, read_container
 from humble_sum.exchange.issuing import Wanted, as_issued, checks_of, issue
+from humble_sum.exchange.sources.progress import Progress, unheard
 from humble_sum.records.history import at_revision
 from humble_sum.records.issues import KeptIssue, issue_of, issues_of, keep_issue, next_number, withdraw
 from humble_sum.records.packs import pack_row
+from humble_sum.server.ndjson import streamed
 from humble_sum.server.proof_cache import Desk
 from humble_sum.server.routes.addresses import addresses
 from humble_sum.server.routes.packs import desk_of
@@ -30,6 +33,17 @@ router = addresses("issues", "/packs/{pack}")
 MOST_OPEN, MOST_DIFFERENCES = 12, 60
 ZIP = "application/zip"
 FILE: dict[int | str, dict[str, object]] = {200: {"description": "The file.", "content": {ZIP: {}}}}
+STREAM: dict[int | str, dict[str, object]] = {
+    200: {
+        "description": "Lines of JSON.",
+        "content": {
+            "application/x-ndjson": {
+                "schema": {"type": "string"},
+                "example": '{"done": 1, "whole": 3, "says": "PDF"}\n{"issued": {"number": 1}}\n',
+            }
+        },
+    }
+}
 USUAL = ("html", "exact", "csv", "record")
 KINDS = {
     "html": "HTML",
@@ -201,7 +215,19 @@ def issue_page(
 @router.post("/issues", status_code=201)
 def issue_it(request: Request, pack: str, body: IssueRequest) -> IssuedView:
     """Issue the edition: freeze it, with its files, under its next number. All of it is kept, or nothing."""
+    return _issued(desk_of(request), pack, body, unheard)
+
+
+@router.post("/issues/streamed", response_class=StreamingResponse, responses=STREAM)
+def issue_streamed(request: Request, pack: str, body: IssueRequest) -> StreamingResponse:
+    """The same with its progress: a line of JSON for each file made, the last of them the issue or the
+    problem. Closing the connection stops it after that file, and nothing is kept."""
     desk = desk_of(request)
+    desk.lanes.files.refuse_if_full()
+    return streamed(lambda progress: _issued(desk, pack, body, progress), "issued")
+
+
+def _issued(desk: Desk, pack: str, body: IssueRequest, progress: Progress) -> IssuedView:
     with desk.database.reading() as session:
         row = at_revision(session, pack, body.revision)
         whole = desk.proved(session, row)
@@ -209,7 +235,8 @@ def issue_it(request: Request, pack: str, body: IssueRequest) -> IssuedView:
     wanted = Wanted(body.prepared_by, body.recipients, body.state, body.reviewed_by, body.files, body.reasons)
     made = datetime.now(UTC).isoformat(timespec="seconds")
     with desk.lanes.files.taken():
-        told, container = issue(whole, body.number, made, wanted, last[1] if last else None)
+        told, container = issue(whole, body.number, made, wanted, last[1] if last else None, progress)
+    progress(1, 1, "Keeping it")
     with desk.changing(pack, body.revision) as (session, row):
         keep_issue(session, row, told, container)
     return issued_view(KeptIssue(told, None, None))
