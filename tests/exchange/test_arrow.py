@@ -22,7 +22,7 @@ SUMS = st.decimals(allow_nan=False, allow_infinity=False, places=4, min_value=-(
 
 
 class BatchTest(unittest.TestCase):
-    @settings(max_examples=60)
+    @settings(max_examples=30)
     @given(st.lists(st.none() | SUMS, max_size=30), st.sampled_from(RULES))
     def test_texts_are_those_of_show_whatever_the_type(
         self, values: list[Decimal | None], rule: dict[str, Any]

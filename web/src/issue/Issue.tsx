@@ -79,7 +79,7 @@ export function Issue() {
             onReason={(check, reason) => say({ reasons: { ...saying.reasons, [check]: reason } })}
           />
           {issuing.progress ? (
-            <Working doing="Making" progress={issuing.progress} onStop={issuing.stop} />
+            <Working doing="Making:" progress={issuing.progress} onStop={issuing.stop} />
           ) : null}
           <div className="grid grid-cols-1 gap-8 pt-3 lg:grid-cols-2">
             <Outgoing page={page} issuing={issuing} />

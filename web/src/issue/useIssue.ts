@@ -67,6 +67,7 @@ export function useIssue(): Issuing {
     mutationFn: (of: IssuePage) => {
       const controller = new AbortController();
       stopping.current = controller;
+      setProblem(null);
       setProgress({ done: 0, whole: 1, says: "the checks" });
       return issueEdition(
         pack.id,
