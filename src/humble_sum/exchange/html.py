@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from html import escape
 
 from humble_sum.core.amounts import amount_text
@@ -87,7 +87,7 @@ def _sheets(pack: Pack, proof: Proof, paper: bool) -> Iterator[str]:
 <p>{isolated(pack.entity)}</p>
 <h1>{isolated(proof.statement.title)}</h1>
 <div class="under"><p>{isolated(period)}</p><p>{isolated(caption(proof))}</p></div>
-{statement_table(proof, group)}
+{statement_table(proof, group, _on_paper if paper else _cell)}
 </main>"""
 
 
@@ -130,11 +130,13 @@ def _across(widths: Sequence[int], gap: int) -> int:
     return sum(widths) + gap * (len(widths) - 1)
 
 
-def statement_table(proof: Proof, columns: Sequence[int] | None = None) -> str:
-    """The statement's lines and columns as a table; or some columns of it, by number."""
+def statement_table(
+    proof: Proof, columns: Sequence[int] | None = None, cell: Callable[[Figure], str] | None = None
+) -> str:
+    """The statement's lines and columns as a table; or some columns of it, by number, its figures as said."""
     shown = range(len(proof.statement.columns)) if columns is None else columns
     heads = "".join(f'<th scope="col">{isolated(proof.heads[n])}</th>' for n in shown)
-    body = "\n".join(_row(row, shown) for row in rows(proof))
+    body = "\n".join(_row(row, shown, cell or _cell) for row in rows(proof))
     return f"""<table>
 <thead><tr><td></td>{heads}</tr></thead>
 <tbody>
@@ -143,13 +145,13 @@ def statement_table(proof: Proof, columns: Sequence[int] | None = None) -> str:
 </table>"""
 
 
-def _row(row: Row, columns: Sequence[int]) -> str:
+def _row(row: Row, columns: Sequence[int], cell: Callable[[Figure], str]) -> str:
     classes = row.line.kind + (" last" if row.last else "")
     label = isolated(row.line.label)
     if not row.figures:
         return f'<tr class="{classes}"><th scope="rowgroup" colspan="{len(columns) + 1}">{label}</th></tr>'
     figures = row.figures
-    cells = "".join(_cell(figures[n]) for n in columns)
+    cells = "".join(cell(figures[n]) for n in columns)
     stands_in = f' style="padding-inline-start:{1.25 * row.line.steps:g}rem"' if row.line.steps else ""
     return f'<tr class="{classes}"><th scope="row"{stands_in}>{label}</th>{cells}</tr>'
 
@@ -164,3 +166,14 @@ def _cell(figure: Figure) -> str:
     lead = escape(printed.whole[: -len(printed.hang)])
     hang = f'<span class="hang">{escape(printed.hang)}</span>'
     return f'<td class="figure hangs{tone}"><data value="{exact}"><bdi>{lead}{hang}</bdi></data></td>'
+
+
+def _on_paper(figure: Figure) -> str:
+    """The cell with no more than paper needs, as setting each element takes its time."""
+    printed = figure.printed
+    tone = " rust" if printed.tone == "rust" else ""
+    if not printed.hang or printed.after:
+        return f'<td class="figure{tone}"><span class="n">{escape(printed.whole)}</span></td>'
+    lead = escape(printed.whole[: -len(printed.hang)])
+    hang = f'<span class="hang">{escape(printed.hang)}</span>'
+    return f'<td class="figure hangs{tone}"><span class="n">{lead}{hang}</span></td>'

@@ -28,7 +28,14 @@ main { border: 0; margin: 0; padding: 0; max-width: none; page: auto; break-afte
 main:last-of-type { break-after: auto; }
 main.wide { page: wide; font-size: 8pt; }
 main.wide td { padding-left: 1em; }
-main.wide td data { min-width: 0; }
+td { unicode-bidi: plaintext; }
+td.figure { padding-right: .7em; }
+td.hangs { padding-right: 0; }
+.subtotal .n, .total .n { display: inline-block; min-width: 4.2em; padding: 0 .7em 0 .4em;
+  margin-right: -.7em; border-top: 1px solid; unicode-bidi: plaintext; }
+.subtotal .hangs .n, .total .hangs .n { padding-right: 0; margin-right: 0; min-width: 4.9em; }
+.last .n { border-bottom: 3px double; }
+main.wide td .n { min-width: 0; }
 main.wide thead th { padding-left: 1em; }
 main.wide tbody th { min-width: 9em; }
 main > p:first-child { string-set: whose content(); }
@@ -64,10 +71,11 @@ def write_pdf(page: bytes) -> bytes:
     made = _weasyprint()
     # No protocol is allowed, and what asks for one ends it.
     nothing = made.urls.URLFetcher(allowed_protocols=(), fail_on_errors=True)
-    paper = made.CSS(string=PAPER, url_fetcher=nothing)
-    document = made.HTML(string=page.decode(), url_fetcher=nothing)
+    # The page's own style sheets would be stronger than one that is handed over.
+    set_out = page.decode().replace("</head>", f"<style>{PAPER}</style>\n</head>", 1)
+    document = made.HTML(string=set_out, url_fetcher=nothing)
     identifier = hashlib.sha256(page).digest()[:16]
-    return bytes(document.write_pdf(stylesheets=[paper], pdf_tags=True, pdf_identifier=identifier))
+    return bytes(document.write_pdf(pdf_tags=True, pdf_identifier=identifier))
 
 
 def _weasyprint() -> Any:
