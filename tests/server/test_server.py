@@ -91,7 +91,7 @@ class ReadingTest(ServerTest):
             (f"{self.pack}/statements/none/proof", "no-such-statement"),
             (f"{self.income}/figures/none/y26", "no-such-figure"),
             (f"{self.income}/figures/h1/y26", "no-such-figure"),
-            (f"{self.income}/files/pdf", "no-such-format"),
+            (f"{self.income}/files/tar", "no-such-format"),
         ):
             with self.subTest(url=url):
                 self.problem(self.get(url, 404), kind)
@@ -102,9 +102,9 @@ class ReadingTest(ServerTest):
             answer = self.client.get(f"{self.income}/files/{format}")
             self.assertEqual(answer.status_code, 200)
             self.assertEqual(answer.headers["content-type"], output.media_type)
-            self.assertIn(
-                f'filename="lanternfish-ferries-income.{format}"', answer.headers["content-disposition"]
-            )
+            kind = "".join(f"-{each}" for each in format.split("-")[1:])
+            name = f"lanternfish-ferries-income{kind}.{output.extension}"
+            self.assertIn(f'filename="{name}"', answer.headers["content-disposition"])
         self.assertEqual(read_pack(self.client.get(f"{self.income}/files/json").content), demo_pack())
 
 
