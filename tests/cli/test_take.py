@@ -1,6 +1,8 @@
 """Taking figures in on the command line."""
 
 import json
+import sqlite3
+from contextlib import closing
 from pathlib import Path
 
 from humble_sum.exchange.pack_json import read_pack
@@ -29,6 +31,21 @@ class TakeTest(CliTest):
             "All, Now: printed parts add to 20, the total prints 21.", self.run_it("check", out, code=1)
         )
         self.assertIn("income: foots.", self.run_it("foot", out))
+
+    def test_one_query_of_an_sqlite_file_is_taken_in_and_the_file_stays_as_it_is(self) -> None:
+        file = self.folder / "ledger.sqlite"
+        with closing(sqlite3.connect(file)) as made, made:
+            made.execute("CREATE TABLE b (line TEXT, now TEXT, hidden TEXT)")
+            made.execute("INSERT INTO b VALUES ('Fares', '10.4', '1'), ('Freight', '-3.15', '2')")
+        before = file.read_bytes()
+        out = self.folder / "taken.json"
+        query = 'SELECT line AS "Line", now AS "2026" FROM b'
+        self.run_it("take", file, "--query", query, "--as", out)
+        (statement,) = read_pack(out.read_bytes()).statements
+        self.assertEqual([str(*line.amounts.values()) for line in statement.lines], ["10.4", "-3.15"])
+        self.assertIn("not authorized", self.run_it("take", file, "--query", "DELETE FROM b", code=2))
+        self.assertEqual(file.read_bytes(), before)
+        self.assertIn("this is none", self.run_it("take", self.csv("x.csv", "a,b"), "--query", "x", code=2))
 
     def test_cells_that_need_a_look_exit_with_1(self) -> None:
         file = self.csv("x.csv", "Line;A", "x;1,234", "y;5,678")

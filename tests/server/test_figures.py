@@ -1,6 +1,8 @@
 """Figures taken in over HTTP: read, chosen, accepted or refused."""
 
 import json
+import sqlite3
+from contextlib import closing
 from typing import Any
 
 from tests.exchange.test_sources import LINES, book
@@ -43,6 +45,24 @@ class FiguresTest(ServerTest):
             self.assertEqual(amounts(read)[0], first)
         self.problem(self.decide(taken["id"], 422, unit="dozens"), "bad-decisions")
         self.problem(self.decide(taken["id"], 404, 9, unit="ones"), "no-such-table")
+
+    def test_a_query_is_asked_of_an_sqlite_file(self) -> None:
+        with closing(sqlite3.connect(":memory:")) as made:
+            made.execute("CREATE TABLE b (line TEXT, now TEXT)")
+            made.execute("INSERT INTO b VALUES ('Tea', '5.5'), ('Scones', '1.25')")
+            made.commit()
+            data = made.serialize()
+        asked = {"name": "b.sqlite", "query": "SELECT line, now AS \"2026\" FROM b WHERE line = 'Tea'"}
+        for door in ("/api/intakes", "/api/intakes/streamed"):
+            answer = self.client.post(door, params=asked, content=data, headers=BYTES)
+            last = json.loads(answer.text.splitlines()[-1])
+            (draft,) = last.get("intake", last)["drafts"]
+            self.assertEqual(amounts(draft), [["5.5"]])
+        refused = self.client.post(
+            "/api/intakes", params=asked | {"query": "DROP TABLE b"}, content=data, headers=BYTES
+        )
+        self.assertEqual(refused.status_code, 422)
+        self.problem(refused.json(), "broken-file")
 
     def test_a_file_is_read_and_kept_only_when_accepted(self) -> None:
         taken = self.take("kiosk.csv", CSV)
