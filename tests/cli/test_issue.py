@@ -60,6 +60,20 @@ class IssueTest(unittest.TestCase):
         self.assertEqual((told["faults"], told["issue"]["state"]), ([], "final"))
         self.assertEqual(self.issue(out, *WHY)[0], 2, "nothing is written over")
 
+    def test_versions_of_a_house_style_are_told_apart(self) -> None:
+        one, two = self.folder / "one.json", self.folder / "two.json"
+        rule = {"id": "house", "name": "House", "clauses": {"scale": "lakhs"}}
+        for file, scale in ((one, "lakhs"), (two, "crores")):
+            told = {
+                "kind": "humble-sum/rulebook",
+                "version": 1,
+                "rules": [rule | {"clauses": {"scale": scale}}],
+            }
+            file.write_text(json.dumps(told), encoding="utf-8")
+        self.assertEqual(self.run_it("diff", one, one), (0, "Both say the same.\n"))
+        self.assertEqual(self.run_it("diff", one, two), (1, "House: scale crores, was lakhs\n"))
+        self.assertEqual(self.run_it("diff", one, self.pack)[0], 2)
+
     def test_what_changed_since_is_told(self) -> None:
         out = self.folder / "issue.zip"
         self.assertEqual(self.issue(out, *WHY)[0], 0)

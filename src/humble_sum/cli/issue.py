@@ -8,8 +8,11 @@ from pathlib import Path
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.issue.differences import differences, same
 from humble_sum.core.proof.pack_proof import PackProof
+from humble_sum.core.rules.rule_changes import rule_changes
+from humble_sum.core.rules.rulebook_file import KIND, rulebook_of
 from humble_sum.core.statements.edition import OWN
 from humble_sum.exchange.container import read_container
+from humble_sum.exchange.exact_json import parse_json
 from humble_sum.exchange.issuing import Wanted, as_issued, issue, proved_in
 from humble_sum.exchange.pack_json import read_pack
 from humble_sum.exchange.verifying import Verified, verify
@@ -70,3 +73,12 @@ def tell_apart(before: bytes, after: bytes, edition: str = OWN) -> tuple[list[st
     found = differences(first, second)
     lines = [f"{each.name}: {each.says}" for each in found]
     return lines, same(first, second)
+
+
+def rulebooks_told_apart(before: bytes, after: bytes) -> list[str] | None:
+    """What the second of two rulebook files says otherwise; None where either is something else. Raises
+    InputError where one cannot be read."""
+    books = [parse_json(data, "rulebook") if data.lstrip()[:1] == b"{" else None for data in (before, after)]
+    if not all(isinstance(book, dict) and book.get("kind") == KIND for book in books):
+        return None
+    return rule_changes(*map(rulebook_of, books))

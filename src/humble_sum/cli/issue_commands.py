@@ -66,14 +66,21 @@ def verify(
 
 
 def diff(
-    before: Annotated[Path, typer.Argument(help="A pack file, or an issue's container.")],
-    after: Annotated[Path, typer.Argument(help="Another.")],
+    before: Annotated[Path, typer.Argument(help="A pack file, an issue's container, or a rulebook file.")],
+    after: Annotated[Path, typer.Argument(help="Another: two rulebook files are told apart by their rules.")],
     edition: Annotated[str, typer.Option(help="The edition of pack files; otherwise their own.")] = "own",
 ) -> None:
-    """Say which figures print otherwise in the second, and why; exit 1 when any does."""
-    from humble_sum.cli.issue import tell_apart
+    """Say which figures print otherwise in the second, and why; exit 1 when any does. Of two rulebook files,
+    say what the second says otherwise."""
+    from humble_sum.cli.issue import rulebooks_told_apart, tell_apart
 
-    lines, as_before = tell_apart(read_file(before), read_file(after), edition)
-    print("\n".join([*lines, f"{len(lines)} figures print otherwise, {as_before} as before."]))
+    first, second = read_file(before), read_file(after)
+    changed = rulebooks_told_apart(first, second)
+    if changed is not None:
+        print("\n".join(changed or ["Both say the same."]))
+        lines = changed
+    else:
+        lines, as_before = tell_apart(first, second, edition)
+        print("\n".join([*lines, f"{len(lines)} figures print otherwise, {as_before} as before."]))
     if lines:
         raise typer.Exit(FOUND)
