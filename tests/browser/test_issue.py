@@ -42,7 +42,7 @@ class IssueTest(DeskTest):
         self.until(lambda: self.all("progress"), "its files are told")
         self.shoot("issue-making")
         self.button("Stop").click()
-        self.until(lambda: "nothing was issued" in self.said(), "it was stopped")
+        self.until(lambda: "Stopped" in self.said(), "it was stopped")
         self.assertEqual(self.all("progress"), [])
         self.until(lambda: "Nothing of this edition went out" in self.margin(), "nothing went out")
         paper.click()

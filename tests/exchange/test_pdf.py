@@ -20,7 +20,7 @@ from humble_sum.exchange.issuing import Wanted, checks_of, issue, proved_in
 from humble_sum.exchange.pdf import write_edition_pdf, write_pdf
 from humble_sum.exchange.pdf_reading import not_there, said_on_paper
 from humble_sum.exchange.verifying import verify
-from tests.making import demo_income, pack, statement
+from tests.making import demo_income, pack, rule, statement
 
 
 def in_locale(locale: str) -> Pack:
@@ -44,6 +44,23 @@ class PaperTest(unittest.TestCase):
             with self.subTest(locale):
                 whole = proved_in(in_locale(locale))
                 self.assertEqual(missing_from(whole, write_edition_pdf(whole)), [])
+
+    def test_words_written_from_the_right_beside_a_figure_are_no_fault_and_a_lost_sign_is(self) -> None:
+        amounts = statement({"a": ["-1234567.5", "0"], "b": ["34", "-0.5"]}, {})
+        for locale, currency, negative in (
+            ("fa", "IRR", "trailing_minus"),
+            ("fa", "IRR", "cr"),
+            ("ar-EG", "EGP", "brackets"),
+            ("he", "ILS", "minus"),
+        ):
+            with self.subTest(locale=locale, negative=negative):
+                clauses = {"locale": locale, "currency": currency, "money_shown": "every"}
+                said = clauses | {"decimals": {"fixed": 2}}
+                whole = proved_in(pack(amounts, rule("r", said | {"negative": negative})))
+                data = write_edition_pdf(whole)
+                self.assertEqual(missing_from(whole, data), [])
+                unsigned = proved_in(pack(amounts, rule("r", said | {"negative": "unsigned"})))
+                self.assertTrue(missing_from(whole, write_edition_pdf(unsigned)))
 
     def test_another_pack_is_not_on_it(self) -> None:
         data = write_edition_pdf(proved_in(demo_income()))

@@ -14,12 +14,12 @@ from humble_sum.core.errors import Fault, InputError
 
 # Marks of direction and blanks are set on paper as places, and come back otherwise or not at all.
 UNSET = str.maketrans(
-    dict.fromkeys("\u061c\u200b\u200c\u200d\u200e\u200f\u2066\u2067\u2068\u2069", None)
+    dict.fromkeys("\0\u061c\u200b\u200c\u200d\u200e\u200f\u2066\u2067\u2068\u2069", None)
     | dict.fromkeys(" \t\n\r\u00a0\u2007\u2009\u202f", None)
 )
 
-MIRRORED = str.maketrans("()[]<>", ")(][><")
-PARTS = re.compile(r"\d[\d.,\u066b\u066c]*|.")
+FAR = 20_000  # characters in which a turned text is looked for: some pages
+NUMBER = re.compile(r"\d(?:[\d.,\u066b\u066c]*\d)?")
 
 
 def said_on_paper(data: bytes) -> str:
@@ -37,18 +37,39 @@ def not_there(said: str, texts: Iterable[tuple[str, str]]) -> Iterator[tuple[str
     at = 0
     for name, text in texts:
         wanted = text.translate(UNSET)
-        found = [place for order in _orders(wanted) if (place := said.find(order, at)) >= 0]
-        if found:
-            at = min(found) + len(wanted)
-        else:
+        found = said.find(wanted, at)
+        if _turns(text) and (turned := _turned(said, wanted, at)) is not None:
+            found = turned if found < 0 else min(found, turned)
+        if found < 0:
             yield name, text
+        else:
+            at = found + len(wanted)
 
 
-def _orders(text: str) -> Iterator[str]:
-    """The orders in which a text can come back: as it is, and where it is written from the right, with its
-    parts around the number the other way round, mirrored or not (UAX #9, rules L2 and L4)."""
-    yield text
-    if any(unicodedata.bidirectional(character) in ("R", "AL", "AN") for character in text):
-        turned = "".join(reversed(PARTS.findall(text)))
-        yield turned
-        yield turned.translate(MIRRORED)
+def _turns(text: str) -> bool:
+    """Whether something in a text is written from the right, so that its parts come back in another order
+    (UAX #9)."""
+    return any(unicodedata.bidirectional(character) in ("R", "AL", "AN") for character in text)
+
+
+def _turned(said: str, wanted: str, at: int) -> int | None:
+    """Where a text's number stands with all of its other characters right around it, in whatever order: sign,
+    brackets and currency may come back on either side, and what the reader takes for a word from the right
+    the other way round, digits too."""
+    number = max(NUMBER.findall(wanted), key=len, default="")
+    found, end = None, at + FAR
+    for run in dict.fromkeys(run for run in (number, number[::-1]) if run):
+        first = next(_around(said, wanted, run, at, end), None)
+        if first is not None:
+            found, end = first, first + len(wanted)  # another one is looked for before it only
+    return found
+
+
+def _around(said: str, wanted: str, run: str, at: int, end: int) -> Iterator[int]:
+    """Where a run of digits stands in a stretch of text with the other characters right around it."""
+    characters, place = sorted(wanted), said.find(run, at, end)
+    while place >= 0:
+        for start in range(max(at, place - len(wanted) + len(run)), place + 1):
+            if sorted(said[start : start + len(wanted)]) == characters:
+                yield start
+        place = said.find(run, place + 1, end)

@@ -60,7 +60,10 @@ export function useIssue(): Issuing {
   };
   const refused = (error: Error) => {
     if (error instanceof Refusal) setProblem(error.problem);
-    else if (error.name === "AbortError") tell("Stopped; nothing was issued");
+    else if (error.name === "AbortError") {
+      // It may have been kept while the stop was on its way: what is there says so.
+      void after("Stopped: what went out is under Issued before");
+    }
   };
   const path = { pack: pack.id };
   const issuing = useMutation({

@@ -6,7 +6,7 @@ import re
 from dataclasses import dataclass, replace
 from datetime import date, time
 from decimal import Decimal
-from functools import cache
+from functools import lru_cache
 from typing import NamedTuple
 
 from humble_sum.core.errors import Fault, InputError
@@ -127,7 +127,7 @@ def without_controls(table: Table) -> Table:
     return replace(table, rows=tuple(rows), notes=(*table.notes, note))
 
 
-@cache
+@lru_cache(maxsize=16_384)  # as many as a sheet has columns
 def column_letters(column: int) -> str:
     """0 is A, 25 is Z, 26 is AA."""
     letters = ""
