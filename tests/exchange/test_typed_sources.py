@@ -285,6 +285,16 @@ class SqliteTest(unittest.TestCase):
                 open_source("ledger.sqlite", data, query=query)
             self.assertTrue(refused.exception.faults[0].what, query)
 
+    def test_a_view_that_is_broken_leaves_the_others(self) -> None:
+        data = self.file(
+            "CREATE TABLE t (line TEXT, now INT)",
+            "INSERT INTO t VALUES ('Fares', 5), (CAST(x'ff41' AS TEXT), 6)",
+            "CREATE VIEW v AS SELECT * FROM gone",
+        )
+        table = only(data)
+        self.assertEqual(amounts(table), {"Fares": (Decimal(5),), "\ufffdA": (Decimal(6),)})
+        self.assertTrue(any("no such table" in note.what for note in table.notes))
+
     def test_an_endless_query_ends(self) -> None:
         endless = "WITH RECURSIVE n(i) AS (SELECT 1 UNION ALL SELECT i + 1 FROM n) SELECT {} FROM n"
         for of, kind in (("i, i", "too-long"), ("printf('%.*c', 100000, 'x') AS a, i", "too-long")):

@@ -6,6 +6,7 @@ import sqlite3
 import time
 from collections.abc import Iterator
 from contextlib import closing, contextmanager
+from dataclasses import replace
 
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.intake.table import MOST_CELLS, Table
@@ -34,8 +35,16 @@ def read_sqlite(name: str, data: bytes, query: str = "") -> list[Table]:
         if len(names) > MOST_TABLES:
             what = f"It has {len(names)} tables."
             raise InputError("too-long", Fault(name, what, "Say with a query which figures are wanted."))
-        quoted = {each: each.replace('"', '""') for each in names}
-        return [_result(connection, name, each, f'SELECT * FROM "{quoted[each]}"') for each in names]
+        tables, notes = [], []
+        for each in names:
+            quoted = each.replace('"', '""')
+            try:
+                tables.append(_result(connection, name, each, f'SELECT * FROM "{quoted}"'))
+            except sqlite3.OperationalError as error:  # such as a view of a table that is gone
+                notes.append(Fault(f"{name}, {each}", f"It was left out, as it cannot be read: {error}."))
+        if not tables:
+            raise InputError("no-table", notes or Fault(name, "There is no table in it."))
+        return [replace(tables[0], notes=(*tables[0].notes, *notes)), *tables[1:]]
 
 
 @contextmanager
@@ -45,6 +54,7 @@ def _opened(name: str, data: bytes) -> Iterator[sqlite3.Connection]:
     with closing(sqlite3.connect(":memory:")) as connection:
         ends = time.monotonic() + SECONDS
         try:
+            connection.text_factory = lambda text: text.decode("utf-8", "replace")
             connection.deserialize(bytes(held))
             connection.execute("PRAGMA trusted_schema = OFF")
             connection.execute("PRAGMA query_only = ON")
