@@ -1,20 +1,32 @@
 """Runs the tests of the named folders or files, or all: python -m tests [core server/test_show.py … browser].
 
-Files run in processes of their own, two at a time, the largest first, and small ones several in one. A
-single file, or all after --here, run in this process.
+Files run two at a time, the largest first, each in a process that is forked from one in which what takes
+long to import is there already. A single file, or all after --here, run in this process.
 """
 
-import subprocess
+import io
+import os
 import sys
 import unittest
-from concurrent.futures import ThreadPoolExecutor
+from concurrent.futures import ProcessPoolExecutor
+from multiprocessing import get_context
 from pathlib import Path
 
 HERE = Path(__file__).parent
 FOLDERS = ("core", "exchange", "records", "server", "soak", "cli", "docs", "browser")
 AT_ONCE = 2
-SMALL, TOGETHER = 14_000, 60_000  # bytes of a file that shares a process, and of those that share one
 HERE_ALONE = "--here"
+SLOW_TO_IMPORT = [
+    "hypothesis.strategies",
+    "humble_sum.cli.main",
+    "humble_sum.cli.serve",
+    "humble_sum.core.footing.solve",
+    "openpyxl",
+    "scipy.optimize",
+    "selenium.webdriver.chrome.webdriver",
+    "starlette.testclient",
+    "xlsxwriter",
+]
 
 
 def main() -> None:
@@ -22,11 +34,10 @@ def main() -> None:
     named = [name for name in sys.argv[1:] if name != HERE_ALONE]
     files = [file for name in named or FOLDERS for file in files_of(name)]
     if len(files) == 1 or HERE_ALONE in sys.argv:
-        counts = [run(files)]
+        passed, failed, said = run(files)
+        sys.stderr.write(said)
     else:
-        with ThreadPoolExecutor(AT_ONCE) as several:
-            counts = list(several.map(apart, batches(files)))
-    passed, failed = sum(count[0] for count in counts), sum(count[1] for count in counts)
+        passed, failed = run_apart(sorted(files, key=lambda file: -file.stat().st_size))
     sys.stdout.write(f"{passed} passed, {failed} failed\n")
     sys.exit(bool(failed) or not passed)
 
@@ -37,30 +48,39 @@ def files_of(name: str) -> list[Path]:
     return [place] if place.suffix else sorted(place.rglob("test_*.py"))
 
 
-def batches(files: list[Path]) -> list[list[Path]]:
-    """The files to run in one process each, the largest first: to start one takes longer than many a file."""
-    found: list[list[Path]] = [[]]
-    for file in sorted(files, key=lambda file: -file.stat().st_size):
-        small = file.parent.name != "browser" and file.stat().st_size < SMALL
-        room = sum(each.stat().st_size for each in found[-1]) < TOGETHER
-        if small and found[-1] and found[-1][0].stat().st_size < SMALL and room:
-            found[-1].append(file)
-        else:
-            found.append([file])
-    return [batch for batch in found if batch]
+def run_apart(files: list[Path]) -> tuple[int, int]:
+    """Run each file in a process of its own; what it said is shown only where something failed."""
+    processes = get_context("forkserver")
+    processes.set_forkserver_preload(SLOW_TO_IMPORT)
+    passed = failed = 0
+    with ProcessPoolExecutor(AT_ONCE, processes, max_tasks_per_child=1) as several:
+        for more_passed, more_failed, said in several.map(run_quietly, files):
+            passed, failed = passed + more_passed, failed + more_failed
+            if more_failed:
+                sys.stderr.write(said)
+    return passed, failed
 
 
-def run(files: list[Path]) -> tuple[int, int]:
-    """Run files of tests in this process: how many passed, how many failed."""
+def run_quietly(file: Path) -> tuple[int, int, str]:
+    """Run a file of tests, without what programs started by it write."""
+    nowhere = os.open(os.devnull, os.O_WRONLY)
+    os.dup2(nowhere, 1)
+    os.dup2(nowhere, 2)
+    return run([file])
+
+
+def run(files: list[Path]) -> tuple[int, int, str]:
+    """Run files of tests in this process: how many passed, how many failed, and what was said."""
     suite = unittest.TestSuite()
     for file in files:
         # By name: to discover a file finds others of its name in the folders below it too.
         suite.addTests(unittest.defaultTestLoader.loadTestsFromName(module_of(file)))
-    result = unittest.TextTestRunner(verbosity=0, buffer=True).run(suite)
+    said = io.StringIO()
+    result = unittest.TextTestRunner(said, verbosity=0, buffer=True).run(suite)
     # A test with several failed parts is one failed test.
     tests = {str(getattr(test, "test_case", test)) for test, _ in result.failures + result.errors}
     failed = len(tests) + len(result.unexpectedSuccesses)
-    return result.testsRun - failed - len(result.skipped), failed
+    return result.testsRun - failed - len(result.skipped), failed, said.getvalue()
 
 
 def module_of(file: Path) -> str:
@@ -68,16 +88,5 @@ def module_of(file: Path) -> str:
     return ".".join(file.relative_to(HERE.parent).with_suffix("").parts)
 
 
-def apart(files: list[Path]) -> tuple[int, int]:
-    """Run files in a process of their own; what they said is shown only where something failed."""
-    named = [str(file.relative_to(HERE)) for file in files]
-    command = [sys.executable, "-m", "tests", HERE_ALONE, *named]
-    done = subprocess.run(command, capture_output=True, text=True, cwd=HERE.parent, check=False)
-    if done.returncode:
-        sys.stderr.write(done.stderr)
-    *_, last = done.stdout.strip().splitlines() or ["0 passed, 1 failed"]
-    passed, _, failed, _ = last.split()
-    return int(passed), int(failed)
-
-
-main()
+if __name__ == "__main__":
+    main()

@@ -4,11 +4,7 @@ from __future__ import annotations
 
 import json
 import os
-import re
 import shutil
-import socket
-import subprocess
-import sys
 import tempfile
 import unittest
 from collections.abc import Callable
@@ -22,6 +18,9 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
 from selenium.webdriver.support.ui import WebDriverWait
+
+from tests.forked import Server
+from tests.server.template import demo_database
 
 os.environ.setdefault("SE_OFFLINE", "true")
 ROOT = Path(__file__).parent.parent.parent
@@ -58,36 +57,6 @@ def resize(driver: webdriver.Chrome, width: int, height: int) -> None:
     driver.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", metrics)
 
 
-class Server:
-    """humble-sum demo in a process of its own, so that it can be killed and started again."""
-
-    def __init__(self, folder: Path):
-        self.folder = folder
-        with socket.create_server(("127.0.0.1", 0)) as free:
-            self.port = free.getsockname()[1]
-        self.start()
-
-    def start(self) -> None:
-        command = [sys.executable, "-c", "from humble_sum.cli.main import main; main()", "demo"]
-        self.process = subprocess.Popen(
-            [*command, "--data", str(self.folder), "--port", str(self.port)],
-            stdout=subprocess.PIPE,
-            text=True,
-        )
-        assert self.process.stdout is not None
-        said = self.process.stdout.readline()  # printed once it listens
-        address = re.search(r"http://\S+", said)
-        assert address, said
-        self.address = address[0]
-
-    def kill(self) -> None:
-        """End it at once, as a power cut would."""
-        self.process.kill()
-        self.process.wait()
-        assert self.process.stdout is not None
-        self.process.stdout.close()
-
-
 class DeskTest(unittest.TestCase):
     """One browser for the class; one server and one fresh record for each test."""
 
@@ -106,6 +75,7 @@ class DeskTest(unittest.TestCase):
     def setUp(self) -> None:
         folder = tempfile.TemporaryDirectory(ignore_cleanup_errors=True)
         self.addCleanup(folder.cleanup)
+        demo_database(Path(folder.name) / "records.sqlite").close()
         self.server = Server(Path(folder.name))
         self.addCleanup(self.server.kill)
         resize(self.driver, 1280, 800)

@@ -3,11 +3,10 @@
 from __future__ import annotations
 
 import json
-import os
 import random
+import resource
 import signal
 import sqlite3
-import subprocess
 import sys
 import tempfile
 import threading
@@ -16,16 +15,19 @@ from http.client import HTTPConnection, HTTPException
 from pathlib import Path
 from typing import Any
 
+from fastapi.testclient import TestClient
+
 from humble_sum.exchange.container import read_container
 from humble_sum.records.backup import copy_records, restore_records, unsound
 from humble_sum.records.database import Database
 from humble_sum.records.issues import issue_of, issues_of, next_number
 from humble_sum.records.packs import load_pack, pack_row
+from humble_sum.server.app import create_app
 from tests.every_change import GOOD
+from tests.forked import FORKED, Server
 from tests.server.template import demo_database
 from tests.soak import SEED, TIMES, told
 
-SERVE = "import sys; from humble_sum.cli.main import main; sys.argv[1:1] = ['serve']; main()"
 LONG = 30.0
 WHY = "Killed in the middle."
 WANTED = {
@@ -38,17 +40,11 @@ WANTED = {
 }
 
 
-class Killed:
+class Killed(Server):
     """A server that is killed while changes are sent to it one after another."""
 
     def __init__(self, folder: Path):
-        self.process = subprocess.Popen(
-            [sys.executable, "-c", SERVE, "--data", str(folder), "--port", "0"],
-            stdout=subprocess.PIPE,
-            text=True,
-        )
-        assert self.process.stdout is not None
-        self.port = int(self.process.stdout.readline().split("/  ")[0].rsplit(":", 1)[1])
+        super().__init__(folder)
         self.acknowledged = 0
         self.revision = 0
         self.issued = 0
@@ -83,12 +79,6 @@ class Killed:
                     assert status < 500, answer
         except (OSError, HTTPException, ValueError):
             return
-
-    def kill(self) -> None:
-        self.process.send_signal(signal.SIGKILL)
-        self.process.wait(LONG)
-        assert self.process.stdout is not None
-        self.process.stdout.close()
 
 
 class KillsTest(unittest.TestCase):
@@ -131,22 +121,13 @@ class KillsTest(unittest.TestCase):
                 connection.execute("CREATE TABLE ballast (bytes BLOB)")
                 connection.executemany("INSERT INTO ballast VALUES (zeroblob(100000))", [()] * 60)
             connection.close()
-            code = "import sys, pathlib; from humble_sum.records.backup import copy_records; " + (
-                "print('now', flush=True); copy_records(*map(pathlib.Path, sys.argv[1:]))"
-            )
             for number in range(kills):
                 target = Path(folder) / f"copy-{number}"
-                copying = subprocess.Popen(
-                    [sys.executable, "-c", code, str(file), str(target)], stdout=subprocess.PIPE
-                )
-                assert copying.stdout is not None
-                copying.stdout.readline()
-                try:
-                    copying.wait(pick.uniform(0, 0.05))
-                except subprocess.TimeoutExpired:
-                    copying.kill()
-                copying.wait(LONG)
-                copying.stdout.close()
+                copying = FORKED.Process(target=copy_records, args=(file, target))
+                copying.start()
+                copying.join(pick.uniform(0, 0.05))
+                copying.kill()
+                copying.join(LONG)
                 self.assertEqual(unsound(file), [])
                 if target.exists():
                     self.assertEqual(unsound(target), [])
@@ -166,32 +147,28 @@ class KillsTest(unittest.TestCase):
                 self.assertEqual(unsound(file), [])
         told("disks filled", tries)
 
-    def in_child(self, file: Path, room: int, change: Any) -> int:
+    def in_child(self, file: Path, room: int, change: Any) -> int | None:
         """The exit code of a child that makes a change while its files may grow by so much only."""
-        code = (
-            "import resource, sys, json, signal; from pathlib import Path\n"
-            "from fastapi.testclient import TestClient\n"
-            "from humble_sum.server.app import create_app; from humble_sum.records.database import Database\n"
-            "file, room, change = Path(sys.argv[1]), int(sys.argv[2]), json.loads(sys.argv[3])\n"
-            "database = Database(file); client = TestClient(create_app(database), base_url='http://localhost')\n"
-            "pack = client.get('/api/packs').json()[0]['id']; at = f'/api/packs/{pack}'\n"
-            "before = client.get(at).json()['revision']\n"
-            "signal.signal(signal.SIGXFSZ, signal.SIG_IGN)\n"
-            "resource.setrlimit(resource.RLIMIT_FSIZE, (room, resource.RLIM_INFINITY))\n"
-            "told = client.post(f'{at}/changes', json={'revision': before, 'change': change, 'page': 'income'})\n"
-            "resource.setrlimit(resource.RLIMIT_FSIZE, (resource.RLIM_INFINITY, resource.RLIM_INFINITY))\n"
-            "after = client.get(at).json()['revision']\n"
-            "kept = told.status_code == 200 and after - before in (0, 1)\n"
-            "refused = told.status_code in (503, 507, 409, 422, 404) and after == before\n"
-            "sys.exit(0 if kept or refused else 1)\n"
-        )
-        made = subprocess.run(
-            [sys.executable, "-W", "ignore", "-c", code, str(file), str(room), json.dumps(change)],
-            timeout=4 * LONG,
-            capture_output=True,
-            env=os.environ,
-        )
-        return made.returncode
+        child = FORKED.Process(target=change_in_little_room, args=(file, room, change))
+        child.start()
+        child.join(4 * LONG)
+        return child.exitcode
+
+
+def change_in_little_room(file: Path, room: int, change: Any) -> None:
+    """Make a change; the process ends with 1 where it is neither kept nor refused, whole."""
+    client = TestClient(create_app(Database(file)), base_url="http://localhost")
+    pack = client.get("/api/packs").json()[0]["id"]
+    at = f"/api/packs/{pack}"
+    before = client.get(at).json()["revision"]
+    signal.signal(signal.SIGXFSZ, signal.SIG_IGN)
+    resource.setrlimit(resource.RLIMIT_FSIZE, (room, resource.RLIM_INFINITY))
+    told = client.post(f"{at}/changes", json={"revision": before, "change": change, "page": "income"})
+    resource.setrlimit(resource.RLIMIT_FSIZE, (resource.RLIM_INFINITY, resource.RLIM_INFINITY))
+    after = client.get(at).json()["revision"]
+    kept = told.status_code == 200 and after - before in (0, 1)
+    refused = told.status_code in (503, 507, 409, 422, 404) and after == before
+    sys.exit(0 if kept or refused else 1)
 
 
 if __name__ == "__main__":
