@@ -24,7 +24,7 @@ SLOW_TO_IMPORT = [
     "openpyxl",
     "scipy.optimize",
     "selenium.webdriver.chrome.webdriver",
-    "starlette.testclient",
+    "httpx",
     "xlsxwriter",
 ]
 

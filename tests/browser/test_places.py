@@ -92,7 +92,7 @@ class PlacesTest(DeskTest):
         self.places()
         self.one("[id='item:note']").click()
         self.keys("w")
-        self.until(lambda: self.all(".passage-editor"), "the editor opens")
+        self.until(lambda: self.all(".passage-editor:focus"), "the editor opens and is written in")
         self.keys(Keys.END)
         ActionChains(self.driver).key_down(Keys.CONTROL).send_keys(Keys.END).key_up(Keys.CONTROL).perform()
         ActionChains(self.driver).send_keys(" Berths took @mooring 2025").perform()
@@ -116,7 +116,7 @@ class PlacesTest(DeskTest):
         self.until(lambda: "Outer Isles took" not in self.tile("letters"), "but one")
         self.one("[id='item:letters']").click()
         self.keys("w")
-        self.until(lambda: self.all(".passage-editor"), "the text is open")
+        self.until(lambda: self.all(".passage-editor:focus"), "the text is open")
         ActionChains(self.driver).send_keys(" In March @Lantern Sound Mar").perform()
         self.until(
             lambda: self.one("[role=listbox]").text.startswith("Lantern Sound, Mar"), "a route is found"

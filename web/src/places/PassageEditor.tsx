@@ -3,7 +3,7 @@ import Document from "@tiptap/extension-document";
 import Paragraph from "@tiptap/extension-paragraph";
 import Text from "@tiptap/extension-text";
 import { UndoRedo } from "@tiptap/extensions";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 
 import type { PassageView } from "../api/client";
 import { useActs } from "../pack/PackInHand";
@@ -25,7 +25,6 @@ export default function PassageEditor({ dashboard, passage, onClose }: Props) {
   const editor = useEditor({
     extensions: [Document, Paragraph, Text, UndoRedo, FigureMark],
     content: readPassage(passage.editing),
-    autofocus: "end",
     injectCSS: false,
     editorProps: {
       attributes: {
@@ -47,6 +46,11 @@ export default function PassageEditor({ dashboard, passage, onClose }: Props) {
         ),
       ),
   });
+  // Not by its own autofocus: an editor that took long to be drawn is given up, and another made in its
+  // place, which autofocus does not reach.
+  useEffect(() => {
+    if (!editor.isDestroyed) editor.commands.focus("end");
+  }, [editor]);
   function save() {
     keep(
       { kind: "write_passage", dashboard, item: passage.id, text: writePassage(editor.getJSON()) },
