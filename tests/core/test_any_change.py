@@ -82,7 +82,7 @@ class AnyChangeTest(unittest.TestCase):
             with self.subTest(said["kind"]):
                 self.assertEqual(self.after(DEMO, said) is None, said["kind"] in NOT_YET)
 
-    @settings(max_examples=250, deadline=None)
+    @settings(max_examples=120, deadline=None)
     @given(mutated(), st.sampled_from(editions_of(DEMO)))
     def test_said_wrongly_it_is_refused_or_makes_a_whole_pack(
         self, said: dict[str, Any], edition: str

@@ -15,7 +15,7 @@ from humble_sum.core.rules.rulebook import Reach, Rule, Rulebook
 from humble_sum.core.rules.rulebook_file import rulebook_of
 from humble_sum.exchange.rulebook_json import write_rulebook
 
-SCHEMA = formats()[FORMATS / "rulebook.schema.json"]
+SCHEMA = jsonschema.Draft202012Validator(formats()[FORMATS / "rulebook.schema.json"])
 NAMES = st.text(st.characters(codec="utf-8", exclude_categories=["C", "Z"]), min_size=1, max_size=20)
 BOUNDS = st.dictionaries(
     st.sampled_from(["below", "above", "from", "to"]),
@@ -66,7 +66,7 @@ class RulebookFileTest(unittest.TestCase):
     @given(rulebooks())
     def test_what_is_written_reads_back_equal_and_fits_its_schema(self, book: Rulebook) -> None:
         written = json.loads(write_rulebook(book))
-        jsonschema.validate(written, SCHEMA)
+        SCHEMA.validate(written)
         back = rulebook_of(written)
         self.assertEqual(back, book)
         # Equal clauses may yet name others: what is not named decides nothing.

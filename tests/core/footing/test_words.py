@@ -146,7 +146,7 @@ class WordsTest(unittest.TestCase):
             self.assertGreaterEqual(answer.cost, least_cost)
             self.assertEqual(answer.cost, int(sum(program.stages[0][answer.choice == 1])))
 
-    @settings(max_examples=150)
+    @settings(max_examples=80)
     @given(webs())
     def test_what_is_proved_is_least_and_its_certificate_is_accepted(self, problem: Problem) -> None:
         plans_there_are = every_plan(problem)
@@ -162,7 +162,7 @@ class WordsTest(unittest.TestCase):
             certificate = json.loads(json.dumps(certify(problem, found)))
             self.assertEqual(verify(problem, certificate).relations, len(problem.equations))
 
-    @settings(max_examples=100)
+    @settings(max_examples=60)
     @given(webs(), st.integers(0, 10**6))
     def test_a_certificate_of_a_plan_that_is_not_least_is_never_accepted(
         self, problem: Problem, seed: int
