@@ -1,21 +1,18 @@
 """Runs the tests of the named folders or files, or all: python -m tests [core server/test_show.py … browser].
 
 Files run two at a time, the largest first, each in a process that is forked from one in which what takes
-long to import is there already. A single file, or all after --here, run in this process.
+long to import is there already. A single file runs in this process.
 """
 
-import io
-import os
 import sys
-import unittest
 from concurrent.futures import ProcessPoolExecutor
 from multiprocessing import get_context
 from pathlib import Path
 
-HERE = Path(__file__).parent
+from tests.running import HERE, run, run_quietly
+
 FOLDERS = ("core", "exchange", "records", "server", "soak", "cli", "docs", "browser")
 AT_ONCE = 2
-HERE_ALONE = "--here"
 SLOW_TO_IMPORT = [
     "hypothesis.strategies",
     "humble_sum.cli.main",
@@ -31,10 +28,9 @@ SLOW_TO_IMPORT = [
 
 def main() -> None:
     """Run what the arguments name, and end with how many passed and failed."""
-    named = [name for name in sys.argv[1:] if name != HERE_ALONE]
-    files = [file for name in named or FOLDERS for file in files_of(name)]
-    if len(files) == 1 or HERE_ALONE in sys.argv:
-        passed, failed, said = run(files)
+    files = [file for name in sys.argv[1:] or FOLDERS for file in files_of(name)]
+    if len(files) == 1:
+        passed, failed, said = run(files[0])
         sys.stderr.write(said)
     else:
         passed, failed = run_apart(sorted(files, key=lambda file: -file.stat().st_size))
@@ -59,33 +55,6 @@ def run_apart(files: list[Path]) -> tuple[int, int]:
             if more_failed:
                 sys.stderr.write(said)
     return passed, failed
-
-
-def run_quietly(file: Path) -> tuple[int, int, str]:
-    """Run a file of tests, without what programs started by it write."""
-    nowhere = os.open(os.devnull, os.O_WRONLY)
-    os.dup2(nowhere, 1)
-    os.dup2(nowhere, 2)
-    return run([file])
-
-
-def run(files: list[Path]) -> tuple[int, int, str]:
-    """Run files of tests in this process: how many passed, how many failed, and what was said."""
-    suite = unittest.TestSuite()
-    for file in files:
-        # By name: to discover a file finds others of its name in the folders below it too.
-        suite.addTests(unittest.defaultTestLoader.loadTestsFromName(module_of(file)))
-    said = io.StringIO()
-    result = unittest.TextTestRunner(said, verbosity=0, buffer=True).run(suite)
-    # A test with several failed parts is one failed test.
-    tests = {str(getattr(test, "test_case", test)) for test, _ in result.failures + result.errors}
-    failed = len(tests) + len(result.unexpectedSuccesses)
-    return result.testsRun - failed - len(result.skipped), failed, said.getvalue()
-
-
-def module_of(file: Path) -> str:
-    """The name a file of tests is imported by."""
-    return ".".join(file.relative_to(HERE.parent).with_suffix("").parts)
 
 
 if __name__ == "__main__":

@@ -36,9 +36,9 @@ STALE = 2.5  # seconds without a better choice, after which it is left to HiGHS 
 LONG = 40  # bits of a cost that HiGHS is given
 HALVES = 400  # a proof in whole numbers is tried with at most
 HALVING = 0.05  # of the seconds the search took
-LEFT, HOPEFUL = 0.3, 0.5  # of them where prices leave no more than that share of the variables in doubt
-ANYWAY = 0.2  # seconds in any case, where few are left to halve
-FEW_LEFT, TINY = 300, 40  # variables
+LEFT, HOPEFUL = 0.3, 0.15  # of them where prices leave no more than that share of the variables in doubt
+ANYWAY = 0.2  # seconds in any case, where there are few variables: nobody minds, and the word is a better one
+FEW_LEFT, TINY = 600, 40  # variables
 SOLVER = 1e-6  # share of a bound by which HiGHS may be wrong
 
 
@@ -121,11 +121,11 @@ def minimise(
         return Answer(best.choice, best.cost, root.proof.bound, root.proof)
     began = monotonic()
     found = _searched(best, root, root.proof.bound, clock)
-    if not found.ended:
+    if not found.ended and not found.proved:
         now = monotonic()
         share = 1.0 if best.choice is None else float(_near(best, root.proof).mean())
         given = (HALVING if share > LEFT else HOPEFUL) * (now - began)
-        if len(costs) <= FEW_LEFT or share <= FEW:
+        if len(costs) <= FEW_LEFT:
             given = max(ANYWAY, given)
         if len(costs) <= TINY:
             given = math.inf  # so few that their number is limit enough, whatever the machine
@@ -154,7 +154,12 @@ def _searched(best: Incumbent, root: Relaxed | None, bound: int, clock: Clock) -
 
     meanwhile = Clock(left, clock.tell, clock.found)
     try:
-        if not whole.wait(clock, ALONE if small else SOON):
+        if small and root is not None:
+            # Both at once: where few halves are a proof it is often here before HiGHS has looked around.
+            halves = _proved_by_halves(best, root.proof, meanwhile, began + ALONE, whole)
+            if halves is not None:
+                return Answer(best.choice, best.cost, best.cost, halves=halves, closed=True)
+        if not whole.wait(clock, max(0.0, began + ALONE - monotonic()) if small else SOON):
             guide = _guide(best, root, costs, unit)
             most = FEW
             for _ in _bettered(best, whole, guide, meanwhile):
@@ -265,12 +270,15 @@ def _take_among(best: Incumbent, search: Search, near: Mask) -> None:
         best.take(found)
 
 
-def _proved_by_halves(best: Incumbent, root: Priced, clock: Clock, end: float) -> Halves | None:
+def _proved_by_halves(
+    best: Incumbent, root: Priced, clock: Clock, end: float, beside: Search | None = None
+) -> Halves | None:
     """Halves that together show that no choice costs less than the best, or that there is none; None where
     too many or too much time would be needed.
 
     Whatever has another value outside of those near costs more: the prices of all choices say so. Should
-    HiGHS have been wrong, a better choice is found here and taken.
+    HiGHS have been wrong, a better choice is found here and taken; what a search `beside` this one finds is
+    taken too.
     """
     columns, right, costs = best.columns, best.right, best.costs
     count = 0
@@ -278,6 +286,8 @@ def _proved_by_halves(best: Incumbent, root: Priced, clock: Clock, end: float) -
     def proved(fixed: Choice) -> Halves | None:
         nonlocal count
         count += 1
+        if beside is not None:
+            best.take(beside.found)
         if count > HALVES or monotonic() > end or clock.over:
             return None
         free = fixed < 0
@@ -297,15 +307,16 @@ def _proved_by_halves(best: Incumbent, root: Priced, clock: Clock, end: float) -
         if not free.any():
             return None
         away = np.minimum(found.values, 1 - found.values)
-        branch = int(np.flatnonzero(free)[int(np.argmax(away))])
-        halves = []
-        for value in (0, 1):
+        place = int(np.argmax(away))
+        branch, likely = int(np.flatnonzero(free)[place]), round(float(found.values[place]))
+        halves: dict[int, Halves] = {}
+        for value in (likely, 1 - likely):
             half = fixed.copy()
             half[branch] = value
             below = proved(half)
             if below is None:
                 return None
-            halves.append(below)
+            halves[value] = below
         return branch, halves[0], halves[1]
 
     near = np.ones(len(costs), dtype=bool) if best.choice is None else _near(best, root)
