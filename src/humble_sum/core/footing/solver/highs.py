@@ -10,6 +10,7 @@ from __future__ import annotations
 
 import atexit
 import threading
+from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any, Literal
 
@@ -63,7 +64,7 @@ def solve_linear(
     solver.setOptionValue("solver", "simplex")
     raised: list[BaseException] = []
 
-    def look(event: Any) -> None:
+    def look(kind: Any, said: str, seen: Any, told: Any, given: Any) -> None:
         # An error must not pass through the solver's own frames.
         try:
             clock.tell("solving", 0, len(costs))
@@ -72,9 +73,9 @@ def solve_linear(
             raised.append(error)
             over = True
         if over:
-            event.interrupt()
+            told.user_interrupt = True
 
-    solver.cbSimplexInterrupt.subscribe(look)
+    solver.watch(look)
     if (left := clock.left()) is not None:
         solver.setOptionValue("time_limit", max(left, 0.001))
     solver.run()
@@ -104,24 +105,43 @@ class _Quiet(highspy.Highs):  # type: ignore[misc]
         self.setOptionValue("output_flag", False)
         super().enableCallbacks()
 
+    def watch(self, look: Callable[[Any, str, Any, Any, Any], None]) -> None:
+        """Have `look` called between steps of the simplex method, without an event made for each: there are
+        many thousand in a second."""
+        self.setOptionValue("output_flag", False)
+        self.setCallback(look, None)
+        self.startCallback(highspy.cb.HighsCallbackType.kCallbackSimplexInterrupt)
+
 
 def _quiet() -> Any:
     return _Quiet()
 
 
-def _solver(matrix: Matrix, least: Floats, most_of_row: Floats, costs: Floats, most: Floats) -> Any:
+def _solver(
+    matrix: Matrix, least: Floats, most_of_row: Floats, costs: Floats, most: Floats, whole: bool = False
+) -> Any:
     columns = csc_array(matrix)
-    program = highspy.HighsLp()
-    program.num_col_, program.num_row_ = columns.shape[1], columns.shape[0]
-    program.col_cost_ = costs.astype(float)
-    program.col_lower_, program.col_upper_ = np.zeros(len(costs)), most
-    program.row_lower_, program.row_upper_ = least, most_of_row
-    program.a_matrix_.format_ = highspy.MatrixFormat.kColwise
-    program.a_matrix_.start_ = columns.indptr.astype(np.int32)
-    program.a_matrix_.index_ = columns.indices.astype(np.int32)
-    program.a_matrix_.value_ = columns.data.astype(float)
+    count, rows = len(costs), columns.shape[0]
+    kind = highspy.HighsVarType.kInteger if whole else highspy.HighsVarType.kContinuous
     solver: Any = _quiet()
-    solver.passModel(program)
+    # Arrays, not a program object: filling its fields takes as long as many a solve.
+    solver.passModel(
+        count,
+        rows,
+        columns.nnz,
+        int(highspy.MatrixFormat.kColwise),
+        int(highspy.ObjSense.kMinimize),
+        0.0,
+        costs.astype(float),
+        np.zeros(count),
+        most,
+        least,
+        most_of_row,
+        columns.indptr.astype(np.int32),
+        columns.indices.astype(np.int32),
+        columns.data.astype(float),
+        np.full(count, int(kind), dtype=np.int32),
+    )
     return solver
 
 
@@ -157,9 +177,8 @@ class Search:
         near_enough: float = 0.0,
         helped: bool = False,
     ):
-        self._solver = _solver(matrix, low, high, costs, np.ones(len(costs)) if most is None else most)
-        whole = np.full(len(costs), int(highspy.HighsVarType.kInteger), dtype=np.uint8)
-        self._solver.changeColsIntegrality(len(costs), np.arange(len(costs), dtype=np.int32), whole)
+        most = np.ones(len(costs)) if most is None else most
+        self._solver = _solver(matrix, low, high, costs, most, whole=True)
         self._solver.setOptionValue("mip_rel_gap", near_enough)
         self._solver.setOptionValue("mip_abs_gap", 1 - NEAR)
         if helped:
