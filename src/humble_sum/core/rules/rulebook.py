@@ -153,21 +153,22 @@ def decide_all(
     )
     known: dict[tuple[str, ...], Decided] = {}
 
+    def combined(covering: Sequence[Rule]) -> Decided:
+        key = tuple(rule.id for rule in covering)
+        if key not in known:
+            known[key] = _combine(covering)
+        return known[key]
+
     def row(line: str | None, kind: LineKind) -> list[Decided]:
-        decided = []
-        for column in columns:
-            covering = tuple(
-                rule
-                for rule in rules
-                if rule.reach.on_line(line)
-                and rule.reach.kind in (None, kind)
-                and rule.reach.column in (None, column)
-            )
-            key = tuple(rule.id for rule in covering)
-            if key not in known:
-                known[key] = _combine(covering)
-            decided.append(known[key])
-        return decided
+        here = [rule for rule in rules if rule.reach.on_line(line) and rule.reach.kind in (None, kind)]
+        alone = {rule.reach.column for rule in here} - {None}
+        usual = combined([rule for rule in here if rule.reach.column is None])
+        return [
+            combined([rule for rule in here if rule.reach.column in (None, column)])
+            if column in alone
+            else usual
+            for column in columns
+        ]
 
     # Most lines have no rule of their own, and those of one kind are decided alike.
     named = {id for rule in rules for id in rule.reach.rows}
@@ -175,7 +176,7 @@ def decide_all(
     return [each for id, kind in lines for each in (row(id, kind) if id in named else usual[kind])]
 
 
-def _combine(broad_to_narrow: tuple[Rule, ...]) -> Decided:
+def _combine(broad_to_narrow: Sequence[Rule]) -> Decided:
     values: dict[str, Any] = {}
     origins: dict[str, Rule | None] = dict.fromkeys(NAMES)
     for rule in broad_to_narrow:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Mapping, Sequence
+from functools import lru_cache
 from hashlib import sha256
 from typing import Any, Literal
 
@@ -24,7 +25,7 @@ from humble_sum.core.changes.rulebook import STYLES, RuleStanding, alike, rule_o
 from humble_sum.core.printing.clauses import NAMES, ResolvedClauses
 from humble_sum.core.proof.pack_proof import PackProof, proof_of, prove_pack
 from humble_sum.core.proof.trial_changes import Changed, ChangedFigures, trial_changes
-from humble_sum.core.rules.rulebook import Decided, Id, Level, LineKind, Reach
+from humble_sum.core.rules.rulebook import Decided, Id, Level, LineKind, Reach, Rule
 from humble_sum.core.rules.sentence import rule_sentence, unsaid_words
 from humble_sum.core.statements.pack import Pack
 from humble_sum.exchange.rulebook_json import write_rulebook
@@ -121,8 +122,8 @@ class ChangesView(BaseModel):
     rest: list[ChangedGroup]
 
 
-@router.get("/rulebook")
-def see_rulebook(request: Request, pack: str, trial: Trial = None) -> RulebookView:
+@router.get("/rulebook", response_model=RulebookView)
+def see_rulebook(request: Request, pack: str, trial: Trial = None) -> Response:
     """Every rule as a sentence, and what it decides."""
     desk = desk_of(request)
     with desk.database.reading() as session:
@@ -131,7 +132,7 @@ def see_rulebook(request: Request, pack: str, trial: Trial = None) -> RulebookVi
         found = standings(whole)
         of = whole.pack.statements[0].id
         rules = [_rule(whole.pack, of, at, found) for at in range(len(whole.pack.rulebook.rules))]
-        return RulebookView(
+        view = RulebookView(
             revision=row.revision,
             rules=rules,
             styles=[
@@ -148,6 +149,7 @@ def see_rulebook(request: Request, pack: str, trial: Trial = None) -> RulebookVi
             kinds=sorted({line.kind for s in whole.pack.statements for line in s.figured}),
             most=max((rule.figures for rule in rules), default=0),
         )
+        return answered(view)
 
 
 FILE: dict[int | str, dict[str, Any]] = {
@@ -246,13 +248,38 @@ def _gaps(whole: PackProof) -> set[tuple[str, str]]:
     return found | {("", tie.tie.id) for tie in whole.ties if tie.status == "gap"}
 
 
+class _Spelled:
+    """A rule as a key: those that are spelled alike are one."""
+
+    __slots__ = ("key", "rule")
+
+    def __init__(self, rule: Rule):
+        self.rule, self.key = rule, rule.model_dump_json(exclude_unset=True)
+
+    def __hash__(self) -> int:
+        return hash(self.key)
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, _Spelled) and self.key == other.key
+
+
+@lru_cache(maxsize=1_024)
+def _said(statement: str, spelled: _Spelled) -> tuple[ResolvedClauses, SentenceView, list[WordView]]:
+    """A rule's clauses, its sentence, and the words it does not have yet. A change touches one rule, or
+    none, and every word has every value it can take with what that would print."""
+    rule = spelled.rule
+    named = rule.clauses.named()
+    decided = Decided(ResolvedClauses(**named), {name: rule if name in named else None for name in NAMES})
+    offers, own = RuleOffers(statement, rule), frozenset(named)
+    sentence = sentence_view(rule_sentence(decided, offers, own))
+    return decided.clauses, sentence, [word_view(word) for word in unsaid_words(decided, offers, own)]
+
+
 def _rule(pack: Pack, statement: str, at: int, found: Mapping[str, RuleStanding]) -> RuleView:
     """The rule at one place of the book, with what can be done with it."""
     rules = pack.rulebook.rules
     rule, standing = rules[at], found[rules[at].id]
-    named = rule.clauses.named()
-    decided = Decided(ResolvedClauses(**named), {name: rule if name in named else None for name in NAMES})
-    offers, own = RuleOffers(statement, rule), frozenset(named)
+    clauses, sentence, more = _said(statement, _Spelled(rule))
     of: dict[str, Any] = {"statement": statement, "rule": rule.id}
     earlier = MoveRule(kind="move_rule", before=rules[at - 1].id, **of) if at else None
     after_next = rules[at + 2].id if at + 2 < len(rules) else None
@@ -268,9 +295,9 @@ def _rule(pack: Pack, statement: str, at: int, found: Mapping[str, RuleStanding]
         reaches=standing.reaches,
         figures=standing.figures,
         decides=dict(standing.decides),
-        sentence=sentence_view(rule_sentence(decided, offers, own)),
-        more=[word_view(word) for word in unsaid_words(decided, offers, own)],
-        specimens=specimen_views(decided.clauses, pack.specimens),
+        sentence=sentence,
+        more=more,
+        specimens=specimen_views(clauses, pack.specimens),
         earlier=earlier,
         later=later,
         duplicate=DuplicateRule(kind="duplicate_rule", **of),
