@@ -147,8 +147,8 @@ class ColumnsTest(unittest.TestCase):
     def test_a_column_of_a_period_is_kept_where_its_figures_have_marks(self) -> None:
         made = read("Item,2027,2026\nRevenue,120,*\nCosts,(80),(75) (x)\nProfit,40,[25]\n")
         self.assertEqual(headings(made), ["2027", "2026"])
-        self.assertEqual({doubt.text for doubt in made.doubts if doubt.asks}, {"(75) (x)", "[25]"})
-        self.assertIn("*", {doubt.text for doubt in made.doubts})
+        self.assertEqual({doubt.text for doubt in made.doubts if doubt.asks}, {"[25]"})
+        self.assertLessEqual({"*", "(75) (x)"}, {doubt.text for doubt in made.doubts})
 
     def test_components_of_equity_add_where_some_are_blank(self) -> None:
         made = read(

@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING
 from humble_sum.core.intake.amounts import POINT
 from humble_sum.core.intake.columns import ColumnRead, Layout
 from humble_sum.core.intake.decisions import ColumnDecided, TableDecided
+from humble_sum.core.intake.draft_lines import Doubt
 from humble_sum.core.intake.table import column_letters
 
 if TYPE_CHECKING:
@@ -36,9 +37,17 @@ def by_sums(made: Draft, read: Callable[[TableDecided], Draft]) -> Draft:
     return replace(
         chosen,
         layout=_told(chosen.layout, set(open_)),
-        doubts=tuple(doubt for doubt in chosen.doubts if doubt.asks != "either"),
+        doubts=tuple(left for doubt in chosen.doubts if (left := _left_of(doubt)) is not None),
         decided=made.decided,
     )
+
+
+def _left_of(doubt: Doubt) -> Doubt | None:
+    """What is left to say of a cell that is no longer open: the mark that was taken off it."""
+    if doubt.asks != "either":
+        return doubt
+    _, _, more = doubt.why.partition("; ")
+    return replace(doubt, why=more, asks="") if more else None
 
 
 def _adding(made: Draft) -> int:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Collection
 from dataclasses import dataclass, replace
 from datetime import date, time
 from decimal import Decimal
@@ -20,7 +21,9 @@ from humble_sum.core.intake.units import NAMES, Unit, unit_of, unit_within
 from humble_sum.core.once import once
 
 NOTES = re.compile(
-    r"(notes?|notes? no\.?|notes? ref(erence|\.)?|anhang|anm\.?|schedules?|sch\.?( no\.?)?|nota|noot)",
+    r"(notes?|notes? no\.?|notes? ref(erence|\.)?|anhang|anm\.?|anmerkung(en)?|schedules?|sch\.?( no\.?)?|"
+    r"notas?|noot|noter?|toelichting|liite|dipnot(lar)?|catatan|thuyết minh|прим(ечани[ея]|\.)?|"
+    r"пояснени[ея]|附注|附註|注释|注記|주석|หมายเหตุ|σημ(είωση|\.)|ملاحظات|إيضاح(ات)?)",
     re.IGNORECASE,
 )
 UNITS = re.compile(r"(units?|uom|unit of measure|einheit)", re.IGNORECASE)
@@ -40,15 +43,37 @@ COUNTED = re.compile(
 PERIOD = re.compile(
     r"\b(19|20)\d\d\b|\b(vorjahr|prior|previous|last) ?(year|period)?\b|\bFY ?\d\d\b", re.IGNORECASE
 )
+# Currencies whose countries all write a decimal point and group by commas, and have no third decimal.
+WITH_A_POINT = {
+    "USD",
+    "GBP",
+    "INR",
+    "JPY",
+    "CNY",
+    "HKD",
+    "TWD",
+    "KRW",
+    "AUD",
+    "NZD",
+    "SGD",
+    "MYR",
+    "THB",
+    "PHP",
+}
+WITH_A_POINT |= {"PKR", "BDT", "LKR", "NPR", "NGN", "KES", "GHS"}
 LEDGER = re.compile(r"\b(dr|cr)\.?\s*$", re.IGNORECASE)
 CODE_HEADINGS = {"line", "account"}
 # Headings of what is surely no label where another column has words.
 CODES = re.compile(
-    r"(line|account|a/c|ledger|gl|nominal|item|sl|s)\.? ?(code|id|no\.?|nr\.?|number)|code|id|no\.?|"
-    r"ref(erence|\.)?|konto-?nr\.?|#",
+    r"(line|account|a/c|ledger|gl|nominal|item|sl|s)\.? ?(code|id|no\.?|nr\.?|number)|codes?|id|no\.?|"
+    r"ref(erence|\.)?|konto-?(nr\.?|nummer)?|#|№( ?п/п)?|n[º°]|lp\.?|nr\.? ?rd\.?|poz\.?|pos\.?|"
+    r"код( строки| показателя| рядка| на реда)?|сч[её]т|kód|kode?|c[óo]d(igo|ice|\.)?|compte|cuenta|"
+    r"conto|rekening|mã số|(科目)?([编編代][码碼]|コード)|行[次番]|行番号|序[号號]|(계정)?코드|รหัส(บัญชี)?",
     re.IGNORECASE,
 )
 YEARS = range(1900, 2101)
+# Years of the Solar Hijri, Islamic and Buddhist calendars, where nothing else about them is like an amount.
+OTHER_YEARS = (*range(1300, 1500), *range(2400, 2620))
 MARKED = re.compile(r"[(\[\-\u2212+~\u2248<>]?\W?\d[\d.,' \u00a0]*")
 HALVES = re.compile(r"\d{1,2} ?[HQM](?![a-z])", re.IGNORECASE)
 LEAST_CODES = 3  # rising whole numbers before a column is taken for one of codes
@@ -158,6 +183,7 @@ def lay_out(table: Table, decided: TableDecided = UNDECIDED) -> Layout:
     figures = [column.index for column in columns if column.role == "figures"]
     columns = _like_the_first(_as_beside(table, columns, first_row))
     unit = _unit_of_table(table, figures, first_row)
+    columns = _as_money_is_written(columns, unit.currency if unit else None)
     stated = unit is not None or any(column.unit for column in columns)
     return Layout(tuple(columns), first_row, unit if stated else table.linked, unit_column)
 
@@ -222,6 +248,21 @@ def _as_beside(table: Table, columns: list[ColumnRead], first_row: int) -> list[
             again = infer(texts, convention)
             why = f"as the columns beside it, with a {convention}"
             column = replace(column, inferred=replace(again, ambiguous=(), reasons=(why,)))
+        made.append(column)
+    return made
+
+
+def _as_money_is_written(columns: list[ColumnRead], currency: str | None) -> list[ColumnRead]:
+    """The columns, those whose commas could all be either mark taken to group digits where the unit that is
+    stated has a currency of countries that all write so."""
+    made = []
+    for column in columns:
+        own = column.unit.currency if column.unit and column.unit.currency else currency
+        inferred = column.inferred
+        if inferred is not None and inferred.ambiguous and own in WITH_A_POINT and "," in inferred.sample:
+            why = f"read with a {POINT}, as amounts in {own} are written"
+            told = replace(inferred, ambiguous=(), reasons=(why,), convention=POINT)
+            column = replace(column, inferred=told)
         made.append(column)
     return made
 
@@ -362,7 +403,7 @@ def _first_row(table: Table, numeric: list[int], label: int | None) -> int:
     an empty label; or a labelled row below the headings."""
     for row, cells in enumerate(table.rows):
         figures = [cells[index] for index in numeric if is_number(cells[index])]
-        if not figures or all(is_year(cell) for cell in figures):
+        if not figures or _are_years(table, row, figures):
             continue
         # Headings among the lines, such as "Income", stand right above their first line.
         while (
@@ -423,9 +464,24 @@ def _below_title(table: Table, row: int, label: int | None, numeric: list[int]) 
     return row if row < len(table.rows) else start
 
 
-def is_year(cell: SheetCell) -> bool:
+def is_year(cell: SheetCell, years: Collection[int] = YEARS) -> bool:
     amount = read_cell(cell).amount
-    return amount is not None and amount == amount.to_integral_value() and int(amount) in YEARS
+    return amount is not None and amount == amount.to_integral_value() and int(amount) in years
+
+
+def _are_years(table: Table, row: int, figures: list[SheetCell]) -> bool:
+    """Whether the first figures of a table are years above its columns; those of other calendars only if they
+    follow each other, are written without marks and have no heading above them."""
+    if all(is_year(cell) for cell in figures):
+        return True
+    if len(figures) < 2 or not all(
+        len(cell.text.strip()) == 4 and is_year(cell, OTHER_YEARS) for cell in figures
+    ):
+        return False
+    years = [amount for cell in figures if (amount := read_cell(cell).amount) is not None]
+    apart = {high - low for low, high in pairwise(years)}
+    headed = any(is_number(cell) or period_of(cell.text) for above in table.rows[:row] for cell in above)
+    return apart in ({1}, {-1}) and not headed
 
 
 def _only_label(cells: tuple[SheetCell, ...], label: int, numeric: list[int]) -> bool:

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 
 from humble_sum.core.intake.amounts import ARABIC, COMMA, POINT, Convention, Reading, read, read_amounts
 from humble_sum.core.intake.lexicon import normal
+from humble_sum.core.intake.marks import without_raised
 
 MARKED = re.compile(r"\d[\d.,'\u2019\u066b\u066c ]*\d|\d")
 
@@ -45,7 +46,7 @@ def decided_by(text: str) -> Convention | None:
     other than three digits after it, more than three before it, or a zero before it, is a
     decimal mark; with three after it, it may be either.
     """
-    found = MARKED.search(normal(text))
+    found = MARKED.search(normal(without_raised(text)[0]))
     body = found[0] if found else ""
     if "\u066b" in body or "\u066c" in body:
         return POINT if "." in body else ARABIC

@@ -20,7 +20,16 @@ from humble_sum.core.statements.names import Label
 
 ConventionId = Literal["point", "comma", "arabic"]
 Role = Literal["label", "code", "figures", "other"]
-UnitName = Literal["ones", "thousands", "lakhs", "millions", "crores", "billions"]
+UnitName = Literal[
+    "ones",
+    "thousands",
+    "ten thousands",
+    "lakhs",
+    "millions",
+    "crores",
+    "hundred millions",
+    "billions",
+]
 CONVENTIONS: dict[ConventionId, Convention] = {"point": POINT, "comma": COMMA, "arabic": ARABIC}
 MISSING = "missing"
 OwnKind = Literal["line", "memo", "count", "per_unit", "percent"]

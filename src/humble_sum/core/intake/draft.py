@@ -20,6 +20,7 @@ from humble_sum.core.intake.formula_sums import formula_columns, formula_shares
 from humble_sum.core.intake.found_shares import found_shares
 from humble_sum.core.intake.found_sums import FoundSum, Parts, found_columns
 from humble_sum.core.intake.kinds import usual_sign_of
+from humble_sum.core.intake.label_rows import with_whole_labels
 from humble_sum.core.intake.looks import Looks, looks_of
 from humble_sum.core.intake.number_codes import Look
 from humble_sum.core.intake.table import Table
@@ -67,6 +68,7 @@ def _read(source: Table, decided: TableDecided) -> Draft:
     table = with_sides(with_cells(source, decided.cells))
     layout = _with_unit(lay_out(table, decided), decided.unit)
     lines, doubts, currencies = read_lines(table, layout, decided.rows)
+    lines, begun = with_whole_labels(lines, decided.rows)
     totals = {
         n: told.total
         for n, line in enumerate(lines)
@@ -77,6 +79,9 @@ def _read(source: Table, decided: TableDecided) -> Draft:
     apart = set(shares) | {n for n, c in enumerate(layout.figures) if c.percent or c.per_unit}
     lines, offers, circular = with_sums(table, layout, lines, rows, totals, apart)
     place = layout.figures[0].index if layout.figures else 0
+    beside = layout.label.index if layout.label else 0
+    why = "goes on in the row below, so both are one label"
+    doubts += [Doubt(table.place(line.row, beside), line.label, why) for line in begun]
     doubts += [
         Doubt(
             table.place(lines[n].row, place),

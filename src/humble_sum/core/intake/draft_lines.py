@@ -301,8 +301,8 @@ def _doubt(
     if cell.snapped:
         return Doubt(where, cell.text, f"a binary number with a long tail, read as {cell.text}")
     if column.inferred and ambiguous:
-        why = f"could be read two ways; read with a {column.inferred.convention}"
-        return Doubt(where, cell.text, why, "either", spot)
+        why = f"could be read two ways, and was read with a {column.inferred.convention}"
+        return Doubt(where, cell.text, "; ".join((why, *reading.why)), "either", spot)
     if reading.kind == "text":
         why = "; ".join(reading.why) or "text where a figure is expected"
         return Doubt(where, cell.text, why, "text", spot)

@@ -15,7 +15,9 @@ from humble_sum.core.intake.table import Table
 from humble_sum.core.statements.pack import RATIOS
 
 TOTAL = re.compile(
-    r"^(sub-?\s?)?total\b|^net\b|^gross\b|\btotal$|^sum\b|^(zwischen)?summe\b|\bgesamt$|^insgesamt\b",
+    r"^(sub-?\s?)?total(e|t|en)?\b|^net\b|^gross\b|\btotal$|^sum\b|^(zwischen)?summe\b|\bgesamt$|^insgesamt\b|"
+    r"^(totaal|summa|suma|razem|celkem|összesen|toplam|jumlah|yhteensä|i alt|итого|всего|σύνολο)\b|"
+    r"(合|总|總|総|小)[计計]|합계|총계|소계|รวม|المجموع|إجمالي|कुल|योग",
     re.IGNORECASE,
 )
 OUTCOME = re.compile(
@@ -24,7 +26,9 @@ OUTCOME = re.compile(
 LEAST_BALANCED = 3  # figures that cancel out before a total of nothing says anything
 RESULT = re.compile(
     r"\b(total|net|gross|profit|loss|surplus|deficit|result|income|earnings|margin|balance|equity|change|"
-    r"ebitd?a?|cash|left|remaining)\b",
+    r"ebitd?a?|cash|left|remaining|r[ée]sultat|bénéfice|perte|ergebnis|gewinn|verlust|überschuss|"
+    r"resultado|ganancia|utilidad|lucro|utile|perdita|result[au]at?|winst|прибыль|убыток|остаток)\b|"
+    r"利润|利潤|利益|损益|損益|亏损|净额|差額|余额|이익|손실|سود|زیان|الربح|صافي|กำไร|लाभ",
     re.IGNORECASE,
 )
 
@@ -74,13 +78,16 @@ def with_sums(
     offers = []
     for found in sums:
         total, parts = figured[found.total], tuple((figured[part], sign) for part, sign in found.parts)
-        total, parts = _above(lines, total, parts)
+        total, parts = _below(lines, total, parts, apart) or _above(lines, total, parts)
         named = _is_named_total(lines, total, parts) or _is_named_result(lines, made, total, parts)
         if found.sure or (named and found.columns and decided.get(total, True)):
             evidence = found.evidence if found.sure else f"{found.evidence}, and its name says so"
             made[total] = replace(lines[total], parts=parts, how="found", evidence=evidence)
         else:
             offers.append(FoundSum(total, parts, found.columns, found.sure))
+    for total, parts, agree in _nearly(lines, made, figured, apart, decided):
+        evidence = f"its name says so; the lines above it add to it in {agree[0]} of {agree[1]} columns"
+        made[total] = replace(lines[total], parts=parts, how="found", evidence=evidence)
     return made, tuple(offers), []
 
 
@@ -153,6 +160,53 @@ def _above(lines: Sequence[DraftLine], total: int, parts: Parts) -> tuple[int, P
     if [part for part, _ in others] != list(range(first + 1, total)):
         return total, parts
     return first, tuple((part, 1) for part in range(first + 1, total + 1))
+
+
+def _below(
+    lines: Sequence[DraftLine], total: int, parts: Parts, apart: Collection[int]
+) -> tuple[int, Parts] | None:
+    """A line that is what others leave of a total is a part where that total's figures stand once more right
+    below it: equity is not total assets less loans if total equity and liabilities follows."""
+    (first, sign), *others = sorted(parts)
+    after = next((n for n in range(total + 1, len(lines)) if not lines[n].heading), None)
+    if after is None or sign < 0 or not others or any(each > 0 for _, each in others):
+        return None
+    columns = [at for at in range(len(lines[first].amounts)) if at not in apart]
+    if any(lines[first].amounts[at] != lines[after].amounts[at] for at in columns):
+        return None
+    return after, (*((part, 1) for part, _ in others), (total, 1))
+
+
+def _nearly(
+    lines: Sequence[DraftLine],
+    made: Sequence[DraftLine],
+    figured: Sequence[int],
+    apart: Collection[int],
+    decided: Mapping[int, bool],
+) -> list[tuple[int, Parts, tuple[int, int]]]:
+    """Lines called totals that the lines above them, from the last sum or heading on, add to in half of the
+    columns or more, and not in the others: sums whose source breaks. In how many of how many columns."""
+    found = []
+    start = 0
+    for n, line in enumerate(lines):
+        if line.heading or made[n].parts:
+            start = n + 1
+            continue
+        run = [part for part in figured if start <= part < n and lines[part].by_itself != "memo"]
+        if n not in figured or not TOTAL.search(line.label) or len(run) < 2 or not decided.get(n, True):
+            continue
+        telling = [
+            at
+            for at in range(len(line.amounts))
+            if at not in apart
+            and line.amounts[at] is not None
+            and sum(bool(lines[p].amounts[at]) for p in run) > 1
+        ]
+        agree = sum(_is_sum(lines, n, run, at) for at in telling)
+        if agree and 2 * agree >= len(telling):
+            found.append((n, tuple((part, 1) for part in run), (agree, len(telling))))
+            start = n + 1
+    return found
 
 
 def _is_named_total(lines: Sequence[DraftLine], total: int, parts: Parts) -> bool:

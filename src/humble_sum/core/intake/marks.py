@@ -8,7 +8,8 @@ import re
 RAISED = re.compile(r"(?<=[\d)\]%])\s*([\u00b9\u00b2\u00b3\u2070\u2074-\u2079]+)\s*$")
 SYMBOL = re.compile(r"\s*([*\u2020\u2021\u00a7\u00b6]+)\s*$")
 BEFORE = re.compile(r"^\s*([*\u2020\u2021\u00a7\u00b6]+)\s*")
-NUMBERED = re.compile(r"(?<=[\d)\]])\s*(\(\d{1,2}\))\s*$")
+# A note in brackets behind a figure: 75 (a), (800)(2), 12 (iv). Never (m) or (k), which may be a scale.
+NUMBERED = re.compile(r"(?<=[\d)\]])\s*(\((?:\d{1,2}|[a-jn-z]|[ivx]{2,4})\))\s*$")
 
 
 def without_raised(text: str) -> tuple[str, str]:

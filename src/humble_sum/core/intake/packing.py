@@ -197,6 +197,10 @@ def column_said(made: Draft, column: Column) -> str:
     return f"{column.label} = {' '.join(words[1:])}"
 
 
+# Units of sources that nothing prints in: the next smaller one that something does.
+PRINTED_IN = {4: "thousands", 8: "millions"}
+
+
 def house_rule(currency: str | None, power: int = 0) -> Rule:
     """Whole units with the unit in the caption, in the scale that the source states: what a statement prints
     by before anything is chosen."""
@@ -204,7 +208,7 @@ def house_rule(currency: str | None, power: int = 0) -> Rule:
         "form": "amount",
         "currency": currency,
         "money_shown": "caption",
-        "scale": SCALE_NAMES.get(power, "ones"),
+        "scale": PRINTED_IN.get(power, SCALE_NAMES.get(power, "ones")),
         "scale_word": "caption",
         "decimals": {"fixed": 0},
         "locale": "en-IN" if currency == "INR" else "en-US",

@@ -36,6 +36,8 @@ POWERS = {
     "duizend": 3,
     "tusen": 3,
     "tusental": 3,
+    "ten-thousand": 4,
+    "hundred-million": 8,
     "тыс": 3,
     "тыс.": 3,
     "हज़ार": 3,
@@ -79,7 +81,15 @@ POWERS = {
     "млрд": 9,
     "млрд.": 9,
 }
-SCALE_NAMES = {3: "thousands", 5: "lakhs", 6: "millions", 7: "crores", 9: "billions"}
+SCALE_NAMES = {
+    3: "thousands",
+    4: "ten thousands",
+    5: "lakhs",
+    6: "millions",
+    7: "crores",
+    8: "hundred millions",
+    9: "billions",
+}
 POWERS_BY_NAME = {"ones": 0} | {name: power for power, name in SCALE_NAMES.items()}
 # What may stand around a unit in a statement of one, and says nothing of it.
 LEADS = re.compile(
@@ -117,18 +127,21 @@ SAID_SO: tuple[tuple[re.Pattern[str], str], ...] = tuple(
         (r"\bR(m|bn)\b", r"ZAR \1"),
         (r"\bруб(лей|\.)?(?!\w)", "RUB"),
         (r"रुपये|रुपए|रु\.", "INR"),
-        (r"단위\s*[:：]?", ""),
-        (r"백만\s?원", "KRW million"),
-        (r"천\s?원", "KRW thousand"),
-        (r"单位\s*[:：]?|人民币", ""),
-        (r"百万元", "CNY million"),
-        (r"千元", "CNY thousand"),
         (r"\bk(EUR|USD|GBP|CHF)\b", r"\1 k"),
-        (r"単位\s*[:：]?", ""),
-        (r"百万円", "JPY million"),
-        (r"千円", "JPY thousand"),
     )
 )
+# What leads up to a unit in Chinese, Japanese and Korean, after whoever the table is of; and the unit: 万元.
+UNIT_IS = re.compile(r"^.*(?:[单單単]位|단위)\s*:?\s*", re.DOTALL)
+SIGNS = "百佰千仟万萬亿億백천만억"
+IN_SIGNS = re.compile(
+    rf"([{SIGNS}]*)(人民[币幣]|新[台臺][币幣]|港[币幣]?|美|日)?\s*([{SIGNS}]*)\s*([元円圓원])|人民[币幣]"
+)
+NOUGHTS = {
+    sign: count
+    for count, signs in ((2, "百佰백"), (3, "千仟천"), (4, "万萬만"), (8, "亿億억"))
+    for sign in signs
+}
+MONEY = {"新": "TWD", "港": "HKD", "美": "USD", "日": "JPY", "人": "CNY", "元": "CNY", "원": "KRW"}
 TWICE = re.compile(r"\b([A-Z]{3})\b[\s(]+\1\b\)?")
 NEUTRAL = " ,.;:()[]–-/"
 # Words that lead up to a unit in a sentence, and name what stands below in a heading.
@@ -173,6 +186,7 @@ def unit_of(text: str) -> Unit | None:
 @lru_cache(maxsize=10_000)  # headings are looked at for one more than once
 def _unit_of(plain: str, said: str) -> Unit | None:
     plain = EXCEPTED.sub("", plain)
+    plain = IN_SIGNS.sub(_in_letters, UNIT_IS.sub("", plain))
     for called, instead in SAID_SO:
         plain = called.sub(instead, plain)
     plain = TWICE.sub(r"\1", IN_DIGITS.sub(r"in \2 thousand", plain))
@@ -189,6 +203,13 @@ def _unit_of(plain: str, said: str) -> Unit | None:
     if (len(bare) == 1 and bare.isalpha()) or bare.lower() in ("cr", "m", "mn", "bn", "md"):
         return None
     return Unit(currency, power, said)
+
+
+def _in_letters(found: re.Match[str]) -> str:
+    """A unit in signs as a code and a word: 新台幣仟元 is TWD thousand."""
+    power = sum(NOUGHTS[sign] for sign in (found[1] or "") + (found[3] or ""))
+    word = next((word for word, each in POWERS.items() if each == power), "") if power else ""
+    return f" {MONEY.get((found[2] or found[4] or found[0])[0], 'JPY')} {word} "
 
 
 def unit_within(text: str) -> tuple[Unit | None, str]:

@@ -1,0 +1,58 @@
+"""Labels that go on in the row below: "Fares and other" over "income from crossings, 12,345"."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping, Sequence
+from dataclasses import replace
+
+from humble_sum.core.intake.decisions import RowDecided
+from humble_sum.core.intake.draft_lines import DraftLine
+
+# What begins a line of its own, however it is written.
+BEGINS = re.compile(
+    r"(of which|there ?of|less|add|plus|minus|including|incl\.|excluding|excl\.|"
+    r"davon|dont|di cui|de los cuales|dos quais|waarvan|varav|heraf|herav)\b",
+    re.IGNORECASE,
+)
+CAPITALS = 2 / 3  # of the other lines that begin with one, where a small letter says something
+
+
+def with_whole_labels(
+    lines: Sequence[DraftLine], decided: Mapping[str, RowDecided]
+) -> tuple[list[DraftLine], list[DraftLine]]:
+    """The lines, those without figures joined to the line right below that goes on in small letters; and
+    those that were joined. What was decided to be a heading stays one."""
+    figured = [line for line in lines if not line.heading]
+    small = [line for line in figured if _first_letter(line.label).islower()]
+    capital = [line for line in figured if _first_letter(line.label).isupper()]
+    if not small or len(capital) < CAPITALS * len(figured):
+        return list(lines), []
+    made: list[DraftLine] = []
+    begun: list[DraftLine] = []
+    for line in lines:
+        above = made[-1] if made else None
+        told = decided.get(above.key) if above is not None else None
+        if above is not None and _goes_on(above, line) and (told is None or told.role is None):
+            begun.append(made.pop())
+            line = replace(line, label=f"{above.label} {line.label}", indent=above.indent)
+        made.append(line)
+    return made, begun
+
+
+def _goes_on(above: DraftLine, line: DraftLine) -> bool:
+    return (
+        above.heading
+        and not line.heading
+        and above.row == line.row - 1
+        and _first_letter(above.label).isupper()
+        and not above.label.isupper()
+        and not above.label.rstrip().endswith((":", "."))
+        and _first_letter(line.label).islower()
+        and line.label[:1].isalpha()
+        and not BEGINS.match(line.label)
+    )
+
+
+def _first_letter(label: str) -> str:
+    return next((letter for letter in label if letter.isalpha()), "")
