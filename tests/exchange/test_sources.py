@@ -205,7 +205,7 @@ class TextTest(unittest.TestCase):
         table = one("x.csv", b'Line,A,B\n"Two\nlines",1,2\nShort,3\n')
         self.assertEqual(table.rows[1][0].text, "Two\nlines")
         self.assertEqual(table.rows[2][2].value, None)
-        self.assertIn("1 row is not as long as the first (3)", table.notes[0].what)
+        self.assertIn("Row 3 is not as long as the headings", table.notes[0].what)
 
     def test_a_convention_is_overruled_for_a_whole_column(self) -> None:
         data = b"Line;A\nx;1,234\ny;5,678\n"

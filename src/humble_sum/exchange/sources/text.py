@@ -5,10 +5,12 @@ from __future__ import annotations
 import csv
 import io
 from collections import Counter
+from collections.abc import Sequence
 
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.intake.table import SheetCell, Table, squared
 from humble_sum.exchange.sources.aligned import aligned_rows, is_aligned, is_running_text
+from humble_sum.exchange.sources.group_commas import regrouped, width_of
 from humble_sum.exchange.sources.piped import is_piped, piped_rows
 from humble_sum.exchange.sources.progress import Progress, unheard
 
@@ -36,24 +38,32 @@ def read_text(name: str, data: bytes, progress: Progress = unheard) -> Table:
     delimiter = delimiter_of(text)
     lines = text.count("\n")
     csv.field_size_limit(FIELD_LIMIT)
-    rows: list[list[SheetCell]] = []
+    rows: list[list[str]] = []
     try:
         for record in csv.reader(io.StringIO(text, newline=""), delimiter=delimiter):
             if len(rows) == MOST_ROWS:
                 what = f"It has more than {MOST_ROWS} rows."
                 raise InputError("too-long", Fault(name, what, "Take in the part that the statements need."))
-            rows.append([SheetCell(field) for field in record])
+            rows.append(record)
             if len(rows) % ROWS_A_TIME == 0:
                 progress(len(rows), lines, name)
     except csv.Error as error:
         raise InputError(
             "broken-text", Fault(f"{name}, row {len(rows) + 1}", f"{error}.".capitalize())
         ) from None
-    square, ragged = squared(rows)
-    if ragged:
-        shown = ", ".join(str(row + 1) for row in ragged[:5]) + ("…" if len(ragged) > 5 else "")
-        what = f"{_rows(len(ragged))} not as long as the first ({shown})."
+    if delimiter == ",":
+        rows, joined, longer = regrouped(rows)
+        if joined:
+            what = f"{_rows(joined)} longer than the headings: commas group digits there."
+            notes.append(Fault(name, what, "Such numbers were read as one; they belong in quotation marks."))
+        if longer:
+            what = f"{_rows(longer)} longer than the headings."
+            notes.append(Fault(name, what, "A heading is missing, or commas group digits: look at them."))
+    width = width_of(rows)
+    if shorter := [n for n, row in enumerate(rows) if 1 < len(row) < width]:
+        what = f"{_rows(shorter)} not as long as the headings."
         notes.append(Fault(name, what, "Cells that are not there are blank."))
+    square, _ = squared([[SheetCell(field) for field in row] for row in rows])
     return Table(name, "", square, tuple(notes))
 
 
@@ -116,5 +126,6 @@ def delimiter_of(text: str) -> str:
     return best
 
 
-def _rows(count: int) -> str:
-    return "1 row is" if count == 1 else f"{count} rows are"
+def _rows(numbers: Sequence[int]) -> str:
+    shown = ", ".join(str(row + 1) for row in numbers[:5]) + ("…" if len(numbers) > 5 else "")
+    return f"Row {shown} is" if len(numbers) == 1 else f"{len(numbers)} rows ({shown}) are"
