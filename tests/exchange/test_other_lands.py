@@ -4,9 +4,11 @@ from __future__ import annotations
 
 import unittest
 
-from humble_sum.core.intake.draft import Draft, stated_units
+from humble_sum.core.intake.draft import Draft, draft, stated_units
+from humble_sum.core.intake.ratios import is_ratio
 from humble_sum.core.intake.units import unit_of
-from tests.exchange.test_awkward_sources import amounts, headings, read, sums
+from humble_sum.exchange.sources.opening import open_source
+from tests.exchange.test_awkward_sources import amounts, book, headings, read, sums
 
 
 class ScriptsTest(unittest.TestCase):
@@ -77,6 +79,9 @@ class MarksTest(unittest.TestCase):
             with self.subTest(unit=unit):
                 made = read(f'{unit},2027,2026\nFares,"12,345","11,900"\nFreight,"3,210","3,005"\n')
                 self.assertEqual(any(doubt.asks == "either" for doubt in made.doubts), asked)
+        made = read("in TEUR;31.12.2027;31.12.2026\nFares;12.345;11.900\nFreight;3.210;3.005\n")
+        self.assertEqual(amounts(made)["Fares"], ("12345000", "11900000"))
+        self.assertFalse(any(doubt.asks == "either" for doubt in made.doubts))
         made = read("USD thousands;2027;2026\nFares;12.345;11.900\nFreight;3.210;3.005\n")
         self.assertTrue(any(doubt.asks == "either" for doubt in made.doubts), "points may be either still")
 
@@ -108,6 +113,64 @@ class TotalsTest(unittest.TestCase):
     def test_a_total_that_adds_nowhere_is_left_alone(self) -> None:
         made = read("Line,2027,2026\nFerries,120,110\nFreight,34,31\nKiosks,95,102\nTotal,248,253\n")
         self.assertEqual(sums(made), {})
+
+    def test_a_total_of_one_line_is_not_counted_beside_it(self) -> None:
+        made = read(
+            "USD,2027,2026\nNet cash from operations,525,510\nPurchase of ships,-400,-300\n"
+            "Net cash used in investing,-400,-300\nNet increase in cash,125,210\n"
+        )
+        of = ["Net cash from operations", "Net cash used in investing"]
+        self.assertEqual(sums(made), {"Net increase in cash": of})
+
+    def test_a_column_called_total_adds_those_before_it(self) -> None:
+        made = read(
+            "Due,0-30,31-60,61-90,> 90,Total\nTrade,10,5,3,2,20\nOther,4,1,-,1,6\nTotal,14,6,3,3,26\n"
+        )
+        added = [tuple(column.sum or ()) for column in made.columns]
+        self.assertEqual([len(parts) for parts in added], [0, 0, 0, 0, 4], "and no chance difference")
+
+
+class RaggedTest(unittest.TestCase):
+    def test_commas_that_nobody_quoted_group_digits(self) -> None:
+        made = read("Line,2027,2026\nRevenue,1,234,1,100\nCosts,-800,-700\nProfit,434,400\n")
+        self.assertEqual(amounts(made)["Revenue"], ("1234", "1100"))
+        self.assertEqual(sums(made), {"Profit": ["Revenue", "Costs"]})
+        self.assertIn("Row 2 is longer than the headings: commas group digits", str(made.table.notes[0].what))
+
+    def test_where_they_could_be_grouped_in_two_ways_they_are_named(self) -> None:
+        made = read("Line,2027,2026\nRevenue,1,234,567,890\nCosts,-800,-700\n")
+        self.assertIn("Row 2 is longer than the headings.", str(made.table.notes[0].what))
+
+    def test_a_missing_heading_joins_nothing(self) -> None:
+        made = read("Line,2027\nFares,12,345\nFreight,8,20\n")
+        self.assertEqual(amounts(made)["Fares"], ("12", "345"))
+
+
+class RatiosTest(unittest.TestCase):
+    def test_what_divides_amounts_is_in_no_unit_of_them(self) -> None:
+        for formula, ratio in (
+            ("=B6/B4", True),
+            ("=B4/C4-1", True),
+            ("=(B4-C4)/ABS(C4)", True),
+            ("=IFERROR(SUM(B2:B3)/B9,0)", True),
+            ("=B4/1000", False),
+            ("=SUM(B2:B3)/2", False),
+            ("=B4*C4/D4", False),
+            ("=B4+C4", False),
+            ("=TODAY()/B4", False),
+        ):
+            with self.subTest(formula=formula):
+                self.assertEqual(is_ratio(formula), ratio)
+
+    def test_it_is_not_scaled(self) -> None:
+        grid = [
+            ["INR lakhs", "2027", "2026"],
+            ["Debt", 80, 60],
+            ["Equity", 40, 40],
+            ["Gearing", "=B2/B3", "=C2/C3"],
+        ]
+        (table,) = open_source("x.xlsx", book({"Sheet": grid}))
+        self.assertEqual(amounts(draft(table))["Gearing"], ("2", "1.5"))
 
 
 class LabelsTest(unittest.TestCase):

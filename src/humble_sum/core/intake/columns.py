@@ -11,7 +11,7 @@ from functools import lru_cache
 from itertools import pairwise, takewhile
 
 from humble_sum.core.intake.amounts import PLAIN, POINT, Convention, Reading, read
-from humble_sum.core.intake.conventions import Inferred, infer
+from humble_sum.core.intake.conventions import Inferred, as_written_there, infer
 from humble_sum.core.intake.decisions import CONVENTIONS, UNDECIDED, ColumnDecided, Role, TableDecided
 from humble_sum.core.intake.headings import heading_of, heading_text, spread, stands_above
 from humble_sum.core.intake.lexicon import LETTERS, leading_words
@@ -43,24 +43,7 @@ COUNTED = re.compile(
 PERIOD = re.compile(
     r"\b(19|20)\d\d\b|\b(vorjahr|prior|previous|last) ?(year|period)?\b|\bFY ?\d\d\b", re.IGNORECASE
 )
-# Currencies whose countries all write a decimal point and group by commas, and have no third decimal.
-WITH_A_POINT = {
-    "USD",
-    "GBP",
-    "INR",
-    "JPY",
-    "CNY",
-    "HKD",
-    "TWD",
-    "KRW",
-    "AUD",
-    "NZD",
-    "SGD",
-    "MYR",
-    "THB",
-    "PHP",
-}
-WITH_A_POINT |= {"PKR", "BDT", "LKR", "NPR", "NGN", "KES", "GHS"}
+DOTTED_DATE = re.compile(r"\b\d{1,2}\.\d{1,2}\.(19|20)?\d\d\b")
 LEDGER = re.compile(r"\b(dr|cr)\.?\s*$", re.IGNORECASE)
 CODE_HEADINGS = {"line", "account"}
 # Headings of what is surely no label where another column has words.
@@ -183,7 +166,7 @@ def lay_out(table: Table, decided: TableDecided = UNDECIDED) -> Layout:
     figures = [column.index for column in columns if column.role == "figures"]
     columns = _like_the_first(_as_beside(table, columns, first_row))
     unit = _unit_of_table(table, figures, first_row)
-    columns = _as_money_is_written(columns, unit.currency if unit else None)
+    columns = _as_written_there(table, columns, first_row, unit.currency if unit else None)
     stated = unit is not None or any(column.unit for column in columns)
     return Layout(tuple(columns), first_row, unit if stated else table.linked, unit_column)
 
@@ -252,17 +235,17 @@ def _as_beside(table: Table, columns: list[ColumnRead], first_row: int) -> list[
     return made
 
 
-def _as_money_is_written(columns: list[ColumnRead], currency: str | None) -> list[ColumnRead]:
-    """The columns, those whose commas could all be either mark taken to group digits where the unit that is
-    stated has a currency of countries that all write so."""
+def _as_written_there(
+    table: Table, columns: list[ColumnRead], first_row: int, currency: str | None
+) -> list[ColumnRead]:
+    """The columns, those whose cells could all be either settled by where they come from, if that tells."""
+    dotted = any(DOTTED_DATE.search(column.heading) for column in columns)
     made = []
     for column in columns:
-        own = column.unit.currency if column.unit and column.unit.currency else currency
-        inferred = column.inferred
-        if inferred is not None and inferred.ambiguous and own in WITH_A_POINT and "," in inferred.sample:
-            why = f"read with a {POINT}, as amounts in {own} are written"
-            told = replace(inferred, ambiguous=(), reasons=(why,), convention=POINT)
-            column = replace(column, inferred=told)
+        if column.inferred is not None and column.inferred.ambiguous:
+            own = column.unit.currency if column.unit and column.unit.currency else currency
+            texts = [_written(cell) for cell in table.column(column.index)[first_row:]]
+            column = replace(column, inferred=as_written_there(column.inferred, texts, own, dotted))
         made.append(column)
     return made
 

@@ -5,12 +5,30 @@ from __future__ import annotations
 import re
 from collections import Counter
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from humble_sum.core.intake.amounts import ARABIC, COMMA, POINT, Convention, Reading, read, read_amounts
 from humble_sum.core.intake.lexicon import normal
 from humble_sum.core.intake.marks import without_raised
 
+# Currencies whose countries all write a decimal point and group by commas, and have no third decimal.
+WITH_A_POINT = {
+    "USD",
+    "GBP",
+    "INR",
+    "JPY",
+    "CNY",
+    "HKD",
+    "TWD",
+    "KRW",
+    "AUD",
+    "NZD",
+    "SGD",
+    "MYR",
+    "THB",
+    "PHP",
+}
+WITH_A_POINT |= {"PKR", "BDT", "LKR", "NPR", "NGN", "KES", "GHS"}
 MARKED = re.compile(r"\d[\d.,'\u2019\u066b\u066c ]*\d|\d")
 
 
@@ -104,6 +122,20 @@ def infer(cells: Sequence[str], hint: Convention = POINT) -> Inferred:
         doubtful,
         bool(count) and len(count) == 1,
     )
+
+
+def as_written_there(open_: Inferred, cells: Sequence[str], currency: str | None, dotted: bool) -> Inferred:
+    """A convention that no cell decides, settled by where the table comes from: commas group where its unit has
+    a currency of countries that all write so, and points where its dates are `dotted`, as in 31.12.2026, but
+    for Switzerland. As it is where that tells nothing."""
+    if "," in open_.sample and currency in WITH_A_POINT:
+        convention, why = POINT, f"as amounts in {currency} are written"
+    elif "." in open_.sample and dotted and currency != "CHF" and currency not in WITH_A_POINT:
+        convention, why = COMMA, "as where dates are written with points"
+    else:
+        return open_
+    again = infer(cells, convention)
+    return replace(again, ambiguous=(), reasons=(f"read with a {convention}, {why}",))
 
 
 def _is_number(reading: Reading | None) -> bool:

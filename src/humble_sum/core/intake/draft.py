@@ -15,7 +15,7 @@ from humble_sum.core.intake.by_sums import by_sums
 from humble_sum.core.intake.columns import ColumnRead, Layout, lay_out, with_sides
 from humble_sum.core.intake.decisions import UNDECIDED, TableDecided, UnitName, unmet, with_cells
 from humble_sum.core.intake.draft_lines import MOST_LABEL, Doubt, DraftLine, read_lines
-from humble_sum.core.intake.draft_sums import with_counted, with_sums
+from humble_sum.core.intake.draft_sums import TOTAL, with_counted, with_sums
 from humble_sum.core.intake.formula_sums import formula_columns, formula_shares
 from humble_sum.core.intake.found_shares import found_shares
 from humble_sum.core.intake.found_sums import FoundSum, Parts, found_columns
@@ -105,7 +105,7 @@ def _read(source: Table, decided: TableDecided) -> Draft:
     given = [n for n in range(len(layout.figures)) if n not in apart]
     found = {
         given[total]: tuple((given[part], sign) for part, sign in parts)
-        for total, parts in found_columns(adding).items()
+        for total, parts in found_columns(adding, _called_totals(layout, given)).items()
     }
     by_formula = formula_columns(table, layout)
     derived = by_formula or found
@@ -130,6 +130,11 @@ def _read(source: Table, decided: TableDecided) -> Draft:
         for each in _unmet_in(source, lines, decided)
     ]
     return Draft(source, layout, columns, tuple(lines), offers, tuple(doubts), currency, looks, decided)
+
+
+def _called_totals(layout: Layout, given: Sequence[int]) -> set[int]:
+    """The places of the columns that are called totals."""
+    return {place for place, n in enumerate(given) if TOTAL.search(layout.figures[n].heading)}
 
 
 def _off_across(lines: Sequence[DraftLine], derived: Mapping[int, Parts]) -> list[tuple[int, DraftLine]]:

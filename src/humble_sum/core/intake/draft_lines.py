@@ -16,6 +16,7 @@ from humble_sum.core.intake.columns import ColumnRead, Layout, read_cell
 from humble_sum.core.intake.conventions import decided_by
 from humble_sum.core.intake.decisions import OwnKind, RowDecided, row_keys
 from humble_sum.core.intake.kinds import kind_apart
+from humble_sum.core.intake.ratios import is_ratio
 from humble_sum.core.intake.table import SheetCell, Table
 from humble_sum.core.intake.units import Unit, unit_of, unit_within
 from humble_sum.core.once import once
@@ -166,7 +167,13 @@ AMOUNTS, ZEROS = frozenset({"amount"}), frozenset[str]()
 def _read_row(table: Table, row: int, figures: Sequence[ColumnRead], place: int) -> _RowRead:
     cells = [table.rows[row][column.index] for column in figures]
     # Most rows of a workbook are numbers and nothing else, and need no reading.
-    if all(type(cell.value) is Decimal and not cell.snapped and "%" not in cell.code for cell in cells):
+    if all(
+        type(cell.value) is Decimal
+        and not cell.snapped
+        and "%" not in cell.code
+        and "/" not in (cell.formula or "")
+        for cell in cells
+    ):
         numbers = [cell.value for cell in cells if isinstance(cell.value, Decimal)]
         told = any(number for number, column in zip(numbers, figures, strict=True) if not column.percent)
         return _RowRead([*numbers], [False] * len(numbers), AMOUNTS if told else ZEROS)
@@ -184,7 +191,10 @@ def _read_row(table: Table, row: int, figures: Sequence[ColumnRead], place: int)
     return _RowRead(
         [reading.amount if reading.kind in ("amount", "zero") else None for reading in readings],
         [
-            reading.form != "amount" or "%" in cell.code or bool(reading.power and not column.percent)
+            reading.form != "amount"
+            or "%" in cell.code
+            or bool(reading.power and not column.percent)
+            or (cell.formula is not None and is_ratio(cell.formula))
             for cell, column, reading in zip(cells, figures, readings, strict=True)
         ],
         frozenset(forms),

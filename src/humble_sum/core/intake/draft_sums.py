@@ -103,6 +103,7 @@ def _among(
         [[amount for at, amount in enumerate(lines[n].amounts) if at not in apart] for n in some],
         {place: decided[n] for place, n in enumerate(some) if n in decided},
         signed,
+        {place for place, n in enumerate(some) if TOTAL.search(lines[n].label)},
     )
 
 

@@ -42,7 +42,7 @@ class Unworkable(Exception):
 
 
 @dataclass(frozen=True)
-class _Cells:
+class Cells:
     """A cell, or the cells of a range."""
 
     sheet: str | None
@@ -60,7 +60,7 @@ class _Cells:
 
 
 # A number, text or truth, cells, an operation with its terms, or a function with its arguments.
-Node = Decimal | str | bool | _Cells | tuple[str, list[Any]]
+Node = Decimal | str | bool | Cells | tuple[str, list[Any]]
 RANKS = {"=": 0, "<>": 0, "<": 0, ">": 0, "<=": 0, ">=": 0, "&": 1, "+": 2, "-": 2, "*": 3, "/": 3, "^": 4}
 
 
@@ -144,13 +144,18 @@ class _Parser:
                 raise Unworkable("a bracket in it is not closed")
 
 
-def _cells_of(token: re.Match[str]) -> _Cells:
+def taken_apart(formula: str) -> Node:
+    """A formula as what it operates on. Raises Unworkable."""
+    return _Parser(formula).whole()
+
+
+def _cells_of(token: re.Match[str]) -> Cells:
     sheet = token["quoted"] or token["sheet"]
     first = _place(token["column"], token["row"])
     last = _place(token["last_column"], token["last_row"]) if token["last_column"] else first
     top, left = min(first[0], last[0]), min(first[1], last[1])
     end = max(first[0], last[0]), max(first[1], last[1])
-    return _Cells(sheet.replace("''", "'") if sheet else None, (top, left), end)
+    return Cells(sheet.replace("''", "'") if sheet else None, (top, left), end)
 
 
 def _place(letters: str, number: str) -> tuple[int, int]:
@@ -232,7 +237,7 @@ class _Work:
             cell = self._cell(at)
             if cell is None or cell.formula is None:
                 raise Unworkable("there is no formula")
-            self.nodes[at] = _Parser(cell.formula).whole()
+            self.nodes[at] = taken_apart(cell.formula)
         found = []
         for cells in _asked(self.nodes[at]):
             for place in self._places(cells):
@@ -242,7 +247,7 @@ class _Work:
                     found.append(spot)
         return found
 
-    def _places(self, cells: _Cells) -> Iterator[tuple[int, int]]:
+    def _places(self, cells: Cells) -> Iterator[tuple[int, int]]:
         rows, columns = cells.last[0] - cells.first[0] + 1, cells.last[1] - cells.first[1] + 1
         self.looked += rows * columns
         if rows * columns > MOST_CELLS or self.looked > MOST_WORK:
@@ -259,7 +264,7 @@ class _Work:
         return value if value is None or isinstance(value, Decimal | str | bool) else str(value)
 
     def _value(self, node: Node, sheet: str) -> Value:
-        if isinstance(node, _Cells):
+        if isinstance(node, Cells):
             if not node.alone:
                 raise Unworkable("it takes a range for one value")
             return self._of(((node.sheet or sheet).lower(), *node.first))
@@ -277,7 +282,7 @@ class _Work:
         """The numbers among arguments; of cells, texts and truths are passed over as workbooks do."""
         found: list[Decimal] = []
         for term in terms:
-            if not isinstance(term, _Cells):
+            if not isinstance(term, Cells):
                 found.append(_number(self._value(term, sheet)))
                 continue
             for place in self._places(term):
@@ -290,8 +295,8 @@ class _Work:
         return found
 
 
-def _asked(node: Node) -> Iterator[_Cells]:
-    if isinstance(node, _Cells):
+def _asked(node: Node) -> Iterator[Cells]:
+    if isinstance(node, Cells):
         yield node
     elif isinstance(node, tuple):
         for term in node[1]:

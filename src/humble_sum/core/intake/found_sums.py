@@ -8,7 +8,7 @@ total; they leave the stack and it takes their place, so that subtotals nest.
 from __future__ import annotations
 
 import random
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from decimal import Decimal
 from itertools import product
@@ -45,12 +45,16 @@ class FoundSum:
 
 
 def found_sums(
-    lines: Sequence[Amounts], decided: Mapping[int, bool] | None = None, signed: bool = True
+    lines: Sequence[Amounts],
+    decided: Mapping[int, bool] | None = None,
+    signed: bool = True,
+    called: Collection[int] = (),
 ) -> list[FoundSum]:
     """The sums among lines of amounts, each a value a column (None: missing, adds nothing).
 
     `decided` says of a total's line that it is one, or is not, whatever the evidence. Where sums are not
-    `signed`, all their parts are added.
+    `signed`, all their parts are added. One that is `called` a total and has the very amounts of the line
+    above it takes that line's place: it is its total, and both are never counted.
     """
     if not lines:
         return []
@@ -72,6 +76,10 @@ def found_sums(
             found.append(FoundSum(line, parts, columns, sure))
             if sure:
                 stack.pop(len(parts))
+        elif (
+            line in called and any(vector) and stack.lines[-1:] == [line - 1] and vectors[line - 1] == vector
+        ):
+            stack.pop(1)
         stack.push(line)
     return found
 
@@ -169,22 +177,48 @@ def _digits(vector: tuple[int, ...]) -> int:
     return max(len(str(abs(x))) for x in vector)
 
 
-def found_columns(lines: Sequence[Amounts]) -> dict[int, Parts]:
+def found_columns(lines: Sequence[Amounts], called: Collection[int] = ()) -> dict[int, Parts]:
     """Columns made of others before them, told from the lines that have an amount in every column, or in
     some where these say nothing.
 
-    Sums such as quarters to a year, nested like sums of lines, and differences of two.
+    Sums such as quarters to a year, nested like sums of lines, and differences of two. For one that is
+    `called` a total, and adds every column before it, two lines are enough.
     """
     whole = [line for line in lines if None not in line]
     some = [line for line in lines if sum(amount is not None for amount in line) > 1]
-    return _columns_of(whole) if len(some) == len(whole) else _columns_of(some) | _columns_of(whole)
+    if len(some) == len(whole):
+        return _columns_of(whole, called)
+    return _columns_of(some, called) | _columns_of(whole, called)
 
 
-def _columns_of(lines: Sequence[Amounts]) -> dict[int, Parts]:
+def _columns_of(lines: Sequence[Amounts], called: Collection[int]) -> dict[int, Parts]:
     """What is missing adds nothing, as where a movement has no part in a component of equity."""
-    found = found_sums(list(zip(*lines, strict=True))) if len(lines) >= LEAST_LINES else []
-    return {
+    columns = list(zip(*lines, strict=True))
+    found = found_sums(columns) if len(lines) >= LEAST_LINES else []
+    totals = _of_all_before(columns, called)
+    within = {part for parts in totals.values() for part, _ in parts}
+    # A difference among what a total adds is chance: nobody adds it too.
+    return totals | {
         each.total: each.parts
         for each in found
-        if each.columns >= LEAST_LINES and (len(each.parts) == 2 or all(sign > 0 for _, sign in each.parts))
+        if each.columns >= LEAST_LINES
+        and (len(each.parts) == 2 or all(sign > 0 for _, sign in each.parts))
+        and each.total not in totals
+        and not (each.total in within and any(sign < 0 for _, sign in each.parts))
     }
+
+
+def _of_all_before(columns: Sequence[Amounts], called: Collection[int]) -> dict[int, Parts]:
+    """The columns called totals that add, in every line and in two or more with something to add, every
+    column from the last such one on."""
+    found: dict[int, Parts] = {}
+    start = 0
+    for place in sorted(called) if columns else ():
+        parts = range(start, place)
+        lines = [[columns[part][n] or Decimal(0) for part in parts] for n in range(len(columns[place]))]
+        telling = sum(sum(amount != 0 for amount in line) > 1 for line in lines)
+        adds = all(total_of(line) == (columns[place][n] or 0) for n, line in enumerate(lines))
+        if len(parts) > 1 and adds and telling > 1:
+            found[place] = tuple((part, 1) for part in parts)
+            start = place + 1
+    return found

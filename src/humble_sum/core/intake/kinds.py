@@ -35,7 +35,7 @@ MEMO = re.compile(
     r"varav)\b",
     re.IGNORECASE,
 )
-PERCENT = re.compile(r"%|\b(margin|per cent|percentage|rate)\b", re.IGNORECASE)
+PERCENT = re.compile(r"%|\b(margin|per cent|percentage|rate|growth|yield)\b", re.IGNORECASE)
 
 
 def kind_apart(label: str, amounts: Sequence[Decimal | None], forms: Collection[str]) -> LineKind | None:
