@@ -11,6 +11,19 @@ from functools import lru_cache
 from itertools import pairwise, takewhile
 
 from humble_sum.core.intake.amounts import PLAIN, POINT, Convention, Reading, read
+from humble_sum.core.intake.column_names import (
+    CODE_HEADINGS,
+    CODES,
+    COUNTED,
+    DOTTED_DATE,
+    LEDGER,
+    NOTES,
+    PER_EACH,
+    PERCENT,
+    PERIOD,
+    SHARE,
+    UNITS,
+)
 from humble_sum.core.intake.conventions import Inferred, as_written_there, infer
 from humble_sum.core.intake.decisions import CONVENTIONS, UNDECIDED, ColumnDecided, Role, TableDecided
 from humble_sum.core.intake.headings import heading_of, heading_text, spread, stands_above
@@ -20,40 +33,6 @@ from humble_sum.core.intake.table import SheetCell, Table, column_letters
 from humble_sum.core.intake.units import NAMES, Unit, unit_of, unit_within
 from humble_sum.core.once import once
 
-NOTES = re.compile(
-    r"(notes?|notes? no\.?|notes? ref(erence|\.)?|anhang|anm\.?|anmerkung(en)?|schedules?|sch\.?( no\.?)?|"
-    r"notas?|noot|noter?|toelichting|liite|dipnot(lar)?|catatan|thuyết minh|прим(ечани[ея]|\.)?|"
-    r"пояснени[ея]|附注|附註|注释|注記|주석|หมายเหตุ|σημ(είωση|\.)|ملاحظات|إيضاح(ات)?)",
-    re.IGNORECASE,
-)
-UNITS = re.compile(r"(units?|uom|unit of measure|einheit)", re.IGNORECASE)
-PERCENT = re.compile(r"%|\bper ?cent\b|\bpercentage\b|\bpct\b", re.IGNORECASE)
-SHARE = re.compile(r"%|\b(bps?|pp|pts)\b|‰", re.IGNORECASE)
-PER_EACH = re.compile(
-    r"\bper (unit|share|head|passenger|tonne?|lit(re|er)|kg|km|mile|hour|night|item|piece|vehicle|crossing|"
-    r"ticket)\b|"
-    r"\b(unit price|price each|EPS|DPS)\b|\bje (Aktie|Stück)\b",
-    re.IGNORECASE,
-)
-COUNTED = re.compile(
-    r"^(qty\.?|quantity|headcount|employees|units sold|anzahl|menge)\b|^(number|no\.?|nos\.?) of\b|"
-    r"\((number|nos?\.?|count|units)\)$",
-    re.IGNORECASE,
-)
-PERIOD = re.compile(
-    r"\b(19|20)\d\d\b|\b(vorjahr|prior|previous|last) ?(year|period)?\b|\bFY ?\d\d\b", re.IGNORECASE
-)
-DOTTED_DATE = re.compile(r"\b\d{1,2}\.\d{1,2}\.(19|20)?\d\d\b")
-LEDGER = re.compile(r"\b(dr|cr)\.?\s*$", re.IGNORECASE)
-CODE_HEADINGS = {"line", "account"}
-# Headings of what is surely no label where another column has words.
-CODES = re.compile(
-    r"(line|account|a/c|ledger|gl|nominal|item|sl|s)\.? ?(code|id|no\.?|nr\.?|number)|codes?|id|no\.?|"
-    r"ref(erence|\.)?|konto-?(nr\.?|nummer)?|#|№( ?п/п)?|n[º°]|lp\.?|nr\.? ?rd\.?|poz\.?|pos\.?|"
-    r"код( строки| показателя| рядка| на реда)?|сч[её]т|kód|kode?|c[óo]d(igo|ice|\.)?|compte|cuenta|"
-    r"conto|rekening|mã số|(科目)?([编編代][码碼]|コード)|行[次番]|行番号|序[号號]|(계정)?코드|รหัส(บัญชี)?",
-    re.IGNORECASE,
-)
 YEARS = range(1900, 2101)
 # Years of the Solar Hijri, Islamic and Buddhist calendars, where nothing else about them is like an amount.
 OTHER_YEARS = (*range(1300, 1500), *range(2400, 2620))
