@@ -56,6 +56,12 @@ class ScriptsTest(unittest.TestCase):
                 self.assertEqual(headings(made), ["2027", "2026"])
                 self.assertEqual(sums(made), {"C": ["A", "B"]})
 
+    def test_names_of_accounts_are_labels_whatever_stands_beside_them(self) -> None:
+        made = read(
+            "Cuenta;2027;2026;Observaciones\nCaja;100,5;90\nBancos;20;18,25;revisado por la auditoría\n"
+        )
+        self.assertEqual(list(amounts(made)), ["Caja", "Bancos"])
+
 
 class MarksTest(unittest.TestCase):
     TEXT = '$ in millions,2027,2026\nRevenue,"1,234¹",1100\nCosts,(800)²,(700)(a)\nProfit,434,400 *\n'

@@ -95,7 +95,7 @@ def lay_out(table: Table, decided: TableDecided = UNDECIDED) -> Layout:
     units = [n for n in range(table.width) if _is_named(table, n, UNITS)]
     label = next((index for index, role in roles.items() if role == "label"), None)
     if label is None:
-        codes = [n for n in range(table.width) if _is_named(table, n, CODES)]
+        codes = [n for n in range(table.width) if _is_named(table, n, CODES) and _has_digits(table, n)]
         label = _label_column(table, [*numeric, *units, *roles, *codes])
         label = _label_column(table, [*numeric, *units, *roles]) if label is None else label
     coded = [n for n in numeric if label is not None and n < label and n not in roles and _counts(table, n)]
@@ -148,6 +148,12 @@ def lay_out(table: Table, decided: TableDecided = UNDECIDED) -> Layout:
     columns = _as_written_there(table, columns, first_row, unit.currency if unit else None)
     stated = unit is not None or any(column.unit for column in columns)
     return Layout(tuple(columns), first_row, unit if stated else table.linked, unit_column)
+
+
+def _has_digits(table: Table, index: int) -> bool:
+    """Whether a third of a column's cells have digits, as codes of accounts do and their names do not."""
+    said = [cell.text for cell in table.column(index) if cell.says]
+    return 3 * sum(any(c.isdigit() for c in text) for text in said) >= len(said) - 1
 
 
 def _counts(table: Table, index: int) -> bool:
@@ -351,12 +357,13 @@ def _mostly_figures(cells: list[SheetCell]) -> bool:
 
 
 def _label_column(table: Table, numeric: list[int]) -> int | None:
-    """The text column whose cells say most, the leftmost of equals."""
-    best, most = None, 0
+    """The text column with words in most rows, of those the one that says most, the leftmost of equals."""
+    best, most = None, (0, 0)
     for index in sorted({*range(table.width)} - {*numeric}):
-        letters = sum(sum(c.isalpha() for c in cell.text) for cell in table.column(index))
-        if letters > most:
-            best, most = index, letters
+        letters = [sum(c.isalpha() for c in cell.text) for cell in table.column(index)]
+        said = (sum(map(bool, letters)), sum(letters))
+        if said > most:
+            best, most = index, said
     return best
 
 
