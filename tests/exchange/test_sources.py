@@ -154,6 +154,8 @@ class WorkbookTest(unittest.TestCase):
             (b"\xd0\xcf\x11\xe0" + b"\x00" * 600, "closed-workbook"),
             (good[: len(good) // 2], "broken-workbook"),
             (other.getvalue(), "broken-workbook"),
+            # An archive of a version that there is not, as one changed byte makes it.
+            (good.replace(b"PK\x01\x02\x14\x03\x14", b"PK\x01\x02\x14\x03\xbb", 1), "broken-workbook"),
             (bomb.getvalue(), "too-large"),
             (b"", "no-table"),
         ):

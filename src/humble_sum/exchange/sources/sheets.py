@@ -103,7 +103,7 @@ def _inspect(name: str, data: bytes) -> list[Fault]:
     try:
         with zipfile.ZipFile(io.BytesIO(data)) as archive:
             parts = archive.infolist()
-    except zipfile.BadZipFile:
+    except (zipfile.BadZipFile, NotImplementedError, OSError, ValueError):
         raise InputError(
             "broken-workbook", Fault(name, "This is not a workbook, or it is cut short.")
         ) from None
