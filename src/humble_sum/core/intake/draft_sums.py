@@ -188,13 +188,15 @@ def _nearly(
     """Lines called totals that the lines above them, from the last sum or heading on, add to in half of the
     columns or more, and not in the others: sums whose source breaks. In how many of how many columns."""
     found = []
-    start = 0
+    start, known = 0, set(figured)
     for n, line in enumerate(lines):
         if line.heading or made[n].parts:
             start = n + 1
             continue
-        run = [part for part in figured if start <= part < n and lines[part].by_itself != "memo"]
-        if n not in figured or not TOTAL.search(line.label) or len(run) < 2 or not decided.get(n, True):
+        if n not in known or not TOTAL.search(line.label) or not decided.get(n, True):
+            continue
+        run = [part for part in range(start, n) if part in known and lines[part].by_itself != "memo"]
+        if len(run) < 2:
             continue
         telling = [
             at
