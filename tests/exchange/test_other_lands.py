@@ -88,6 +88,8 @@ class MarksTest(unittest.TestCase):
         made = read("in TEUR;31.12.2027;31.12.2026\nFares;12.345;11.900\nFreight;3.210;3.005\n")
         self.assertEqual(amounts(made)["Fares"], ("12345000", "11900000"))
         self.assertFalse(any(doubt.asks == "either" for doubt in made.doubts))
+        made = read("Rate;31.12.2027;31.12.2026\nEuro;1.105;1.079\nFranc;1.011;1.023\n")
+        self.assertTrue(any(doubt.asks == "either" for doubt in made.doubts), "rates, of no currency")
         made = read("USD thousands;2027;2026\nFares;12.345;11.900\nFreight;3.210;3.005\n")
         self.assertTrue(any(doubt.asks == "either" for doubt in made.doubts), "points may be either still")
 
@@ -115,6 +117,7 @@ class TotalsTest(unittest.TestCase):
         self.assertEqual(sums(made), {"Total": ["Ferries", "Freight", "Kiosks"]})
         (line,) = (line for line in made.lines if line.parts)
         self.assertIn("1 of 2 columns", line.evidence)
+        self.assertFalse([offer for offer in made.offers if made.lines[offer.total].label == "Total"])
 
     def test_a_total_that_adds_nowhere_is_left_alone(self) -> None:
         made = read("Line,2027,2026\nFerries,120,110\nFreight,34,31\nKiosks,95,102\nTotal,248,253\n")

@@ -16,7 +16,6 @@ from humble_sum.core.intake.column_names import (
     CODES,
     COUNTED,
     DOTTED_DATE,
-    LEDGER,
     NOTES,
     PER_EACH,
     PERCENT,
@@ -235,22 +234,6 @@ def _as_written_there(
     return made
 
 
-def with_sides(table: Table) -> Table:
-    """The table with Dr and Cr after its figures as sides of a ledger, in columns that have a Dr: there Cr
-    is its other side, and not crores."""
-    sided = [n for n in range(table.width) if any(_has_debit(cell) for cell in table.column(n))]
-    if not sided:
-        return table
-
-    def side(index: int, cell: SheetCell) -> SheetCell:
-        if index not in sided or not isinstance(cell.value, str) or not any(c.isdigit() for c in cell.value):
-            return cell
-        return cell._replace(value=LEDGER.sub(lambda found: found[1].upper(), cell.value))
-
-    rows = tuple(tuple(side(n, cell) for n, cell in enumerate(row)) for row in table.rows)
-    return replace(table, rows=rows)
-
-
 def _years_as_labels(table: Table, numeric: list[int]) -> int | None:
     """The first column, where nothing but years stands below its heading and no column has words: periods
     as rows."""
@@ -260,14 +243,6 @@ def _years_as_labels(table: Table, numeric: list[int]) -> int | None:
     below = said[1:] if said and not is_number(said[0]) else said
     distinct = len({cell.text.strip() for cell in below}) == len(below)
     return numeric[0] if len(below) > 1 and distinct and all(map(is_year, below)) else None
-
-
-def _has_debit(cell: SheetCell) -> bool:
-    if not isinstance(cell.value, str):
-        return False
-    text = cell.value
-    found = LEDGER.search(text)
-    return bool(found and found[1].lower() == "dr" and any(character.isdigit() for character in text))
 
 
 def _is_named(table: Table, index: int, name: re.Pattern[str]) -> bool:

@@ -127,10 +127,10 @@ def infer(cells: Sequence[str], hint: Convention = POINT) -> Inferred:
 def as_written_there(open_: Inferred, cells: Sequence[str], currency: str | None, dotted: bool) -> Inferred:
     """A convention that no cell decides, settled by where the table comes from: commas group where its unit
     has a currency of countries that all write so, and points where its dates are `dotted`, as in
-    31.12.2026, but for Switzerland. As it is where that tells nothing."""
+    31.12.2026, and its currency is another, but for Switzerland's. As it is where that tells nothing."""
     if "," in open_.sample and currency in WITH_A_POINT:
         convention, why = POINT, f"as amounts in {currency} are written"
-    elif "." in open_.sample and dotted and currency != "CHF" and currency not in WITH_A_POINT:
+    elif "." in open_.sample and dotted and currency not in (None, "CHF", *WITH_A_POINT):
         convention, why = COMMA, "as where dates are written with points"
     else:
         return open_

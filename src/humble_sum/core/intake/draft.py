@@ -12,7 +12,7 @@ from humble_sum.core.amounts import total as total_of
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.ids import new_id
 from humble_sum.core.intake.by_sums import by_sums
-from humble_sum.core.intake.columns import ColumnRead, Layout, lay_out, with_sides
+from humble_sum.core.intake.columns import ColumnRead, Layout, lay_out
 from humble_sum.core.intake.decisions import UNDECIDED, TableDecided, UnitName, unmet, with_cells
 from humble_sum.core.intake.draft_lines import MOST_LABEL, Doubt, DraftLine, read_lines
 from humble_sum.core.intake.draft_sums import TOTAL, with_counted, with_sums
@@ -21,6 +21,7 @@ from humble_sum.core.intake.found_shares import found_shares
 from humble_sum.core.intake.found_sums import FoundSum, Parts, found_columns
 from humble_sum.core.intake.kinds import usual_sign_of
 from humble_sum.core.intake.label_rows import with_whole_labels
+from humble_sum.core.intake.ledger_sides import with_sides
 from humble_sum.core.intake.looks import Looks, looks_of
 from humble_sum.core.intake.number_codes import Look
 from humble_sum.core.intake.table import Table

@@ -85,10 +85,12 @@ def with_sums(
             made[total] = replace(lines[total], parts=parts, how="found", evidence=evidence)
         else:
             offers.append(FoundSum(total, parts, found.columns, found.sure))
-    for total, parts, agree in _nearly(lines, made, figured, apart, decided):
+    nearly = _nearly(lines, made, figured, apart, decided)
+    for total, parts, agree in nearly:
         evidence = f"its name says so; the lines above it add to it in {agree[0]} of {agree[1]} columns"
         made[total] = replace(lines[total], parts=parts, how="found", evidence=evidence)
-    return made, tuple(offers), []
+    taken = {total for total, _, _ in nearly}
+    return made, tuple(offer for offer in offers if offer.total not in taken), []
 
 
 def _among(
