@@ -19,11 +19,12 @@ from scipy.sparse import csc_array, csr_array
 from humble_sum.core.footing.solver.integers import Ints, Matrix, total
 
 SWEEPS = 10
-ENOUGH = 1e-3  # of the bound gained so far; a sweep that gains less is the last
+MANY, MORE = 50_000, 20  # variables from which more sweeps are less work than what they leave to simplex
+ENOUGH = 5e-4  # of the bound gained so far; a sweep that gains less is the last
 MOST_CLASSES = 200
 
 
-def ascend(matrix: Matrix, right: Ints, costs: Ints, sweeps: int = SWEEPS) -> Ints:
+def ascend(matrix: Matrix, right: Ints, costs: Ints) -> Ints:
     """Whole prices, one for each row; 0 for rows with other coefficients than −1, 0 and 1.
 
     `matrix` is rows × variables, `right` by row and `costs` by variable.
@@ -35,7 +36,7 @@ def ascend(matrix: Matrix, right: Ints, costs: Ints, sweeps: int = SWEEPS) -> In
     columns = csc_array(matrix)
     best = bound(prices, right, reduced)
     first = best
-    for _ in range(sweeps):
+    for _ in range(MORE if len(costs) >= MANY else SWEEPS):
         for block in blocks:
             raised = block.raised(reduced)
             prices[block.rows] += raised

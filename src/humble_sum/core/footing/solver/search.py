@@ -35,8 +35,8 @@ SMALL = 2_500  # variables up to which a proof is within reach, and worth both p
 STALE = 2.5  # seconds without a better choice, after which it is left to HiGHS alone
 LONG = 40  # bits of a cost that HiGHS is given
 HALVES = 400  # a proof in whole numbers is tried with at most
-HALVING = 0.05  # of the seconds the search took
-LEFT, HOPEFUL = 0.3, 0.15  # of them where prices leave no more than that share of the variables in doubt
+HOPEFUL = 0.15  # of the seconds the search took, where prices leave in doubt
+LEFT = 0.3  # of the variables at most: with more, few halves prove nothing
 ANYWAY = 0.2  # seconds in any case, where there are few variables: nobody minds, and the word is a better one
 FEW_LEFT, TINY = 600, 40  # variables
 SOLVER = 1e-6  # share of a bound by which HiGHS may be wrong
@@ -101,6 +101,17 @@ def minimise(
     columns = csc_array(matrix)
     best = Incumbent(columns, right, costs)
     best.take(start)
+    # Where the relaxation is a good part of the whole, HiGHS does not wait for it.
+    ahead = None if relaxed_only or not FEW_LEFT < len(costs) <= SMALL else _Whole(best, clock)
+    try:
+        return _minimised(best, ahead, clock, relaxed_only)
+    finally:
+        if ahead is not None:
+            ahead.search.stop()
+
+
+def _minimised(best: Incumbent, ahead: _Whole | None, clock: Clock, relaxed_only: bool) -> Answer:
+    columns, right, costs = best.columns, best.right, best.costs
     least = total(np.minimum(costs, 0))
     try:
         root = relax(columns, right, costs, clock)
@@ -113,18 +124,18 @@ def minimise(
             return Answer(None, root=root.proof, closed=True)
         root = None  # HiGHS is wrong: there is a choice
     if root is None:
-        return _searched(best, None, least, clock)
+        return _searched(best, None, least, clock, ahead)
     best.take_values(root.values)
     if best.choice is not None and best.cost <= root.proof.bound:
         return Answer(best.choice, best.cost, root.proof.bound, root.proof, closed=True)
     if relaxed_only:
         return Answer(best.choice, best.cost, root.proof.bound, root.proof)
     began = monotonic()
-    found = _searched(best, root, root.proof.bound, clock)
-    if not found.ended and not found.proved:
-        now = monotonic()
+    found = _searched(best, root, root.proof.bound, clock, ahead)
+    now = monotonic()
+    if not found.ended and not found.proved and not (ahead is not None and now - began < ALONE):
         share = 1.0 if best.choice is None else float(_near(best, root.proof).mean())
-        given = (HALVING if share > LEFT else HOPEFUL) * (now - began)
+        given = HOPEFUL * (now - began) if share <= LEFT else 0.0
         if len(costs) <= FEW_LEFT:
             given = max(ANYWAY, given)
         if len(costs) <= TINY:
@@ -136,15 +147,25 @@ def minimise(
     return replace(found, root=root.proof)
 
 
-def _searched(best: Incumbent, root: Relaxed | None, bound: int, clock: Clock) -> Answer:
-    """The search by HiGHS, with what neighbourhoods find meanwhile."""
+class _Whole:
+    """The whole program as HiGHS searches it: limits of the rows, and costs in a `unit` that it holds."""
+
+    def __init__(self, best: Incumbent, clock: Clock):
+        self.unit = 1 << max(0, largest(best.costs).bit_length() - LONG)
+        self.costs = np.array([float(cost) / self.unit for cost in best.costs.tolist()])
+        self.limits = best.right.astype(float)
+        self.search = Search(best.columns, self.limits, self.limits, self.costs, best.choice, clock.left())
+
+
+def _searched(
+    best: Incumbent, root: Relaxed | None, bound: int, clock: Clock, ahead: _Whole | None
+) -> Answer:
+    """The search by HiGHS, which may be `ahead`, with what neighbourhoods find meanwhile."""
     began = monotonic()
-    unit = 1 << max(0, largest(best.costs).bit_length() - LONG)
-    costs = np.array([float(cost) / unit for cost in best.costs.tolist()])
-    limits = best.right.astype(float)
-    small = len(costs) <= SMALL
     # HiGHS goes its own way from the start, with one processor to itself: no later than it would be alone.
-    whole = Search(best.columns, limits, limits, costs, best.choice, clock.left())
+    begun = _Whole(best, clock) if ahead is None else ahead
+    unit, costs, limits, whole = begun.unit, begun.costs, begun.limits, begun.search
+    small = len(costs) <= SMALL
     searches = [whole]
 
     def left() -> float | None:
