@@ -31,8 +31,10 @@ from humble_sum.cli.options import (
     ReaderOption,
     RuleOption,
     StatementOption,
+    StylesOption,
 )
 from humble_sum.cli.render_command import render
+from humble_sum.cli.styles_command import styles
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.printing.clauses import read_clauses
 from humble_sum.core.printing.printer import show as show_values
@@ -68,6 +70,7 @@ app.command()(render)
 app.command()(issue)
 app.command()(verify)
 app.command()(diff)
+app.command()(styles)
 
 
 def main() -> None:
@@ -99,12 +102,21 @@ def demo(
     allow: AllowOption = None,
     editor: EditorOption = None,
     reader: ReaderOption = None,
+    house_styles: StylesOption = None,
 ) -> None:
     """Start with the demo pack, Lanternfish Ferries, and print the address."""
     from humble_sum.cli.serve import people_of, serve_records
 
     people = people_of(editor or (), reader or ())
-    serve_records(_data_folder(data), host, port, with_demo=True, allowed=allow or (), people=people)
+    serve_records(
+        _data_folder(data),
+        host,
+        port,
+        with_demo=True,
+        allowed=allow or (),
+        people=people,
+        styles=house_styles,
+    )
 
 
 @app.command()
@@ -115,12 +127,13 @@ def serve(
     allow: AllowOption = None,
     editor: EditorOption = None,
     reader: ReaderOption = None,
+    house_styles: StylesOption = None,
 ) -> None:
     """Start with the records that are there, and print the address."""
     from humble_sum.cli.serve import people_of, serve_records
 
     people = people_of(editor or (), reader or ())
-    serve_records(_data_folder(data), host, port, allowed=allow or (), people=people)
+    serve_records(_data_folder(data), host, port, allowed=allow or (), people=people, styles=house_styles)
 
 
 @app.command()

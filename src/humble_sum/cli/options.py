@@ -32,6 +32,10 @@ DataOption = Annotated[
     Path | None,
     typer.Option(help="Where records are kept. Otherwise $HUMBLE_SUM_DATA, or the user's data folder."),
 ]
+StylesOption = Annotated[
+    Path | None,
+    typer.Option("--house-styles", help="The folder of house styles offered; else one beside the records."),
+]
 PortOption = Annotated[int, typer.Option(help="The port; 0 picks a free one.")]
 HostOption = Annotated[str, typer.Option(help="The address to listen on. Beyond loopback a token is needed.")]
 AllowOption = Annotated[

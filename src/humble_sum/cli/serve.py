@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import gc
 import socket
+import sys
 from collections.abc import Sequence
 from pathlib import Path
 from socket import AF_INET, AF_INET6
@@ -11,6 +12,7 @@ from socket import AF_INET, AF_INET6
 import uvicorn
 
 from humble_sum.core.errors import Fault, InputError
+from humble_sum.exchange.house_styles import read_styles
 from humble_sum.records.database import Database
 from humble_sum.records.demo import ensure_demo
 from humble_sum.server.app import LOOPBACK, create_app
@@ -28,12 +30,16 @@ def serve_records(
     with_demo: bool = False,
     allowed: Sequence[str] = (),
     people: Sequence[Person] = (),
+    styles: Path | None = None,
 ) -> None:
     """Serve until stopped, printing the address first. Beyond loopback only who has a token is let in, under
     the host names allowed. Raises InputError when the port is taken, or the records cannot be used."""
     if not 0 <= port <= MOST_PORT:
         what = f"There is no port {port}."
         raise InputError("no-port", Fault("--port", what, f"Give one from 0 to {MOST_PORT}."))
+    if styles is not None and not styles.is_dir():
+        what = "There is no such folder."
+        raise InputError("no-house-styles", Fault(f"--house-styles {styles}", what, "Make it first."))
     here = host in LOOPBACK
     hosts = (*LOOPBACK, *allowed) if here else (*LOOPBACK, *allowed, *([] if host in EVERY else [host]))
     if host in EVERY and not allowed:
@@ -58,7 +64,9 @@ def serve_records(
     # Proved packs are many small objects that live long. Looking through them for rubbish at every
     # few hundred new ones took as long as the answers themselves.
     gc.set_threshold(50_000, 20, 100)
-    app = create_app(database, hosts, tokens[0] if tokens else None)
+    for fault in read_styles(styles).faults if styles else ():
+        print(f"humble-sum: {fault}", file=sys.stderr, flush=True)
+    app = create_app(database, hosts, tokens[0] if tokens else None, styles)
     uvicorn.Server(uvicorn.Config(app, log_level="warning", timeout_keep_alive=30, http=PatientProtocol)).run(
         sockets=[listener]
     )

@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 from typing import Any
 
+from humble_sum.core.rules.house_style import HouseStyle
 from humble_sum.core.rules.rulebook import Rulebook
 from humble_sum.core.rules.rulebook_file import KIND, VERSION
 
@@ -18,7 +19,11 @@ def spelled(rulebook: Rulebook) -> list[dict[str, Any]]:
     ]
 
 
-def write_rulebook(rulebook: Rulebook) -> bytes:
-    """The rulebook as a file. What is written reads back equal."""
-    data = {"kind": KIND, "version": VERSION, "rules": spelled(rulebook)}
+def write_rulebook(rulebook: Rulebook, style: HouseStyle | None = None) -> bytes:
+    """The rulebook as a file, as a version of a house style where it is one. What is written reads back
+    equal."""
+    data: dict[str, Any] = {"kind": KIND, "version": VERSION}
+    if style is not None:
+        data["house_style"] = {"name": style.name, "version": style.version}
+    data["rules"] = spelled(rulebook)
     return (json.dumps(data, ensure_ascii=False, indent=1) + "\n").encode()

@@ -13,12 +13,14 @@ from sqlalchemy.orm import Session, noload, selectinload
 
 from humble_sum.core.amounts import amount_text, read_amount
 from humble_sum.core.errors import Fault, InputError
+from humble_sum.core.rules.house_style import Followed
 from humble_sum.core.rules.rulebook import Reach, Rule, Rulebook
 from humble_sum.core.statements.edition import Edition
 from humble_sum.core.statements.marks import Hold, Nudge
 from humble_sum.core.statements.pack import Column, Line, Members, Pack, Statement, Tie
 from humble_sum.core.statements.placed import Dashboard
 from humble_sum.core.statements.policy import Policy
+from humble_sum.core.statements.taxonomy import Taxonomy
 from humble_sum.records.tables import (
     AmountRow,
     ColumnRow,
@@ -43,6 +45,8 @@ MODELS: dict[str, type[BaseModel]] = {
     "dashboards": Dashboard,
 }
 
+
+SHARED = ("follows", "taxonomies")
 
 Standing = Literal["in_use", "put_away", "taken_out"]
 
@@ -69,6 +73,12 @@ def pack_row(session: Session, id: str) -> PackRow:
     return row
 
 
+def following(session: Session) -> Sequence[tuple[PackRow, Followed]]:
+    """The packs in use that follow a house style, with what they follow; oldest first."""
+    found = ((row, _shared(row.shared)["follows"]) for row in pack_rows(session, "in_use"))
+    return [(row, follows) for row, follows in found if follows is not None]
+
+
 def add_pack(session: Session, pack: Pack) -> PackRow:
     """Keep a new pack."""
     row = PackRow(
@@ -86,7 +96,10 @@ def add_pack(session: Session, pack: Pack) -> PackRow:
     return row
 
 
-FOOTING_OF_LINES = {"readiness", "answer", "answers", "rounding", "translation"}
+FOOTING_OF_LINES = {
+    *("readiness", "answer", "answers", "rounding", "translation"),
+    *("concept", "concept_negated"),
+}
 FOOTING_OF_COLUMNS = {"apart", "published", "answer", "answers"}
 
 
@@ -209,6 +222,11 @@ def state_of(pack: Pack) -> dict[str, Any]:
         "specimens": [amount_text(amount) for amount in pack.specimens],
         "policy": pack.policy.model_dump(mode="json", exclude_defaults=True),
         "own_edition": pack.own_edition,
+        "shared": {
+            name: said
+            for name, said in pack.model_dump(mode="json", include=set(SHARED), exclude_defaults=True).items()
+            if said
+        },
         "editions": [edition.model_dump(mode="json", exclude_defaults=True) for edition in pack.editions],
         "dashboards": [dashboard.model_dump(mode="json") for dashboard in pack.dashboards],
     }
@@ -226,6 +244,8 @@ def with_state(pack: Pack, state: dict[str, Any]) -> Pack:
         parts["rulebook"] = Rulebook(rules=tuple(Rule.model_validate(rule) for rule in state["rules"]))
     if "own_edition" in state:
         parts["own_edition"] = state["own_edition"]
+    if "shared" in state:
+        parts |= _shared(state["shared"])
     parts |= state.get("whose", {})
     for name, model in MODELS.items():
         if name in state:
@@ -292,6 +312,7 @@ def read_state(session: Session, pack_id: str) -> dict[str, Any]:
         "specimens": tuple(read_amount(text) for text in pack_row(session, pack_id).specimens),
         "policy": Policy.model_validate(pack_row(session, pack_id).policy),
         "own_edition": pack_row(session, pack_id).own_edition,
+        **_shared(pack_row(session, pack_id).shared),
         "editions": tuple(Edition.model_validate(row.said) for row in rows(EditionRow, EditionRow.position)),
         "dashboards": tuple(
             Dashboard.model_validate(row.said) for row in rows(DashboardRow, DashboardRow.position)
@@ -342,11 +363,22 @@ def write_state(
         pack_row(session, pack_id).policy = state["policy"]
     if "own_edition" in state:
         pack_row(session, pack_id).own_edition = state["own_edition"]
+    if "shared" in state:
+        pack_row(session, pack_id).shared = state["shared"]
     for name, table in (("editions", EditionRow), ("dashboards", DashboardRow)):
         if name in state:
             said = [{"code": each["id"], "said": each} for each in state[name]]
             _write_placed(session, table, pack_id, said)
     session.flush()
+
+
+def _shared(said: dict[str, Any]) -> dict[str, Any]:
+    """What a pack has of others: the house style it follows, taxonomies that it names."""
+    follows = said.get("follows")
+    return {
+        "follows": None if follows is None else Followed.model_validate(follows),
+        "taxonomies": tuple(Taxonomy.model_validate(each) for each in said.get("taxonomies", [])),
+    }
 
 
 def _rule_fields(rule: dict[str, Any]) -> dict[str, Any]:

@@ -58,6 +58,7 @@ class PackRow(Base):
     specimens: Mapped[list[str]] = mapped_column(JSON, default=list)
     policy: Mapped[dict[str, Any]] = mapped_column(JSON, default=dict)
     own_edition: Mapped[str] = mapped_column(default="Statutory")
+    shared: Mapped[dict[str, Any]] = mapped_column(JSON, default=dict)
     standing: Mapped[str] = mapped_column(default="in_use")
     statements: Mapped[list[StatementRow]] = relationship(
         order_by="StatementRow.position", cascade="all, delete-orphan"

@@ -19,7 +19,7 @@ from humble_sum.server.gate import Gate, Tokens
 from humble_sum.server.intake_store import Intakes
 from humble_sum.server.patience import Patience
 from humble_sum.server.proof_cache import Desk
-from humble_sum.server.routes import footing, packs, places, reading, rulebook, statements
+from humble_sum.server.routes import footing, house_styles, packs, places, reading, rulebook, statements
 from humble_sum.server.routes import intakes as figures
 from humble_sum.server.routes import issues as outgoing
 from humble_sum.server.routes import locales as localities
@@ -35,10 +35,13 @@ NOT_BUILT = "<!doctype html><title>Humble Sum</title><p>The front end is not bui
 
 
 def create_app(
-    database: Database, hosts: tuple[str, ...] = LOOPBACK, tokens: Tokens | None = None
+    database: Database,
+    hosts: tuple[str, ...] = LOOPBACK,
+    tokens: Tokens | None = None,
+    styles: Path | None = None,
 ) -> FastAPI:
     """The application over one database, answering only to these host names, and where there are tokens
-    only to who has one."""
+    only to who has one. House styles are in a folder beside the records, or in the one given."""
     app = FastAPI(
         title="Humble Sum",
         version=__version__,
@@ -50,6 +53,7 @@ def create_app(
     )
     app.state.desk = Desk(database)
     app.state.intakes = Intakes()
+    app.state.house_styles = styles or database.file.parent / "house-styles"
     problems.install(app)
     app.add_middleware(Unchanged, database=database)
     if tokens is not None:
@@ -58,7 +62,8 @@ def create_app(
     app.add_middleware(Door)
     app.add_middleware(Smaller)
     app.add_middleware(Patience)
-    for part in (packs, statements, places, outgoing, rulebook, localities, footing, figures, bare, reading):
+    rooms = (packs, statements, places, outgoing, rulebook, house_styles, localities)
+    for part in (*rooms, footing, figures, bare, reading):
         app.router.routes.extend(part.router.routes)
     _serve_site(app)
     app.get("/api/openapi.json", include_in_schema=False)(lambda: FileResponse(OPENAPI))

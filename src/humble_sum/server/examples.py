@@ -10,6 +10,7 @@ from pydantic import BaseModel
 
 from humble_sum.core.changes.offers import RuleOffers
 from humble_sum.core.changes.roll_forward import roll_forward
+from humble_sum.core.changes.rule_commands import LeaveStyle
 from humble_sum.core.footing.plan import Plan, plan
 from humble_sum.core.intake.decisions import Decisions
 from humble_sum.core.intake.draft import draft, statement_of
@@ -93,6 +94,18 @@ def _examples() -> dict[str, Any]:
     footed = pack.model_copy(update={"nudges": found.nudges})
     figure = proof.figures["costs", "y26"]
     gaps = whole.count(statement.id, "gap")
+    leave = LeaveStyle(kind="leave_style", statement=statement.id)
+    named = {"name": "Ferries, statutory", "version": 2}
+    styles = {
+        "styles": [
+            named
+            | {"file": "ferries-statutory-2.json", "newest": True, "follow": None, "followers": []}
+            | {"changes": ["House rule: scale crores, was lakhs"]}
+        ],
+        "following": named
+        | {"kept": True, "own": [], "newest": None, "changes": [], "follow": None, "leave": _json(leave)},
+        "faults": [],
+    }
     view = PackView(
         id=ID,
         edition=OWN,
@@ -175,6 +188,8 @@ def _examples() -> dict[str, Any]:
             "kinds": ["line"],
             "most": 0,
         },
+        "get /api/house-styles": styles,
+        "post /api/house-styles": styles,
         f"get {one}/locales": [
             {"tag": "mr-IN", "says": "Marathi, India", "amount": "(२,७७०)"}
             | {"percent": "१२.३%", "date": "३१ मार्च, २०२६"}

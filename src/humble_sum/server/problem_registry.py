@@ -176,6 +176,13 @@ PROBLEMS: dict[str, ProblemKind] = {
         "This is not a pack file",
         "Choose a file that Humble Sum wrote as a pack, or take it in as figures.",
     ),
+    "not-a-house-style": ProblemKind(
+        422, "This is not a house style", "Choose a rulebook file that says which version of which it is."
+    ),
+    "no-house-styles": ProblemKind(
+        503, "The folder of house styles cannot be used", "Look whether it is there and may be written to."
+    ),
+    "version-kept": ProblemKind(409, "This version is kept already", "Give the next number to what is new."),
     "not-a-rulebook": ProblemKind(422, "This is not a rulebook", "Choose a rulebook file."),
     "not-json": ProblemKind(422, "The file is not JSON", "Mend it where it is named."),
     "not-records": ProblemKind(422, "These are not records", "Send a list of objects, one a row."),

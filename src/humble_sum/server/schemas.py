@@ -11,8 +11,10 @@ from humble_sum.core.changes.clause_commands import SetClause
 from humble_sum.core.changes.commands import Change, HoldFigure
 from humble_sum.core.changes.rule_commands import SetRuleClause
 from humble_sum.core.changes.structure_commands import GroupLines, SetColumn, SetMembers
+from humble_sum.core.changes.tagging_commands import SetConcept, SetTaxonomies
 from humble_sum.core.proof.checks import Status
 from humble_sum.core.rules.rulebook import Apply, Level, LineKind
+from humble_sum.core.statements.taxonomy import Taxonomy
 
 # A command as core has it, made there and sent on as it is.
 Ready = Change
@@ -348,6 +350,16 @@ class KeySteps(BaseModel):
     next_scale: Ready | None
 
 
+class TaggingView(BaseModel):
+    """What a line's figures are tagged with in Inline XBRL."""
+
+    concept: str | None = Field(description="Of another taxonomy; null is the line's own.")
+    negated: bool = Field(description="Stated there with the other sign.")
+    taxonomies: list[Taxonomy]
+    change: SetConcept = Field(description="Tags the line otherwise, once its `concept` and `negated` are.")
+    naming: SetTaxonomies = Field(description="Names other taxonomies, once its `taxonomies` are.")
+
+
 class FigureView(BaseModel):
     """Everything about one figure: trace, rule sentence, specimens, ways to close its gap."""
 
@@ -375,6 +387,7 @@ class FigureView(BaseModel):
     hold: Ready | None = Field(description="Holds the figure, or releases it where it is held.")
     hold_because: HoldFigure | None = Field(description="Holds it for a reason, once its `reason` is.")
     untie: Ready | None
+    tagging: TaggingView
     keys: KeySteps
 
 

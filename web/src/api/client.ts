@@ -37,6 +37,7 @@ export type IssuePage = Schemas["IssuePageView"];
 export type IssueState = Writable<components["schemas"]["IssueRequest"]>["state"];
 export type LastCheck = IssuePage["checks"][number];
 export type Since = Schemas["SinceView"];
+export type HouseStylesView = Schemas["HouseStylesView"];
 export type Problem = Schemas["Problem"];
 export type Apply = Schemas["ReachView"]["apply"];
 

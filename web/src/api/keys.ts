@@ -16,6 +16,7 @@ export const keys = {
     ["tieable", pack, statement, place, revision, typed] as const,
   found: (pack: string, revision: number, typed: string) => ["found", pack, revision, typed] as const,
   rulebook: (pack: string, revision: number, trial: string) => ["rulebook", pack, revision, trial] as const,
+  houseStyles: (pack: string, revision: number) => ["houseStyles", pack, revision] as const,
   locales: (pack: string, revision: number, rule: string, trial: string, also: string) =>
     ["locales", pack, revision, rule, trial, also] as const,
   changes: (pack: string, trial: string, statement: string) => ["changes", pack, trial, statement] as const,

@@ -191,6 +191,12 @@ export function useHistory(pack: string, figure: string | null, open: boolean) {
   });
 }
 
+export const houseStylesQuery = (pack: string, revision: number) =>
+  queryOptions({
+    queryKey: keys.houseStyles(pack, revision),
+    queryFn: () => taken(api.GET("/api/house-styles", { params: { query: { pack } } })),
+  });
+
 export const rulebookQuery = (pack: string, revision: number, trial: Tried | null) =>
   queryOptions({
     queryKey: keys.rulebook(pack, revision, trial?.id ?? ""),

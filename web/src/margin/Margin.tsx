@@ -19,6 +19,7 @@ import { Sentence } from "./Sentence";
 import { Specimens } from "./Specimens";
 import { Structure } from "./Structure";
 import { Contents } from "./Contents";
+import { Tags } from "./Tags";
 import { Ties } from "./Ties";
 import { Trace } from "./Trace";
 import { TrialCard } from "./TrialCard";
@@ -102,6 +103,7 @@ const InHand = memo(function InHand({ figure, statement, trying }: Props) {
       />
       <Structure figure={figure} />
       <Contents figure={figure} />
+      <Tags key={figure.line} tagging={figure.tagging} />
     </>
   );
 });

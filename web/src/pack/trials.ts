@@ -20,24 +20,26 @@ export interface Trial {
 }
 
 /** Changes of rules and footing, which are tried before they are kept. */
-const RULES: ReadonlySet<string> = new Set<RuleChange["kind"]>([
-  "set_clause",
-  "drop_clause",
-  "set_rule_clause",
-  "add_rule",
-  "edit_rule",
-  "move_rule",
-  "duplicate_rule",
-  "remove_rule",
-  "merge_rules",
-  "use_style",
-  "use_rulebook",
-  "copy_clauses",
-  "foot",
-]);
+const RULES: Record<RuleChange["kind"], true> = {
+  set_clause: true,
+  drop_clause: true,
+  set_rule_clause: true,
+  add_rule: true,
+  edit_rule: true,
+  move_rule: true,
+  duplicate_rule: true,
+  remove_rule: true,
+  merge_rules: true,
+  use_style: true,
+  use_rulebook: true,
+  follow_style: true,
+  leave_style: true,
+  copy_clauses: true,
+  foot: true,
+};
 
 function isRule(change: Change): change is RuleChange {
-  return RULES.has(change.kind);
+  return change.kind in RULES;
 }
 
 /** Several changes as one: kept together and undone together. */

@@ -11,6 +11,7 @@ import { showSelected } from "../pack/focus";
 import { Button } from "../ui/Button";
 import { Notice } from "../words/Notice";
 import { AddRule } from "./AddRule";
+import { HouseStyles } from "./HouseStyles";
 import { Locales } from "./Locales";
 import { RuleCard } from "./RuleCard";
 import { RuleInHand } from "./RuleInHand";
@@ -83,6 +84,7 @@ export function Rulebook() {
         ))}
       </ol>
       <Styles styles={book?.styles ?? []} />
+      <HouseStyles />
       {comparing && rule ? (
         <Locales
           rule={rule}

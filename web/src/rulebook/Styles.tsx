@@ -10,7 +10,8 @@ export function Styles({ styles }: Pick<RulebookView, "styles">) {
     void file.text().then((text) => {
       try {
         const rulebook = JSON.parse(text) as Record<string, unknown>;
-        tryOut({ kind: "use_rulebook", statement, rulebook });
+        // A version of a house style is followed; any other rulebook takes the place of the pack's own.
+        tryOut({ kind: "house_style" in rulebook ? "follow_style" : "use_rulebook", statement, rulebook });
       } catch {
         setProblem({
           type: "about:blank",

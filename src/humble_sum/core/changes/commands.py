@@ -36,6 +36,7 @@ from humble_sum.core.changes.structure_commands import (
     SetMembers,
     restructure,
 )
+from humble_sum.core.changes.tagging_commands import Tagging, tag
 from humble_sum.core.errors import CannotFoot, Fault, InputError
 from humble_sum.core.footing.gap_fixes import ways
 from humble_sum.core.footing.plan import NoPlan, Plan, describe_proof, plan
@@ -136,6 +137,7 @@ Change = Annotated[
     | Editing
     | Holding
     | Placing
+    | Tagging
     | Ruling,
     Field(discriminator="kind"),
 ]
@@ -222,6 +224,8 @@ def _applied(whole: PackProof, change: Change, planner: Planner) -> tuple[Pack, 
         return place(whole, change)
     if isinstance(change, Editing):
         return edit(whole.pack, change)
+    if isinstance(change, Tagging):
+        return tag(whole.pack, change)
     if isinstance(change, Holding):
         return hold_otherwise(whole.pack, change)
     if change.kind in RELATING:

@@ -10,8 +10,9 @@ from humble_sum.core.changes import rulebook as rulebooks
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.printing.clauses import over, read_clauses
 from humble_sum.core.rules.clause_registry import clause_name, read_typed
+from humble_sum.core.rules.house_style import taken_from
 from humble_sum.core.rules.rulebook import Id, Reach, Rule, Rulebook, new_rule_id, with_clauses
-from humble_sum.core.rules.rulebook_file import rulebook_of
+from humble_sum.core.rules.rulebook_file import house_style_of, rulebook_of
 from humble_sum.core.statements.names import FigureRef
 from humble_sum.core.statements.pack import Pack
 from humble_sum.core.statements.validation import check, in_place
@@ -99,6 +100,20 @@ class UseRulebook(_Ruling):
     rulebook: dict[str, Any]
 
 
+class FollowStyle(_Ruling):
+    """Follow a version of a house style, given as its rulebook file: its rules take the place of those of
+    the version followed before, or of those that apply everywhere, and the pack's others stay."""
+
+    kind: Literal["follow_style"]
+    rulebook: dict[str, Any]
+
+
+class LeaveStyle(_Ruling):
+    """Follow no house style any more: the rules stay as they are, as the pack's own."""
+
+    kind: Literal["leave_style"]
+
+
 class CopyClauses(_Ruling):
     """Give one line's clauses, as they are decided for its figures, to other lines of any statement."""
 
@@ -117,6 +132,8 @@ Ruling = (
     | MergeRules
     | UseStyle
     | UseRulebook
+    | FollowStyle
+    | LeaveStyle
     | CopyClauses
 )
 RULING = (
@@ -129,6 +146,8 @@ RULING = (
     "merge_rules",
     "use_style",
     "use_rulebook",
+    "follow_style",
+    "leave_style",
     "copy_clauses",
 )
 
@@ -146,8 +165,13 @@ def chosen_value(change: _Chosen) -> Any:
 
 def rule(pack: Pack, change: Any) -> tuple[Pack, str]:
     """The pack with its rulebook changed, and what that did. Raises InputError."""
-    book, says = _ruled(pack, change)
-    changed = pack.model_copy(update={"rulebook": book})
+    if isinstance(change, FollowStyle | LeaveStyle):
+        changed, says = _following(pack, change)
+    else:
+        book, says = _ruled(pack, change)
+        # Who takes all rules from elsewhere follows nothing any more.
+        alone = {"follows": None} if isinstance(change, UseStyle | UseRulebook) else {}
+        changed = pack.model_copy(update={"rulebook": book} | alone)
     check(changed)
     return changed, says
 
@@ -186,15 +210,32 @@ def _ruled(pack: Pack, change: Any) -> tuple[Rulebook, str]:
             return _copied(pack, change)
 
 
+def _following(pack: Pack, change: FollowStyle | LeaveStyle) -> tuple[Pack, str]:
+    before = pack.follows
+    if isinstance(change, LeaveStyle):
+        if before is None:
+            what = "This pack follows no house style."
+            raise InputError("no-such-style", Fault("kind", what, "There is nothing to leave."))
+        return pack.model_copy(update={"follows": None}), f"No longer follows {before.said}"
+    style, book = house_style_of(change.rulebook)
+    rules, left_out = _with_a_place(pack, book)
+    taken, followed = taken_from(pack.rulebook, rules, style, before)
+    changed = pack.model_copy(update={"rulebook": taken, "follows": followed})
+    return changed, f"Follows {style.said}{left_out}"
+
+
 def _from_file(pack: Pack, book: Rulebook) -> tuple[Rulebook, str]:
-    """The rules that have a place in this pack; those made for lines it does not have are named."""
+    rules, left_out = _with_a_place(pack, book)
+    return Rulebook(rules=rules), f"Rulebook taken from a file{left_out}"
+
+
+def _with_a_place(pack: Pack, book: Rulebook) -> tuple[tuple[Rule, ...], str]:
+    """The rules that have a place in this pack, and words for those that have none."""
     rules = tuple(rule for each in book.rules if (rule := in_place(pack, each)))
     kept = {rule.id for rule in rules}
     left_out = [rule.name for rule in book.rules if rule.id not in kept]
-    says = "Rulebook taken from a file"
-    if left_out:
-        says += f"; left out, as their lines or columns are not here: {', '.join(left_out)}"
-    return Rulebook(rules=rules), says
+    named = ", ".join(left_out)
+    return rules, f"; left out, as their lines or columns are not here: {named}" if left_out else ""
 
 
 def _edited(book: Rulebook, change: EditRule) -> tuple[Rulebook, str]:

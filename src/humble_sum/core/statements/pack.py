@@ -9,12 +9,14 @@ from pydantic import BaseModel, ConfigDict, Field
 from humble_sum.core.amounts import Amount
 from humble_sum.core.printing.clauses import Currency
 from humble_sum.core.rules.headings import PeriodDate
+from humble_sum.core.rules.house_style import Followed
 from humble_sum.core.rules.rulebook import Id, LineKind, Rulebook
 from humble_sum.core.statements.edition import OWN, Edition
 from humble_sum.core.statements.marks import Hold, Nudge
 from humble_sum.core.statements.names import FigureRef, Label
 from humble_sum.core.statements.placed import Dashboard
 from humble_sum.core.statements.policy import DEFAULT, Policy
+from humble_sum.core.statements.taxonomy import Concept, Taxonomy
 
 APART: tuple[LineKind, ...] = ("memo", "per_unit", "count", "percent")  # kinds that no total counts
 # Kinds that may have an amount of their own in a column that adds others: shares in issue are no sum of
@@ -125,6 +127,14 @@ class Line(BaseModel):
         default=False,
         description="A line of its total that takes up what its other parts miss by rates of their own.",
     )
+    concept: Concept = Field(
+        default=None,
+        description="The concept of another taxonomy it is tagged with, a prefix and a name; else its own.",
+    )
+    concept_negated: bool = Field(
+        default=False,
+        description="Stated under its concept with the other sign, as costs below zero mostly are.",
+    )
     rounding: bool = Field(
         default=False, description="A line that prints what its total's other parts miss by rounding."
     )
@@ -206,6 +216,12 @@ class Pack(BaseModel):
     statements: tuple[Statement, ...] = Field(min_length=1)
     ties: tuple[Tie, ...] = ()
     rulebook: Rulebook = Rulebook()
+    follows: Followed | None = Field(default=None, description="The house style its rules are taken from.")
+    taxonomies: tuple[Taxonomy, ...] = Field(
+        default=(),
+        max_length=12,
+        description="Taxonomies of others that its lines are tagged from.",
+    )
     holds: tuple[Hold, ...] = ()
     nudges: tuple[Nudge, ...] = ()
     specimens: tuple[Amount, ...] = Field(default=(), max_length=24)

@@ -10,6 +10,7 @@ from humble_sum.core.rules.rulebook import Reach, Rule
 from humble_sum.core.statements.edition import OWN, Edition
 from humble_sum.core.statements.marks import Hold, Nudge
 from humble_sum.core.statements.pack import APART, OWN_ACROSS, Column, Line, Pack, Statement
+from humble_sum.core.statements.taxonomy import TAKEN
 
 
 def check(pack: Pack) -> None:
@@ -18,6 +19,7 @@ def check(pack: Pack) -> None:
     for number, statement in enumerate(pack.statements):
         faults += _statement_faults(statement, f"statements[{number}]")
     faults += _tie_faults(pack)
+    faults += _tagging_faults(pack)
     faults += _twice([rule.id for rule in pack.rulebook.rules], "rulebook.rules")
     for number, rule in enumerate(pack.rulebook.rules):
         faults += _reach_faults(pack, rule.reach, f"rulebook.rules[{number}].reach")
@@ -34,6 +36,22 @@ def check(pack: Pack) -> None:
             faults.append(Fault(f"{where}.edition", f'There is no edition "{dashboard.edition}".'))
     if faults:
         raise InputError("bad-pack", faults)
+
+
+def _tagging_faults(pack: Pack) -> Iterator[Fault]:
+    """Taxonomies twice or under a prefix that is taken, and concepts of none that is named."""
+    prefixes = [taxonomy.prefix for taxonomy in pack.taxonomies]
+    yield from _twice(prefixes, "taxonomies")
+    for number, prefix in enumerate(prefixes):
+        if prefix.lower() in TAKEN:
+            what = f'The prefix "{prefix}" is taken by what every tagged document has.'
+            yield Fault(f"taxonomies[{number}].prefix", what, "Give it another.")
+    for n, statement in enumerate(pack.statements):
+        for m, line in enumerate(statement.lines):
+            prefix = (line.concept or "").partition(":")[0]
+            if prefix and prefix not in prefixes:
+                what = f'{line.label}: there is no taxonomy with the prefix "{prefix}".'
+                yield Fault(f"statements[{n}].lines[{m}].concept", what, "Name the taxonomy first.")
 
 
 def has_place(pack: Pack, reach: Reach) -> bool:

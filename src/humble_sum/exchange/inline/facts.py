@@ -21,6 +21,7 @@ POINT, COMMA, ZERO = "num-dot-decimal", "num-comma-decimal", "fixed-zero"
 GROUPS = {POINT: ",'`´’′ \u00a0", COMMA: ".'`´’′ \u00a0"}
 NUMBER = re.compile(r"[0-9](?:[0-9.,'`´’′ \u00a0\u202f]*[0-9])?")
 NARROW, NO_BREAK = "\u202f", "\u00a0"  # the registry knows the wider of the two only
+PREFIX = "pack"  # of the concepts that an edition has of its own
 MOST_DIGITS_LESS = 30  # that a figure may be less accurate than it looks
 
 
@@ -60,11 +61,18 @@ class Fact:
     scale: int
     negative: bool
 
+    @property
+    def within(self) -> Decimal:
+        """Half of what it is accurate to."""
+        return EXACT.divide(of_units(1, -self.decimals), Decimal(2))
 
-def concept_of(statement: str, line: str) -> str:
-    """The name of a line's own concept: an NCName."""
-    name = f"{statement}.{line}"
-    return name if name[0].isalpha() else f"c.{name}"
+
+def concept_of(statement: str, line: Line) -> str:
+    """The concept of a line, a prefix and a name: of another taxonomy where it says so, or its own."""
+    if line.concept is not None:
+        return line.concept
+    name = f"{statement}.{line.id}"
+    return f"{PREFIX}:{name if name[0].isalpha() else f'c.{name}'}"
 
 
 def facts_of(whole: PackProof) -> dict[FigureRef, Fact]:
@@ -93,9 +101,29 @@ def facts_of(whole: PackProof) -> dict[FigureRef, Fact]:
                     continue
                 if fact is not None:
                     facts[fact.spot] = fact
+    faults += _at_odds(whole, facts)
     if faults:
         raise InputError("cannot-tag", faults)
     return facts
+
+
+def _at_odds(whole: PackProof, facts: dict[FigureRef, Fact]) -> Iterator[Fault]:
+    """Figures under one concept, time and unit of which one states what another rules out."""
+    same: dict[tuple[str, Dates, Unit], list[Fact]] = {}
+    for fact in facts.values():
+        same.setdefault((fact.concept, fact.dates, fact.unit), []).append(fact)
+    for (concept, dates, _), several in same.items():
+        least = max(EXACT.subtract(fact.value, fact.within) for fact in several)
+        most = min(EXACT.add(fact.value, fact.within) for fact in several)
+        if least > most:
+            names = " and ".join(dict.fromkeys(_label(whole, fact.spot) for fact in several))
+            what = f"{names} state other amounts under {concept} for {dates.id}."
+            yield Fault(concept, what, "Tag one of them with another concept.")
+
+
+def _label(whole: PackProof, spot: FigureRef) -> str:
+    proof = whole.proofs[spot[0]]
+    return f"{proof.grid.labels[spot[1]]} of {proof.statement.name}"
 
 
 def unit_of(line: Line, figure: Figure) -> Unit:
@@ -110,11 +138,13 @@ def _fact(spot: FigureRef, line: Line, figure: Figure, dates: Dates) -> Fact | N
     if units is None or exact is None or not figure.clauses.shown:
         return None
     value, printed = of_units(units, figure.exponent), figure.printed.whole
+    if line.concept_negated:
+        value, exact = value.copy_negate(), exact.copy_negate()
     at, tagged, format, scale = _told(value, printed)
     accuracy = _accuracy(value, exact, figure.exponent)
     shown = printed.replace(NARROW, NO_BREAK)
     return Fact(
-        *(spot, concept_of(spot[0], spot[1]), dates, unit_of(line, figure), value, -accuracy),
+        *(spot, concept_of(spot[0], line), dates, unit_of(line, figure), value, -accuracy),
         *(shown, at, tagged.replace(NARROW, NO_BREAK), format, scale, value < 0),
     )
 
@@ -174,15 +204,18 @@ def summations(proof: Proof, facts: dict[FigureRef, Fact]) -> Iterator[tuple[str
     every column: where a source break, a missing part or another unit is in the way, nothing is stated."""
     id = proof.statement.id
     columns = {column for statement, _, column in facts if statement == id}
+    turned = {line.id: -1 if line.concept_negated else 1 for line in proof.statement.lines}
     for line in proof.statement.lines:
-        if line.parts and all(_consistent(id, line, column, facts) for column in columns):
-            yield line.id, list(line.parts)
+        parts = [(part, sign * turned[part] * turned[line.id]) for part, sign in line.parts]
+        if parts and all(_consistent((id, line.id, column), parts, facts) for column in columns):
+            yield line.id, parts
 
 
-def _consistent(id: str, line: Line, column: str, facts: dict[FigureRef, Fact]) -> bool:
+def _consistent(total_at: FigureRef, signed: list[tuple[str, int]], facts: dict[FigureRef, Fact]) -> bool:
     """Whether the intervals of a total and of its parts' sum meet (Calculations 1.1, 4.1)."""
-    whole = facts.get((id, line.id, column))
-    parts = [(facts.get((id, part, column)), sign) for part, sign in line.parts]
+    id, _, column = total_at
+    whole = facts.get(total_at)
+    parts = [(facts.get((id, part, column)), sign) for part, sign in signed]
     there = [(fact, sign) for fact, sign in parts if fact is not None]
     if whole is None or not there:
         return True

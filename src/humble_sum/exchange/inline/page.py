@@ -9,9 +9,9 @@ from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.proof.statement_proof import Figure, Proof
 from humble_sum.core.statements.names import FigureRef
 from humble_sum.core.statements.pack import Pack
-from humble_sum.exchange.inline.facts import Fact, Unit, facts_of
+from humble_sum.exchange.inline.facts import PREFIX, Fact, Unit, facts_of
 from humble_sum.exchange.inline.periods import Dates
-from humble_sum.exchange.inline.taxonomy import PREFIX, namespace_of, write_taxonomy
+from humble_sum.exchange.inline.taxonomy import namespace_of, taxonomies_of, write_taxonomy
 from humble_sum.exchange.inline.written import written
 from humble_sum.exchange.layout import Row, caption, rows
 
@@ -50,11 +50,13 @@ def write_inline(whole: PackProof) -> dict[str, bytes]:
 
 def _document(whole: PackProof, facts: Facts) -> bytes:
     pack = whole.pack
-    spaces = " ".join(f'xmlns:{prefix}="{uri}"' for prefix, uri in SPACES.items())
+    others = {each.prefix: each.namespace for each in taxonomies_of(whole)}
+    named = SPACES | {PREFIX: namespace_of(whole)} | others
+    spaces = " ".join(f"xmlns:{prefix}={quoteattr(uri)}" for prefix, uri in named.items())
     title = written(f"{pack.entity}, {pack.period}")
     pages = "\n".join(_page(pack, id, proof, facts) for id, proof in whole.proofs.items())
     return f"""<?xml version="1.0" encoding="UTF-8"?>
-<html xmlns="http://www.w3.org/1999/xhtml" {spaces} xmlns:{PREFIX}="{namespace_of(whole)}" xml:lang="en">
+<html xmlns="http://www.w3.org/1999/xhtml" {spaces} xml:lang="en">
 <head>
 <meta http-equiv="Content-Type" content="application/xhtml+xml; charset=UTF-8" />
 <title>{title}</title>
@@ -145,7 +147,7 @@ def _tagged(fact: Fact) -> str:
     sign = ' sign="-"' if fact.negative else ""
     scale = f' scale="{fact.scale}"' if fact.scale else ""
     mark = (
-        f'<ix:nonFraction name="{PREFIX}:{fact.concept}" contextRef="{fact.dates.id}" '
+        f'<ix:nonFraction name="{fact.concept}" contextRef="{fact.dates.id}" '
         f'unitRef="{fact.unit.id}" decimals="{fact.decimals}" format="ixt:{fact.format}"{scale}{sign} '
         f"id={quoteattr('.'.join(('f', *fact.spot)))}>{written(fact.tagged)}</ix:nonFraction>"
     )

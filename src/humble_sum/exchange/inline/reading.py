@@ -16,7 +16,6 @@ from humble_sum.core.statements.names import FigureRef
 from humble_sum.exchange.inline.facts import Fact, facts_of, transformed
 from humble_sum.exchange.inline.page import SPACES
 from humble_sum.exchange.inline.periods import Dates
-from humble_sum.exchange.inline.taxonomy import PREFIX
 
 TAG, XBRLI = f"{{{SPACES['ix']}}}nonFraction", f"{{{SPACES['xbrli']}}}"
 
@@ -73,19 +72,22 @@ def _stated(element: Element, dates: Mapping[str | None, Dates], units: Mapping[
 def differences(whole: PackProof, data: bytes) -> Iterator[tuple[str, str]]:
     """Where a document states otherwise than the figures, each with what it does: another value or time, an
     interval that leaves the exact amount out, a fact too many or too few."""
-    wanted: dict[tuple[str, Dates, str], tuple[FigureRef, Fact]] = {
-        (f"{PREFIX}:{fact.concept}", fact.dates, fact.unit.measures): (spot, fact)
-        for spot, fact in facts_of(whole).items()
-    }
+    # Several figures may state the same: in the order of the page.
+    wanted: dict[tuple[str, Dates, str], list[tuple[FigureRef, Fact]]] = {}
+    for spot, fact in facts_of(whole).items():
+        wanted.setdefault((fact.concept, fact.dates, fact.unit.measures), []).append((spot, fact))
     for stated in read_inline(data):
-        found = wanted.pop((stated.name, stated.dates, stated.unit), None)
-        if found is None:
+        found = wanted.get((stated.name, stated.dates, stated.unit))
+        if not found:
             yield f"{stated.name} {stated.dates.id}", "it is stated, and is no figure of the pack"
             continue
-        spot, fact = found
+        spot, fact = found.pop(0)
         exact = whole.proofs[spot[0]].figures[spot[1:]].exact
+        line = whole.proofs[spot[0]].statement.line(spot[1])
+        if exact is not None and line is not None and line.concept_negated:
+            exact = exact.copy_negate()
         if stated.value != fact.value:
             yield ", ".join(spot), f"{stated.value:f} is stated, and {fact.value:f} printed"
         elif exact is None or abs(EXACT.subtract(stated.value, exact)) > stated.within:
             yield ", ".join(spot), "its exact amount is outside of what is stated"
-    yield from ((", ".join(spot), "it is not stated") for spot, _ in wanted.values())
+    yield from ((", ".join(spot), "it is not stated") for left in wanted.values() for spot, _ in left)

@@ -9,10 +9,10 @@ from xml.sax.saxutils import quoteattr
 from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.proof.statement_proof import Proof
 from humble_sum.core.statements.names import FigureRef
-from humble_sum.exchange.inline.facts import Fact, concept_of, summations
+from humble_sum.core.statements.taxonomy import Taxonomy
+from humble_sum.exchange.inline.facts import PREFIX, Fact, concept_of, summations
 from humble_sum.exchange.inline.written import written
 
-PREFIX = "pack"
 SUMS = "https://xbrl.org/2023/arcrole/summation-item"
 SUMS_SCHEMA = "https://www.xbrl.org/2023/calculation-1.1.xsd#summation-item"
 PARENT = "http://www.xbrl.org/2003/arcrole/parent-child"
@@ -32,13 +32,25 @@ def namespace_of(whole: PackProof) -> str:
     return f"urn:humble-sum:{words.strip('-') or 'pack'}:{whole.pack.shown}"
 
 
+def taxonomies_of(whole: PackProof) -> list[Taxonomy]:
+    """The taxonomies of others that some line is tagged from."""
+    lines = (line for proof in whole.proofs.values() for line in proof.statement.lines)
+    used = {line.concept.partition(":")[0] for line in lines if line.concept}
+    return [taxonomy for taxonomy in whole.pack.taxonomies if taxonomy.prefix in used]
+
+
 def write_taxonomy(whole: PackProof, facts: Mapping[FigureRef, Fact], name: str) -> bytes:
     """The schema; `name` is what its file is called."""
     space = namespace_of(whole)
     spaces = " ".join(f'xmlns:{prefix}="{uri}"' for prefix, uri in SPACES.items())
     roles = "\n".join(_role(space, proof) for proof in whole.proofs.values())
-    bases = "\n".join(_linkbase(space, proof, facts, name) for proof in whole.proofs.values())
+    schemas = {each.prefix: each.schema_at for each in taxonomies_of(whole)} | {PREFIX: name}
+    bases = "\n".join(_linkbase(space, proof, facts, name, schemas) for proof in whole.proofs.values())
     elements = "\n".join(_elements(whole, facts))
+    imports = "".join(
+        f"<xs:import namespace={quoteattr(each.namespace)} schemaLocation={quoteattr(each.schema_at)}/>\n"
+        for each in taxonomies_of(whole)
+    )
     return f"""<?xml version="1.0" encoding="UTF-8"?>
 <xs:schema {spaces} xmlns:{PREFIX}="{space}" targetNamespace="{space}" elementFormDefault="qualified">
 <xs:annotation><xs:appinfo>
@@ -47,7 +59,7 @@ def write_taxonomy(whole: PackProof, facts: Mapping[FigureRef, Fact], name: str)
 </xs:appinfo></xs:annotation>
 <xs:import namespace="{SPACES["xbrli"]}" schemaLocation="http://www.xbrl.org/2003/xbrl-instance-2003-12-31.xsd"/>
 <xs:import namespace="{SPACES["link"]}" schemaLocation="http://www.xbrl.org/2003/xbrl-linkbase-2003-12-31.xsd"/>
-{elements}
+{imports}{elements}
 </xs:schema>
 """.encode()
 
@@ -73,6 +85,8 @@ def _elements(whole: PackProof, facts: Mapping[FigureRef, Fact]) -> Iterator[str
     for id, proof in whole.proofs.items():
         period = "instant" if at_a_day.get(id) else "duration"
         for line in proof.statement.lines:
+            if line.concept is not None:
+                continue
             units = {fact.unit for spot, fact in facts.items() if spot[:2] == (id, line.id)}
             of = next(iter(units), None)
             kind = "monetary" if of and of.currency and not of.each else "decimal"
@@ -80,24 +94,27 @@ def _elements(whole: PackProof, facts: Mapping[FigureRef, Fact]) -> Iterator[str
                 kind, abstract = "string", ' abstract="true"'
             else:
                 abstract = ""
-            concept = concept_of(id, line.id)
+            concept = concept_of(id, line).partition(":")[2]
             yield (
                 f'<xs:element name="{concept}" id="{PREFIX}.{concept}" type="xbrli:{kind}ItemType" '
                 f'substitutionGroup="xbrli:item" xbrli:periodType="{period}" nillable="true"{abstract}/>'
             )
 
 
-def _linkbase(space: str, proof: Proof, facts: Mapping[FigureRef, Fact], name: str) -> str:
+def _linkbase(
+    space: str, proof: Proof, facts: Mapping[FigureRef, Fact], name: str, schemas: Mapping[str, str]
+) -> str:
     id, role = proof.statement.id, _role_of(space, proof)
-    concepts = {line.id: concept_of(id, line.id) for line in proof.statement.lines}
-    places = "\n".join(_locator(name, concept) for concept in concepts.values())
+    qualified = {line.id: concept_of(id, line) for line in proof.statement.lines}
+    places = "\n".join(_locator(schemas, concept) for concept in dict.fromkeys(qualified.values()))
+    concepts = {line: _locator_label(concept) for line, concept in qualified.items()}
     labels = "\n".join(
         f'<link:label xlink:type="resource" xlink:label="said.{concepts[line.id]}" xlink:role="{LABEL}" '
         f'xml:lang="en">{written(line.label)}</link:label>\n'
         + _arc("label", LABELS, concepts[line.id], f"said.{concepts[line.id]}")
         for line in proof.statement.lines
     )
-    first, *others = concepts.values()
+    first, *others = dict.fromkeys(concepts.values())
     order = "\n".join(
         _arc("presentation", PARENT, first, concept, f'order="{n}"') for n, concept in enumerate(others, 1)
     )
@@ -118,9 +135,18 @@ def _linkbase(space: str, proof: Proof, facts: Mapping[FigureRef, Fact], name: s
     return f"<link:linkbase>{known}\n{links}\n</link:linkbase>"
 
 
-def _locator(name: str, concept: str) -> str:
-    href = quoteattr(f"{name}#{PREFIX}.{concept}")
-    return f'<link:loc xlink:type="locator" xlink:href={href} xlink:label="{concept}"/>'
+def _locator(schemas: Mapping[str, str], concept: str) -> str:
+    prefix, _, name = concept.partition(":")
+    at = f"{PREFIX}.{name}" if prefix == PREFIX else f"{prefix}_{name}"
+    href = quoteattr(f"{schemas[prefix]}#{at}")
+    return f'<link:loc xlink:type="locator" xlink:href={href} xlink:label="{_locator_label(concept)}"/>'
+
+
+def _locator_label(concept: str) -> str:
+    """What a concept is called among the arcs of a link: one of another taxonomy with a mark before it that
+    no concept of our own begins with."""
+    prefix, _, name = concept.partition(":")
+    return name if prefix == PREFIX else f"_{prefix}_{name}"
 
 
 def _arc(kind: str, role: str, start: str, end: str, more: str = "") -> str:

@@ -14,6 +14,7 @@ from humble_sum.core.changes.offers import FigureOffers, gap_offer, hold_offer, 
 from humble_sum.core.changes.relation_commands import TieFigure, UntieFigure
 from humble_sum.core.changes.structure_commands import SetColumn
 from humble_sum.core.changes.structure_sentence import column_sentence
+from humble_sum.core.changes.tagging_commands import SetConcept, SetTaxonomies
 from humble_sum.core.footing.gap_fixes import ways
 from humble_sum.core.footing.nudge_record import nudge_records
 from humble_sum.core.locales.number_words import in_words
@@ -39,7 +40,7 @@ from humble_sum.core.rules.rulebook import Decided
 from humble_sum.core.rules.sentence import more_words, sentence
 from humble_sum.core.statements.in_edition import rates_differ
 from humble_sum.core.statements.names import FigureRef
-from humble_sum.core.statements.pack import Pack
+from humble_sum.core.statements.pack import Line, Pack
 from humble_sum.exchange.layout import Row, rows
 from humble_sum.server.presenters.structure import structure_view
 from humble_sum.server.presenters.words import sentence_view, word_view
@@ -62,6 +63,7 @@ from humble_sum.server.schemas import (
     RowsView,
     SpecimenView,
     StepView,
+    TaggingView,
     TiedView,
     WayView,
 )
@@ -191,6 +193,20 @@ def _tie_mark(pack: Pack, check: TieCheck) -> str:
     return signed_mark(check.gap) if check.status == "gap" else ""
 
 
+def _tagging(pack: Pack, statement: str, line: Line) -> TaggingView:
+    concept, negated = line.concept, line.concept_negated
+    taxonomies = pack.taxonomies
+    return TaggingView(
+        concept=concept,
+        negated=negated,
+        taxonomies=list(taxonomies),
+        change=SetConcept(
+            kind="set_concept", statement=statement, line=line.id, concept=concept, negated=negated
+        ),
+        naming=SetTaxonomies(kind="set_taxonomies", taxonomies=taxonomies),
+    )
+
+
 def figure_view(whole: PackProof, proof: Proof, figure: Figure, revision: int) -> FigureView:
     """The margin of one figure."""
     pack = whole.pack
@@ -258,6 +274,7 @@ def figure_view(whole: PackProof, proof: Proof, figure: Figure, revision: int) -
         hold_reason=figure.held.reason if figure.held else "",
         hold=hold_offer(figure, spot),
         hold_because=reason_offer(figure, spot),
+        tagging=_tagging(pack, proof.statement.id, line),
         untie=UntieFigure(kind="untie", statement=spot[0], line=spot[1], column=spot[2]) if tied else None,
         keys=KeySteps(**steps(figure, offers)),
     )
