@@ -15,6 +15,12 @@ SUMMARY = {
     "label": "Words",
     "text": "Costs of {income/costs/y26} and 4.14.",
 }
+HOUSE = [{"id": "house", "name": "House rule", "clauses": {"scale": "crores", "negative": "cr"}}]
+COAST = {
+    "prefix": "coast",
+    "namespace": "https://coast.example/2026",
+    "schema_at": "https://coast.example/2026/coast.xsd",
+}
 BARS = {"kind": "chart", "id": "bars", "label": "Bars", "style": "bars", "statement": "income"}
 
 
@@ -63,6 +69,14 @@ GOOD: list[dict[str, Any]] = [
     on("income", "remove_rule", rule="house"),
     on("income", "use_style", style="board-crores"),
     on("income", "use_rulebook", rulebook={"kind": "humble-sum/rulebook", "version": 1, "rules": []}),
+    on(
+        "income",
+        "follow_style",
+        rulebook={"house_style": {"name": "Ferries", "version": 3}, "rules": HOUSE},
+    ),
+    on("income", "leave_style"),
+    {"kind": "set_taxonomies", "taxonomies": [COAST]},
+    on("income", "set_concept", line="costs", concept=None),
     on("income", "copy_clauses", figure=["income", "salv", "y26"], lines=["fuel", "crew"]),
     {
         "kind": "add_edition",
@@ -106,4 +120,4 @@ GOOD: list[dict[str, Any]] = [
     on("income", "merge_rules", rules=["salvage", "share"]),
 ]
 # These need something that the demo pack has not, or has only after another change.
-NOT_YET = {"release", "remove_edition", "follow_figure", "merge_rules"}
+NOT_YET = {"release", "leave_style", "remove_edition", "follow_figure", "merge_rules"}

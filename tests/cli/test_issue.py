@@ -18,7 +18,7 @@ from humble_sum.records.demo import demo_pack
 WHY = ("--why", "whole=Not known", "--why", "places=As last year", "--why", "sums=Left so")
 
 
-class IssueTest(unittest.TestCase):
+class CommandTest(unittest.TestCase):
     def setUp(self) -> None:
         folder = tempfile.TemporaryDirectory()
         self.addCleanup(folder.cleanup)
@@ -40,6 +40,8 @@ class IssueTest(unittest.TestCase):
                 return int(ended.code or 0), said.getvalue()
         return 0, said.getvalue()
 
+
+class IssueTest(CommandTest):
     def issue(self, out: Path, *more: object) -> tuple[int, str]:
         return self.run_it("issue", self.pack, "--out", out, "--to", "the auditors", "--by", "Asha", *more)
 
@@ -108,3 +110,33 @@ class IssueTest(unittest.TestCase):
 
 if __name__ == "__main__":
     unittest.main()
+
+
+class StylesTest(CommandTest):
+    def test_a_folder_of_house_styles_says_who_follows_what(self) -> None:
+        folder = self.folder / "styles"
+        code, said = self.run_it("styles", folder)
+        self.assertEqual((code, "no such folder" in said), (2, True))
+        for version in (1, 2):
+            code, said = self.run_it("styles", folder, self.pack, "--keep", "Ferries, statutory")
+            self.assertEqual((code, f"version {version}" in said), (0, True), said)
+        follow = json.dumps(
+            {
+                "kind": "follow_style",
+                "statement": "income",
+                "rulebook": json.loads((folder / "ferries-statutory-1.json").read_bytes()),
+            }
+        )
+        follower = self.folder / "follower.json"
+        self.assertEqual(self.run_it("change", self.pack, follow, "--out", follower)[0], 0)
+        code, said = self.run_it("styles", folder, self.pack, follower)
+        self.assertEqual(code, 1)
+        self.assertIn("pack.json: follows no house style", said)
+        self.assertIn("follower.json: follows Ferries, statutory, version 1; version 2 is there", said)
+        self.assertIn("says the same", said)
+        (folder / "ferries-statutory-2.json").unlink()
+        self.assertEqual(self.run_it("styles", folder, follower)[0], 0)
+        (folder / "other.json").write_text("{}")
+        code, said = self.run_it("styles", folder)
+        self.assertEqual((code, "wrong: other.json" in said), (1, True))
+        self.assertEqual(self.run_it("styles", folder, "--keep", "None")[0], 2)

@@ -171,6 +171,87 @@ class DocumentTest(unittest.TestCase):
                 list(differences(whole, bad.encode()))
 
 
+COAST = {"prefix": "coast", "namespace": "https://coast.example/2026", "schema_at": "urn:coast:2026.xsd"}
+
+
+def tagged(made: Pack, *lines: tuple[str, str, str, bool]) -> PackProof:
+    """The pack with lines of statements tagged with concepts of another taxonomy."""
+    changes: list[dict[str, Any]] = [{"kind": "set_taxonomies", "taxonomies": [COAST]}]
+    for of, line, concept, negated in lines:
+        said = {"statement": of, "line": line, "concept": concept, "negated": negated}
+        changes.append({"kind": "set_concept"} | said)
+    for change in changes:
+        made = apply(prove_pack(made), read_change(change)).pack
+    return prove_pack(made)
+
+
+class OtherTaxonomyTest(unittest.TestCase):
+    def test_lines_are_tagged_with_concepts_of_others(self) -> None:
+        lines = (("income", "costs", "coast:Expense", True), ("income", "tot", "coast:Income", False))
+        whole = tagged(demo_pack(), *lines)
+        files = write_inline(whole)
+        self.assertEqual(list(differences(whole, files[PAGE])), [])
+        page, schema = etree.fromstring(files[PAGE]), etree.fromstring(files[SCHEMA])
+        self.assertEqual(page.nsmap["coast"], COAST["namespace"])
+        facts = {fact.get("id"): fact for fact in page.iter(f"{{{IX}}}nonFraction")}
+        costs = facts["f.income.costs.y26"]
+        self.assertEqual(costs.get("name"), "coast:Expense")
+        value, within = stated(costs)
+        exact = whole.proofs["income"].figures["costs", "y26"].exact
+        assert exact is not None
+        self.assertLess(exact, 0)
+        self.assertLessEqual(abs(value + exact), within, "stated with the other sign")
+        # The schema takes the other in, declares nothing of its own for the line, and points at it.
+        imported = [each.get("schemaLocation") for each in schema.iter(f"{{{XS}}}import")]
+        self.assertIn(COAST["schema_at"], imported)
+        declared = {each.get("name") for each in schema.iter(f"{{{XS}}}element")}
+        self.assertNotIn("income.costs", declared)
+        self.assertIn("income.fuel", declared)
+        places = {
+            each.get(f"{{{XLINK}}}label"): each.get(f"{{{XLINK}}}href")
+            for each in schema.iter(f"{{{LINK}}}loc")
+        }
+        at = [label for label, href in places.items() if href == f"{COAST['schema_at']}#coast_Expense"]
+        arcs = [
+            (arc.get(f"{{{XLINK}}}from"), arc.get(f"{{{XLINK}}}to"), arc.get("weight"))
+            for arc in schema.iter(f"{{{LINK}}}calculationArc")
+        ]
+        # Costs are below zero here: what adds to them is taken away from what is above zero there.
+        self.assertIn((at[0], "income.fuel", "-1"), arcs)
+        self.assertTrue({end for arc in arcs for end in arc[:2]} <= set(places))
+
+    def test_two_lines_under_one_concept_state_the_same_or_are_refused(self) -> None:
+        same = (("income", "net", "coast:Surplus", False), ("cash", "surplus", "coast:Surplus", False))
+        demo = demo_pack()
+        cash = next(each for each in demo.statements if each.id == "cash")
+        line = next(each.id for each in cash.lines if "urplus" in each.label)
+        whole = tagged(demo, same[0], ("cash", line, "coast:Surplus", False))
+        self.assertEqual(list(differences(whole, write_inline(whole)[PAGE])), [])
+        with self.assertRaises(InputError) as caught:
+            write_inline(tagged(demo, same[0], ("income", "tot", "coast:Surplus", False)))
+        self.assertIn("Total income of Income", str(caught.exception))
+
+    def test_taxonomies_and_concepts_that_cannot_be_are_refused(self) -> None:
+        whole = tagged(demo_pack(), ("income", "net", "coast:Surplus", False))
+        of = {"kind": "set_concept", "statement": "income", "line": "net"}
+        every = {"kind": "set_taxonomies", "taxonomies": []}
+        for change in (
+            of | {"concept": "inland:Surplus"},
+            of | {"concept": "coast:Surplus", "line": "none"},
+            every | {"taxonomies": [COAST, COAST]},
+            every | {"taxonomies": [COAST | {"prefix": "XBRLI"}]},
+        ):
+            with self.subTest(change), self.assertRaises(InputError):
+                apply(whole, read_change(change))
+        for change in (of | {"concept": "Surplus"}, every | {"taxonomies": [COAST | {"namespace": "a b"}]}):
+            with self.subTest(change), self.assertRaises(InputError):
+                read_change(change)
+        left, _ = apply(whole, read_change(every))
+        net = left.statements[0].line("net")
+        assert net is not None
+        self.assertEqual((net.concept, left.taxonomies), (None, ()), "its own again")
+
+
 class RefusedTest(unittest.TestCase):
     def refused(self, made: Pack) -> str:
         with self.assertRaises(InputError) as caught:

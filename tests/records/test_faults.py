@@ -143,13 +143,13 @@ class FaultsTest(unittest.TestCase):
         with sqlite3.connect(old / NAME) as connection:
             for table in ("editions", "dashboards", "issues"):
                 connection.execute(f"DROP TABLE {table}")
-            for name in ("own_edition", "standing"):
+            for name in ("own_edition", "standing", "shared"):
                 connection.execute(f"ALTER TABLE packs DROP COLUMN {name}")
             for name in ("statements", "lines"):
                 connection.execute(f"ALTER TABLE rules DROP COLUMN {name}")
             connection.execute("UPDATE alembic_version SET version_num = '0007'")
         connection.close()
         Database(old / NAME).close()
-        self.assertTrue((old / f"{NAME}.before-0010").exists())
+        self.assertTrue((old / f"{NAME}.before-0011").exists())
         Database(old / NAME).close()
         self.assertEqual(len(list(old.glob("*.before-*"))), 1)

@@ -244,3 +244,31 @@ class RulebookTest(ServerTest):
         self.problem(kept, "bad-rule")
         self.assertEqual(self.get(self.pack)["revision"], 1)
         self.assertEqual(self.post(f"{self.pack}/trial", {"revision": 1, "change": good})["revision"], 1)
+
+    def test_house_styles_are_kept_offered_and_followed(self) -> None:
+        id = self.pack.rpartition("/")[2]
+        found = self.get(f"/api/house-styles?pack={id}")
+        self.assertEqual(found, {"styles": [], "following": None, "faults": []})
+        kept = {"pack": id, "name": "Ferries", "version": 1}
+        first = self.post("/api/house-styles", kept, 201)["styles"][0]
+        self.assertEqual((first["name"], first["version"], first["followers"]), ("Ferries", 1, []))
+        self.change(**first["follow"])
+        following = self.get(f"/api/house-styles?pack={id}")["following"]
+        self.assertEqual((following["version"], following["own"], following["newest"]), (1, [], None))
+        # The pack's own change is told, and becomes the next version, which another pack then has before it.
+        word = {"rule": "house", "clause": "scale", "value": "crores"}
+        self.change(statement="income", kind="set_rule_clause", **word)
+        own = self.get(f"/api/house-styles?pack={id}")["following"]["own"]
+        self.assertEqual(own, ["House rule: scale crores, was lakhs"])
+        self.assertEqual(self.post("/api/house-styles", kept, 409)["title"], "This version is kept already")
+        later = self.post("/api/house-styles", kept | {"version": 2}, 201)
+        self.assertEqual(later["following"]["newest"], 2)
+        self.assertEqual(later["following"]["changes"], own)
+        self.assertEqual([each["id"] for each in later["styles"][0]["followers"]], [id])
+        self.change(**later["following"]["follow"])
+        following = self.get(f"/api/house-styles?pack={id}")["following"]
+        self.assertEqual((following["version"], following["own"]), (2, []))
+        self.change(**following["leave"])
+        self.assertIsNone(self.get(f"/api/house-styles?pack={id}")["following"])
+        self.step("undo")
+        self.assertEqual(self.get(f"/api/house-styles?pack={id}")["following"]["version"], 2)
