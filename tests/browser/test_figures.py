@@ -1,11 +1,14 @@
 """Figures in the browser: from files to a proof with real gaps."""
 
+import sqlite3
+from contextlib import closing
 from pathlib import Path
 
 from tests.browser.desk import DeskTest, Keys
 from tests.exchange.test_books import made
 from tests.exchange.test_sources import LINES, book
 
+QUERY = "main textarea[placeholder^=SELECT]"
 CSV = "Line;Now;Then\nTea;₹10,4;₹20,4\nScones;₹10,4;₹20,4\nBoth;₹20,8;₹40,8\n"
 
 
@@ -22,14 +25,62 @@ class FiguresTest(DeskTest):
 
     def period(self, said: str) -> None:
         """Ask for it to be kept, which asks for the period; say it, and keep it."""
-        self.one("body").click()
+        self.one("h1").click()
         self.keys("k")
         self.until(
             lambda: "31 March" in self.script("return document.activeElement.placeholder ?? ''"), "it asks"
         )
         self.keys(said)
-        self.one("body").click()
+        self.one("h1").click()
         self.keys("k")
+
+    def test_a_file_that_changed_is_taken_again(self) -> None:
+        self.figures()
+        # A browser that hands out files for longer: choosing one asks for it, and `r` reads it as it is then.
+        self.script(
+            """window.text = 'Line,2026\\nFares,100\\nHire,50\\nTotal,150\\n';
+            const handle = {kind: 'file', name: 'close.csv',
+              getFile: () => Promise.resolve(new File([window.text], 'close.csv'))};
+            window.showOpenFilePicker = () => Promise.resolve([handle]);"""
+        )
+        self.script("document.querySelector('main input[type=file]').click()")
+        self.until(lambda: "close.csv" in self.one("footer").text, "it is read")
+        self.keys("r")
+        self.until(lambda: "everything reads as before" in self.one("main").text, "it is read again")
+        self.script("window.text = 'Line,2026\\nFares,101\\nHire,50\\nTotal,151\\n'")
+        self.keys("r")
+        self.until(lambda: "2 things read otherwise" in self.one("main").text, "what it has now")
+        self.assertIn("Fares, 2026: 100 is now 101", self.one("main").text)
+        self.clean()
+
+        # One that is gone has to be chosen again, under the name it had.
+        self.script("window.text = null; File.prototype.slice = () => { throw new Error('gone'); }")
+        self.keys("r")
+        self.until(lambda: "cannot be read again by itself" in self.one("main").text, "it says so")
+        self.assertNotIn("read otherwise", self.one("main").text)
+
+    def test_a_query_is_typed_and_asked(self) -> None:
+        with closing(sqlite3.connect(":memory:")) as made_here:
+            made_here.execute("CREATE TABLE ledger(line, year, amount)")
+            rows = [("Tea", 2026, 5), ("Mail", 2026, 6), ("Tea", 2025, 4)]
+            made_here.executemany("INSERT INTO ledger VALUES (?, ?, ?)", rows)
+            data = made_here.serialize()
+        self.figures()
+        self.one("main input[type=file]").send_keys(self.file("ledger.sqlite", data))
+        self.until(lambda: self.all(QUERY), "a query can be asked")
+        self.one(QUERY).click()
+        self.keys("SELECT nothing")
+        self.button("Take its result").click()
+        self.until(lambda: "syntax error" in self.one("main").text, "what is wrong with it")
+        self.one(QUERY).clear()
+        self.one(QUERY).click()
+        self.keys('SELECT line, amount AS "2026" FROM ledger WHERE year = 2026')
+        self.button("Take its result").click()
+        self.until(lambda: "query" in self.one("footer").text, "its result is there")
+        self.assertNotIn("2025", self.one("main table").text)
+        self.clean()
+        self.button("Every table again").click()
+        self.until(lambda: "ledger" in self.one("footer").text, "and all of it again")
 
     def test_files_become_a_pack_with_its_gaps(self) -> None:
         self.figures()

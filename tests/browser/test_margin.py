@@ -62,6 +62,33 @@ class MarginTest(DeskTest):
     def heads(self) -> list[str]:
         return [head.text for head in self.all(".statement thead th")]
 
+    def test_a_line_is_tagged_with_a_concept_of_another_taxonomy(self) -> None:
+        self.one('[id="figure:costs:y26"]').click()
+        self.until(lambda: self.all("aside summary"), "the margin")
+
+        def write(label: str, text: str) -> None:
+            field = next(each for each in self.all("aside label") if each.text.startswith(label))
+            field.find_element("tag name", "input").send_keys(text)
+
+        next(each for each in self.all("aside summary") if each.text == "Tags").click()
+        self.assertIn("Tagged as its own concept", self.margin())
+        write("Another taxonomy", "coast")
+        write("Its namespace", "https://coast.example/2026")
+        write("The schema", "https://coast.example/2026.xsd")
+        self.button("Name it").click()
+        self.until(lambda: "Concept of another taxonomy" in self.margin(), "it can be tagged from")
+        write("Concept", "inland:Expense")
+        self.button("Tag the line").click()
+        self.until(lambda: "no taxonomy with the prefix" in self.margin(), "which one there is not")
+        field = next(each for each in self.all("aside label") if each.text.startswith("Concept"))
+        field.find_element("tag name", "input").clear()
+        write("Concept", "coast:Expense")
+        self.button("Tag the line").click()
+        self.until(lambda: "Tagged as coast:Expense" in self.margin(), "tagged")
+        self.clean()
+        self.button("Take out the taxonomy coast").click()
+        self.until(lambda: "Tagged as its own concept" in self.margin(), "its own again")
+
     def test_a_figure_too_wide_is_outlined_and_can_be_made_to_fit(self) -> None:
         self.open_figure("costs", "y26")
         self.button("+ more").click()

@@ -65,6 +65,32 @@ class RulebookTest(DeskTest):
         self.until(lambda: "This is not a rulebook" in self.margin(), "a bad file is refused")
         self.clean()
 
+    def test_house_styles_are_kept_tried_and_followed(self) -> None:
+        self.open_book()
+        styles = "section[aria-labelledby=house-styles]"
+        self.until(lambda: self.all(f"{styles} input"), "they are offered")
+        self.one(f"{styles} input").click()
+        self.keys("Ferries, statutory", Keys.ENTER)
+        self.until(lambda: "Ferries, statutory, version 1" in self.one(styles).text, "one is kept")
+        self.button("Try Ferries, statutory, version 1").click()
+        self.until(lambda: "On trial" in self.margin(), "it is tried first")
+        self.assertIn("follows none", self.one(styles).text)
+        self.one("h1").click()
+        self.keys("k")
+        self.until(lambda: "Follows Ferries, statutory, version 1" in self.one(styles).text, "followed")
+        self.choose("scale", "crores")
+        self.until(lambda: "On trial" in self.margin(), "a word of its own")
+        self.keys("k")
+        self.until(lambda: "(1)" in self.one(styles).text, "which it says otherwise")
+        self.button("Keep as version 2").click()
+        self.until(lambda: "version 2 is there" in self.one(styles).text, "the next version")
+        self.clean()
+        self.button("Try version 2").click()
+        self.until(lambda: "On trial" in self.margin(), "tried")
+        self.button("Drop it").click()
+        self.button("Follow it no more").click()
+        self.until(lambda: "follows none" in self.one(styles).text, "left")
+
     def test_origins_copied_clauses_and_another_locale(self) -> None:
         self.keys("4")
         self.until(lambda: self.all(".origin"), "the Origin lens")

@@ -64,6 +64,57 @@ class FiguresTest(ServerTest):
         self.assertEqual(refused.status_code, 422)
         self.problem(refused.json(), "broken-file")
 
+    def test_a_source_that_has_changed_is_taken_again_as_it_was_decided(self) -> None:
+        one = self.take("close.csv", b"Line,2026,2025\nFares,100,tbc\nHire,50,40\nTotal,150,130\n")
+        id = one["id"]
+        both = self.take("other.csv", b"Line,2026\nTea,7\n", into=id)
+        self.assertEqual([each["name"] for each in both["sources"]], ["close.csv", "other.csv"])
+        self.decide(id, unit="thousands", cells={"C2": {"text": "tbc", "read": "90"}})
+
+        def again(name: str, data: bytes, status: int = 201, query: str = "") -> Any:
+            params = {"name": name, "into": id, "again": "true", "query": query}
+            answer = self.client.post("/api/intakes", params=params, content=data, headers=BYTES)
+            self.assertEqual(answer.status_code, status, answer.text)
+            return answer.json()
+
+        same = again("close.csv", b"Line,2026,2025\nFares,100,tbc\nHire,50,40\nTotal,150,130\n")
+        self.assertEqual(same["changed"], [])
+        changed = b"Line,2026,2025\nFares,101,95\nMail,5,\nHire,50,40\nTotal,156,135\n"
+        read = again("close.csv", changed)
+        self.assertEqual(
+            read["changed"],
+            [
+                "Mail is new",
+                "Fares, 2026: 100000 is now 101000",
+                "Fares, 2025: 90000 is now 95000",
+                "Total, 2026: 150000 is now 156000",
+                "Total, 2025: 130000 is now 135000",
+            ],
+        )
+        # The unit stays decided; the cell does not say any more what was decided of it.
+        self.assertEqual(read["drafts"][0]["unit"], "thousands")
+        self.assertEqual(amounts(read["drafts"][0])[0], ["101,000", "95,000"])
+        self.assertEqual(amounts(read["drafts"][1]), [["7"]], "the other source stays as it was")
+        self.problem(again("third.csv", changed, 404), "no-such-source")
+        self.problem(again("close.csv", b"no figures", 422), "no-table")
+        self.assertEqual(self.get(f"/api/intakes/{id}")["drafts"], read["drafts"], "nothing is half taken")
+
+    def test_another_query_takes_the_place_of_the_tables(self) -> None:
+        with closing(sqlite3.connect(":memory:")) as made:
+            made.execute("CREATE TABLE b(line, year)")
+            made.executemany("INSERT INTO b VALUES (?, ?)", [("Tea", 5), ("Mail", 6)])
+            data = made.serialize()
+        taken = self.take("b.sqlite", data)
+        self.assertEqual(taken["sources"], [{"name": "b.sqlite", "query": ""}])
+        self.decide(taken["id"], left_out=True)
+        query = "SELECT line, year AS \"2026\" FROM b WHERE line = 'Tea'"
+        params = {"name": "b.sqlite", "into": taken["id"], "again": "true", "query": query}
+        read = self.client.post("/api/intakes", params=params, content=data, headers=BYTES).json()
+        self.assertEqual(read["changed"], ["query is new", "b is gone"])
+        # What was decided of a table is not decided of the answer to a query.
+        self.assertEqual([each["left_out"] for each in read["drafts"]], [False])
+        self.assertEqual(read["sources"], [{"name": "b.sqlite", "query": query}])
+
     def test_a_file_is_read_and_kept_only_when_accepted(self) -> None:
         taken = self.take("kiosk.csv", CSV)
         (draft,) = taken["drafts"]

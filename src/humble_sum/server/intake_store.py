@@ -13,6 +13,7 @@ from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.intake.decisions import UNDECIDED, Decisions, NamedTable, TableDecided, merged
 from humble_sum.core.intake.draft import Draft, draft
 from humble_sum.core.intake.table import Table
+from humble_sum.core.intake.taking_again import in_place_of, kept_decisions, read_otherwise
 
 MOST_INTAKES = 8
 
@@ -26,6 +27,8 @@ class Intake:
     made: dict[int, Draft] = field(default_factory=dict)
     entity: str | None = None
     currency: str | None = None
+    # The files taken in, by name, each with what was asked of it; None where nothing can be asked.
+    files: dict[str, str | None] = field(default_factory=dict)
 
     def draft(self, number: int) -> Draft:
         """One table's draft, made once until a decision changes it."""
@@ -42,6 +45,27 @@ class Intake:
         decided = merged(self.of(number), patch)
         made = draft(self.tables[number], decided)
         self.decided[number], self.made[number] = decided, made
+
+    def take_again(self, source: str, new: Sequence[Table], query: str) -> list[str]:
+        """Put what a source has now in the place of what was taken of it, read as was decided; what that
+        changed, in words. What answers another query is another table. Raises InputError, and all stays
+        as it was then."""
+        brought = in_place_of(self.tables, source, new, query != (self.files.get(source) or ""))
+        decided = kept_decisions(self.decided, brought)
+        before = {n: self.draft(n) for n in range(len(self.tables))}
+        made, said = {}, []
+        for place, number in enumerate(brought.came_from):
+            was = None if number is None else before[number]
+            if place not in brought.fresh and was is not None:
+                made[place] = was
+                continue
+            made[place] = draft(brought.tables[place], decided.get(place, UNDECIDED))
+            name = brought.tables[place].name or source
+            said += [f"{name} is new"] if was is None else read_otherwise(was, made[place])
+        kept = set(brought.came_from)
+        said += [f"{each.name or source} is gone" for n, each in enumerate(self.tables) if n not in kept]
+        self.tables, self.decided, self.made = brought.tables, decided, made
+        return said
 
     def decisions(self) -> Decisions:
         """All that was decided, as a file."""

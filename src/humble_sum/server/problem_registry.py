@@ -60,6 +60,7 @@ PROBLEMS: dict[str, ProblemKind] = {
     "no-such-search": ProblemKind(
         404, "The search is over", "Plan again; a plan that was found is kept in hand."
     ),
+    "no-such-source": ProblemKind(404, "No such source", "Take its name from what was taken in."),
     "no-such-statement": ProblemKind(404, "No such statement", "Take its id from the pack."),
     "no-such-style": ProblemKind(404, "No such style", "Use one of those named."),
     "no-such-table": ProblemKind(404, "No such table", "Take its number from the intake."),

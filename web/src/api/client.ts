@@ -152,15 +152,15 @@ export interface Progress {
 
 /**
  * Take in one source as it is, following its progress; `into` adds it to an intake already at
- * hand. Aborting stops the reading on the server, and nothing is kept.
+ * hand, or takes it again there. Aborting stops the reading on the server, and nothing is kept.
  */
 export function takeSource(
   file: File,
-  into: string | null,
+  how: { name: string; into?: string; again?: "true"; query?: string },
   stop: AbortSignal,
   onProgress: (progress: Progress) => void,
 ): Promise<IntakeView> {
-  const query = new URLSearchParams({ name: file.name, ...(into ? { into } : {}) });
+  const query = new URLSearchParams(how);
   const sent = fetch(`/api/intakes/streamed?${query.toString()}`, {
     method: "POST",
     headers: { "Content-Type": "application/octet-stream" },

@@ -10,6 +10,7 @@ import { Keeping } from "./Keeping";
 import type { Whose } from "./Keeping";
 import { Questions } from "./Questions";
 import { Source } from "./Source";
+import { Sources } from "./Sources";
 import type { InHand } from "./TableInHand";
 import { TableInHand } from "./TableInHand";
 import { TakenInFooter } from "./TakenInFooter";
@@ -102,6 +103,7 @@ export function Figures({ pack, intake: id, onIntake, onBack, onKept }: Props) {
       {taken.problem ? <Notice problem={taken.problem} onClose={() => taken.setProblem(null)} /> : null}
       {taken.progress ? <Working doing="Reading" progress={taken.progress} onStop={taken.stop} /> : null}
       {!intake || more ? <Source taken={taken} more={intake !== null} onDone={() => setMore(false)} /> : null}
+      {intake ? <Sources taken={taken} intake={intake} /> : null}
       {comparison ? <Comparison comparison={comparison} decide={decide} /> : null}
       {draft ? (
         <TableInHand draft={draft} inHand={inHand} asked={asked} onTake={setInHand} decide={here} />

@@ -4,6 +4,8 @@ import { useState } from "react";
 
 import { api, taken as answered } from "../api/client";
 import { Button } from "../ui/Button";
+import type { Given } from "./given";
+import { chosen, dropped, ofFile } from "./given";
 import type { TakenIn } from "./useIntake";
 
 interface Props {
@@ -15,7 +17,7 @@ interface Props {
 /** Where files are dropped or chosen, tables pasted, and the demo's own files tried. */
 export function Source({ taken, more, onDone }: Props) {
   const [over, setOver] = useState(false);
-  function take(files: File[]) {
+  function take(files: Given[]) {
     if (files.length === 0) return;
     onDone();
     taken.takeFiles(files);
@@ -23,7 +25,7 @@ export function Source({ taken, more, onDone }: Props) {
   function onDrop(event: DragEvent) {
     event.preventDefault();
     setOver(false);
-    take([...event.dataTransfer.files]);
+    void dropped(event.dataTransfer).then(take);
   }
   return (
     <section aria-label="Take in" className="grid gap-4 sm:grid-cols-2">
@@ -45,8 +47,15 @@ export function Source({ taken, more, onDone }: Props) {
             multiple
             accept=".xlsx,.xlsm,.ods,.csv,.tsv,.psv,.txt,.html,.htm,.json,.parquet,.arrow,.sqlite,.db"
             className="mt-2 block w-full font-normal file:mr-3 file:cursor-pointer file:rounded-md file:border-0 file:bg-teal file:px-3 file:py-1.5 file:font-semibold file:text-white"
+            onClick={(event) => {
+              // Files that the browser has a handle of can be read again when they have changed.
+              const choosing = chosen();
+              if (!choosing) return;
+              event.preventDefault();
+              void choosing.then(take);
+            }}
             onChange={(event) => {
-              take([...(event.target.files ?? [])]);
+              take([...(event.target.files ?? [])].map(ofFile));
               event.target.value = "";
             }}
           />

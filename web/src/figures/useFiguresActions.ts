@@ -75,6 +75,12 @@ export function useFiguresActions(asked: Asked): Action[] {
     return [
       { name: "Take in more figures", key: "a", button: "Take in more", off: !intake, run: onMore },
       {
+        name: "Take in again what has changed",
+        key: "r",
+        off: !intake || intake.sources.length === 0,
+        run: () => taken.takeAgain(),
+      },
+      {
         name: "Next question",
         key: "n",
         button: "Next question",

@@ -4,6 +4,9 @@ import { useEffect, useMemo, useRef, useState } from "react";
 import type { Acceptance, ComparisonView, Forward, IntakeView, PackView, Problem } from "../api/client";
 import { api, Refusal, taken, takeSource } from "../api/client";
 import type { Progress } from "../api/client";
+import type { Given } from "./given";
+import type { Again } from "./takingAgain";
+import { takenAgain } from "./takingAgain";
 
 export type Decide = Record<string, unknown>;
 
@@ -14,7 +17,11 @@ export interface TakenIn {
   problem: Problem | null;
   busy: boolean;
   progress: Progress | null;
-  takeFiles: (files: File[]) => void;
+  takeFiles: (files: Given[]) => void;
+  /** Takes every source again as it is now, or one of them: from this file, or with this query. */
+  takeAgain: (only?: Again) => void;
+  /** Sources that cannot be read again by themselves, and have to be chosen once more. */
+  lost: string[];
   takeText: (text: string) => void;
   takeSample: (name: string) => void;
   decide: (table: number, patch: Decide) => void;
@@ -37,6 +44,9 @@ export function useIntake(
   const [busy, setBusy] = useState(false);
   const [progress, setProgress] = useState<Progress | null>(null);
   const stop = useRef<AbortController | null>(null);
+  const [lost, setLost] = useState<string[]>([]);
+  // The files as they were given, to be read again. A page that is loaded again has them no more.
+  const given = useRef(new Map<string, Given>());
   // What was compared last, to be compared again when something is decided.
   const compared = useRef<Forward | null>(null);
   // What was taken in before the screen was left, or the page loaded again.
@@ -87,17 +97,30 @@ export function useIntake(
     const into = () => shown.current?.id ?? null;
     const params = () => ({ path: { intake: into() ?? "" } });
     return {
-      takeFiles: (files: File[]) =>
+      takeFiles: (files: Given[]) =>
         void attempt(async () => {
           const controller = new AbortController();
           stop.current = controller;
           let at = into();
-          for (const file of files) {
-            setProgress({ done: 0, whole: 1, says: file.name });
-            const read = await takeSource(file, at, controller.signal, setProgress);
+          for (const each of files) {
+            const { name } = each;
+            setProgress({ done: 0, whole: 1, says: name });
+            const how = { name, ...(at === null ? {} : { into: at }) };
+            const read = await takeSource(await each.read(), how, controller.signal, setProgress);
+            given.current.set(name, each);
             at = read.id;
             show(read);
           }
+        }, noop),
+      takeAgain: (only?: Again) =>
+        void attempt(async () => {
+          const controller = new AbortController();
+          stop.current = controller;
+          if (!shown.current) return;
+          if (only?.from) given.current.set(only.name, only.from);
+          const found = await takenAgain(shown.current, given.current, only, controller.signal, setProgress);
+          setLost(found.lost);
+          decided(found.read);
         }, noop),
       takeText: (text: string) =>
         void attempt(() => taken(api.POST("/api/intakes/pasted", { body: { text, into: into() } })), show),
@@ -147,7 +170,7 @@ export function useIntake(
       setProblem,
     };
   }, [onIntake, onKept]);
-  return { intake: now, comparison, problem, busy, progress, ...does };
+  return { intake: now, lost, comparison, problem, busy, progress, ...does };
 }
 
 function noop(): void {

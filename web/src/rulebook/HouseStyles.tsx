@@ -88,7 +88,7 @@ function Offered({ style, own }: { style: Version; own: string }) {
             onClick={() => tryOut(follow)}
             aria-label={`Try ${name}, version ${version}`}
           >
-            Try it
+            Try
           </Button>
         ) : (
           <span className="text-soft">followed here</span>

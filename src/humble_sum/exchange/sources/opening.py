@@ -40,12 +40,17 @@ def open_source(name: str, data: bytes, progress: Progress = unheard, query: str
     return with_linked_units(tables)
 
 
+def asks(data: bytes) -> bool:
+    """Whether a query can be asked of a source."""
+    return data.startswith(MAGIC)
+
+
 def _opened(name: str, data: bytes, progress: Progress, query: str) -> list[Table]:
     if len(data) > MOST_BYTES:
         raise InputError("too-large", Fault(name, f"It is larger than {MOST_BYTES // 1024 // 1024} MiB."))
     if not data.strip():
         raise InputError("no-table", Fault(name, "The file is empty."))
-    if data.startswith(MAGIC):
+    if asks(data):
         return read_sqlite(name, data, query)
     if query:
         what = "A query is asked of an SQLite file, and this is none."

@@ -124,6 +124,13 @@ class TieView(BaseModel):
     evidence: str
 
 
+class SourceView(BaseModel):
+    """A source that was taken in."""
+
+    name: str
+    query: str | None = Field(description="What was asked of it; null where nothing can be.")
+
+
 class IntakeView(BaseModel):
     """Sources taken in, not yet kept."""
 
@@ -131,6 +138,10 @@ class IntakeView(BaseModel):
     drafts: list[DraftView]
     ties: list[TieView] = []
     decisions: Decisions
+    sources: list[SourceView] = []
+    changed: list[str] | None = Field(
+        default=None, description="What is read otherwise, where a source was just taken in again."
+    )
 
 
 def tie_views(drafts: Sequence[Draft]) -> list[TieView]:

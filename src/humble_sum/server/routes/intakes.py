@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from importlib.resources import files
-from typing import Annotated, Any
+from typing import Annotated, Any, NamedTuple
 
 from fastapi import Body, Query, Request
 from fastapi.responses import StreamingResponse
@@ -18,7 +18,7 @@ from humble_sum.core.intake.packing import Kept, pack_of
 from humble_sum.core.intake.table_sentence import row_sentence
 from humble_sum.core.printing.clauses import Currency
 from humble_sum.core.statements.names import Label
-from humble_sum.exchange.sources.opening import open_source
+from humble_sum.exchange.sources.opening import asks, open_source
 from humble_sum.exchange.sources.pasted import read_pasted
 from humble_sum.exchange.sources.progress import Progress, unheard
 from humble_sum.records.packs import add_pack, pack_row
@@ -27,7 +27,14 @@ from humble_sum.server.intake_store import Intake, Intakes
 from humble_sum.server.leaving import unless, while_there
 from humble_sum.server.ndjson import streamed
 from humble_sum.server.presenters.comparison import ComparisonView, Gone, comparison_view
-from humble_sum.server.presenters.draft import IntakeView, ToldView, draft_view, tie_views, told_view
+from humble_sum.server.presenters.draft import (
+    IntakeView,
+    SourceView,
+    ToldView,
+    draft_view,
+    tie_views,
+    told_view,
+)
 from humble_sum.server.routes.addresses import addresses
 from humble_sum.server.routes.packs import desk_of
 from humble_sum.server.schemas import PackView
@@ -44,6 +51,11 @@ SOURCE_BODY = {
 }
 
 Asked = Annotated[str, Query(max_length=10_000, description="Of an SQLite file, the result of this SELECT.")]
+
+Again = Annotated[
+    bool,
+    Query(description="In the place of what was taken of the source of this name, read as was decided."),
+]
 
 SAMPLES = files("humble_sum") / "demo" / "samples"
 EXAMPLE = {"unit": "lakhs", "columns": {"C": {"role": "other"}}, "rows": {"Fares": {"kind": "memo"}}}
@@ -119,23 +131,25 @@ def intakes_of(request: Request) -> Intakes:
 
 
 @router.post("", status_code=201, openapi_extra=SOURCE_BODY)
-async def take_in(request: Request, name: str, into: str | None = None, query: Asked = "") -> IntakeView:
+async def take_in(
+    request: Request, name: str, into: str | None = None, query: Asked = "", again: Again = False
+) -> IntakeView:
     """Take in a file and say how it was read. Nothing is kept until it is accepted."""
     of_type(request, "application/octet-stream")
-    data = await request.body()
-    return await while_there(request, lambda gone: _take_in(request, name, data, into, unless(gone), query))
+    source = Source(name, await request.body(), into, query, again)
+    return await while_there(request, lambda gone: _take_in(request, source, unless(gone)))
 
 
 @router.post("/streamed", response_class=StreamingResponse, openapi_extra=SOURCE_BODY, responses=STREAM)
 async def take_in_streamed(
-    request: Request, name: str, into: str | None = None, query: Asked = ""
+    request: Request, name: str, into: str | None = None, query: Asked = "", again: Again = False
 ) -> StreamingResponse:
     """The same with its progress: a line of JSON for each step, the last of them the intake or the
     problem. Closing the connection stops the reading, and nothing is kept."""
     of_type(request, "application/octet-stream")
-    data = await request.body()
+    source = Source(name, await request.body(), into, query, again)
     desk_of(request).lanes.intakes.refuse_if_full()
-    return streamed(lambda progress: _take_in(request, name, data, into, progress, query))
+    return streamed(lambda progress: _take_in(request, source, progress))
 
 
 @router.get("/samples")
@@ -149,21 +163,44 @@ def take_sample(request: Request, name: str, into: str | None = None) -> IntakeV
     """Take in one of the demo's own files."""
     if name not in samples():
         raise InputError("no-such-sample", Fault("name", f'There is no file "{name}".'))
-    return _take_in(request, name, (SAMPLES / name).read_bytes(), into, unheard)
+    data = (SAMPLES / name).read_bytes()
+    return _take_in(request, Source(name, data, into, changes=False), unheard)
 
 
-def _take_in(
-    request: Request, name: str, data: bytes, into: str | None, progress: Progress, query: str = ""
-) -> IntakeView:
-    intakes = intakes_of(request)
+class Source(NamedTuple):
+    """A file as it came: into which intake, the query that is asked of it, whether it is taken again, and
+    whether it can have changed later."""
+
+    name: str
+    data: bytes
+    into: str | None
+    query: str = ""
+    again: bool = False
+    changes: bool = True
+
+    def note(self, intake: Intake) -> None:
+        """Keep with the figures that they are this file's, and what was asked of it where that can be."""
+        intake.files[self.name] = self.query if asks(self.data) else None
+
+
+def _take_in(request: Request, source: Source, progress: Progress) -> IntakeView:
+    intakes, name = intakes_of(request), source.name
     with desk_of(request).lanes.intakes.taken():
-        tables = open_source(name, data, progress, query)
+        tables = open_source(name, source.data, progress, source.query)
+        if source.again:
+            id = source.into or ""
+            said = intakes.get(id).take_again(name, tables, source.query)
+            source.note(intakes.get(id))
+            return _view(intakes, id, said)
         made = []
         for number, table in enumerate(tables):
             progress(number, len(tables), f"Finding what adds up in {table.name or name}")
             made.append(draft(table))
         progress(len(tables), len(tables), name)
-        return _view(intakes, intakes.add(tables, into, made))
+        id = intakes.add(tables, source.into, made)
+        if source.changes:
+            source.note(intakes.get(id))
+        return _view(intakes, id)
 
 
 @router.post("/pasted", status_code=201)
@@ -282,8 +319,15 @@ def _check_table(kept: Intake, table: int) -> None:
         raise InputError("no-such-table", Fault("table", f"There is no table {table}."))
 
 
-def _view(intakes: Intakes, id: str) -> IntakeView:
+def _view(intakes: Intakes, id: str, said: list[str] | None = None) -> IntakeView:
     kept = intakes.get(id)
     made = [kept.draft(number) for number in range(len(kept.tables))]
     views = [draft_view(each, [*made[:n], *made[n + 1 :]]) for n, each in enumerate(made)]
-    return IntakeView(id=id, drafts=views, ties=tie_views(made), decisions=kept.decisions())
+    return IntakeView(
+        id=id,
+        drafts=views,
+        ties=tie_views(made),
+        decisions=kept.decisions(),
+        sources=[SourceView(name=name, query=query) for name, query in kept.files.items()],
+        changed=said,
+    )

@@ -1,0 +1,42 @@
+import type { IntakeView, Progress } from "../api/client";
+import { takeSource } from "../api/client";
+import type { Given } from "./given";
+import { again } from "./given";
+
+/** One source to be taken again: from a file that was chosen for it, or with another query. */
+export interface Again {
+  name: string;
+  from?: Given;
+  query?: string;
+}
+
+/**
+ * What was taken in as its sources are now, all of them or one, with what is read otherwise; and the
+ * names of those whose files cannot be read again.
+ */
+export async function takenAgain(
+  intake: IntakeView,
+  given: ReadonlyMap<string, Given>,
+  only: Again | undefined,
+  stop: AbortSignal,
+  onProgress: (progress: Progress) => void,
+): Promise<{ read: IntakeView; lost: string[] }> {
+  const lost: string[] = [];
+  const changed: string[] = [];
+  let read: IntakeView = { ...intake, changed: null };
+  for (const { name, query } of intake.sources) {
+    if (only && only.name !== name) continue;
+    const file = await again(given.get(name));
+    if (!file) {
+      lost.push(name);
+      continue;
+    }
+    onProgress({ done: 0, whole: 1, says: name });
+    const asked = only?.query ?? query ?? "";
+    const how = { name, into: intake.id, again: "true", query: asked } as const;
+    read = await takeSource(file, how, stop, onProgress);
+    changed.push(...(read.changed ?? []));
+    read = { ...read, changed: [...changed] };
+  }
+  return { read, lost };
+}
