@@ -205,3 +205,33 @@ class LabelsTest(unittest.TestCase):
 
 if __name__ == "__main__":
     unittest.main()
+
+
+class WhenRowsAreOfTest(unittest.TestCase):
+    """Columns that say when each row is of are no amounts, and are named."""
+
+    def roles(self, text: str) -> list[tuple[str, str]]:
+        (table,) = open_source("rows.csv", text.encode())
+        made = draft(table)
+        return [(column.heading, column.role) for column in made.layout.columns]
+
+    def test_years_and_months_of_rows_are_no_amounts(self) -> None:
+        for text, other in (
+            ("Line,Year,Amount\nTea,2026,5\nMail,2026,6\nTea,2025,4\n", ["Year"]),
+            ("FY,Line,Amount\n2026,Tea,5\n2026,Mail,6\n2025,Tea,4\n", ["FY"]),
+            (
+                "Konto;Jahr;Monat;Betrag\nErlöse;2026;1;5\nErlöse;2026;12;6\nKosten;2026;1;4\n",
+                ["Jahr", "Monat"],
+            ),
+        ):
+            with self.subTest(text):
+                self.assertEqual([head for head, role in self.roles(text) if role == "other"], other)
+
+    def test_amounts_of_a_year_or_a_month_stay_amounts(self) -> None:
+        for text in (
+            "Line,Q1,Q2,Year\nFares,960,1000,1960\nHire,1000,990,1990\n",
+            "Line,Month,Year\nFares,5,1999.5\nHire,6,2050\n",
+            "Line,Month,Quarter\nFares,5,12\nHire,6,11\n",
+        ):
+            with self.subTest(text):
+                self.assertNotIn("other", [role for _, role in self.roles(text)])

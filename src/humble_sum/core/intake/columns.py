@@ -3,14 +3,11 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Collection
 from dataclasses import dataclass, replace
-from datetime import date, time
-from decimal import Decimal
-from functools import lru_cache
 from itertools import pairwise, takewhile
 
-from humble_sum.core.intake.amounts import PLAIN, POINT, Convention, Reading, read
+from humble_sum.core.intake.amounts import Convention, read
+from humble_sum.core.intake.cell_reading import is_number, is_year, read_cell, says_to_come
 from humble_sum.core.intake.column_names import (
     CODE_HEADINGS,
     CODES,
@@ -23,25 +20,19 @@ from humble_sum.core.intake.column_names import (
     SHARE,
     UNITS,
 )
+from humble_sum.core.intake.column_times import columns_of_times
 from humble_sum.core.intake.conventions import Inferred, as_written_there, infer
 from humble_sum.core.intake.decisions import CONVENTIONS, UNDECIDED, ColumnDecided, Role, TableDecided
+from humble_sum.core.intake.first_line import MOST_MARK_LETTERS, first_line
 from humble_sum.core.intake.headings import heading_of, heading_text, spread, stands_above
-from humble_sum.core.intake.lexicon import LETTERS, leading_words
 from humble_sum.core.intake.periods import period_of
 from humble_sum.core.intake.table import SheetCell, Table, column_letters
 from humble_sum.core.intake.units import NAMES, Unit, unit_of, unit_within
 from humble_sum.core.once import once
 
-YEARS = range(1900, 2101)
-# Years of the Solar Hijri, Islamic and Buddhist calendars, where nothing else about them is like an amount.
-OTHER_YEARS = (*range(1300, 1500), *range(2400, 2620))
-MARKED = re.compile(r"[(\[\-\u2212+~\u2248<>]?\W?\d[\d.,' \u00a0]*")
-HALVES = re.compile(r"\d{1,2} ?[HQM](?![a-z])", re.IGNORECASE)
 LEAST_CODES = 3  # rising whole numbers before a column is taken for one of codes
-MOST_MARK_LETTERS = 3  # letters of the marks around a figure: 75 (a), 12 r
 MORE_HEADINGS = 2  # rows of headings below the first that say nothing against a column of figures
 HEADING_ROWS = 12  # rows in which a column's name is looked for
-NOT_YET = {"tbc", "tba", "to follow", "pending"}
 
 
 @dataclass(frozen=True)
@@ -98,10 +89,12 @@ def lay_out(table: Table, decided: TableDecided = UNDECIDED) -> Layout:
         label = _label_column(table, [*numeric, *units, *roles, *codes])
         label = _label_column(table, [*numeric, *units, *roles]) if label is None else label
     coded = [n for n in numeric if label is not None and n < label and n not in roles and _counts(table, n)]
-    numeric = [index for index in numeric if index not in set(coded)] if coded else numeric
+    times = [] if label is None else [n for n in columns_of_times(table, numeric) if n not in roles]
+    apart = {*coded, *times} if len(times) < len(numeric) else set(coded)
+    numeric = [index for index in numeric if index not in apart] if apart else numeric
     if label is None and (years := _years_as_labels(table, numeric)) is not None:
         label, numeric = years, [index for index in numeric if index != years]
-    first_row = _first_row(table, numeric, label)
+    first_row = first_line(table, numeric, label)
     if decided.first_row is not None:
         first_row = min(decided.first_row - 1, len(table.rows))
     table = replace(table, merged=(*table.merged, *spread(table, numeric, first_row)))
@@ -282,49 +275,16 @@ def _overruled(texts: list[str], convention: Convention) -> Inferred:
     return Inferred(convention, (f"you chose a {convention}",), agree, len(numbers), sample, (), doubtful)
 
 
-def read_cell(cell: SheetCell, convention: Convention = POINT) -> Reading:
-    """A cell as an amount: a number is itself, text is read, dates and truths stay what they are."""
-    value = cell.value
-    if isinstance(value, Decimal):
-        return Reading("amount" if value else "zero", value)
-    if isinstance(value, bool):
-        return Reading("text", why=("true or false, not an amount",))
-    if isinstance(value, date | time):
-        return Reading("text", why=("a date or time, not an amount",))
-    return read(cell.text, convention)
-
-
 def _written(cell: SheetCell) -> str:
     """A text cell as written. A number needs no convention, so it says nothing of one."""
     return cell.value if isinstance(cell.value, str) else ""
-
-
-LONGEST_TO_COME = 16  # letters of "not yet available" and its like
-LONGEST_ZERO = 4  # letters of "zero", the longest word that is one
-
-
-def is_number(cell: SheetCell) -> bool:
-    value = cell.value
-    return type(value) is Decimal or (isinstance(value, str) and _reads_as_number(value.strip()))
-
-
-@lru_cache(maxsize=100_000)
-def _reads_as_number(text: str) -> bool:
-    if not any(character.isdigit() for character in text):
-        return len(text) <= LONGEST_ZERO and read(text).kind == "zero"
-    if PLAIN.fullmatch(text):
-        return True
-    begins = LETTERS.match(text)
-    if begins and begins[0] not in leading_words():
-        return False
-    return infer([text]).agree == 1
 
 
 def _mostly_figures(cells: list[SheetCell]) -> bool:
     """Whether more of the cells that say anything, the headings aside, are numbers than not; what is said to
     be missing or to come is neither."""
     said = [cell for cell in cells if cell.says or cell.formula]
-    body = [cell for cell in said[1:] if not _says_to_come(cell)] if len(said) > 1 else said
+    body = [cell for cell in said[1:] if not says_to_come(cell)] if len(said) > 1 else said
     headings = list(takewhile(lambda cell: not is_number(cell) and cell.formula is None, body))
     body = body[len(headings) :] if len(headings) <= MORE_HEADINGS else body
     numbers = sum(is_number(cell) or cell.formula is not None for cell in body)
@@ -340,93 +300,3 @@ def _label_column(table: Table, numeric: list[int]) -> int | None:
         if said > most:
             best, most = index, said
     return best
-
-
-def _first_row(table: Table, numeric: list[int], label: int | None) -> int:
-    """The first row that is a line: one with a figure, unless all its figures are years above
-    an empty label; or a labelled row below the headings."""
-    for row, cells in enumerate(table.rows):
-        figures = [cells[index] for index in numeric if is_number(cells[index])]
-        if not figures or _are_years(table, row, figures):
-            continue
-        # Headings among the lines, such as "Income", stand right above their first line.
-        while (
-            row
-            and label is not None
-            and (
-                _only_label(table.rows[row - 1], label, numeric)
-                or _is_missing_line(table.rows[row - 1], label, numeric)
-                or _is_marked_line(table, row - 1, label, numeric)
-            )
-        ):
-            row -= 1
-        return _below_title(table, row, label, numeric)
-    return len(table.rows)
-
-
-def _is_missing_line(cells: tuple[SheetCell, ...], label: int, numeric: list[int]) -> bool:
-    """A line whose figures are all said to be missing, or to come."""
-    said = [cells[index].text.strip() for index in numeric if cells[index].says]
-    missing = [text for text in said if _is_to_come(text)]
-    return bool(said) and len(missing) == len(said) and bool(cells[label].text.strip())
-
-
-def _is_marked_line(table: Table, row: int, label: int, numeric: list[int]) -> bool:
-    """A line, below a heading, none of whose figures can be read as it stands: 1,234r, [25], 1e400."""
-    cells = table.rows[row]
-    said = [text for index in numeric if (text := cells[index].text.strip())]
-    headed = any(table.rows[above][index].text.strip() for above in range(row) for index in numeric)
-    return headed and bool(said) and bool(cells[label].text.strip()) and all(map(_is_marked, said))
-
-
-def _is_marked(text: str) -> bool:
-    """Whether a text is a figure with marks that nothing reads, and neither a period nor a unit."""
-    letters = sum(letter.isalpha() for letter in text)
-    named = period_of(text) or PERIOD.search(text) or HALVES.match(text) or unit_of(text)
-    return bool(MARKED.match(text)) and letters <= MOST_MARK_LETTERS and not named
-
-
-def _says_to_come(cell: SheetCell) -> bool:
-    return isinstance(cell.value, str) and _is_to_come(cell.value.strip())
-
-
-def _is_to_come(text: str) -> bool:
-    if len(text) > LONGEST_TO_COME or any(letter.isdigit() for letter in text):
-        return False
-    return read(text).kind == "missing" or text.lower() in NOT_YET
-
-
-def _below_title(table: Table, row: int, label: int | None, numeric: list[int]) -> int:
-    """A title at the very top is no heading of the lines: what states a unit, or is followed by nothing but
-    such texts, stays above. The lines begin below the last of these."""
-    start = row
-    while label is not None and row < len(table.rows):
-        cells = table.rows[row]
-        if not _only_label(cells, label, numeric) or unit_of(cells[label].text) is None:
-            break
-        row += 1
-    return row if row < len(table.rows) else start
-
-
-def is_year(cell: SheetCell, years: Collection[int] = YEARS) -> bool:
-    amount = read_cell(cell).amount
-    return amount is not None and amount == amount.to_integral_value() and int(amount) in years
-
-
-def _are_years(table: Table, row: int, figures: list[SheetCell]) -> bool:
-    """Whether the first figures of a table are years above its columns; those of other calendars only if they
-    follow each other, are written without marks and have no heading above them."""
-    if all(is_year(cell) for cell in figures):
-        return True
-    if len(figures) < 2 or not all(
-        len(cell.text.strip()) == 4 and is_year(cell, OTHER_YEARS) for cell in figures
-    ):
-        return False
-    years = [amount for cell in figures if (amount := read_cell(cell).amount) is not None]
-    apart = {high - low for low, high in pairwise(years)}
-    headed = any(is_number(cell) or period_of(cell.text) for above in table.rows[:row] for cell in above)
-    return apart in ({1}, {-1}) and not headed
-
-
-def _only_label(cells: tuple[SheetCell, ...], label: int, numeric: list[int]) -> bool:
-    return cells[label].says and not any(cells[index].says for index in numeric)

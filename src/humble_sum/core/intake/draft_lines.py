@@ -12,7 +12,8 @@ from typing import Literal
 from humble_sum.core.amounts import scaled
 from humble_sum.core.ids import new_id
 from humble_sum.core.intake.amounts import POINT, Reading
-from humble_sum.core.intake.columns import ColumnRead, Layout, read_cell
+from humble_sum.core.intake.cell_reading import read_cell
+from humble_sum.core.intake.columns import ColumnRead, Layout
 from humble_sum.core.intake.conventions import decided_by
 from humble_sum.core.intake.decisions import OwnKind, RowDecided, row_keys
 from humble_sum.core.intake.kinds import kind_apart

@@ -9,7 +9,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from humble_sum.core.intake.amounts import read
-from humble_sum.core.intake.columns import is_number, is_year
+from humble_sum.core.intake.cell_reading import is_number, is_year
 from humble_sum.core.intake.table import EMPTY, SheetCell, Table
 
 MOST_GAPS = 40  # empty columns that two sides are looked for on either side of

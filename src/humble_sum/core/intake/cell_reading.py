@@ -1,0 +1,62 @@
+"""Single cells: as amounts, as numbers at all, as years, as what is still to come."""
+
+from __future__ import annotations
+
+from collections.abc import Collection
+from datetime import date, time
+from decimal import Decimal
+from functools import lru_cache
+
+from humble_sum.core.intake.amounts import PLAIN, POINT, Convention, Reading, read
+from humble_sum.core.intake.conventions import infer
+from humble_sum.core.intake.lexicon import LETTERS, leading_words
+from humble_sum.core.intake.table import SheetCell
+
+YEARS = range(1900, 2101)
+NOT_YET = {"tbc", "tba", "to follow", "pending"}
+LONGEST_TO_COME = 16  # letters of "not yet available" and its like
+LONGEST_ZERO = 4  # letters of "zero", the longest word that is one
+
+
+def read_cell(cell: SheetCell, convention: Convention = POINT) -> Reading:
+    """A cell as an amount: a number is itself, text is read, dates and truths stay what they are."""
+    value = cell.value
+    if isinstance(value, Decimal):
+        return Reading("amount" if value else "zero", value)
+    if isinstance(value, bool):
+        return Reading("text", why=("true or false, not an amount",))
+    if isinstance(value, date | time):
+        return Reading("text", why=("a date or time, not an amount",))
+    return read(cell.text, convention)
+
+
+def is_number(cell: SheetCell) -> bool:
+    value = cell.value
+    return type(value) is Decimal or (isinstance(value, str) and _reads_as_number(value.strip()))
+
+
+@lru_cache(maxsize=100_000)
+def _reads_as_number(text: str) -> bool:
+    if not any(character.isdigit() for character in text):
+        return len(text) <= LONGEST_ZERO and read(text).kind == "zero"
+    if PLAIN.fullmatch(text):
+        return True
+    begins = LETTERS.match(text)
+    if begins and begins[0] not in leading_words():
+        return False
+    return infer([text]).agree == 1
+
+
+def says_to_come(cell: SheetCell) -> bool:
+    return isinstance(cell.value, str) and is_to_come(cell.value.strip())
+
+
+def is_to_come(text: str) -> bool:
+    if len(text) > LONGEST_TO_COME or any(letter.isdigit() for letter in text):
+        return False
+    return read(text).kind == "missing" or text.lower() in NOT_YET
+
+
+def is_year(cell: SheetCell, years: Collection[int] = YEARS) -> bool:
+    amount = read_cell(cell).amount
+    return amount is not None and amount == amount.to_integral_value() and int(amount) in years

@@ -1,0 +1,54 @@
+"""Columns that say when each row is of, as tables of one row an amount have them: years, months."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+
+from humble_sum.core.amounts import total
+from humble_sum.core.intake.cell_reading import is_number, read_cell
+from humble_sum.core.intake.table import Table
+
+YEAR = re.compile(
+    r"((financial|fiscal|calendar|accounting|reporting) )?(year|yr\.?|FY)|(geschäfts)?jahr|année|exercice|"
+    r"año|ejercicio|anno|esercizio|ano|exerc[íi]cio|(boek)?jaar|(regnskaps|räkenskaps)?år|vuosi|rok|год|рік|"
+    r"έτος|yıl|年度?|연도|년|वर्ष|ปี|السنة|سنة",
+    re.IGNORECASE,
+)
+PART = re.compile(
+    r"(month|mth|quarter|qtr|period|week)( ?(no\.?|number|#))?|monat|quartal|periode|mois|trimestre|mes|mese|"
+    r"mês|per[íi]odo|maand|kwartaal|månad|måned|kvartal|měsíc|miesiąc|kwartał|месяц|квартал|月份?|季度?|"
+    r"期間?|월|분기",
+    re.IGNORECASE,
+)
+YEARS, PARTS = range(1900, 2201), range(54)  # weeks have the highest numbers
+HEADING_ROWS = 6
+
+
+def columns_of_times(table: Table, numeric: Sequence[int]) -> list[int]:
+    """Of the columns of numbers, those of years, and beside these of months, quarters, periods or weeks.
+
+    Where there are no years a column *Month* may be of amounts, this month's."""
+    years = [
+        index for index in numeric if _is(table, index, YEAR, YEARS) and not _adds(table, index, numeric)
+    ]
+    return years + [index for index in numeric if years and _is(table, index, PART, PARTS)]
+
+
+def _is(table: Table, index: int, name: re.Pattern[str], numbers: range) -> bool:
+    """Whether a column has such a heading, and below it several numbers, all whole and of these."""
+    cells = table.column(index)
+    heads = [cell.text.strip() for cell in cells[:HEADING_ROWS]]
+    if not any(name.fullmatch(head) for head in heads):
+        return False
+    read = [read_cell(cell).amount for cell in cells if is_number(cell)]
+    whole = [amount for amount in read if amount is not None and amount == amount.to_integral_value()]
+    return len(whole) == len(read) > 1 and all(int(amount) in numbers for amount in whole)
+
+
+def _adds(table: Table, index: int, numeric: Sequence[int]) -> bool:
+    """Whether a column is the sum of the others in every row: the whole year's amounts, not its number."""
+    others = [other for other in numeric if other != index]
+    rows = [row for row in table.rows if is_number(row[index])]
+    sums = [total(amount for other in others if (amount := read_cell(row[other]).amount)) for row in rows]
+    return bool(others) and sums == [read_cell(row[index]).amount for row in rows]

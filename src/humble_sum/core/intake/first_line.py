@@ -1,0 +1,93 @@
+"""Where the lines of a table begin, below its titles and the headings of its columns."""
+
+from __future__ import annotations
+
+import re
+from itertools import pairwise
+
+from humble_sum.core.intake.cell_reading import is_number, is_to_come, is_year, read_cell
+from humble_sum.core.intake.column_names import PERIOD
+from humble_sum.core.intake.periods import period_of
+from humble_sum.core.intake.table import SheetCell, Table
+from humble_sum.core.intake.units import unit_of
+
+# Years of the Solar Hijri, Islamic and Buddhist calendars, where nothing else about them is like an amount.
+OTHER_YEARS = (*range(1300, 1500), *range(2400, 2620))
+MARKED = re.compile(r"[(\[\-\u2212+~\u2248<>]?\W?\d[\d.,' \u00a0]*")
+HALVES = re.compile(r"\d{1,2} ?[HQM](?![a-z])", re.IGNORECASE)
+MOST_MARK_LETTERS = 3  # letters of the marks around a figure: 75 (a), 12 r
+
+
+def first_line(table: Table, numeric: list[int], label: int | None) -> int:
+    """The first row that is a line: one with a figure, unless all its figures are years above
+    an empty label; or a labelled row below the headings."""
+    for row, cells in enumerate(table.rows):
+        figures = [cells[index] for index in numeric if is_number(cells[index])]
+        if not figures or _are_years(table, row, figures):
+            continue
+        # Headings among the lines, such as "Income", stand right above their first line.
+        while (
+            row
+            and label is not None
+            and (
+                _only_label(table.rows[row - 1], label, numeric)
+                or _is_missing_line(table.rows[row - 1], label, numeric)
+                or _is_marked_line(table, row - 1, label, numeric)
+            )
+        ):
+            row -= 1
+        return _below_title(table, row, label, numeric)
+    return len(table.rows)
+
+
+def _is_missing_line(cells: tuple[SheetCell, ...], label: int, numeric: list[int]) -> bool:
+    """A line whose figures are all said to be missing, or to come."""
+    said = [cells[index].text.strip() for index in numeric if cells[index].says]
+    missing = [text for text in said if is_to_come(text)]
+    return bool(said) and len(missing) == len(said) and bool(cells[label].text.strip())
+
+
+def _is_marked_line(table: Table, row: int, label: int, numeric: list[int]) -> bool:
+    """A line, below a heading, none of whose figures can be read as it stands: 1,234r, [25], 1e400."""
+    cells = table.rows[row]
+    said = [text for index in numeric if (text := cells[index].text.strip())]
+    headed = any(table.rows[above][index].text.strip() for above in range(row) for index in numeric)
+    return headed and bool(said) and bool(cells[label].text.strip()) and all(map(_is_marked, said))
+
+
+def _is_marked(text: str) -> bool:
+    """Whether a text is a figure with marks that nothing reads, and neither a period nor a unit."""
+    letters = sum(letter.isalpha() for letter in text)
+    named = period_of(text) or PERIOD.search(text) or HALVES.match(text) or unit_of(text)
+    return bool(MARKED.match(text)) and letters <= MOST_MARK_LETTERS and not named
+
+
+def _below_title(table: Table, row: int, label: int | None, numeric: list[int]) -> int:
+    """A title at the very top is no heading of the lines: what states a unit, or is followed by nothing but
+    such texts, stays above. The lines begin below the last of these."""
+    start = row
+    while label is not None and row < len(table.rows):
+        cells = table.rows[row]
+        if not _only_label(cells, label, numeric) or unit_of(cells[label].text) is None:
+            break
+        row += 1
+    return row if row < len(table.rows) else start
+
+
+def _are_years(table: Table, row: int, figures: list[SheetCell]) -> bool:
+    """Whether the first figures of a table are years above its columns; those of other calendars only if they
+    follow each other, are written without marks and have no heading above them."""
+    if all(is_year(cell) for cell in figures):
+        return True
+    if len(figures) < 2 or not all(
+        len(cell.text.strip()) == 4 and is_year(cell, OTHER_YEARS) for cell in figures
+    ):
+        return False
+    years = [amount for cell in figures if (amount := read_cell(cell).amount) is not None]
+    apart = {high - low for low, high in pairwise(years)}
+    headed = any(is_number(cell) or period_of(cell.text) for above in table.rows[:row] for cell in above)
+    return apart in ({1}, {-1}) and not headed
+
+
+def _only_label(cells: tuple[SheetCell, ...], label: int, numeric: list[int]) -> bool:
+    return cells[label].says and not any(cells[index].says for index in numeric)
