@@ -23,7 +23,7 @@ class DoorsTest(ServerTest):
         self.assertEqual(set(schema["discriminator"]["mapping"]), set(kinds()))
         for kind, model in kinds().items():
             self.assertTrue(model.__doc__, kind)
-            where = {"statement", "dashboard", "edition", "name", "entity"}
+            where = {"statement", "dashboard", "edition", "name", "entity", "taxonomies"}
             self.assertTrue(where & set(model.model_fields), kind)
 
     def test_an_unknown_kind_is_named_in_the_same_words(self) -> None:
