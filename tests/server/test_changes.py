@@ -1,5 +1,7 @@
 """Changes in all three doors, and that a long one stops nobody else's."""
 
+import csv
+import io
 import json
 import threading
 from typing import Any
@@ -125,3 +127,21 @@ class AtOnceTest(ServerTest):
         page = self.get(self.pack)
         self.assertEqual((page["revision"], page["statements"][0]["gaps"]), (2, 15))
         self.assertEqual([each["kind"] for each in self.get(f"{self.pack}/history")], ["hold"])
+
+    def test_history_of_one_figure_is_a_file(self) -> None:
+        self.change(statement="income", kind="hold", line="net", column="y26", reason="=agreed")
+        self.change(statement="income", kind="set_line", line="fuel", label="Fuel; oil")
+        self.step("undo")
+
+        def rows(query: str = "") -> list[list[str]]:
+            answer = self.client.get(f"{self.pack}/history.csv{query}")
+            self.assertEqual(answer.headers["content-type"], "text/csv; charset=utf-8")
+            return list(csv.reader(io.StringIO(answer.content.decode("utf-8-sig"), newline="")))
+
+        head, *every = rows()
+        self.assertEqual(head, ["number", "at", "author", "what", "state"])
+        self.assertEqual([(row[0], row[4]) for row in every], [("1", "applied"), ("2", "undone")])
+        (only,) = rows("?figure=income:net:y26")[1:]
+        self.assertIn("Held Surplus for the year", only[3])
+        self.assertEqual(rows("?figure=cash:opening:y26")[1:], [])
+        self.assertEqual(self.client.get(f"{self.pack}/history.csv?figure=net").status_code, 422)

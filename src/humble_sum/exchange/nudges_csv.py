@@ -2,22 +2,17 @@
 
 from __future__ import annotations
 
-import csv
-import io
-
 from humble_sum.core.amounts import amount_text
 from humble_sum.core.printing.figure import print_amount
 from humble_sum.core.proof.pack_proof import PackProof
-from humble_sum.exchange.travelling import neutral
+from humble_sum.exchange.table_csv import table_csv
 
 HEAD = ("statement", "line", "column", "exact", "rounded", "printed", "reason", "plan", "author", "made")
 
 
 def write_nudges(whole: PackProof) -> bytes:
     """Every nudge in force, in page order. Exact amounts are plain decimals, the others as printed."""
-    out = io.StringIO()
-    rows = csv.writer(out, lineterminator="\r\n")
-    rows.writerow(HEAD)
+    rows = []
     nudged = {(nudge.statement, nudge.line, nudge.column) for nudge in whole.pack.nudges}
     for id, proof in whole.proofs.items():
         for cell in proof.grid.cells:
@@ -28,5 +23,5 @@ def write_nudges(whole: PackProof) -> bytes:
             own = print_amount(figure.exact, figure.clauses, money=figure.money, usual_sign=figure.usual_sign)
             said = (proof.statement.name, proof.grid.labels[cell[0]], proof.grid.heads[cell[1]])
             why = (own.whole, figure.printed.whole, nudge.reason, nudge.plan, nudge.author, nudge.made)
-            rows.writerow([*map(neutral, said), amount_text(figure.exact), *map(neutral, why)])
-    return b"\xef\xbb\xbf" + out.getvalue().encode()
+            rows.append([*said, amount_text(figure.exact), *why])
+    return table_csv(HEAD, rows, plain=(HEAD.index("exact"),))

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Any
+from typing import Any, Literal
 
 from sqlalchemy import Select, func, select
 from sqlalchemy.orm import Session
@@ -103,6 +103,11 @@ def redo(session: Session, row: PackRow) -> ChangeRow:
 def history(session: Session, row: PackRow) -> Sequence[ChangeRow]:
     """Every change, newest first, undone and abandoned ones too."""
     return session.scalars(_query(row).order_by(ChangeRow.number.desc())).all()
+
+
+def standing_of(change: ChangeRow) -> Literal["applied", "undone", "abandoned"]:
+    """Whether a change is in force; one undone that others were made after can not be put back."""
+    return "abandoned" if change.abandoned else "undone" if change.undone else "applied"
 
 
 def pack_after(session: Session, row: PackRow, pack: Pack, number: int) -> Pack:

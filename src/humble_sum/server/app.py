@@ -20,6 +20,7 @@ from humble_sum.server.intake_store import Intakes
 from humble_sum.server.patience import Patience
 from humble_sum.server.proof_cache import Desk
 from humble_sum.server.routes import footing, house_styles, packs, places, reading, rulebook, statements
+from humble_sum.server.routes import history as past
 from humble_sum.server.routes import intakes as figures
 from humble_sum.server.routes import issues as outgoing
 from humble_sum.server.routes import locales as localities
@@ -62,7 +63,7 @@ def create_app(
     app.add_middleware(Door)
     app.add_middleware(Smaller)
     app.add_middleware(Patience)
-    rooms = (packs, statements, places, outgoing, rulebook, house_styles, localities)
+    rooms = (packs, past, statements, places, outgoing, rulebook, house_styles, localities)
     for part in (*rooms, footing, figures, bare, reading):
         app.router.routes.extend(part.router.routes)
     _serve_site(app)

@@ -43,6 +43,15 @@ export function History({ open, onClose }: { open: boolean; onClose: () => void 
           Only what touched the figure in hand
         </label>
       ) : null}
+      {changes.data && changes.data.length > 0 ? (
+        <a
+          className="mt-2 inline-block rounded-md border border-hairline bg-paper px-2 py-0.5 font-medium hover:border-teal"
+          href={`/api/packs/${encodeURIComponent(pack.id)}/history.csv${figure ? `?figure=${encodeURIComponent(figure)}` : ""}`}
+          download
+        >
+          {figure ? "This figure’s changes as a file" : "These changes as a file"}
+        </a>
+      ) : null}
       {changes.data?.length === 0 ? (
         <p className="mt-2">
           {own ? "Nothing has touched this figure." : "Nothing has been changed yet."} A change will stand

@@ -20,9 +20,6 @@ from humble_sum.exchange.nudges_csv import HEAD, write_nudges
 from humble_sum.exchange.pack_json import read_pack
 from humble_sum.records.history import (
     at_revision,
-    concerns_figure,
-    concerns_rule,
-    history,
     record,
     redo,
     undo,
@@ -34,7 +31,7 @@ from humble_sum.server.gate import PERSON
 from humble_sum.server.presenters.proof import figure_view, proof_view
 from humble_sum.server.proof_cache import Desk
 from humble_sum.server.routes.addresses import addresses
-from humble_sum.server.schemas import ChangeView, FoundView, Outcome, PackName, PackView
+from humble_sum.server.schemas import FoundView, Outcome, PackName, PackView
 
 router = addresses("packs")
 
@@ -284,41 +281,6 @@ def find(
         )
         for each in find_figures(whole, typed, MOST_FOUND)
     ]
-
-
-@router.get("/packs/{pack}/history")
-def pack_history(
-    request: Request,
-    pack: str,
-    figure: Annotated[
-        str | None,
-        Query(description="Only what touched a figure: its statement, line and column, with colons between."),
-    ] = None,
-    rule: Annotated[str | None, Query(description="Only what touched a rule.")] = None,
-) -> list[ChangeView]:
-    """Every change, newest first, undone ones too. One in force can be looked at: `trial=at:` and its
-    number reads the pack as it was right after it, and `at:0` as it was taken in."""
-    spot = None if figure is None else figure.split(":")
-    if spot is not None and len(spot) != 3:
-        what = f'"{figure}" names no figure.'
-        raise InputError("bad-request", Fault("figure", what, "Write statement:line:column."))
-    with desk_of(request).database.reading() as session:
-        changes = history(session, pack_row(session, pack))
-        if spot is not None:
-            changes = [each for each in changes if concerns_figure(each, (spot[0], spot[1], spot[2]))]
-        if rule is not None:
-            changes = [each for each in changes if concerns_rule(each, rule)]
-        return [
-            ChangeView(
-                number=change.number,
-                at=change.at,
-                kind=change.kind,
-                summary=change.summary,
-                author=change.author,
-                state="abandoned" if change.abandoned else "undone" if change.undone else "applied",
-            )
-            for change in changes
-        ]
 
 
 def _outcome(
