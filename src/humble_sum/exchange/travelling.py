@@ -18,6 +18,8 @@ STARTS_A_BLOCK = re.compile(r"(\d{1,9})([.)])(?=\s|$)|([-+>=])(?=\s|$|[-=>])")
 # Directions that a text opens and does not close (UAX #9, 2.1 to 2.4), and what closes them.
 CLOSES = dict.fromkeys("\u202a\u202b\u202d\u202e", "\u202c") | dict.fromkeys("\u2066\u2067\u2068", "\u2069")
 
+TURNS = re.compile(f"[{''.join(CLOSES)}{''.join(sorted(set(CLOSES.values())))}]")
+
 
 def neutral(text: str) -> str:
     """Text that a spreadsheet will not run: an apostrophe before what would start a formula, whatever stands
@@ -38,6 +40,8 @@ def escaped(text: str) -> str:
 def closed(text: str) -> str:
     """Text whose directions end where it ends: what it opens is closed, and what closes nothing is left
     out."""
+    if text.isascii() or not TURNS.search(text):
+        return text
     open_: list[str] = []
     made = []
     for character in text:
