@@ -82,6 +82,15 @@ class FollowingTest(unittest.TestCase):
         with self.assertRaises(InputError):
             apply(prove_pack(left), read_change({"kind": "leave_style", "statement": "income"}))
 
+    def test_amounts_stay_in_their_own_currency(self) -> None:
+        here = rule("house", {"currency": "EUR", "scale": "crores"})
+        there = rule("parent", {"currency": "EUR"}).model_copy(update={"reach": Reach(editions=("Parent",))})
+        self.assertEqual(demo_pack().currency, "INR")
+        pack, says = followed(demo_pack(), 1, here, there)
+        self.assertIn("the amounts are in INR", says)
+        said = {each.id: each.clauses.named().get("currency") for each in pack.rulebook.rules}
+        self.assertEqual((said["house"], said["parent"]), ("INR", "EUR"))
+
     def test_a_rulebook_that_is_no_house_style_is_not_followed(self) -> None:
         unnamed: dict[str, Any] = {"house_style": {"name": " ", "version": 1}, "rules": []}
         plain: dict[str, Any] = {"rules": []}

@@ -4,6 +4,7 @@ import json
 
 from humble_sum.core.printing.clauses import NAMES
 from humble_sum.exchange.pack_json import read_pack
+from tests.server.template import BYTES
 from tests.server.test_server import ServerTest
 
 
@@ -272,3 +273,23 @@ class RulebookTest(ServerTest):
         self.assertIsNone(self.get(f"/api/house-styles?pack={id}")["following"])
         self.step("undo")
         self.assertEqual(self.get(f"/api/house-styles?pack={id}")["following"]["version"], 2)
+
+    def test_a_new_pack_begins_with_a_house_style(self) -> None:
+        id = self.pack.rpartition("/")[2]
+        self.post("/api/house-styles", {"pack": id, "name": "Ferries", "version": 1}, 201)
+        csv = b"Line,2026,2025\nFares,123456789,90\nHire,50,40\nTotal,123456839,130\n"
+        intake = self.client.post("/api/intakes?name=a.csv", content=csv, headers=BYTES).json()["id"]
+        kept = {
+            "entity": "Kiosk",
+            "period": "2026",
+            "statements": [{"table": 0, "name": "Sales"}],
+            "house_style": {"name": "Ferries", "version": 2},
+        }
+        refused = self.post(f"/api/intakes/{intake}/accept", kept, 404)
+        self.assertIn("Ferries, version 2", refused["faults"][0]["what"])
+        kept["house_style"] = {"name": "Ferries", "version": 1}
+        made = self.post(f"/api/intakes/{intake}/accept", kept, 201)
+        following = self.get(f"/api/house-styles?pack={made['id']}")["following"]
+        self.assertEqual((following["name"], following["own"]), ("Ferries", []))
+        proof = self.get(f"/api/packs/{made['id']}/statements/{made['statements'][0]['id']}/proof")
+        self.assertEqual(proof["caption"], "\u20b9 lakhs")

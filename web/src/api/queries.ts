@@ -191,10 +191,11 @@ export function useHistory(pack: string, figure: string | null, open: boolean) {
   });
 }
 
-export const houseStylesQuery = (pack: string, revision: number) =>
+/** The house styles that are offered, and what a pack follows. */
+export const houseStylesQuery = (pack: string | null, revision: number) =>
   queryOptions({
-    queryKey: keys.houseStyles(pack, revision),
-    queryFn: () => taken(api.GET("/api/house-styles", { params: { query: { pack } } })),
+    queryKey: keys.houseStyles(pack ?? "", revision),
+    queryFn: () => taken(api.GET("/api/house-styles", { params: { query: pack ? { pack } : {} } })),
   });
 
 export const rulebookQuery = (pack: string, revision: number, trial: Tried | null) =>

@@ -41,6 +41,7 @@ export function Figures({ pack, intake: id, onIntake, onBack, onKept }: Props) {
     untied: [],
     into: {},
     restate: false,
+    style: null,
   });
   const table = Math.min(at, Math.max((intake?.drafts.length ?? 1) - 1, 0));
   const draft = intake?.drafts[table];

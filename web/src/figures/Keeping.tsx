@@ -1,4 +1,7 @@
+import { useQuery } from "@tanstack/react-query";
+
 import type { ComparisonView, IntakeView, PackView } from "../api/client";
+import { houseStylesQuery } from "../api/queries";
 import { Field } from "../ui/Field";
 import { Opened } from "../words/Opened";
 import type { Decide } from "./useIntake";
@@ -12,6 +15,7 @@ export interface Whose {
   untied: string[];
   into: Record<string, string | null>;
   restate: boolean;
+  style: { name: string; version: number } | null;
 }
 
 interface Props {
@@ -57,6 +61,7 @@ export function Keeping({ intake, pack, whose, comparison, onWhose, decide }: Pr
             placeholder="ISO 4217 code, or nothing"
             onChange={(currency) => onWhose({ currency })}
           />
+          <Style whose={whose} onWhose={onWhose} />
         </>
       )}
       <Field
@@ -86,6 +91,33 @@ export function Keeping({ intake, pack, whose, comparison, onWhose, decide }: Pr
       ) : null}
       {!whose.next || !pack ? <Ties intake={intake} whose={whose} onWhose={onWhose} /> : null}
     </section>
+  );
+}
+
+/** The house style a pack of their own begins with, where there are any. */
+function Style({ whose, onWhose }: Pick<Props, "whose" | "onWhose">) {
+  const { data } = useQuery(houseStylesQuery(null, 0));
+  const newest = data?.styles.filter((style) => style.newest) ?? [];
+  if (newest.length === 0) return null;
+  const choices = [
+    { label: "no house style" },
+    ...newest.map(({ name, version }) => ({ label: `${name}, version ${version}` })),
+  ];
+  const chosen = newest.findIndex((each) => each.name === whose.style?.name) + 1;
+  return (
+    <p className="sentence leading-8">
+      Their pack follows{" "}
+      <Opened
+        word={{ name: "the house style", label: choices[chosen]?.label ?? "", clause: "follows" }}
+        choices={choices}
+        chosen={chosen}
+        onChoose={(place) => {
+          const style = newest[place - 1];
+          onWhose({ style: style ? { name: style.name, version: style.version } : null });
+        }}
+      />
+      .
+    </p>
   );
 }
 

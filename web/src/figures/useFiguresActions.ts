@@ -65,6 +65,7 @@ export function useFiguresActions(asked: Asked): Action[] {
             left_out ? [] : [{ table: number, name, look: true }],
           ),
           without_ties: whose.untied,
+          house_style: whose.style,
         });
     };
     const answers = (now?.answers ?? []).slice(0, MOST_ANSWERS).map((answer, place): Action => ({

@@ -219,9 +219,22 @@ def _following(pack: Pack, change: FollowStyle | LeaveStyle) -> tuple[Pack, str]
         return pack.model_copy(update={"follows": None}), f"No longer follows {before.said}"
     style, book = house_style_of(change.rulebook)
     rules, left_out = _with_a_place(pack, book)
-    taken, followed = taken_from(pack.rulebook, rules, style, before)
+    own = tuple(_in_currency(rule, pack.currency) for rule in rules)
+    if own != rules:
+        left_out += f"; the amounts are in {pack.currency}, and say so"
+    taken, followed = taken_from(pack.rulebook, own, style, before)
     changed = pack.model_copy(update={"rulebook": taken, "follows": followed})
     return changed, f"Follows {style.said}{left_out}"
+
+
+def _in_currency(rule: Rule, currency: str | None) -> Rule:
+    """The rule with the pack's own currency: what others print is no reason to call euros rupees. Editions,
+    whose amounts are translated, have theirs."""
+    said = rule.clauses.named().get("currency")
+    if currency is None or said in (None, currency) or rule.reach.editions:
+        return rule
+    clauses = read_clauses(rule.clauses.spelled() | {"currency": currency})
+    return rule.model_copy(update={"clauses": clauses})
 
 
 def _from_file(pack: Pack, book: Rulebook) -> tuple[Rulebook, str]:

@@ -8,7 +8,10 @@ from typing import Annotated
 from fastapi import Query, Request
 from pydantic import BaseModel, ConfigDict, Field
 
+from humble_sum.core.changes.commands import apply
 from humble_sum.core.changes.rule_commands import FollowStyle, LeaveStyle
+from humble_sum.core.errors import Fault, InputError
+from humble_sum.core.proof.pack_proof import prove_pack
 from humble_sum.core.rules.house_style import HouseStyle, StyleName, StyleVersion, own_words
 from humble_sum.core.rules.rule_changes import rule_changes
 from humble_sum.core.statements.pack import Pack
@@ -80,7 +83,7 @@ def see_house_styles(
 ) -> HouseStylesView:
     """Every version in the folder of house styles, by name, with the packs that follow it."""
     desk = desk_of(request)
-    folder = read_styles(_folder(request))
+    folder = styles_of(request)
     with desk.database.reading() as session:
         inhand = None if pack is None else desk.pack(session, pack_row(session, pack))
         followers: dict[HouseStyle, list[FollowerView]] = {}
@@ -120,6 +123,20 @@ def _folder(request: Request) -> Path:
     folder = request.app.state.house_styles
     assert isinstance(folder, Path)
     return folder
+
+
+def styles_of(request: Request) -> StyleFolder:
+    """The house styles that are offered."""
+    return read_styles(_folder(request))
+
+
+def begun_with(pack: Pack, folder: StyleFolder, style: HouseStyle) -> Pack:
+    """A new pack that follows a house style from the start. Raises InputError."""
+    change = _follow(folder, pack, style)
+    if change is None:
+        what = f"{style.said} is not in the folder of house styles."
+        raise InputError("no-such-style", Fault("house_style", what, "Choose one that is offered."))
+    return apply(prove_pack(pack), change).pack
 
 
 def _follow(folder: StyleFolder, pack: Pack, style: HouseStyle) -> FollowStyle | None:

@@ -17,6 +17,7 @@ from humble_sum.core.intake.draft import draft, statement_of
 from humble_sum.core.intake.packing import Kept, pack_of
 from humble_sum.core.intake.table_sentence import row_sentence
 from humble_sum.core.printing.clauses import Currency
+from humble_sum.core.rules.house_style import HouseStyle
 from humble_sum.core.statements.names import Label
 from humble_sum.exchange.sources.opening import asks, open_source
 from humble_sum.exchange.sources.pasted import read_pasted
@@ -36,6 +37,7 @@ from humble_sum.server.presenters.draft import (
     told_view,
 )
 from humble_sum.server.routes.addresses import addresses
+from humble_sum.server.routes.house_styles import begun_with, styles_of
 from humble_sum.server.routes.packs import desk_of
 from humble_sum.server.schemas import PackView
 
@@ -107,6 +109,7 @@ class Acceptance(BaseModel):
     currency: Currency = None
     statements: Annotated[list[NamedTable], Field(min_length=1)]
     without_ties: list[str] = Field(default=[], description="Ties that were found and are not wanted.")
+    house_style: HouseStyle | None = Field(default=None, description="The house style it begins with.")
 
 
 class Forward(BaseModel):
@@ -263,6 +266,8 @@ def accept(request: Request, intake: str, body: Acceptance) -> PackView:
         for named in body.statements
     ]
     pack = pack_of(drafts, body.entity, body.period, body.currency, body.without_ties)
+    if body.house_style is not None:
+        pack = begun_with(pack, styles_of(request), body.house_style)
     desk = desk_of(request)
     with desk.database.writing() as session:
         view = desk.view(session, add_pack(session, pack))
