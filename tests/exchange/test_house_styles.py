@@ -94,7 +94,8 @@ class FollowingTest(unittest.TestCase):
     def test_a_rulebook_that_is_no_house_style_is_not_followed(self) -> None:
         unnamed: dict[str, Any] = {"house_style": {"name": " ", "version": 1}, "rules": []}
         plain: dict[str, Any] = {"rules": []}
-        for file in (unnamed, plain):
+        unseen: dict[str, Any] = {"house_style": {"name": "a\x00b", "version": 1}, "rules": []}
+        for file in (unnamed, plain, unseen):
             change = read_change({"kind": "follow_style", "statement": "income", "rulebook": file})
             with self.assertRaises(InputError):
                 apply(prove_pack(demo_pack()), change)

@@ -13,7 +13,9 @@ from pydantic import BaseModel, ConfigDict, Field
 from humble_sum.core.rules.rule_changes import rule_changes
 from humble_sum.core.rules.rulebook import Id, Reach, Rule, Rulebook, new_rule_id
 
-StyleName = Annotated[str, Field(min_length=1, max_length=120, pattern=r"^\S(.*\S)?$")]
+# Nothing that is not printed: no blank at either end, no control character.
+STYLE_NAME = r"^[^\s\x00-\x1f\x7f-\x9f]([^\x00-\x1f\x7f-\x9f]*[^\s\x00-\x1f\x7f-\x9f])?$"
+StyleName = Annotated[str, Field(min_length=1, max_length=120, pattern=STYLE_NAME)]
 StyleVersion = Annotated[int, Field(ge=1, le=9_999)]
 
 
