@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import unittest
+from decimal import Decimal
 
 from humble_sum.core.intake.draft import Draft, draft, stated_units
 from humble_sum.core.intake.ratios import is_ratio
@@ -207,6 +208,37 @@ if __name__ == "__main__":
     unittest.main()
 
 
+class NotesBelowTest(unittest.TestCase):
+    """What stands below the last figure states the unit where nothing above does, and is no line."""
+
+    def test_a_unit_below_the_table_is_the_tables(self) -> None:
+        for note, first in (
+            ("（単位：百万円）", "12345000000"),
+            ("All amounts in USD thousands", "12345000"),
+            ("Note: figures are in ₹ crore", "123450000000"),
+        ):
+            with self.subTest(note):
+                text = f'Line,Now,Then\nFares,"12,345.0","11,000.0"\nFuel,"(7,000.0)","(6,500.0)"\n{note},,\n'
+                (table,) = open_source("a.csv", text.encode())
+                made = draft(table)
+                self.assertEqual(made.lines[0].amounts[0], Decimal(first))
+                self.assertEqual([line.label for line in made.lines], ["Fares", "Fuel"])
+                self.assertIn("a note and no line", " ".join(doubt.why for doubt in made.doubts))
+
+    def test_notes_of_other_amounts_change_nothing(self) -> None:
+        for above, note in (
+            ("", "* includes $5 million of grants"),
+            ("", "1. Loans of EUR 20 million fall due in 2027"),
+            ("In thousands\n", "All amounts in USD millions"),
+        ):
+            with self.subTest(note):
+                text = f"{above}Line,Now,Then\nFares,12.5,11.5\nFuel,7.5,6.5\n{note},,\n"
+                (table,) = open_source("a.csv", text.encode())
+                self.assertEqual(
+                    draft(table).lines[0].amounts[0], Decimal("12500") if above else Decimal("12.5")
+                )
+
+
 class WhenRowsAreOfTest(unittest.TestCase):
     """Columns that say when each row is of are no amounts, and are named."""
 
@@ -218,6 +250,7 @@ class WhenRowsAreOfTest(unittest.TestCase):
     def test_years_and_months_of_rows_are_no_amounts(self) -> None:
         for text, other in (
             ("Line,Year,Amount\nTea,2026,5\nMail,2026,6\nTea,2025,4\n", ["Year"]),
+            ("Vessel,Built,Fares\nHeron,1998,1200\nTern,2004,900\nTotal,,2100\n", ["Built"]),
             ("FY,Line,Amount\n2026,Tea,5\n2026,Mail,6\n2025,Tea,4\n", ["FY"]),
             (
                 "Konto;Jahr;Monat;Betrag\nErlöse;2026;1;5\nErlöse;2026;12;6\nKosten;2026;1;4\n",

@@ -10,6 +10,7 @@ from humble_sum.core.intake.cell_reading import is_number, read_cell
 from humble_sum.core.intake.table import Table
 
 YEAR = re.compile(
+    r"(year )?(built|established|founded|commissioned|opened|launched)|since|vintage|cohort|baujahr|"
     r"((financial|fiscal|calendar|accounting|reporting) )?(year|yr\.?|FY)|(geschäfts)?jahr|année|exercice|"
     r"año|ejercicio|anno|esercizio|ano|exerc[íi]cio|(boek)?jaar|(regnskaps|räkenskaps)?år|vuosi|rok|год|рік|"
     r"έτος|yıl|年度?|연도|년|वर्ष|ปี|السنة|سنة",

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from itertools import pairwise, takewhile
 
@@ -263,7 +264,24 @@ def _unit_of_table(table: Table, figures: list[int], first_row: int) -> Unit | N
             stated = unit_of(text) or unit_within(text)[0]
             if stated:
                 found = stated.over(found)
-    return found
+    return found if found is not None and found.power is not None else _unit_below(table, figures, found)
+
+
+def _unit_below(table: Table, figures: list[int], above: Unit | None) -> Unit | None:
+    """The unit that a note below the last figure states, where nothing above the table states a scale."""
+    for row in range(last_figures(table, figures) + 1, len(table.rows)):
+        for cell in table.rows[row]:
+            within = unit_within(cell.text)[0]
+            stated = unit_of(cell.text) or (within if within and within.power is not None else None)
+            if stated:
+                return stated.over(above)
+    return above
+
+
+def last_figures(table: Table, figures: Sequence[int]) -> int:
+    """The last row in which a column of figures says anything; below it are notes."""
+    rows = range(len(table.rows) - 1, -1, -1)
+    return next((row for row in rows if any(table.rows[row][index].says for index in figures)), -1)
 
 
 def _overruled(texts: list[str], convention: Convention) -> Inferred:

@@ -160,7 +160,10 @@ def _reasons(convention: Convention, count: Counter[Convention], sample: str, am
     reasons = []
     if votes := count[convention]:
         cells = "1 cell has" if votes == 1 else f"{votes} cells have"
-        reasons.append(f"{cells} a {convention}, such as {sample}")
+        marks = (
+            f"a {convention}" if convention.decimal in sample else f"digits grouped as with a {convention}"
+        )
+        reasons.append(f"{cells} {marks}, such as {sample}")
     for other, votes in count.items():
         if other != convention:
             cells = "1 cell has" if votes == 1 else f"{votes} cells have"

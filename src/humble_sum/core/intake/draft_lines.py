@@ -13,7 +13,7 @@ from humble_sum.core.amounts import scaled
 from humble_sum.core.ids import new_id
 from humble_sum.core.intake.amounts import POINT, Reading
 from humble_sum.core.intake.cell_reading import read_cell
-from humble_sum.core.intake.columns import ColumnRead, Layout
+from humble_sum.core.intake.columns import ColumnRead, Layout, last_figures
 from humble_sum.core.intake.conventions import decided_by
 from humble_sum.core.intake.decisions import OwnKind, RowDecided, row_keys
 from humble_sum.core.intake.kinds import kind_apart
@@ -92,6 +92,7 @@ def read_lines(
     percent = frozenset(place for place, column in enumerate(figures) if column.percent)
     keys = row_keys([_said(row, label, code) for row in table.rows[layout.first_row :]])
     heads = _texts(table.rows[layout.first_row - 1], label, figures) if layout.first_row and figures else []
+    last = last_figures(table, [column.index for column in figures])
     for row in range(layout.first_row, len(table.rows)):
         cells = table.rows[row]
         said = _said(cells, label, code)
@@ -115,6 +116,9 @@ def read_lines(
         ]
         empty = not any(cells[column.index].says or cells[column.index].formula for column in figures)
         if not said and empty and told.role != "line":
+            continue
+        if empty and row > last and told.role is None:
+            doubts.append(Doubt(table.place(row, label.index if label else 0), said[:MOST_LABEL], NOTE))
             continue
         if told.role == "heading":
             amounts, empty = [None] * len(figures), True
@@ -162,6 +166,7 @@ class _RowRead:
     doubts: tuple[Doubt, ...] = ()
 
 
+NOTE = "below the last figure, so a note and no line"
 AMOUNTS, ZEROS = frozenset({"amount"}), frozenset[str]()
 
 
