@@ -46,6 +46,18 @@ class FiguresTest(ServerTest):
         self.problem(self.decide(taken["id"], 422, unit="dozens"), "bad-decisions")
         self.problem(self.decide(taken["id"], 404, 9, unit="ones"), "no-such-table")
 
+    def test_files_are_called_by_what_can_be_printed(self) -> None:
+        for name, called in (
+            ("\x00.csv", ".csv"),
+            ("\x00", None),
+            (" ", None),
+            ("/", "Statement"),
+            ("a" * 401, None),
+        ):
+            with self.subTest(name):
+                made = self.take(name, b"Line,2026\nFares,5\nFuel,6\n", 201 if called else 422)
+                self.assertEqual(made["drafts"][0]["name"] if called else None, called)
+
     def test_a_query_is_asked_of_an_sqlite_file(self) -> None:
         with closing(sqlite3.connect(":memory:")) as made:
             made.execute("CREATE TABLE b (line TEXT, now TEXT)")

@@ -16,6 +16,7 @@ from humble_sum.core.printing.clauses import RECORD, Clauses, ResolvedClauses
 from humble_sum.core.printing.figure import print_amount
 from humble_sum.core.rules.clause_registry import FORMS, GROUPINGS, NEGATIVES, describe_decimals
 from humble_sum.core.rules.rulebook import LineKind, Reach, Rule, Rulebook
+from humble_sum.core.statements.names import UNPRINTABLE
 from humble_sum.core.statements.pack import Column, Pack, Statement, Tie
 from humble_sum.core.statements.relations import exact_amounts
 from humble_sum.core.statements.validation import check
@@ -23,7 +24,8 @@ from humble_sum.core.statements.validation import check
 
 def name_of(made: Draft) -> str:
     """What to call a draft's statement until its owner says: the sheet, or the file."""
-    return made.table.name or PurePath(made.table.source).stem or "Statement"
+    names = (made.table.name, PurePath(made.table.source).stem, "Statement")
+    return next(said for name in names if (said := UNPRINTABLE.sub("", name).strip()))
 
 
 @dataclass(frozen=True)

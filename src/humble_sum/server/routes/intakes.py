@@ -7,7 +7,7 @@ from typing import Annotated, Any, NamedTuple
 
 from fastapi import Body, Query, Request
 from fastapi.responses import StreamingResponse
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, BeforeValidator, ConfigDict, Field
 
 from humble_sum.core.changes.cost_signs import costs_in
 from humble_sum.core.changes.roll_forward import Rolled, best_statement, roll_forward
@@ -18,7 +18,7 @@ from humble_sum.core.intake.packing import Kept, pack_of
 from humble_sum.core.intake.table_sentence import row_sentence
 from humble_sum.core.printing.clauses import Currency
 from humble_sum.core.rules.house_style import HouseStyle
-from humble_sum.core.statements.names import Label
+from humble_sum.core.statements.names import Label, cleaned
 from humble_sum.exchange.sources.opening import asks, open_source
 from humble_sum.exchange.sources.pasted import read_pasted
 from humble_sum.exchange.sources.progress import Progress, unheard
@@ -52,6 +52,11 @@ SOURCE_BODY = {
     }
 }
 
+Named = Annotated[
+    str,
+    Query(min_length=1, max_length=400, pattern=r"\S", description="What the file is called."),
+    BeforeValidator(cleaned),
+]
 Asked = Annotated[str, Query(max_length=10_000, description="Of an SQLite file, the result of this SELECT.")]
 
 Again = Annotated[
@@ -135,7 +140,7 @@ def intakes_of(request: Request) -> Intakes:
 
 @router.post("", status_code=201, openapi_extra=SOURCE_BODY)
 async def take_in(
-    request: Request, name: str, into: str | None = None, query: Asked = "", again: Again = False
+    request: Request, name: Named, into: str | None = None, query: Asked = "", again: Again = False
 ) -> IntakeView:
     """Take in a file and say how it was read. Nothing is kept until it is accepted."""
     of_type(request, "application/octet-stream")
@@ -145,7 +150,7 @@ async def take_in(
 
 @router.post("/streamed", response_class=StreamingResponse, openapi_extra=SOURCE_BODY, responses=STREAM)
 async def take_in_streamed(
-    request: Request, name: str, into: str | None = None, query: Asked = "", again: Again = False
+    request: Request, name: Named, into: str | None = None, query: Asked = "", again: Again = False
 ) -> StreamingResponse:
     """The same with its progress: a line of JSON for each step, the last of them the intake or the
     problem. Closing the connection stops the reading, and nothing is kept."""
