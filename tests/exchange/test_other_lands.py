@@ -239,6 +239,32 @@ class NotesBelowTest(unittest.TestCase):
                 )
 
 
+class SegmentsTest(unittest.TestCase):
+    """Headings that are written over each of their columns, and differences that are chance."""
+
+    def test_a_heading_over_each_of_its_columns_spans_them(self) -> None:
+        head = "Segment,North,North,South,South,Total,Total\n,2026,2025,2026,2025,2026,2025\n"
+        lines = "Fares,100,90,50,40,150,130\nFuel,-20,-15,-10,-5,-30,-20\nNet,80,75,40,35,120,110\n"
+        (table,) = open_source("a.csv", (head + lines).encode())
+        made = draft(table)
+        self.assertEqual(
+            [column.label for column in made.columns[:3]], ["North, 2026", "North, 2025", "South, 2026"]
+        )
+        # South's year before is what North's is less South's: in three lines, and by chance.
+        self.assertFalse(any(column.derived for column in made.columns))
+
+    def test_a_half_of_a_year_may_be_what_the_other_leaves(self) -> None:
+        text = "Line,FY 2026,H1 2026,H2 2026\nFares,30,13,17\nHire,41,20,21\nFuel,-7,-3,-4\n"
+        (table,) = open_source("a.csv", text.encode())
+        self.assertTrue(draft(table).columns[2].derived)
+
+    def test_serial_numbers_are_no_amounts(self) -> None:
+        for head in ("Sr. No.", "Sl No", "Serial No.", "S. No."):
+            text = f"{head},Particulars,2026,2025\n1,Capital,100,100\n2,Reserves,250,200\n,Total,350,300\n"
+            (table,) = open_source("a.csv", text.encode())
+            self.assertEqual([column.label for column in draft(table).columns], ["2026", "2025"], head)
+
+
 class WhenRowsAreOfTest(unittest.TestCase):
     """Columns that say when each row is of are no amounts, and are named."""
 

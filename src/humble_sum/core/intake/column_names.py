@@ -27,12 +27,18 @@ COUNTED = re.compile(
 PERIOD = re.compile(
     r"\b(19|20)\d\d\b|\b(vorjahr|prior|previous|last) ?(year|period)?\b|\bFY ?\d\d\b", re.IGNORECASE
 )
+# A whole year, of something: not its half, quarter or month.
+YEAR_ALONE = re.compile(
+    r"(?!.*\b([HQM]\d|\d{1,2} ?[HQM]|half|quarter|month)\b)(.*\W)?(FY ?)?(19|20)\d\d([-/\u2013]\d\d(\d\d)?)?",
+    re.IGNORECASE,
+)
 DOTTED_DATE = re.compile(r"\b\d{1,2}\.\d{1,2}\.(19|20)?\d\d\b")
 LEDGER = re.compile(r"\b(dr|cr)\.?\s*$", re.IGNORECASE)
 CODE_HEADINGS = {"line", "account"}
 # Headings of what is surely no label where another column has words.
 CODES = re.compile(
-    r"(line|account|a/c|ledger|gl|nominal|item|sl|s)\.? ?(code|id|no\.?|nr\.?|number)|codes?|id|no\.?|"
+    r"(line|account|a/c|ledger|gl|nominal|item|serial|srl?|sl|s)\.? ?(code|id|no\.?|nr\.?|number)|codes?|id|"
+    r"no\.?|"
     r"ref(erence|\.)?|konto-?(nr\.?|nummer)?|#|№( ?п/п)?|n[º°]|lp\.?|nr\.? ?rd\.?|poz\.?|pos\.?|"
     r"код( строки| показателя| рядка| на реда)?|сч[её]т|kód|kode?|c[óo]d(igo|ice|\.)?|compte|cuenta|"
     r"conto|rekening|mã số|(科目)?([编編代][码碼]|コード)|行[次番]|行番号|序[号號]|(계정)?코드|รหัส(บัญชี)?",

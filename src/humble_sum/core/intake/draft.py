@@ -12,6 +12,7 @@ from humble_sum.core.amounts import total as total_of
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.ids import new_id
 from humble_sum.core.intake.by_sums import by_sums
+from humble_sum.core.intake.column_names import YEAR_ALONE
 from humble_sum.core.intake.columns import ColumnRead, Layout, lay_out
 from humble_sum.core.intake.decisions import UNDECIDED, TableDecided, UnitName, unmet, with_cells
 from humble_sum.core.intake.draft_lines import MOST_LABEL, Doubt, DraftLine, read_lines
@@ -107,6 +108,7 @@ def _read(source: Table, decided: TableDecided) -> Draft:
     found = {
         given[total]: tuple((given[part], sign) for part, sign in parts)
         for total, parts in found_columns(adding, _called_totals(layout, given)).items()
+        if not _years_apart(layout, [given[total], *(given[part] for part, _ in parts)], parts)
     }
     by_formula = formula_columns(table, layout)
     derived = by_formula or found
@@ -234,6 +236,12 @@ def stated_units(made: Draft) -> list[Unit]:
     """The units by which a draft's amounts were read, each once."""
     units = {(u.currency, u.power): u for column in made.layout.figures if (u := column.unit)}
     return list(units.values())
+
+
+def _years_apart(layout: Layout, columns: Sequence[int], parts: Parts) -> bool:
+    """Whether a year would be what one year has more than another: chance, whatever the lines say."""
+    taken_off = any(sign < 0 for _, sign in parts)
+    return taken_off and all(YEAR_ALONE.fullmatch(layout.figures[n].heading) for n in columns)
 
 
 def _found_shares(table: Table, layout: Layout, lines: Sequence[DraftLine]) -> dict[int, tuple[int, int]]:

@@ -55,7 +55,7 @@ def spread(table: Table, numeric: list[int], first_row: int) -> list[tuple[int, 
         said = [n for n in numeric if table.rows[row][n].text.strip()]
         if len(said) < 2 or row in merged:
             continue
-        for left, until in zip(said, [*said[1:], table.width], strict=True):
+        for left, until in _runs(table, row, said):
             right = left
             for n in range(left + 1, until):
                 if n not in figures or not _said_below(table, row, n, first_row):
@@ -64,6 +64,13 @@ def spread(table: Table, numeric: list[int], first_row: int) -> list[tuple[int, 
             if right > left and _said_below(table, row, left, first_row):
                 found.append((row, left, row, right))
     return found
+
+
+def _runs(table: Table, row: int, said: list[int]) -> list[tuple[int, int]]:
+    """From each text of a row to the next other one: one that is written over each of its columns is one."""
+    texts = [heading_text(table.rows[row][n]) for n in said]
+    first = [n for place, n in enumerate(said) if place == 0 or texts[place] != texts[place - 1]]
+    return list(zip(first, [*first[1:], table.width], strict=True))
 
 
 def _said_below(table: Table, row: int, column: int, first_row: int) -> bool:
