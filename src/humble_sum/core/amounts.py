@@ -11,6 +11,8 @@ from pydantic import BeforeValidator, PlainSerializer, WithJsonSchema
 
 ENDLESS, SHOWN = 24, 8  # decimals: from how many a quotient is cut, and to how many
 MOST_DIGITS = 60  # on either side of the decimal point
+# Most amounts: so short that nothing about them is left to look at.
+PLAIN = re.compile(r"[+-]?\d{1,40}(\.\d{0,40})?", re.ASCII)
 WRITTEN = re.compile(r"[+-]?(\d+(\.\d*)?|\.\d+)([eE][+-]?\d{1,4})?", re.ASCII)
 
 # Any operation that would lose a digit raises, so no sum is ever quietly rounded.
@@ -28,6 +30,8 @@ def read_amount(value: object) -> Decimal:
     Takes text, Decimal or int. A float is refused because its decimal digits are not its
     owner's. Raises ValueError with the reason.
     """
+    if type(value) is str and PLAIN.fullmatch(value):
+        return Decimal(value) or Decimal(0)
     if type(value) is Decimal and value.is_finite():
         return _bounded(EXACT.create_decimal(value))
     if isinstance(value, float):

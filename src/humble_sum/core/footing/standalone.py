@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import gc
-import re
 from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
@@ -12,7 +11,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
-from humble_sum.core.amounts import EXACT, Amount, amount_text, signed, total
+from humble_sum.core.amounts import EXACT, PLAIN, Amount, amount_text, signed, total
 from humble_sum.core.errors import Fault, InputError, faults_of
 from humble_sum.core.footing.explain import explain
 from humble_sum.core.footing.problem import Entry, Equation, Problem, added_drift_text, window_of
@@ -22,7 +21,6 @@ from humble_sum.core.printing.rounding import Position, position, round_units
 from humble_sum.core.statements.policy import Policy
 
 MOST_FIGURES = 200_000
-PLAIN = re.compile(r"[+-]?\d{1,40}(\.\d{0,40})?", re.ASCII)
 UNGUARDED = Policy(keep_amounts=False, keep_signs=False)
 
 
