@@ -225,6 +225,11 @@ class NotesBelowTest(unittest.TestCase):
                 self.assertEqual([line.label for line in made.lines], ["Fares", "Fuel"])
                 self.assertIn("a note and no line", " ".join(doubt.why for doubt in made.doubts))
 
+    def test_a_heading_above_formulas_that_were_never_worked_out_is_no_note(self) -> None:
+        rows: Grid = [["Line", 2026], ["Fares", 5], ["Equity", None], ["Rest", "=NOSUCH(B2)"]]
+        (table,) = open_source("a.xlsx", book({"A": rows}))
+        self.assertIn("Equity", [line.label for line in draft(table).lines])
+
     def test_notes_of_other_amounts_change_nothing(self) -> None:
         for above, note in (
             ("", "* includes $5 million of grants"),

@@ -279,9 +279,13 @@ def _unit_below(table: Table, figures: list[int], above: Unit | None) -> Unit | 
 
 
 def last_figures(table: Table, figures: Sequence[int]) -> int:
-    """The last row in which a column of figures says anything; below it are notes."""
-    rows = range(len(table.rows) - 1, -1, -1)
-    return next((row for row in rows if any(table.rows[row][index].says for index in figures)), -1)
+    """The last row in which a column of figures says anything, or would once its formula is worked out; below
+    it are notes."""
+    for row in range(len(table.rows) - 1, -1, -1):
+        cells = [table.rows[row][index] for index in figures]
+        if any(cell.says or cell.formula for cell in cells):
+            return row
+    return -1
 
 
 def _overruled(texts: list[str], convention: Convention) -> Inferred:
