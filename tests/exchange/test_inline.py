@@ -315,6 +315,36 @@ class DatesTest(unittest.TestCase):
             self.dates("Income", Column(id="s", label="2024–25")), ["from-2024-04-01-to-2025-03-31"]
         )
 
+    def test_a_part_of_a_year_is_not_stated_as_the_year(self) -> None:
+        calendar = "Year ended 31 December 2026"
+        for label, period, wanted in (
+            ("Q1 2026", calendar, "from-2026-01-01-to-2026-03-31"),
+            ("3Q2026", calendar, "from-2026-07-01-to-2026-09-30"),
+            ("H2 2025", calendar, "from-2025-07-01-to-2025-12-31"),
+            ("9M 2026", calendar, "from-2026-01-01-to-2026-09-30"),
+            ("Six months 2026", calendar, "from-2026-01-01-to-2026-06-30"),
+            ("FY 2026", calendar, "from-2026-01-01-to-2026-12-31"),
+            ("Quarter ended 30 June 2026", "Year ended 31 March 2027", "from-2026-04-01-to-2026-06-30"),
+            ("Six months ended 30 September 2026", "2026", "from-2026-04-01-to-2026-09-30"),
+            ("2026", "Half-year ended 30 June 2026", "from-2026-01-01-to-2026-06-30"),
+            ("2025", "Three months to 31 May 2026", "from-2025-03-01-to-2025-05-31"),
+        ):
+            with self.subTest(label):
+                self.assertEqual(self.dates("Income", Column(id="c", label=label), period=period), [wanted])
+        last = [Column(id="c", label="Q2 2026")]
+        self.assertEqual(self.dates("Financial position", *last, period=calendar), ["on-2026-06-30"])
+        for label, period in (
+            ("Q1 2026", "Year ended 31 March 2026"),  # a quarter of which year?
+            ("Q3H 2026", "2026"),
+            ("H4 2026", calendar),
+            ("Quarter 2026", calendar),
+            ("Year to date 30 June 2026", calendar),
+            ("30 June 2026", "Year to date"),
+            ("YTD 2026", calendar),
+        ):
+            with self.subTest(label), self.assertRaises(Undated):
+                self.dates("Income", Column(id="c", label=label), period=period)
+
     def test_a_sum_with_a_hole_has_no_dates(self) -> None:
         months = [Column(id=f"m{n}", label=f"M{n}", date=f"2025-{n:02}") for n in (4, 6)]
         with self.assertRaises(Undated):

@@ -1,8 +1,11 @@
 """Paper: every figure is on it, once and in order; tagged, with its fonts, and from nowhere else."""
 
 import io
+import subprocess
+import tempfile
 import unittest
 from decimal import Decimal
+from pathlib import Path
 from typing import Any
 from unittest.mock import patch
 
@@ -13,12 +16,13 @@ from humble_sum.core.errors import InputError
 from humble_sum.core.printing.clauses import Clauses
 from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.statements.pack import Pack
-from humble_sum.exchange import pdf
+from humble_sum.exchange import paper
 from humble_sum.exchange.container import FIGURES, PACK, issued_files
-from humble_sum.exchange.html import on_paper, sheets_of
+from humble_sum.exchange.html import on_paper, sheets_of, write_edition
 from humble_sum.exchange.issuing import Wanted, checks_of, issue, proved_in
-from humble_sum.exchange.pdf import write_edition_pdf, write_pdf
+from humble_sum.exchange.paper import being_set, set_on_paper
 from humble_sum.exchange.pdf_reading import not_there, said_on_paper
+from humble_sum.exchange.sources.progress import Stopped
 from humble_sum.exchange.verifying import verify
 from tests.making import demo_income, pack, rule, statement
 
@@ -32,6 +36,10 @@ def in_locale(locale: str) -> Pack:
     return made.model_copy(update={"rulebook": made.rulebook.model_copy(update={"rules": rules})})
 
 
+def edition_on_paper(whole: PackProof) -> bytes:
+    return set_on_paper(write_edition(whole, paper=True))
+
+
 def missing_from(whole: PackProof, data: bytes) -> list[tuple[str, str]]:
     figures = [(str(figure.cell), figure.printed.whole) for _, figure in on_paper(whole)]
     assert figures
@@ -43,7 +51,7 @@ class PaperTest(unittest.TestCase):
         for locale in ("ar-EG", "he"):
             with self.subTest(locale):
                 whole = proved_in(in_locale(locale))
-                self.assertEqual(missing_from(whole, write_edition_pdf(whole)), [])
+                self.assertEqual(missing_from(whole, edition_on_paper(whole)), [])
 
     def test_words_written_from_the_right_beside_a_figure_are_no_fault_and_a_lost_sign_is(self) -> None:
         amounts = statement({"a": ["-1234567.5", "0"], "b": ["34", "-0.5"]}, {})
@@ -57,19 +65,19 @@ class PaperTest(unittest.TestCase):
                 clauses = {"locale": locale, "currency": currency, "money_shown": "every"}
                 said = clauses | {"decimals": {"fixed": 2}}
                 whole = proved_in(pack(amounts, rule("r", said | {"negative": negative})))
-                data = write_edition_pdf(whole)
+                data = edition_on_paper(whole)
                 self.assertEqual(missing_from(whole, data), [])
                 unsigned = proved_in(pack(amounts, rule("r", said | {"negative": "unsigned"})))
-                self.assertTrue(missing_from(whole, write_edition_pdf(unsigned)))
+                self.assertTrue(missing_from(whole, edition_on_paper(unsigned)))
 
     def test_another_pack_is_not_on_it(self) -> None:
-        data = write_edition_pdf(proved_in(demo_income()))
+        data = edition_on_paper(proved_in(demo_income()))
         other = proved_in(in_locale("ar-EG"))
         self.assertTrue(missing_from(other, data))
 
     def test_it_is_tagged_has_its_fonts_and_counts_its_pages(self) -> None:
         whole = proved_in(demo_income())
-        made: Any = PdfReader(io.BytesIO(write_edition_pdf(whole)))
+        made: Any = PdfReader(io.BytesIO(edition_on_paper(whole)))
         root = made.trailer["/Root"]
         self.assertTrue(root["/MarkInfo"]["/Marked"])
         self.assertIn("/StructTreeRoot", root)
@@ -84,9 +92,9 @@ class PaperTest(unittest.TestCase):
 
     def test_the_same_is_the_same_and_nothing_is_fetched(self) -> None:
         page = b"<html><head><title>t</title></head><body><main><p>x</p><h1>y</h1></main></body></html>"
-        self.assertEqual(write_pdf(page), write_pdf(page))
+        self.assertEqual(set_on_paper(page), set_on_paper(page))
         with self.assertRaises(FatalURLFetchingError):
-            write_pdf(page.replace(b"<p>", b'<p><img src="http://127.0.0.1:9/x.png">'))
+            set_on_paper(page.replace(b"<p>", b'<p><img src="http://127.0.0.1:9/x.png">'))
 
     def test_a_machine_without_its_library_says_what_to_install(self) -> None:
         with (
@@ -94,15 +102,47 @@ class PaperTest(unittest.TestCase):
             patch("builtins.__import__", side_effect=OSError("no such library")),
             self.assertRaises(InputError) as refused,
         ):
-            pdf._weasyprint()
+            paper._weasyprint()
         self.assertIn("apt-get install", str(refused.exception.faults[0]))
+
+    def test_what_is_stopped_leaves_no_process(self) -> None:
+        page = write_edition(proved_in(demo_income()), paper=True)
+        real, begun = subprocess.Popen, []
+
+        def begin(*told: Any, **more: Any) -> Any:
+            begun.append(real(*told, **more))
+            return begun[-1]
+
+        def stop() -> None:
+            raise Stopped
+
+        with (
+            patch("humble_sum.exchange.paper.subprocess.Popen", side_effect=begin),
+            patch("humble_sum.exchange.paper.BEAT", 0.01),
+            self.assertRaises(Stopped),
+            being_set({"a": page, "b": page}) as awaited,
+        ):
+            awaited("a", stop)
+        self.assertEqual([process.returncode for process in begun], [-9, -9])
+
+    def test_a_process_that_cannot_says_why(self) -> None:
+        for says, wanted in (("raise OSError", InputError), ("raise ValueError('torn')", RuntimeError)):
+            with self.subTest(says), tempfile.TemporaryDirectory() as folder:
+                (Path(folder) / "weasyprint.py").write_text(says)
+                with (
+                    patch.dict("os.environ", {"PYTHONPATH": folder}),
+                    self.assertRaises(wanted) as told,
+                    being_set({"a": b"<p>x</p>"}) as awaited,
+                ):
+                    awaited("a", lambda: None)
+            self.assertRegex(str(told.exception), "apt-get install|torn")
 
     def test_wide_tables_go_on_over_sheets_and_long_ones_over_pages(self) -> None:
         months = [Decimal(n) * 1_234_567 for n in range(16)]
         lines = {f"line{n}": [str(amount + n) for amount in months] for n in range(40)}
         columns = tuple(f"m{n}" for n in range(16))
         whole = proved_in(pack(statement(lines, {"total": list(lines)}, columns)))
-        data = write_edition_pdf(whole)
+        data = edition_on_paper(whole)
         self.assertEqual(missing_from(whole, data), [])
         first = PdfReader(io.BytesIO(data)).pages[0]
         self.assertGreater(first.mediabox.width, first.mediabox.height)
@@ -127,8 +167,8 @@ class VerifiedPaperTest(unittest.TestCase):
         self.assertIn("the PDF says the same", said.holds)
         files = issued_files(whole, ("pdf", "record"))
         self.assertTrue({PACK, FIGURES, "edition.pdf", "record.pdf"} <= files.keys())
-        other = write_edition_pdf(proved_in(in_locale("ar-EG")))
-        with patch("humble_sum.exchange.container.write_edition_pdf", return_value=other):
+        other = write_edition(proved_in(in_locale("ar-EG")), paper=True)
+        with patch("humble_sum.exchange.container.write_edition", return_value=other):
             _, forged = issue(whole, 1, "2026-11-26T12:00:00Z", wanted)
         faults = verify(forged).faults
         self.assertTrue(any("does not stand there" in fault.what for fault in faults))

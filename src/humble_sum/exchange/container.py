@@ -12,6 +12,7 @@ import json
 import zipfile
 import zlib
 from collections.abc import Mapping, Sequence
+from functools import partial
 from typing import Any, Literal
 
 from pydantic import ConfigDict, Field, ValidationError
@@ -29,7 +30,7 @@ from humble_sum.exchange.html import write_edition
 from humble_sum.exchange.inline.page import write_inline
 from humble_sum.exchange.nudges_csv import write_nudges
 from humble_sum.exchange.pack_json import write_pack
-from humble_sum.exchange.pdf import write_edition_pdf, write_record_pdf
+from humble_sum.exchange.paper import being_set
 from humble_sum.exchange.record_page import write_record_page
 from humble_sum.exchange.sources.progress import Progress, unheard
 
@@ -80,13 +81,25 @@ def issued_files(
         text = json.dumps(certificate, ensure_ascii=False, sort_keys=True, indent=1) + "\n"
         made[CERTIFICATE] = ("Certificate that no plan is less", text.encode())
     wanted = [choice for choice in CHOICES if choice in choices]
-    for number, choice in enumerate(wanted):
-        progress(number, len(wanted), CHOICES[choice])
-        made |= _made(whole, choice)
-    if {"pdf", "record"} <= {*wanted}:
-        progress(len(wanted), len(wanted), CHOICES["record"])
-        made["record.pdf"] = (f"{CHOICES['record']}, on paper", write_record_pdf(whole))
+    papers = _papers(whole, wanted)
+    steps = [*(choice for choice in wanted if choice != "pdf"), *papers]
+    with being_set({name: page for name, (_, page) in papers.items()}) as awaited:
+        for number, step in enumerate(steps):
+            says = papers[step][0] if step in papers else CHOICES[step]
+            beat = partial(progress, number, len(steps), says)
+            beat()
+            made |= {step: (says, awaited(step, beat))} if step in papers else _made(whole, step)
     return made
+
+
+def _papers(whole: PackProof, wanted: Sequence[str]) -> dict[str, tuple[str, bytes]]:
+    """What is set on paper, by file: what it is, and its page. It takes longest, so it is begun with."""
+    papers: dict[str, tuple[str, bytes]] = {}
+    if "pdf" in wanted:
+        papers["edition.pdf"] = (CHOICES["pdf"], write_edition(whole, paper=True))
+    if {"pdf", "record"} <= {*wanted}:
+        papers["record.pdf"] = (f"{CHOICES['record']}, on paper", write_record_page(whole))
+    return papers
 
 
 def _made(whole: PackProof, choice: str) -> dict[str, tuple[str, bytes]]:
@@ -94,8 +107,6 @@ def _made(whole: PackProof, choice: str) -> dict[str, tuple[str, bytes]]:
     says = CHOICES[choice]
     if choice == "html":
         return {"edition.html": (says, write_edition(whole))}
-    if choice == "pdf":
-        return {"edition.pdf": (says, write_edition_pdf(whole))}
     if choice == "xbrl":
         return {name: (says, data) for name, data in write_inline(whole).items()}
     if choice == "csv":

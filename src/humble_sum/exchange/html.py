@@ -131,7 +131,7 @@ def _across(widths: Sequence[int], gap: int) -> int:
 
 
 def statement_table(
-    proof: Proof, columns: Sequence[int] | None = None, cell: Callable[[Figure], str] | None = None
+    proof: Proof, columns: Sequence[int] | None = None, cell: Callable[[Figure, Row], str] | None = None
 ) -> str:
     """The statement's lines and columns as a table; or some columns of it, by number, its figures as said."""
     shown = range(len(proof.statement.columns)) if columns is None else columns
@@ -145,18 +145,18 @@ def statement_table(
 </table>"""
 
 
-def _row(row: Row, columns: Sequence[int], cell: Callable[[Figure], str]) -> str:
+def _row(row: Row, columns: Sequence[int], cell: Callable[[Figure, Row], str]) -> str:
     classes = row.line.kind + (" last" if row.last else "")
     label = isolated(row.line.label)
     if not row.figures:
         return f'<tr class="{classes}"><th scope="rowgroup" colspan="{len(columns) + 1}">{label}</th></tr>'
     figures = row.figures
-    cells = "".join(cell(figures[n]) for n in columns)
+    cells = "".join(cell(figures[n], row) for n in columns)
     stands_in = f' style="padding-inline-start:{1.25 * row.line.steps:g}rem"' if row.line.steps else ""
     return f'<tr class="{classes}"><th scope="row"{stands_in}>{label}</th>{cells}</tr>'
 
 
-def _cell(figure: Figure) -> str:
+def _cell(figure: Figure, _row: Row) -> str:
     printed = figure.printed
     text = escape(printed.whole)
     exact = "" if figure.exact is None else amount_text(figure.exact)
@@ -168,12 +168,16 @@ def _cell(figure: Figure) -> str:
     return f'<td class="figure hangs{tone}"><data value="{exact}"><bdi>{lead}{hang}</bdi></data></td>'
 
 
-def _on_paper(figure: Figure) -> str:
-    """The cell with no more than paper needs, as setting each element takes its time."""
+def _on_paper(figure: Figure, row: Row) -> str:
+    """The cell with no more than paper needs, as setting each element takes its time: a box of its own for
+    the figure only where there is a rule over it."""
     printed = figure.printed
     tone = " rust" if printed.tone == "rust" else ""
-    if not printed.hang or printed.after:
-        return f'<td class="figure{tone}"><span class="n">{escape(printed.whole)}</span></td>'
-    lead = escape(printed.whole[: -len(printed.hang)])
-    hang = f'<span class="hang">{escape(printed.hang)}</span>'
-    return f'<td class="figure hangs{tone}"><span class="n">{lead}{hang}</span></td>'
+    hangs = "" if not printed.hang or printed.after else " hangs"
+    text = escape(printed.whole)
+    if hangs:
+        lead = escape(printed.whole[: -len(printed.hang)])
+        text = f'{lead}<span class="hang">{escape(printed.hang)}</span>'
+    if row.line.adds:
+        text = f'<span class="n">{text}</span>'
+    return f'<td class="figure{hangs}{tone}">{text}</td>'

@@ -2,17 +2,32 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+from typing import NamedTuple
+
 from humble_sum.core.amounts import amount_text
 from humble_sum.core.printing.figure import print_amount
 from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.exchange.table_csv import table_csv
 
-HEAD = ("statement", "line", "column", "exact", "rounded", "printed", "reason", "plan", "author", "made")
+
+class NudgeRow(NamedTuple):
+    """What a record says of one nudge: the exact amount as a plain decimal, the others as printed."""
+
+    statement: str
+    line: str
+    column: str
+    exact: str
+    rounded: str
+    printed: str
+    reason: str
+    plan: str
+    author: str
+    made: str
 
 
-def write_nudges(whole: PackProof) -> bytes:
-    """Every nudge in force, in page order. Exact amounts are plain decimals, the others as printed."""
-    rows = []
+def nudge_rows(whole: PackProof) -> Iterator[NudgeRow]:
+    """Every nudge in force, in page order."""
     nudged = {(nudge.statement, nudge.line, nudge.column) for nudge in whole.pack.nudges}
     for id, proof in whole.proofs.items():
         for cell in proof.grid.cells:
@@ -21,7 +36,21 @@ def write_nudges(whole: PackProof) -> bytes:
                 continue
             nudge = figure.nudge
             own = print_amount(figure.exact, figure.clauses, money=figure.money, usual_sign=figure.usual_sign)
-            said = (proof.statement.name, proof.grid.labels[cell[0]], proof.grid.heads[cell[1]])
-            why = (own.whole, figure.printed.whole, nudge.reason, nudge.plan, nudge.author, nudge.made)
-            rows.append([*said, amount_text(figure.exact), *why])
-    return table_csv(HEAD, rows, plain=(HEAD.index("exact"),))
+            yield NudgeRow(
+                statement=proof.statement.name,
+                line=proof.grid.labels[cell[0]],
+                column=proof.grid.heads[cell[1]],
+                exact=amount_text(figure.exact),
+                rounded=own.whole,
+                printed=figure.printed.whole,
+                reason=nudge.reason,
+                plan=nudge.plan,
+                author=nudge.author,
+                made=nudge.made,
+            )
+
+
+def write_nudges(whole: PackProof) -> bytes:
+    """The nudges as a table, a column for each of what is said."""
+    head = NudgeRow._fields
+    return table_csv(head, nudge_rows(whole), plain=(head.index("exact"),))

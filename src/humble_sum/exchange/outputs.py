@@ -14,7 +14,7 @@ from humble_sum.exchange.fixed_width import write_fixed_width
 from humble_sum.exchange.html import write_html
 from humble_sum.exchange.markdown import write_markdown
 from humble_sum.exchange.pack_json import write_pack
-from humble_sum.exchange.pdf import write_statement_pdf
+from humble_sum.exchange.paper import set_on_paper
 from humble_sum.exchange.workbook import write_xlsx
 
 
@@ -28,11 +28,16 @@ class Output:
     write: Callable[[Pack, Proof], bytes]
 
 
+def write_pdf(pack: Pack, proof: Proof) -> bytes:
+    """One statement as its readers see it. Raises InputError where this machine cannot make PDF."""
+    return set_on_paper(write_html(pack, proof, paper=True))
+
+
 CSV, JSON = "text/csv; charset=utf-8", "application/json"
 XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 OUTPUTS = {
     "xlsx": Output("Workbook", XLSX, "xlsx", write_xlsx),
-    "pdf": Output("PDF", "application/pdf", "pdf", write_statement_pdf),
+    "pdf": Output("PDF", "application/pdf", "pdf", write_pdf),
     "html": Output("Web page", "text/html; charset=utf-8", "html", write_html),
     "csv": Output("Table as printed", CSV, "csv", write_csv),
     "csv-exact": Output("Table of exact amounts", CSV, "csv", write_exact_csv),

@@ -1,24 +1,26 @@
-"""A page for auditors: every nudge and hold of an edition, on one table."""
+"""A page for auditors: every nudge and hold of an edition. What is the same for many nudges (their statement,
+plan, author and day) is said once, over their table."""
 
 from __future__ import annotations
 
-import csv
-import io
+from collections.abc import Iterable, Sequence
 from html import escape
 
 from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.exchange.html import STYLE
-from humble_sum.exchange.nudges_csv import write_nudges
+from humble_sum.exchange.nudges_csv import NudgeRow, nudge_rows
 from humble_sum.exchange.travelling import isolated
 
-HEADS = ("Statement", "Line", "Column", "Exact", "Own rounding", "Printed", "Reason", "By", "When")
+NUDGES = ("Line", "Column", "Exact", "Own rounding", "Printed", "Why")
+HOLDS = ("Statement", "Line", "Column", "Printed", "Reason", "By")
 TABLE = """
-table { border-collapse: collapse; margin-top: 1rem; font-size: .8125rem; }
-th, td { text-align: start; vertical-align: top; padding: .25rem .75rem .25rem 0; }
+table { border-collapse: collapse; margin-top: .5rem; font-size: .8125rem; width: 100%; }
+th, td { text-align: start; vertical-align: top; padding: .25rem 1rem .25rem 0; }
 td { border-top: 1px solid #b9c5c1; }
-.nudges td:nth-child(n+4):nth-child(-n+6) { text-align: end; font-variant-numeric: tabular-nums; width: 1%; }
-.nudges td:nth-child(n+8) { white-space: nowrap; }
-caption { text-align: start; font-weight: 600; }
+.nudges :is(td, th):nth-child(n+3):nth-child(-n+5) { text-align: end; font-variant-numeric: tabular-nums; }
+.nudges td:nth-child(n+2):nth-child(-n+5) { white-space: nowrap; width: 1%; }
+.nudges td:first-child { min-width: 9em; }
+h2 { font-size: 1rem; margin: 1.5rem 0 0; }
 main { max-width: none; }
 """
 
@@ -26,20 +28,7 @@ main { max-width: none; }
 def write_record_page(whole: PackProof) -> bytes:
     """Figure by figure: exact, its own rounding, what is printed, why, by which plan, who and when."""
     pack = whole.pack
-    listed = list(csv.reader(io.StringIO(write_nudges(whole).decode("utf-8-sig"), newline="")))[1:]
-    plans = "".join(f"<p>{isolated(plan)}</p>" for plan in dict.fromkeys(row[7] for row in listed) if plan)
-    nudges = [[*row[:7], row[8], row[9][:10]] for row in listed]
-    held = [
-        (proof.statement.name, proof.grid.labels[line], proof.grid.heads[column], figure)
-        for proof in whole.proofs.values()
-        for (line, column), figure in proof.figures.items()
-        if figure.held is not None
-    ]
-    holds = [
-        (*said, figure.printed.whole, figure.held.reason or "no reason given", figure.held.author)
-        for *said, figure in held
-        if figure.held is not None
-    ]
+    rows = list(nudge_rows(whole))
     edition = pack.edition_name(pack.shown)
     page = f"""<!doctype html>
 <html lang="en">
@@ -54,11 +43,10 @@ def write_record_page(whole: PackProof) -> bytes:
 <p>{isolated(pack.entity)}</p>
 <h1>Record of nudges and holds</h1>
 <div class="under"><p>{isolated(pack.period)}</p><p>{isolated(edition)}</p></div>
-<p>{len(nudges)} figures print another number than their own rounding, so that every printed total is the sum
-of its printed parts. Amounts are not changed.</p>
-{plans}
-{_table("Nudges", HEADS, nudges)}
-{_table("Holds", ("Statement", "Line", "Column", "Printed", "Reason", "By"), holds)}
+<p>{_counted(rows)}</p>
+{_nudges(rows)}
+<h2>Holds</h2>
+{_table("holds", HOLDS, held_rows(whole))}
 </main>
 </body>
 </html>
@@ -66,12 +54,63 @@ of its printed parts. Amounts are not changed.</p>
     return page.encode()
 
 
-def _table(caption: str, heads: tuple[str, ...], rows: list[list[str]] | list[tuple[str, ...]]) -> str:
-    if not rows:
-        return f"<p>{caption}: none.</p>"
+def held_rows(whole: PackProof) -> list[tuple[str, ...]]:
+    """Every hold in force, in page order, as its table says it."""
+    return [
+        (
+            proof.statement.name,
+            proof.grid.labels[line],
+            proof.grid.heads[column],
+            figure.printed.whole,
+            figure.held.reason or "no reason given",
+            figure.held.author,
+        )
+        for proof in whole.proofs.values()
+        for (line, column), figure in proof.figures.items()
+        if figure.held is not None
+    ]
+
+
+def nudged_cells(row: NudgeRow) -> tuple[str, ...]:
+    """A nudge as its table says it. What stands in the columns beside it is not said again in the reason."""
+    said, rounds, rest = row.reason.partition(f" rounds to {row.rounded}. ")
+    why = rest if rounds and said.startswith("Exact ") else row.reason
+    return (row.line, row.column, row.exact, row.rounded, row.printed, why)
+
+
+def _counted(rows: Sequence[NudgeRow]) -> str:
+    count = "1 figure prints" if len(rows) == 1 else f"{len(rows)} figures print"
+    return f"""{count} another number than the own rounding of the amount, so that every printed total is
+the sum of its printed parts. Amounts are not changed."""
+
+
+def _nudges(rows: Iterable[NudgeRow]) -> str:
+    """The nudges of each statement, those together that were made by one plan, by one author on one day."""
+    together: dict[tuple[str, str, str, str], list[NudgeRow]] = {}
+    for row in rows:
+        together.setdefault((row.statement, row.plan, row.author, row.made[:10]), []).append(row)
+    said = [_made(*key) + _table("nudges", NUDGES, map(nudged_cells, made)) for key, made in together.items()]
+    return "\n".join(said) or "<h2>Nudges</h2>\n<p>None.</p>"
+
+
+def _made(statement: str, plan: str, author: str, day: str) -> str:
+    """What is said over a table of nudges."""
+    whom = f"by {author}" if author else ""
+    when = f"on {day}" if day else ""
+    how = " ".join(each for each in ("Nudged", whom, when) if each)
+    by_plan = f", as the plan says: {plan}" if plan else "."
+    return f"<h2>Nudges, {isolated(statement)}</h2>\n<p>{isolated(how + by_plan)}</p>\n"
+
+
+def _table(kind: str, heads: Sequence[str], rows: Iterable[Sequence[str]]) -> str:
+    listed = [f"<tr>{''.join(f'<td>{_text(cell)}</td>' for cell in row)}</tr>" for row in rows]
+    if not listed:
+        return "<p>None.</p>"
     head = "".join(f'<th scope="col">{each}</th>' for each in heads)
-    body = "\n".join(
-        "<tr>" + "".join(f"<td>{isolated(str(cell))}</td>" for cell in row) + "</tr>" for row in rows
-    )
-    inside = f"<thead><tr>{head}</tr></thead>\n<tbody>\n{body}\n</tbody>"
-    return f'<table class="{caption.lower()}">\n<caption>{caption}</caption>\n{inside}\n</table>'
+    body = "\n".join(listed)
+    return f'<table class="{kind}">\n<thead><tr>{head}</tr></thead>\n<tbody>\n{body}\n</tbody>\n</table>'
+
+
+def _text(text: str) -> str:
+    """Text of a cell: one without a letter from the right needs no element that says so."""
+    return escape(text) if text.isascii() else isolated(text)

@@ -19,7 +19,16 @@ OVER_A_TIME = re.compile(
     r"costs|sales|fares|results?)\b",
     re.IGNORECASE,
 )
-A_YEAR = re.compile(r"\b(year|twelve months|12 months)\b", re.IGNORECASE)
+# How long a time is, in words of reports: so many months, a part of a year by its number, or its name.
+MONTHS = re.compile(
+    r"\b(?:(\d{1,2}|one|two|three|four|five|six|nine|twelve)[ -]?months?|(\d{1,2}) ?M)\b", re.IGNORECASE
+)
+NUMBERED = re.compile(r"\b(?:([QH])([1-4])|([1-4])([QH]))(?=\b|\d{2}|FY)", re.IGNORECASE)
+NAMED = re.compile(
+    r"\b(?:(quarter|quarterly)|(half[- ]?year|half[- ]?yearly)|(year|annual))\b", re.IGNORECASE
+)
+TO_DATE = re.compile(r"\b(to[ -]date|YTD|QTD|MTD|cumulative|weeks?)\b", re.IGNORECASE)
+IN_WORDS = {"one": 1, "two": 2, "three": 3, "four": 4, "five": 5, "six": 6, "nine": 9, "twelve": 12}
 
 
 @dataclass(frozen=True)
@@ -74,9 +83,32 @@ def _given(pack: Pack, statement: Statement, column: Column) -> Dates:
     day = _end(pack, said, column)
     if at_a_day:
         return Dates(day)
-    if not A_YEAR.search(pack.period):
+    months = _length(column) or _length(pack)
+    if months is None:
         raise Undated(f"{column.label}: {pack.period} does not say how long a time ends then.")
-    return Dates(day, _year_before(day))
+    return Dates(day, _first(day, months))
+
+
+def _length(said: Column | Pack) -> int | None:
+    """How many months the words of a column, or of a pack's period, say that a time is. Raises Undated where
+    they say that it is as long as it has lasted."""
+    words = said.label if isinstance(said, Column) else said.period
+    if TO_DATE.search(words):
+        raise Undated(f"{words}: it does not say on which day that time began.")
+    if found := MONTHS.search(words):
+        number = found[1] or found[2]
+        return IN_WORDS.get(number.lower()) or int(number)
+    if found := NUMBERED.search(words):
+        return _part(found)[1]
+    if found := NAMED.search(words):
+        return 3 if found[1] else 6 if found[2] else 12
+    return None
+
+
+def _part(found: re.Match[str]) -> tuple[int, int]:
+    """The number of a part of a year, and its months."""
+    letter, number = found[1] or found[4], found[2] or found[3]
+    return int(number), 3 if letter in "Qq" else 6
 
 
 def _nature(statement: Statement, column: Column) -> bool:
@@ -94,6 +126,14 @@ def _end(pack: Pack, said: Period, column: Column) -> date:
     ends = period_of(pack.period)
     if ends is None or not ends.month or not ends.day:
         raise Undated(f"{column.label}: {pack.period} does not say on which day such a year ends.")
+    months = _length(column)
+    if months and months != 12:
+        number = _part(part)[0] if (part := NUMBERED.search(column.label)) else 1
+        if NAMED.search(column.label) and not part:
+            raise Undated(f"{column.label}: it does not say which part of the year.")
+        if (ends.month, ends.day) != (12, 31) or number * months > 12:
+            raise Undated(f"{column.label}: it may be of a financial year or of the calendar's.")
+        return _month(said.year, number * months, at_a_day=True).last
     return date(said.year, ends.month, min(ends.day, monthrange(said.year, ends.month)[1]))
 
 
@@ -102,9 +142,11 @@ def _month(year: int, month: int, at_a_day: bool) -> Dates:
     return Dates(last) if at_a_day else Dates(last, date(year, month, 1))
 
 
-def _year_before(day: date) -> date:
+def _first(day: date, months: int) -> date:
+    """The first day of so many months that end on a day."""
     after = day + timedelta(days=1)
-    return date(after.year - 1, after.month, min(after.day, monthrange(after.year - 1, after.month)[1]))
+    year, month = divmod(after.year * 12 + after.month - 1 - months, 12)
+    return date(year, month + 1, min(after.day, monthrange(year, month + 1)[1]))
 
 
 def _added(column: Column, found: Mapping[str, Dates]) -> Dates:

@@ -16,7 +16,7 @@ from humble_sum.core.proof.search import find_figures
 from humble_sum.core.rules.rulebook import Id
 from humble_sum.core.statements.in_edition import base_of
 from humble_sum.core.statements.names import Label
-from humble_sum.exchange.nudges_csv import HEAD, write_nudges
+from humble_sum.exchange.nudges_csv import NudgeRow, write_nudges
 from humble_sum.exchange.pack_json import read_pack
 from humble_sum.records.history import (
     at_revision,
@@ -54,7 +54,7 @@ IN_VIEW = "Of a large statement, the rows to answer with: the first, and the one
 NUDGES: dict[int | str, dict[str, Any]] = {
     200: {
         "description": "The table.",
-        "content": {"text/csv": {"schema": {"type": "string"}, "example": ",".join(HEAD)}},
+        "content": {"text/csv": {"schema": {"type": "string"}, "example": ",".join(NudgeRow._fields)}},
     }
 }
 MOST_FOUND = 40  # figures by name

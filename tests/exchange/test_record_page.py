@@ -1,0 +1,60 @@
+"""The page of nudges and holds: a row for each, what they share said once, and every word as it is."""
+
+import re
+import unittest
+from html import unescape
+
+from humble_sum.core.changes.commands import apply
+from humble_sum.core.changes.reading import read_change
+from humble_sum.core.proof.pack_proof import PackProof, prove_pack
+from humble_sum.exchange.nudges_csv import nudge_rows
+from humble_sum.exchange.record_page import held_rows, write_record_page
+from tests.making import pack, rule, statement
+
+
+def nudged() -> PackProof:
+    """Three lines of 1.4 that are to add up to 4, one of them called like a formula and a tag."""
+    of = statement({"a": ["1.4"], "b": ["1.4"], "c": ["1.4"]}, {"t": ["a", "b", "c"]}, columns=("now",))
+    lines = tuple(line.model_copy(update={"label": f"=<{line.id}>"}) for line in of.lines)
+    made = pack(of.model_copy(update={"lines": lines}), rule("house", {"decimals": {"fixed": 0}}))
+    whole = prove_pack(made)
+    for change in (
+        {"kind": "hold", "statement": of.id, "line": "c", "column": "now", "reason": "agreed & signed"},
+        {"kind": "foot", "statement": of.id},
+    ):
+        whole = prove_pack(apply(whole, read_change(change)).pack)
+    return whole
+
+
+class RecordPageTest(unittest.TestCase):
+    def rows(self, whole: PackProof) -> list[list[str]]:
+        page = write_record_page(whole).decode()
+        cells = [re.findall(r"<td>(.*?)</td>", row) for row in re.findall(r"<tr>(.*?)</tr>", page)]
+        return [[unescape(re.sub("<[^>]*>", "", cell)) for cell in row] for row in cells if row]
+
+    def test_every_nudge_and_hold_has_a_row(self) -> None:
+        whole = nudged()
+        (nudge,) = nudge_rows(whole)
+        (hold,) = held_rows(whole)
+        first, second = self.rows(whole)
+        self.assertEqual(first[:5], list(nudge[1:6]))
+        self.assertTrue(nudge.reason.endswith(first[5]))
+        self.assertNotIn(f"Exact {nudge.exact}", first[5])
+        self.assertEqual(second, list(hold))
+        self.assertIn("agreed & signed", second)
+        self.assertTrue(first[0].startswith("=<"), "a page runs no formula, so nothing is put before it")
+
+    def test_what_nudges_share_is_said_once(self) -> None:
+        whole = nudged()
+        (nudge,) = whole.pack.nudges
+        said = nudge.model_copy(update={"author": "A. Rao", "made": "2026-03-31T09:00:00Z"})
+        page = write_record_page(prove_pack(whole.pack.model_copy(update={"nudges": (said,)}))).decode()
+        self.assertIn("Nudged by A. Rao on 2026-03-31, as the plan says: ", page)
+        self.assertEqual(page.count(nudge.plan), 1)
+        self.assertIn("1 figure prints another number", page)
+
+    def test_none_is_said(self) -> None:
+        of = statement({"a": ["1"]}, {}, columns=("now",))
+        page = write_record_page(prove_pack(pack(of))).decode()
+        self.assertEqual(page.count("<p>None.</p>"), 2)
+        self.assertIn("0 figures print", page)
