@@ -8,11 +8,13 @@ Needs the extra `humble-sum[arrow]`. Nothing is kept from one batch to the next,
 from __future__ import annotations
 
 import json
+import sys
 from collections.abc import Iterable, Iterator, Mapping
 from decimal import Decimal
 from functools import lru_cache
 from typing import Any
 
+import numpy as np
 import pyarrow as pa
 
 from humble_sum.core.amounts import read_amount
@@ -22,6 +24,7 @@ from humble_sum.core.printing.clauses import ResolvedClauses, read_clauses
 
 Rule = dict[str, Any]
 MOST_RULES = 256
+AT_ONCE = 4_096  # rows
 
 
 def print_batch(
@@ -39,8 +42,8 @@ def print_batch(
         if name not in batch.schema.names:
             what = f'There is no column "{name}".'
             raise InputError("bad-batch", Fault(name, what, f"There are {', '.join(names)}."))
-        amounts = _amounts(name, batch.column(batch.schema.get_field_index(name)))
-        made.append(pa.array(_texts(json.dumps(rule, sort_keys=True)).many(amounts), pa.string()))
+        column = batch.column(batch.schema.get_field_index(name))
+        made.append(_printed(name, column, json.dumps(rule, sort_keys=True)))
         names.append(f"{name}{suffix}")
     return pa.RecordBatch.from_arrays(made, names=names)
 
@@ -53,29 +56,54 @@ def print_batches(
         yield print_batch(batch, rules, suffix)
 
 
-def _amounts(name: str, column: pa.Array) -> list[Decimal | None]:
+def _printed(name: str, column: pa.Array, rule: str) -> pa.Array:
+    """The texts of a column, so many rows at a time that what is made of them stays near the processor."""
+    parts = []
+    for start in range(0, len(column), AT_ONCE) or (0,):
+        part = column.slice(start, AT_ONCE)
+        units = _units(part)
+        if units is None:
+            texts = _texts(rule).many(_amounts(name, part, start))
+        else:
+            texts = _texts(rule, -column.type.scale).many(map(Decimal, units))
+        parts.append(pa.array(texts, pa.string()))
+    return pa.concat_arrays(parts)
+
+
+def _units(column: pa.Array) -> list[int] | None:
+    """Decimals of 128 bits in units of their last digit, as Arrow has them (its columnar format, *Fixed-size
+    primitive layout*); None where one is null or past 64 bits, or they are others."""
+    if not pa.types.is_decimal128(column.type) or column.null_count or sys.byteorder != "little":
+        return None
+    halves = np.frombuffer(column.buffers()[1], np.int64).reshape(-1, 2)
+    low, high = halves[column.offset : column.offset + len(column)].T
+    return low.tolist() if bool((high == low >> 63).all()) else None
+
+
+def _amounts(name: str, column: pa.Array, start: int) -> Iterable[Decimal | None]:
+    """The amounts of rows of a column, the first of them by that number."""
     of = column.type
     if pa.types.is_decimal(of) or pa.types.is_integer(of):
-        # Arrow writes them out exactly, and much sooner than it makes Decimals.
+        # Arrow writes them out exactly, and sooner than it makes Decimals.
         texts = column.cast(pa.string()).to_pylist()
         if not column.null_count:
-            return list(map(Decimal, texts))
-        return [None if text is None else Decimal(text) for text in texts]
+            return map(Decimal, texts)
+        return (None if text is None else Decimal(text) for text in texts)
     if pa.types.is_null(of):
         return [None] * len(column)
     if not (pa.types.is_string(of) or pa.types.is_large_string(of)):
         what = f"Its values are {of}, which are not amounts of so many digits."
         raise InputError("bad-batch", Fault(name, what, "Cast it to a decimal, as its owner means it."))
     found: list[Decimal | None] = []
-    for place, value in enumerate(column.to_pylist()):
+    for place, value in enumerate(column.to_pylist(), start + 1):
         try:
             found.append(None if value is None else read_amount(value))
         except ValueError as error:
-            raise InputError("bad-amount", Fault(f"{name}, row {place + 1}", f"{error}.")) from None
+            raise InputError("bad-amount", Fault(f"{name}, row {place}", f"{error}.")) from None
     return found
 
 
 @lru_cache(maxsize=MOST_RULES)
-def _texts(said: str) -> Texts:
+def _texts(said: str, exponent: int = 0) -> Texts:
     """A rule, as JSON, made ready once in a process: workers get batch after batch under the same few."""
-    return Texts(ResolvedClauses(**read_clauses(json.loads(said)).named()))
+    return Texts(ResolvedClauses(**read_clauses(json.loads(said)).named()), exponent)

@@ -5,7 +5,8 @@ from typing import Any, get_args
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from humble_sum.core.printing.batch import print_texts
+from humble_sum.core.amounts import EXACT
+from humble_sum.core.printing.batch import Texts, print_texts
 from humble_sum.core.printing.clauses import Clauses, Grouping, Negative, ResolvedClauses, RoundsAway, Scale
 from humble_sum.core.printing.figure import exact_text, print_amount, scaled_text
 from humble_sum.core.printing.printer import Printer
@@ -111,6 +112,9 @@ class BulkTest(unittest.TestCase):
     ) -> None:
         each = [print_amount(amount, rule).whole for amount in many]
         self.assertEqual(print_texts(many, rule), each)
+        for exponent in (-3, 2):
+            counts = [None if amount is None else EXACT.scaleb(amount, -exponent) for amount in many]
+            self.assertEqual(Texts(rule, exponent).many(counts), each)
         printer = Printer(Clauses.model_construct(rule.model_fields_set, **dict(rule)))
         self.assertEqual([printer(amount) for amount in many], each)
         self.assertEqual([shown.text for shown in printer.show(many)], each)

@@ -10,7 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from humble_sum import show
-from humble_sum.arrow import print_batch, print_batches
+from humble_sum.arrow import AT_ONCE, print_batch, print_batches
 from humble_sum.core.errors import InputError
 
 RULES: list[dict[str, Any]] = [
@@ -19,6 +19,7 @@ RULES: list[dict[str, Any]] = [
     {"locale": "ar-EG", "decimals": {"significant": 3}},
 ]
 SUMS = st.decimals(allow_nan=False, allow_infinity=False, places=4, min_value=-(10**20), max_value=10**20)
+EDGES = st.sampled_from([Decimal(n).scaleb(-4) for n in (2**63 - 1, 2**63, -(2**63), -(2**63) - 1, 0, -1)])
 
 
 class BatchTest(unittest.TestCase):
@@ -39,6 +40,28 @@ class BatchTest(unittest.TestCase):
         for name in columns:
             self.assertEqual(made.column(f"{name} as printed").to_pylist(), wanted)
             self.assertEqual(made.column(name), batch.column(name))
+
+    @settings(max_examples=30)
+    @given(
+        st.lists(st.one_of(SUMS, EDGES), min_size=1, max_size=30), st.sampled_from(RULES), st.integers(-2, 6)
+    )
+    def test_units_of_any_size_and_digit_are_printed_from_any_row_on(
+        self, values: list[Decimal], rule: dict[str, Any], scale: int
+    ) -> None:
+        whole = [value.scaleb(4) for value in values]
+        column = pa.array([int(each) for each in whole], pa.decimal128(38, 0)).view(pa.decimal128(38, scale))
+        wanted = [each.text for each in show([each.scaleb(-scale) for each in whole], rule)]
+        for start in {0, len(values) // 2, len(values) - 1}:
+            made = print_batch(pa.record_batch({"a": column.slice(start)}), {"a": rule})
+            self.assertEqual(made.column("a as printed").to_pylist(), wanted[start:])
+
+    def test_a_long_column_is_whole_and_its_rows_are_numbered_through(self) -> None:
+        texts = [str(n) for n in range(2 * AT_ONCE + 1)]
+        made = print_batch(pa.record_batch({"n": texts}), {"n": {"grouping": "none"}})
+        self.assertEqual(made.column("n as printed").to_pylist(), texts)
+        with self.assertRaises(InputError) as refused:
+            print_batch(pa.record_batch({"n": [*texts, "x"]}), {"n": {}})
+        self.assertEqual(refused.exception.faults[0].where, f"n, row {2 * AT_ONCE + 2}")
 
     def test_whole_numbers_and_nothing_at_all(self) -> None:
         batch = pa.record_batch({"n": pa.array([1_234_567, None, -5]), "none": pa.nulls(3)})

@@ -22,6 +22,7 @@ from decimal import (
     localcontext,
     setcontext,
 )
+from functools import partial
 
 from humble_sum.core.amounts import EXACT
 from humble_sum.core.locales import locale
@@ -47,17 +48,17 @@ def print_texts(amounts: Iterable[Decimal | None], clauses: ResolvedClauses) -> 
 
 
 class Texts:
-    """Clauses made ready once, to print the texts of amounts by."""
+    """Clauses made ready once, to print the texts of amounts by; amounts are counts of 10^`exponent`."""
 
-    def __init__(self, clauses: ResolvedClauses):
-        self._clauses = clauses
-        self._quick = _quick(clauses)
+    def __init__(self, clauses: ResolvedClauses, exponent: int = 0):
+        self._slow = partial(_slow, clauses, exponent)
+        self._quick = _quick(clauses, exponent)
         rounding = MODES[clauses.rounding]
         self._context = Context(prec=EXACT.prec, Emax=EXACT.Emax, Emin=EXACT.Emin, rounding=rounding)
 
     def one(self, amount: Decimal | None) -> str:
         if self._quick is None:
-            return print_amount(amount, self._clauses).whole
+            return self._slow(amount)
         before = getcontext()
         setcontext(self._context)
         try:
@@ -67,12 +68,17 @@ class Texts:
 
     def many(self, amounts: Iterable[Decimal | None]) -> list[str]:
         if self._quick is None:
-            return [print_amount(amount, self._clauses).whole for amount in amounts]
+            return list(map(self._slow, amounts))
         with localcontext(self._context):
             return list(map(self._quick, amounts))
 
 
-def _quick(clauses: ResolvedClauses) -> Text | None:
+def _slow(clauses: ResolvedClauses, exponent: int, amount: Decimal | None) -> str:
+    exact = amount if amount is None or not exponent else EXACT.scaleb(amount, exponent)
+    return print_amount(exact, clauses).whole
+
+
+def _quick(clauses: ResolvedClauses, exponent: int) -> Text | None:
     """The text of one amount by rules whose figures are digits between two fixed texts; None for other
     rules. It rounds as the decimal context says that it is called in."""
     fixed = isinstance(clauses.decimals, FixedDecimals) or clauses.decimals == "currency"
@@ -94,10 +100,12 @@ def _quick(clauses: ResolvedClauses) -> Text | None:
         if text.count(digits) != 1:
             return None
         around.append(text.split(digits))
-    return _text(clauses, sizes, around[0], around[1])
+    return _text(clauses, exponent, sizes, around[0], around[1])
 
 
-def _text(clauses: ResolvedClauses, sizes: tuple[int, ...], plain: list[str], loss: list[str]) -> Text:
+def _text(
+    clauses: ResolvedClauses, exponent: int, sizes: tuple[int, ...], plain: list[str], loss: list[str]
+) -> Text:
     of, places = locale(clauses.locale, clauses.digits), clauses.places
     mark, point = of.group, of.decimal
     if clauses.form == "amount" and clauses.currency and clauses.money_shown == "every":
@@ -105,7 +113,7 @@ def _text(clauses: ResolvedClauses, sizes: tuple[int, ...], plain: list[str], lo
     least = of.minimum_grouping if clauses.grouping == "locale" else 1
     (before, after), (minus_before, minus_after) = plain, loss
     zero, missing = print_amount(Decimal(0), clauses).whole, print_amount(None, clauses).whole
-    factor = Decimal(1).scaleb(-clauses.power)
+    factor = Decimal(1).scaleb(exponent - clauses.power)
     # The decimal module writes thousands as 1,234,567.89; other ways are told from how long that is.
     spelling = f"{',' if sizes else ''}.{places}f"
     nothing = {f"{sign}{0:.{places}f}" for sign in ("", "-")}
@@ -119,7 +127,7 @@ def _text(clauses: ResolvedClauses, sizes: tuple[int, ...], plain: list[str], lo
             return missing if amount is None else zero
         digits = format(amount * factor, spelling)
         if digits in nothing:
-            return print_amount(amount, clauses).whole
+            return _slow(clauses, exponent, amount)
         minus = digits[0] == "-"
         if minus:
             digits = digits[1:]
