@@ -2,6 +2,7 @@
 
 import re
 import unittest
+from datetime import date
 from decimal import Decimal
 from typing import Any
 
@@ -13,9 +14,9 @@ from humble_sum.core.changes.commands import apply
 from humble_sum.core.changes.reading import read_change
 from humble_sum.core.errors import InputError
 from humble_sum.core.proof.pack_proof import PackProof, prove_pack
-from humble_sum.core.statements.pack import Column, Pack, Statement
+from humble_sum.core.statements.pack import Column, Line, Pack, Statement
 from humble_sum.exchange.inline.page import PAGE, SCHEMA, SPACES, write_inline
-from humble_sum.exchange.inline.periods import Undated, dates_of
+from humble_sum.exchange.inline.periods import Dates, Undated, dates_of, dates_on
 from humble_sum.exchange.inline.reading import differences, read_inline
 from humble_sum.exchange.issuing import Wanted, checks_of, issue, proved_in
 from humble_sum.exchange.verifying import verify
@@ -24,6 +25,7 @@ from tests.making import demo_income, pack, rule, statement
 
 IX, XBRLI = SPACES["ix"], SPACES["xbrli"]
 XS, LINK, XLINK = "http://www.w3.org/2001/XMLSchema", SPACES["link"], SPACES["xlink"]
+PERIOD_TYPE = f"{{{XBRLI}}}periodType"
 # As the registry defines them (Transformation Registry 4): what each takes, and what it leaves out.
 TRANSFORMATIONS = {
     "ixt:num-dot-decimal": (r"[,'`´’′ \u00a0\s0-9]*(\.[ \u00a0\s0-9]+)?", "."),
@@ -264,6 +266,11 @@ class RefusedTest(unittest.TestCase):
         undated = statement({"a": ["1"]}, {}, columns=("now",))
         self.assertIn("no date", self.refused(year_pack(undated)))
         self.assertIn("how long", self.refused(year_pack(of).model_copy(update={"period": "31 March 2026"})))
+        planned = of.model_copy(update={"columns": (Column(id="y2026", label="Budget 2026"),)})
+        self.assertIn("planned is no fact", self.refused(year_pack(planned)))
+        for no_day in ("31 June 2026", "29 February 2025"):
+            made = year_pack(of.model_copy(update={"columns": (Column(id="y2026", label=no_day),)}))
+            self.assertIn("no such day", self.refused(made))
         self.assertIn("which day", self.refused(year_pack(of).model_copy(update={"period": "The year"})))
         plain = year_pack(of).statements[0].model_copy(update={"title": "Note 7"})
         self.assertIn(
@@ -344,6 +351,50 @@ class DatesTest(unittest.TestCase):
         ):
             with self.subTest(label), self.assertRaises(Undated):
                 self.dates("Income", Column(id="c", label=label), period=period)
+
+    def test_balances_in_a_statement_over_a_time_are_at_its_first_or_last_day(self) -> None:
+        year = Dates(date(2026, 3, 31), date(2025, 4, 1))
+        for label, wanted in (
+            ("Opening cash", "on-2025-03-31"),
+            ("Cash and cash equivalents at the beginning of the year", "on-2025-03-31"),
+            ("Balance b/f", "on-2025-03-31"),
+            ("Cash at 1 April 2025", "on-2025-03-31"),
+            ("Closing balance", "on-2026-03-31"),
+            ("Bank balances at end of period", "on-2026-03-31"),
+            ("Cash as at 31 March", year.id),  # of which year is not said
+            ("Cash at 31 March 2026", "on-2026-03-31"),
+            ("Cash at 30 June 2026", year.id),
+            ("Opening of new piers", year.id),
+            ("Closing costs of loans", year.id),
+            ("Net change in cash", year.id),
+        ):
+            with self.subTest(label):
+                self.assertEqual(dates_on(Line(id="l", label=label), year).id, wanted)
+        day = Dates(date(2026, 3, 31))
+        self.assertEqual(dates_on(Line(id="l", label="Opening cash"), day), day)
+
+    def test_a_movement_and_its_balance_are_stated_at_their_own_times(self) -> None:
+        flows = statement({"net": ["3"], "opening": ["4"]}, {"closing": ["net", "opening"]}, ("y2026",))
+        labels = {"net": "Net change in cash", "opening": "Opening cash", "closing": "Closing cash"}
+        lines = tuple(line.model_copy(update={"label": labels[line.id]}) for line in flows.lines)
+        made = year_pack(flows.model_copy(update={"lines": lines}))
+        of = made.statements[0].model_copy(update={"title": "Statement of cash flows"})
+        files = write_inline(prove_pack(made.model_copy(update={"statements": (of,)})))
+        schema, page = etree.fromstring(files[SCHEMA]), etree.fromstring(files[PAGE])
+        kinds = {each.get("name"): each.get(PERIOD_TYPE) for each in schema.iter(f"{{{XS}}}element")}
+        found = {name.partition(".")[2]: kind for name, kind in kinds.items()}
+        self.assertEqual(found, {"net": "duration", "opening": "instant", "closing": "instant"})
+        self.assertNotIn(b"calculationArc", files[SCHEMA])
+        contexts = {fact.get("contextRef") for fact in page.iter(f"{{{IX}}}nonFraction")}
+        self.assertEqual(contexts, {"from-2025-04-01-to-2026-03-31", "on-2025-03-31", "on-2026-03-31"})
+
+    def test_a_balance_at_a_day_of_one_column_is_refused(self) -> None:
+        of = statement({"cash": ["1", "2"]}, {}, columns=("y2026", "y2025"))
+        lines = tuple(line.model_copy(update={"label": "Cash at 31 March 2026"}) for line in of.lines)
+        made = year_pack(of.model_copy(update={"lines": lines}))
+        with self.assertRaises(InputError) as refused:
+            write_inline(prove_pack(made))
+        self.assertIn("some columns only", str(refused.exception))
 
     def test_a_sum_with_a_hole_has_no_dates(self) -> None:
         months = [Column(id=f"m{n}", label=f"M{n}", date=f"2025-{n:02}") for n in (4, 6)]

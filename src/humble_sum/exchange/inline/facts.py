@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from decimal import Decimal
 
@@ -13,7 +13,7 @@ from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.proof.statement_proof import Figure, Proof
 from humble_sum.core.statements.names import FigureRef
 from humble_sum.core.statements.pack import Line
-from humble_sum.exchange.inline.periods import Dates, Undated, dates_of
+from humble_sum.exchange.inline.periods import Dates, Undated, dates_of, dates_on
 
 # Transformations (Transformation Registry 4, 2020-02-12): a number with a point or a comma, whose groups
 # are told apart by blanks, apostrophes or the other mark; and whatever stands for nothing.
@@ -83,15 +83,16 @@ def facts_of(whole: PackProof) -> dict[FigureRef, Fact]:
     for id, proof in whole.proofs.items():
         try:
             dates = dates_of(whole.pack, proof.statement)
+            on = {line.id: _on(line, dates) for line in proof.statement.figured}
         except Undated as undated:
-            faults.append(Fault(proof.statement.name, str(undated), "Give its columns dates of their own."))
+            faults.append(Fault(proof.statement.name, str(undated), undated.do))
             continue
         for line in proof.statement.figured:
             units = {unit_of(line, proof.figures[line.id, column]).id for column in dates}
             if len(units) > 1:
                 said = " and ".join(sorted(units))
                 faults.append(Fault(f"{proof.statement.name}, {line.label}", f"It is in {said}.", "Use one."))
-            for column, of in dates.items():
+            for column, of in on[line.id].items():
                 figure = proof.figures[line.id, column]
                 try:
                     fact = _fact((id, line.id, column), line, figure, of)
@@ -105,6 +106,15 @@ def facts_of(whole: PackProof) -> dict[FigureRef, Fact]:
     if faults:
         raise InputError("cannot-tag", faults)
     return facts
+
+
+def _on(line: Line, dates: Mapping[str, Dates]) -> dict[str, Dates]:
+    """A line's own dates in each column. Raises Undated where it is a balance in some of them only."""
+    found = {column: dates_on(line, of) for column, of in dates.items()}
+    if len({of.first is None for of in found.values()}) > 1:
+        what = f"{line.label}: it is a balance at a day of some columns only."
+        raise Undated(what, "Say in its label that it is at the beginning or at the end.")
+    return found
 
 
 def _at_odds(whole: PackProof, facts: dict[FigureRef, Fact]) -> Iterator[Fault]:
@@ -212,15 +222,20 @@ def summations(proof: Proof, facts: dict[FigureRef, Fact]) -> Iterator[tuple[str
 
 
 def _consistent(total_at: FigureRef, signed: list[tuple[str, int]], facts: dict[FigureRef, Fact]) -> bool:
-    """Whether the intervals of a total and of its parts' sum meet (Calculations 1.1, 4.1)."""
+    """Whether the intervals of a total and of its parts' sum meet (Calculations 1.1, 4.1); they are of one
+    time and unit, which a movement and the balance it leads to are not."""
     id, _, column = total_at
     whole = facts.get(total_at)
     parts = [(facts.get((id, part, column)), sign) for part, sign in signed]
     there = [(fact, sign) for fact, sign in parts if fact is not None]
     if whole is None or not there:
         return True
-    if len(there) < len(parts) or any(fact.unit != whole.unit for fact, _ in there):
+    if len(there) < len(parts) or any(_context(fact) != _context(whole) for fact, _ in there):
         return False
     added = total(fact.value if sign > 0 else fact.value.copy_negate() for fact, sign in there)
     room = total(of_units(1, -fact.decimals) for fact in [whole, *(fact for fact, _ in there)])
     return abs(EXACT.subtract(added, whole.value)) * 2 <= room
+
+
+def _context(fact: Fact) -> tuple[Dates, Unit]:
+    return fact.dates, fact.unit

@@ -10,7 +10,7 @@ from datetime import date, timedelta
 from itertools import pairwise
 
 from humble_sum.core.intake.periods import Period, period_of
-from humble_sum.core.statements.pack import Column, Pack, Statement
+from humble_sum.core.statements.pack import Column, Line, Pack, Statement
 
 # A statement's own title says whether its figures are at a day or over a time.
 AT_A_DAY = re.compile(r"\b(position|balance|balances|assets|liabilities|net worth|funds)\b", re.IGNORECASE)
@@ -28,6 +28,23 @@ NAMED = re.compile(
     r"\b(?:(quarter|quarterly)|(half[- ]?year|half[- ]?yearly)|(year|annual))\b", re.IGNORECASE
 )
 TO_DATE = re.compile(r"\b(to[ -]date|YTD|QTD|MTD|cumulative|weeks?)\b", re.IGNORECASE)
+PLANNED = re.compile(
+    r"\b(budget(ed)?|forecasts?|plan(ned)?|targets?|estimate[ds]?|projected|projections?|pro[ -]?forma)\b",
+    re.IGNORECASE,
+)
+# Lines of a statement over a time that are at its first or its last day.
+STOCK = (
+    r"\b(?:cash|balances?|stocks?|inventor(?:y|ies)|bank|overdrafts?|reserves?|funds?|equity|net assets)\b"
+)
+AT = r"\b(?:at|on) (?:the )?"
+OPENING = re.compile(
+    rf"^opening\b.*{STOCK}|{STOCK}.*(?:{AT}(?:beginning|start|opening)\b|\b(?:brought forward|b/f)\b)",
+    re.IGNORECASE,
+)
+CLOSING = re.compile(
+    rf"^closing\b.*{STOCK}|{STOCK}.*(?:{AT}(?:end|close)\b|\b(?:carried forward|c/f)\b)", re.IGNORECASE
+)
+ON_A_DAY = re.compile(rf"{STOCK}.*\b(?:at|as at|on) \d", re.IGNORECASE)
 IN_WORDS = {"one": 1, "two": 2, "three": 3, "four": 4, "five": 5, "six": 6, "nine": 9, "twelve": 12}
 
 
@@ -45,7 +62,11 @@ class Dates:
 
 
 class Undated(ValueError):
-    """Nothing says what dates a column is of."""
+    """Nothing says what dates a column is of; what to do about it."""
+
+    def __init__(self, what: str, do: str = "Give its columns dates of their own."):
+        super().__init__(what)
+        self.do = do
 
 
 def dates_of(pack: Pack, statement: Statement) -> dict[str, Dates]:
@@ -70,7 +91,24 @@ def dates_of(pack: Pack, statement: Statement) -> dict[str, Dates]:
     return found
 
 
+def dates_on(line: Line, dates: Dates) -> Dates:
+    """The dates of a line's figure: those of its column, or the day that a time begins or ends with where
+    the line says that it is a balance at that day."""
+    if dates.first is None:
+        return dates
+    before = dates.first - timedelta(days=1)
+    said = period_of(line.label) if ON_A_DAY.search(line.label) else None
+    day = _day(said, line.label) if said else None
+    if OPENING.search(line.label) or day in (before, dates.first):
+        return Dates(before)
+    if CLOSING.search(line.label) or day == dates.last:
+        return Dates(dates.last)
+    return dates
+
+
 def _given(pack: Pack, statement: Statement, column: Column) -> Dates:
+    if PLANNED.search(column.label):
+        raise Undated(f"{column.label}: what is planned is no fact.", "Leave it out of the edition.")
     at_a_day = _nature(statement, column)
     said = period_of(column.date + "-01" if column.date and len(column.date) == 7 else column.date or "")
     if column.date and len(column.date) == 7 and said and said.month:
@@ -121,8 +159,8 @@ def _nature(statement: Statement, column: Column) -> bool:
 
 
 def _end(pack: Pack, said: Period, column: Column) -> date:
-    if said.month and said.day:
-        return date(said.year, said.month, said.day)
+    if day := _day(said, column.label):
+        return day
     ends = period_of(pack.period)
     if ends is None or not ends.month or not ends.day:
         raise Undated(f"{column.label}: {pack.period} does not say on which day such a year ends.")
@@ -135,6 +173,16 @@ def _end(pack: Pack, said: Period, column: Column) -> date:
             raise Undated(f"{column.label}: it may be of a financial year or of the calendar's.")
         return _month(said.year, number * months, at_a_day=True).last
     return date(said.year, ends.month, min(ends.day, monthrange(said.year, ends.month)[1]))
+
+
+def _day(said: Period, words: str) -> date | None:
+    """The day that a period ends with; None where none is said. Raises Undated where there is no such day."""
+    if not said.month or not said.day:
+        return None
+    try:
+        return date(said.year, said.month, said.day)
+    except ValueError:
+        raise Undated(f"{words}: there is no such day.") from None
 
 
 def _month(year: int, month: int, at_a_day: bool) -> Dates:

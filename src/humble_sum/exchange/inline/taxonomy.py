@@ -10,7 +10,7 @@ from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.proof.statement_proof import Proof
 from humble_sum.core.statements.names import FigureRef
 from humble_sum.core.statements.taxonomy import Taxonomy
-from humble_sum.exchange.inline.facts import PREFIX, Fact, Unit, concept_of, summations
+from humble_sum.exchange.inline.facts import PREFIX, Fact, concept_of, summations
 from humble_sum.exchange.inline.written import written
 
 SUMS = "https://xbrl.org/2023/arcrole/summation-item"
@@ -81,21 +81,18 @@ def _role_of(space: str, proof: Proof) -> str:
 
 
 def _elements(whole: PackProof, facts: Mapping[FigureRef, Fact]) -> Iterator[str]:
-    at_a_day = {spot[0]: fact.dates.first is None for spot, fact in facts.items()}
-    units: dict[tuple[str, str], Unit] = {}
+    first: dict[tuple[str, str], Fact] = {}
     for (statement, line_id, _), fact in facts.items():
-        units.setdefault((statement, line_id), fact.unit)
+        first.setdefault((statement, line_id), fact)
     for id, proof in whole.proofs.items():
-        period = "instant" if at_a_day.get(id) else "duration"
         for line in proof.statement.lines:
             if line.concept is not None:
                 continue
-            of = units.get((id, line.id))
-            kind = "monetary" if of and of.currency and not of.each else "decimal"
-            if line.kind == "heading" or of is None:
-                kind, abstract = "string", ' abstract="true"'
-            else:
-                abstract = ""
+            known = first.get((id, line.id))
+            kind, period, abstract = "string", "duration", ' abstract="true"'
+            if known is not None:
+                kind = "monetary" if known.unit.currency and not known.unit.each else "decimal"
+                period, abstract = "duration" if known.dates.first else "instant", ""
             concept = concept_of(id, line).partition(":")[2]
             yield (
                 f'<xs:element name="{concept}" id="{PREFIX}.{concept}" type="xbrli:{kind}ItemType" '
