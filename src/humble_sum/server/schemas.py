@@ -434,4 +434,3 @@ class Outcome(BaseModel):
     says: str
     pack: PackView
     proof: ProofView
-    figure: FigureView | None = None

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useCallback, useEffect, useMemo, useRef } from "react";
+import { useCallback, useMemo, useRef } from "react";
 
 import type { ProofView } from "../api/client";
 import { proofQuery } from "../api/queries";
@@ -35,15 +35,11 @@ export function Desk() {
 /** The desk laid out around one page. */
 function Laid({ before }: { before: ProofView | null }) {
   const { statement, tying } = usePack();
-  const { act, see, setTying } = useActs();
+  const { act, setTying } = useActs();
   const { proof, place } = useHand();
   const margin = useRef<HTMLElement>(null);
   const actions = useDeskActions(margin);
   useWayBack(showSelected);
-  useEffect(() => {
-    see({ place });
-    return () => see({ place: null });
-  }, [place, see]);
 
   const lineIds = useMemo(() => proof.lines.map((each) => each.id), [proof]);
   const moveLine = useCallback(

@@ -4,7 +4,7 @@ import type { ReactNode } from "react";
 import type { PackName, PackView, Problem } from "../api/client";
 import type { Tried, Where } from "../api/queries";
 import type { Address, Go } from "./address";
-import type { Deed, Seen } from "./deeds";
+import type { Deed, Rows } from "./deeds";
 import { useDeeds } from "./deeds";
 import type { Trial } from "./trials";
 import { together, triedOf, useTrial } from "./trials";
@@ -56,8 +56,8 @@ export interface Acts {
   setTying: (figure: Spot | null) => void;
   /** Looks at the pack as it was, or as it is again. Nothing can be changed meanwhile. */
   look: (past: Past | null) => void;
-  /** Says which figure is in hand and which rows are in view, for the answer to a change. */
-  see: (seen: Partial<Seen>) => void;
+  /** Says which rows are in view, for the answer to a change. */
+  see: (rows: Rows) => void;
   /** Keeps a figure whose line's clauses are to be given to lines of any statement. */
   copy: (figure: Spot) => void;
   copied: () => Spot | null;
@@ -111,7 +111,7 @@ export function PackInHand(props: Props) {
   const [past, look] = useState<Past | null>(null);
   const [tying, setTying] = useState<Spot | null>(null);
   const copied = useRef<Spot | null>(null);
-  const seen = useRef<Seen>({ place: null, rows: [0, 80] });
+  const seen = useRef<Rows>([0, 80]);
   const tried = useMemo(
     () => (past ? { id: `at:${past.number}`, change: null } : triedOf(trial, pack)),
     [past, trial, pack],
@@ -184,8 +184,8 @@ export function PackInHand(props: Props) {
       take: onTake,
       setTying,
       look,
-      see: (part) => {
-        seen.current = { ...seen.current, ...part };
+      see: (rows) => {
+        seen.current = rows;
       },
       copy: (figure) => {
         copied.current = figure;

@@ -13,11 +13,8 @@ export type Step = keyof FigureView["keys"];
 /** What to do to the pack. A step of a key is taken on the figure as it stands when its turn comes. */
 export type Deed = Change | "undo" | "redo" | { place: Place; step: Step };
 
-/** What of the page the answer to a change is for: the figure in hand, and the rows in view. */
-export interface Seen {
-  place: Place | null;
-  rows: [number, number];
-}
+/** The rows in view, which the answer to a change is for: the first, and the one after the last. */
+export type Rows = [number, number];
 
 /**
  * Changes run one after another, each on the revision the last one left, so that quick keys
@@ -25,17 +22,17 @@ export interface Seen {
  */
 export function useDeeds(
   where: Where,
-  seen: RefObject<Seen>,
+  rows: RefObject<Rows>,
   onRefusal: (refusal: Refusal) => void,
   onDone: (says: string) => void,
 ) {
   const client = useQueryClient();
   return useMutation({
     scope: { id: `deeds-${where.pack}` },
-    mutationFn: (deed: Deed) => run(client, where, seen.current, deed),
+    mutationFn: (deed: Deed) => run(client, where, rows.current, deed),
     onSuccess: (outcome) => {
       if (!outcome) return;
-      keep(client, where, seen.current.place, outcome);
+      keep(client, where, outcome);
       onDone(outcome.says);
     },
     onError: (error) => {
@@ -46,28 +43,22 @@ export function useDeeds(
   });
 }
 
-async function run(
-  client: QueryClient,
-  where: Where,
-  { place, rows }: Seen,
-  deed: Deed,
-): Promise<Outcome | null> {
+async function run(client: QueryClient, where: Where, rows: Rows, deed: Deed): Promise<Outcome | null> {
   const { pack, statement } = where;
   const { revision } = await client.query({ ...packQuery(pack), staleTime: "static" });
   const params = { path: { pack } };
-  const figure: [string, string] | null = place && [place.line, place.column];
   if (deed === "undo") {
-    return taken(api.POST("/api/packs/{pack}/undo", { params, body: { revision, statement, figure, rows } }));
+    return taken(api.POST("/api/packs/{pack}/undo", { params, body: { revision, statement, rows } }));
   }
   if (deed === "redo") {
-    return taken(api.POST("/api/packs/{pack}/redo", { params, body: { revision, statement, figure, rows } }));
+    return taken(api.POST("/api/packs/{pack}/redo", { params, body: { revision, statement, rows } }));
   }
   const change = await changeIn(client, where, deed);
   if (!change) return null;
   return taken(
     api.POST("/api/packs/{pack}/changes", {
       params,
-      body: { revision, change, page: statement, figure, rows },
+      body: { revision, change, page: statement, rows },
     }),
   );
 }
@@ -84,12 +75,8 @@ export async function changeIn(
   return figure.keys[deed.step];
 }
 
-function keep(client: QueryClient, on: Where, inHand: Place | null, outcome: Outcome): void {
+function keep(client: QueryClient, on: Where, outcome: Outcome): void {
   const where = { ...on, trial: null };
-  if (inHand && outcome.figure && outcome.proof.statement === where.statement) {
-    const { queryKey } = figureQuery(where, inHand, outcome.pack.revision);
-    client.setQueryData(queryKey, outcome.figure);
-  }
   client.setQueryData(packQuery(where.pack).queryKey, outcome.pack);
   // The page answered with is that of the change's statement; the others may have changed with it.
   const { statement } = outcome.proof;

@@ -7,7 +7,7 @@ import { api, Refusal, taken } from "../api/client";
 import { keys } from "../api/keys";
 import type { Tried } from "../api/queries";
 import { proofQuery } from "../api/queries";
-import type { Deed, Seen } from "./deeds";
+import type { Deed, Rows } from "./deeds";
 import { changeIn } from "./deeds";
 
 type Together = Extract<Change, { kind: "together" }>;
@@ -86,7 +86,7 @@ interface Trying {
   pack: PackView;
   statement: string;
   trial: Trial | null;
-  seen: RefObject<Seen>;
+  seen: RefObject<Rows>;
   onTrial: (trial: Trial | null) => void;
   onOther: (change: Change) => void;
   onRefusal: (refusal: Refusal) => void;
@@ -117,7 +117,7 @@ export function useTrial({ pack, statement, trial, seen, onTrial, onOther, onRef
       const change = together(changes);
       if (!change) return null;
       const params = { path: { pack: pack.id } };
-      const body = { revision: pack.revision, change, page: statement, rows: seen.current.rows };
+      const body = { revision: pack.revision, change, page: statement, rows: seen.current };
       return { changes, view: await taken(api.POST("/api/packs/{pack}/trial", { params, body })) };
     },
     onSuccess: (made, attempt) => {

@@ -25,7 +25,8 @@ export function Brackets({ proof, place, first, last, windowed }: Props) {
   const box = useRef<HTMLDivElement>(null);
   const spans = useMemo(() => spansOf(proof, place), [proof, place]);
   const [middles, setMiddles] = useState<number[]>([]);
-  const rows = windowed ? null : proof.lines;
+  // What decides how high each row is; a table that grows for its figures' sake is watched.
+  const rows = windowed ? "" : proof.lines.map(({ id, kind, label }) => `${id} ${kind} ${label}`).join("\n");
 
   useLayoutEffect(() => {
     const table = box.current?.parentElement?.querySelector("table");

@@ -60,7 +60,7 @@ const Paper = memo(function Paper(props: PaperProps) {
   const kept = useMemo(() => ({ ...where, trial: null }), [where]);
   useRows(kept, before, drawn);
   useEffect(() => {
-    see({ rows: [first, last] });
+    see([first, last]);
   }, [first, last, see]);
   const { dragged, target, onGrip } = useDragging(proof.lines, onDrop);
   const sheet = useMemo(

@@ -28,7 +28,7 @@ from humble_sum.records.issues import standing_issues
 from humble_sum.records.packs import Standing, add_pack, now, pack_row, pack_rows
 from humble_sum.server.door import of_type
 from humble_sum.server.gate import PERSON
-from humble_sum.server.presenters.proof import figure_view, proof_view
+from humble_sum.server.presenters.proof import proof_view
 from humble_sum.server.proof_cache import Desk
 from humble_sum.server.routes.addresses import addresses
 from humble_sum.server.schemas import FoundView, Outcome, PackName, PackView
@@ -45,12 +45,7 @@ PACK_BODY = {
 
 
 Trial = Annotated[str | None, Query(description="The name of a trial: read as the pack would be.")]
-IN_HAND = "Line and column of the figure in hand, to have its margin in the answer."
-
-
 IN_VIEW = "Of a large statement, the rows to answer with: the first, and the one after the last."
-
-
 NUDGES: dict[int | str, dict[str, Any]] = {
     200: {
         "description": "The table.",
@@ -72,7 +67,6 @@ class ChangeRequest(BaseModel):
     page: Id | None = Field(
         default=None, description="The statement to answer with, where it is not the change's own."
     )
-    figure: tuple[Id, Id] | None = Field(default=None, description=IN_HAND)
     rows: tuple[int, int] | None = Field(default=None, description=IN_VIEW)
 
 
@@ -94,11 +88,10 @@ class StepRequest(BaseModel):
     """Undo or redo from this revision; `statement` is the page to answer with."""
 
     model_config = ConfigDict(
-        json_schema_extra={"examples": [{"revision": 3, "statement": "income", "figure": ["costs", "y26"]}]}
+        json_schema_extra={"examples": [{"revision": 3, "statement": "income"}]}
     )
     revision: int
     statement: str
-    figure: tuple[Id, Id] | None = Field(default=None, description=IN_HAND)
     rows: tuple[int, int] | None = Field(default=None, description=IN_VIEW)
 
 
@@ -297,12 +290,10 @@ def _outcome(
         whole, view, revision = desk.proved(session, row), desk.view(session, row), row.revision
     # The change may have taken the page out.
     proof = proof_of(whole, statement if whole.pack.statement(statement) else whole.pack.statements[0].id)
-    figure = proof.figures.get(asked.figure) if asked.figure else None
     outcome = Outcome(
         changed=changed,
         says=says,
         pack=view,
         proof=proof_view(whole, proof, revision, asked.rows),
-        figure=figure_view(whole, proof, figure, revision) if figure else None,
     )
     return answered(outcome)
