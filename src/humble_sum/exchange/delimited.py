@@ -7,31 +7,33 @@ import io
 from collections.abc import Callable, Iterable, Sequence
 
 from humble_sum.core.amounts import amount_text
-from humble_sum.core.proof.statement_proof import Figure, Proof
+from humble_sum.core.proof.statement_proof import Proof
 from humble_sum.core.statements.pack import Pack
 from humble_sum.exchange.figure_records import RECORD_FIELDS, figure_records
-from humble_sum.exchange.layout import caption, rows
+from humble_sum.exchange.layout import Row, caption, rows
 from humble_sum.exchange.travelling import neutral
 
 NUMBERS = ("exact", "units", "exponent", "own_rounding", "drift")
 IN_ONES = "exact amounts, in ones"
-Said = Callable[[Figure], tuple[str, ...]]  # what is said of a figure, a cell each
+Said = Callable[[Row], Iterable[tuple[str, ...]]]  # what is said of each figure of a row, a cell each
 
 
 def write_csv(pack: Pack, proof: Proof) -> bytes:
     """The statement as printed. UTF-8 with a mark, so that spreadsheets read its signs."""
-    return _as_page(pack, proof, caption(proof), ("",), lambda figure: (_printed(figure),))
+    return _as_page(pack, proof, caption(proof), ("",), lambda row: zip(_printed(row), strict=True))
 
 
 def write_exact_csv(pack: Pack, proof: Proof) -> bytes:
     """The statement's exact amounts as plain decimals; a missing one is empty."""
-    return _as_page(pack, proof, IN_ONES, ("",), lambda figure: (_exact(figure),))
+    return _as_page(pack, proof, IN_ONES, ("",), lambda row: zip(_exact(row), strict=True))
 
 
 def write_both_csv(pack: Pack, proof: Proof) -> bytes:
     """Each column as printed, and beside it exact."""
     said = "; ".join(filter(None, (caption(proof), f"beside them {IN_ONES}")))
-    return _as_page(pack, proof, said, ("", ", exact"), lambda figure: (_printed(figure), _exact(figure)))
+    return _as_page(
+        pack, proof, said, ("", ", exact"), lambda row: zip(_printed(row), _exact(row), strict=True)
+    )
 
 
 def write_tidy_csv(pack: Pack, proof: Proof) -> bytes:
@@ -46,13 +48,13 @@ def _as_page(pack: Pack, proof: Proof, said: str, beside: Sequence[str], of: Sai
     table = [[pack.entity], [proof.statement.title], [pack.period], [said], ["", *heads]]
     table = [[neutral(text) for text in row] for row in table]
     for row in rows(proof):
-        texts = [text for figure in row.figures for text in of(figure)]
+        texts = [text for said_of_one in of(row) for text in said_of_one]
         table.append([neutral(row.line.label), *(texts or [""] * len(heads))])
     return _written(table)
 
 
-def _printed(figure: Figure) -> str:
-    return neutral(figure.printed.whole)
+def _printed(row: Row) -> list[str]:
+    return list(map(neutral, row.texts))
 
 
 def _of_record(name: str, text: str) -> str:
@@ -60,8 +62,8 @@ def _of_record(name: str, text: str) -> str:
     return text if name in NUMBERS else neutral(text)
 
 
-def _exact(figure: Figure) -> str:
-    return "" if figure.exact is None else amount_text(figure.exact)
+def _exact(row: Row) -> list[str]:
+    return ["" if figure.exact is None else amount_text(figure.exact) for figure in row.figures]
 
 
 def _written(table: Iterable[Sequence[str]]) -> bytes:

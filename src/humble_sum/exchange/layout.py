@@ -25,6 +25,14 @@ class Row:
         figures = self.proof.figures
         return tuple(figures[self.line.id, column.id] for column in self.proof.statement.columns)
 
+    @property
+    def texts(self) -> list[str]:
+        """The row's figures as printed; those of the whole statement are printed together."""
+        if self.line.kind == "heading":
+            return []
+        texts, number = self.proof.figures.texts, self.proof.grid.number
+        return [texts[number[self.line.id, column.id]] for column in self.proof.statement.columns]
+
 
 def rows(proof: Proof) -> Iterator[Row]:
     """The rows of the page, in order. A translation line stands where an edition has something for it."""

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Any, Literal
+from typing import Any, Literal, NamedTuple
 
 from sqlalchemy import Select, func, select
 from sqlalchemy.orm import Session
@@ -80,24 +80,31 @@ def next_redo(session: Session, row: PackRow) -> ChangeRow | None:
     return session.scalar(waiting.order_by(ChangeRow.number).limit(1))
 
 
-def undo(session: Session, row: PackRow) -> ChangeRow:
+class Stepped(NamedTuple):
+    """A change undone or redone: what it did, and the parts of the state that it left."""
+
+    summary: str
+    becomes: dict[str, Any]
+
+
+def undo(session: Session, row: PackRow) -> Stepped:
     """Take back the last change. Raises InputError when there is none."""
     change = next_undo(session, row)
     if change is None:
         raise InputError("nothing-to-undo", Fault("", "There is no change to undo."))
     change.undone = True
     _apply(session, row, change.before, change.after)
-    return change
+    return Stepped(change.summary, change.before)
 
 
-def redo(session: Session, row: PackRow) -> ChangeRow:
+def redo(session: Session, row: PackRow) -> Stepped:
     """Put back the change that was undone last. Raises InputError when there is none."""
     change = next_redo(session, row)
     if change is None:
         raise InputError("nothing-to-redo", Fault("", "There is no change to redo."))
     change.undone = False
     _apply(session, row, change.after, change.before)
-    return change
+    return Stepped(change.summary, change.after)
 
 
 def history(session: Session, row: PackRow) -> Sequence[ChangeRow]:

@@ -9,7 +9,7 @@ from typing import Any, Literal
 
 from pydantic import BaseModel
 from sqlalchemy import delete, func, select
-from sqlalchemy.orm import Session, selectinload
+from sqlalchemy.orm import Session
 
 from humble_sum.core.amounts import amount_text, read_amount
 from humble_sum.core.errors import Fault, InputError
@@ -21,12 +21,11 @@ from humble_sum.core.statements.pack import Pack, Statement, Tie
 from humble_sum.core.statements.placed import Dashboard
 from humble_sum.core.statements.policy import Policy
 from humble_sum.core.statements.taxonomy import Taxonomy
-from humble_sum.records.statements import AT_ONCE, change_statement, reorder, statement_of_row, statement_row
+from humble_sum.records.statements import AT_ONCE, add_statement, change_statement, reorder, statements_of
 from humble_sum.records.tables import (
     DashboardRow,
     EditionRow,
     HoldRow,
-    LineRow,
     NudgeRow,
     PackRow,
     RuleRow,
@@ -95,21 +94,11 @@ def add_pack(session: Session, pack: Pack) -> PackRow:
 
 def load_pack(session: Session, row: PackRow) -> Pack:
     """The pack a row stands for."""
-    statements = session.scalars(
-        select(StatementRow)
-        .where(StatementRow.pack == row.id)
-        .order_by(StatementRow.position)
-        .options(
-            selectinload(StatementRow.columns),
-            selectinload(StatementRow.lines).selectinload(LineRow.parts),
-            selectinload(StatementRow.lines).selectinload(LineRow.amounts),
-        )
-    )
     return Pack(
         entity=row.entity,
         period=row.period,
         currency=row.currency,
-        statements=tuple(statement_of_row(s) for s in statements),
+        statements=tuple(statements_of(session, row.id)),
         **read_state(session, row.id),
     )
 
@@ -241,8 +230,7 @@ def write_state(
             change_statement(session, pack_id, before[statement["id"]], statement)
         else:
             place = session.scalar(select(func.count()).where(StatementRow.pack == pack_id)) or 0
-            session.add(statement_row(pack_id, place, Statement.model_validate(statement)))
-            session.flush()
+            add_statement(session, pack_id, place, Statement.model_validate(statement))
     if "order" in state:
         reorder(session, pack_id, state["order"])
     if "whose" in state:

@@ -16,7 +16,7 @@ from sqlalchemy import (
     TypeDecorator,
     UniqueConstraint,
 )
-from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
+from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
 
 from humble_sum.core.amounts import amount_text, read_amount
 from humble_sum.core.statements.edition import OWN
@@ -60,9 +60,6 @@ class PackRow(Base):
     own_edition: Mapped[str] = mapped_column(default="Statutory")
     shared: Mapped[dict[str, Any]] = mapped_column(JSON, default=dict)
     standing: Mapped[str] = mapped_column(default="in_use")
-    statements: Mapped[list[StatementRow]] = relationship(
-        order_by="StatementRow.position", cascade="all, delete-orphan"
-    )
     edition = OWN
 
 
@@ -77,10 +74,6 @@ class StatementRow(Base):
     title: Mapped[str]
     members: Mapped[list[Any]] = mapped_column(JSON, default=list)
     policy: Mapped[dict[str, Any] | None] = mapped_column(JSON(none_as_null=True))
-    columns: Mapped[list[ColumnRow]] = relationship(
-        order_by="ColumnRow.position", cascade="all, delete-orphan"
-    )
-    lines: Mapped[list[LineRow]] = relationship(order_by="LineRow.position", cascade="all, delete-orphan")
 
 
 class ColumnRow(Base):
@@ -117,8 +110,6 @@ class LineRow(Base):
     indent: Mapped[int | None] = mapped_column(Integer)
     absent: Mapped[bool] = mapped_column(Boolean, default=False)
     footing: Mapped[dict[str, Any]] = mapped_column(JSON, default=dict)
-    parts: Mapped[list[PartRow]] = relationship(order_by="PartRow.position", cascade="all, delete-orphan")
-    amounts: Mapped[list[AmountRow]] = relationship(order_by="AmountRow.id", cascade="all, delete-orphan")
 
 
 class PartRow(Base):

@@ -19,7 +19,7 @@ from humble_sum.core.statements.in_edition import editions_of, in_edition
 from humble_sum.core.statements.pack import Pack
 from humble_sum.records.database import Database
 from humble_sum.records.history import at_revision, changes_on, next_redo, next_undo, pack_after
-from humble_sum.records.packs import load_pack, pack_row
+from humble_sum.records.packs import add_pack, load_pack, pack_row
 from humble_sum.records.tables import PackRow
 from humble_sum.server.lanes import Lanes
 from humble_sum.server.plans import Plans
@@ -115,6 +115,15 @@ class Desk:
     def remember(self, row_id: str, revision: int, pack: Pack) -> None:
         """Spare a reload of a revision that was just written."""
         self._once(("pack", row_id, revision), lambda: pack)
+
+    def take_in(self, pack: Pack) -> PackView:
+        """Keep a new pack, and show it: it is proved once it is kept, so that no other change waits."""
+        with self.database.writing() as session:
+            row = add_pack(session, pack)
+            code, revision = row.id, row.revision
+        self.remember(code, revision, pack)
+        with self.database.reading() as session:
+            return self.view(session, pack_row(session, code))
 
     def issued(self, row_id: str, edition: str, number: int, make: Callable[[], PackProof]) -> PackProof:
         """The pack of an issue as it went out, which never changes."""

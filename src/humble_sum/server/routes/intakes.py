@@ -22,7 +22,7 @@ from humble_sum.core.statements.names import Label, cleaned
 from humble_sum.exchange.sources.opening import asks, open_source
 from humble_sum.exchange.sources.pasted import read_pasted
 from humble_sum.exchange.sources.progress import Progress, unheard
-from humble_sum.records.packs import add_pack, pack_row
+from humble_sum.records.packs import pack_row
 from humble_sum.server.door import of_type
 from humble_sum.server.intake_store import Intake, Intakes
 from humble_sum.server.leaving import unless, while_there
@@ -273,9 +273,7 @@ def accept(request: Request, intake: str, body: Acceptance) -> PackView:
     pack = pack_of(drafts, body.entity, body.period, body.currency, body.without_ties)
     if body.house_style is not None:
         pack = begun_with(pack, styles_of(request), body.house_style)
-    desk = desk_of(request)
-    with desk.database.writing() as session:
-        view = desk.view(session, add_pack(session, pack))
+    view = desk_of(request).take_in(pack)
     intakes_of(request).drop(intake)
     return view
 
@@ -290,9 +288,7 @@ def compare(request: Request, intake: str, body: Forward) -> ComparisonView:
 def roll(request: Request, intake: str, body: Forward) -> PackView:
     """Keep the figures as the next period of a pack, its last figures beside them as published."""
     rolled, _ = _rolled(request, intake, body)
-    desk = desk_of(request)
-    with desk.database.writing() as session:
-        view = desk.view(session, add_pack(session, rolled.pack))
+    view = desk_of(request).take_in(rolled.pack)
     intakes_of(request).drop(intake)
     return view
 

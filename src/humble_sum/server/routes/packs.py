@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Annotated, Any
 from urllib.parse import unquote
 
 from fastapi import Body, Header, Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel, ConfigDict, Field
+from sqlalchemy.orm import Session
 
 from humble_sum.core.changes.commands import Change, Foot, apply, by_plan, page_of
 from humble_sum.core.errors import Fault, InputError
@@ -18,14 +20,10 @@ from humble_sum.core.statements.in_edition import base_of
 from humble_sum.core.statements.names import Label
 from humble_sum.exchange.nudges_csv import NudgeRow, write_nudges
 from humble_sum.exchange.pack_json import read_pack
-from humble_sum.records.history import (
-    at_revision,
-    record,
-    redo,
-    undo,
-)
+from humble_sum.records.history import Stepped, at_revision, record, redo, undo
 from humble_sum.records.issues import standing_issues
-from humble_sum.records.packs import Standing, add_pack, now, pack_row, pack_rows
+from humble_sum.records.packs import Standing, now, pack_row, pack_rows, with_state
+from humble_sum.records.tables import PackRow
 from humble_sum.server.door import of_type
 from humble_sum.server.gate import PERSON
 from humble_sum.server.presenters.proof import proof_view
@@ -87,9 +85,7 @@ class StandingRequest(BaseModel):
 class StepRequest(BaseModel):
     """Undo or redo from this revision; `statement` is the page to answer with."""
 
-    model_config = ConfigDict(
-        json_schema_extra={"examples": [{"revision": 3, "statement": "income"}]}
-    )
+    model_config = ConfigDict(json_schema_extra={"examples": [{"revision": 3, "statement": "income"}]})
     revision: int
     statement: str
     rows: tuple[int, int] | None = Field(default=None, description=IN_VIEW)
@@ -121,10 +117,7 @@ async def take_pack(request: Request) -> PackView:
     data = await request.body()
 
     def keep() -> PackView:
-        pack = read_pack(data)
-        desk = desk_of(request)
-        with desk.database.writing() as session:
-            return desk.view(session, add_pack(session, pack))
+        return desk_of(request).take_in(read_pack(data))
 
     # Reading and keeping a large pack would hold up every other request.
     return await run_in_threadpool(keep)
@@ -144,9 +137,7 @@ def copy_pack(request: Request, pack: str, body: CopyRequest) -> PackView:
     desk = desk_of(request)
     with desk.database.reading() as session:
         found = desk.pack(session, pack_row(session, pack))
-    copied = found.model_copy(update={"period": body.period or found.period})
-    with desk.database.writing() as session:
-        return desk.view(session, add_pack(session, copied))
+    return desk.take_in(found.model_copy(update={"period": body.period or found.period}))
 
 
 @router.put("/packs/{pack}/standing")
@@ -228,19 +219,26 @@ def change_pack(
 @router.post("/packs/{pack}/undo", response_model=Outcome)
 def undo_change(request: Request, pack: str, body: StepRequest) -> Response:
     """Take back the last change."""
-    desk = desk_of(request)
-    with desk.changing(pack, body.revision) as (session, row):
-        says = f"Undone: {undo(session, row).summary}"
-    return _outcome(desk, pack, body.statement, body, says)
+    return _stepped(desk_of(request), pack, body, undo, "Undone")
 
 
 @router.post("/packs/{pack}/redo", response_model=Outcome)
 def redo_change(request: Request, pack: str, body: StepRequest) -> Response:
     """Put back the change undone last."""
-    desk = desk_of(request)
-    with desk.changing(pack, body.revision) as (session, row):
-        says = f"Redone: {redo(session, row).summary}"
-    return _outcome(desk, pack, body.statement, body, says)
+    return _stepped(desk_of(request), pack, body, redo, "Redone")
+
+
+def _stepped(
+    desk: Desk, pack: str, asked: StepRequest, step: Callable[[Session, PackRow], Stepped], says: str
+) -> Response:
+    with desk.database.reading() as session:
+        before = desk.pack(session, at_revision(session, pack, asked.revision))
+    with desk.changing(pack, asked.revision) as (session, row):
+        made = step(session, row)
+        revision, code = row.revision, row.id
+    # What it becomes is told from what it was, and need not be read again.
+    desk.remember(code, revision, with_state(before, made.becomes))
+    return _outcome(desk, pack, asked.statement, asked, f"{says}: {made.summary}")
 
 
 @router.get("/packs/{pack}/nudges.csv", response_class=Response, responses=NUDGES)
