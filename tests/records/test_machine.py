@@ -17,7 +17,7 @@ from humble_sum.core.proof.pack_proof import prove_pack
 from humble_sum.core.statements.pack import Pack
 from humble_sum.records.database import Database
 from humble_sum.records.history import history, pack_after, record, redo, standing_of, undo
-from humble_sum.records.packs import add_pack, load_pack, pack_row
+from humble_sum.records.packs import add_pack, load_pack, pack_row, with_state
 from tests.every_change import COAST, GOOD
 from tests.making import demo_income
 
@@ -75,12 +75,14 @@ class Records(RuleBasedStateMachine):
         there = 0 <= self.at + by < len(self.states)
         try:
             with self.database.writing() as session:
-                (undo if by < 0 else redo)(session, pack_row(session, self.id))
+                made = (undo if by < 0 else redo)(session, pack_row(session, self.id))
         except InputError:
             assert not there
             return
         assert there
+        told = with_state(self.states[self.at], made.becomes)
         self.at += by
+        assert told == self.states[self.at], "it is told from what it was, without reading it again"
 
     @rule()
     def restart(self) -> None:

@@ -32,7 +32,7 @@ from humble_sum.records.history import (
     redo,
     undo,
 )
-from humble_sum.records.packs import add_pack, load_pack, pack_row, pack_rows, state_of
+from humble_sum.records.packs import add_pack, load_pack, pack_row, pack_rows, state_of, with_state
 from humble_sum.records.tables import Base, LineRow
 from tests.every_change import DEMO, GOOD, NOT_YET
 from tests.making import pack, rule, statement
@@ -336,9 +336,10 @@ class PastTest(RecordsTest):
                 self.assertEqual(changed, new != DEMO)
                 if not changed:
                     continue
-                for step, wanted in ((None, new), (undo, DEMO), (redo, new)):
+                for step, was, wanted in ((None, DEMO, new), (undo, new, DEMO), (redo, DEMO, new)):
                     if step is not None:
-                        step(session, row)
+                        told = with_state(was, step(session, row).becomes)
+                        self.assertEqual(told, wanted, "told without reading it again")
                     session.expire_all()
                     self.assertEqual(load_pack(session, row), wanted)
                 self.assertEqual(pack_after(session, row, new, 0), DEMO)
