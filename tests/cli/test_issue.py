@@ -12,6 +12,7 @@ from pathlib import Path
 from unittest import mock
 
 from humble_sum.cli.main import main
+from humble_sum.exchange.container import CHOICES
 from humble_sum.exchange.pack_json import write_pack
 from humble_sum.records.demo import demo_pack
 
@@ -51,7 +52,7 @@ class IssueTest(CommandTest):
         code, said = self.issue(out)
         self.assertEqual((code, out.exists()), (2, False))
         self.assertIn("Settle it, or say why not", said)
-        code, said = self.issue(out, *WHY, "--state", "final", "--files", "html,exact,printed,csv,record")
+        code, said = self.issue(out, *WHY, "--state", "final", "--files", ",".join(CHOICES))
         self.assertEqual(code, 0, said)
         self.assertIn("issue 1, final, to the auditors", said)
         code, said = self.run_it("verify", out)
@@ -61,6 +62,8 @@ class IssueTest(CommandTest):
         told = json.loads(self.run_it("verify", out, "--json")[1])
         self.assertEqual((told["faults"], told["issue"]["state"]), ([], "final"))
         self.assertEqual(self.issue(out, *WHY)[0], 2, "nothing is written over")
+        offered = " ".join(self.run_it("issue", "--help")[1].split())
+        self.assertIn(f"What goes out: {', '.join(CHOICES)}.", offered)
 
     def test_versions_of_a_house_style_are_told_apart(self) -> None:
         one, two = self.folder / "one.json", self.folder / "two.json"

@@ -24,7 +24,7 @@ def issue(
     state: Annotated[Literal["draft", "final"], typer.Option(help="What it goes out as.")] = "draft",
     reviewed: Annotated[str, typer.Option("--reviewed-by", help="Who reviewed it.")] = "",
     files: Annotated[
-        str, typer.Option(help="What goes out: html, exact, unit, printed, csv, record.")
+        str, typer.Option(help="What goes out: html, pdf, xbrl, exact, unit, printed, csv, record.")
     ] = "html,exact,csv,record",
     why: Annotated[
         list[str] | None,

@@ -87,7 +87,7 @@ def _checks(whole: PackProof, files: dict[str, bytes]) -> dict[str, Callable[[],
         checks["the tagged page states the same"] = lambda: _tagged(whole, files)
     for mode in MODES:
         if (name := f"workbook-{mode}.xlsx") in files:
-            checks[f"{name} says the same"] = lambda name=name, mode=mode: _workbook(  # type: ignore[misc]
+            checks[f"the workbook ({MODES[mode]}) says the same"] = lambda name=name, mode=mode: _workbook(  # type: ignore[misc]
                 whole, name, mode, files[name]
             )
     if any(name.startswith("statement-") for name in files):
