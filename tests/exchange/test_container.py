@@ -27,6 +27,7 @@ from humble_sum.exchange.archive import write_archive
 from humble_sum.exchange.container import CHOICES, MANIFEST, read_container
 from humble_sum.exchange.edition_workbook import MODES, figure_places, value_in, write_workbook
 from humble_sum.exchange.issuing import Wanted, certificate_of, checks_of, issue
+from humble_sum.exchange.sources.progress import Stopped
 from humble_sum.exchange.verifying import verify
 from humble_sum.records.demo import demo_pack
 from tests.making import pack, rule, statement
@@ -95,6 +96,19 @@ class ContainerTest(unittest.TestCase):
         self.assertEqual(found.faults, ())
         self.assertIn("no plan is less, in whole numbers", found.holds)
         self.assertEqual(len(found.holds), 5 + 3 + len(MODES) + 1)
+
+    def test_checks_are_told_one_by_one_and_can_be_stopped(self) -> None:
+        told: list[tuple[int, int, str]] = []
+        found = verify(quick(), lambda *said: told.append(said))
+        self.assertEqual([done for done, _, _ in told], list(range(len(told))))
+        self.assertEqual({whole for _, whole, _ in told}, {len(told)})
+        self.assertTrue(all(f"Whether {held}" in {what for _, _, what in told} for held in found.holds[1:]))
+
+        def stop(*_: object) -> None:
+            raise Stopped
+
+        with self.assertRaises(Stopped):
+            verify(quick(), stop)
 
     def test_an_issue_of_every_edition_holds(self) -> None:
         for edition in editions_of(demo_pack())[1:]:

@@ -5,6 +5,8 @@ from __future__ import annotations
 from datetime import UTC, datetime
 from pathlib import Path
 
+from humble_sum.cli.files import write_file
+from humble_sum.cli.progress import on_terminal
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.issue.differences import differences, same
 from humble_sum.core.proof.pack_proof import PackProof
@@ -25,17 +27,8 @@ def issue_pack(pack: bytes, edition: str, number: int, wanted: Wanted, out: Path
     if out.exists():
         raise InputError("bad-issue", Fault(str(out), "There is a file of this name.", "Name another one."))
     made = datetime.now(UTC).isoformat(timespec="seconds")
-    told, container = issue(proved_in(read_pack(pack), edition), number, made, wanted)
-    part = out.with_name(f"{out.name}.part")
-    try:
-        part.write_bytes(container)
-        part.replace(out)
-    except OSError as error:
-        raise InputError(
-            "bad-issue", Fault(str(out), f"It cannot be written: {error.strerror}.", "Name another place.")
-        ) from None
-    finally:
-        part.unlink(missing_ok=True)
+    told, container = issue(proved_in(read_pack(pack), edition), number, made, wanted, progress=on_terminal)
+    write_file(out, container)
     open_ = [check for check in told.checks if check.open]
     said = [f"{told.edition_name}, issue {number}, {told.state}, to {told.recipients}: {out}"]
     said += [f"  {each.name}  {each.sha256}  {each.says}" for each in told.files]
@@ -57,7 +50,7 @@ def told(found: Verified) -> str:
 
 def verify_container(data: bytes) -> Verified:
     """Check a container. Raises InputError where it is not whole."""
-    return verify(data)
+    return verify(data, on_terminal)
 
 
 def opened(data: bytes, edition: str) -> PackProof:

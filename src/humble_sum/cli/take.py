@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import json
-import sys
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import asdict, dataclass
 from pathlib import Path
@@ -11,6 +10,7 @@ from typing import Any
 
 from humble_sum.cli.files import write_file
 from humble_sum.cli.packs import open_pack
+from humble_sum.cli.progress import on_terminal
 from humble_sum.core.changes.roll_forward import Rolled, best_statement, roll_forward
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.intake.decisions import (
@@ -68,7 +68,7 @@ def take_in(wanted: Wanted) -> bool:
     """Say what the files were read as, and write what is asked for; whether there is something to ask."""
     decided = open_decisions(wanted.decisions) if wanted.decisions is not None else None
     files = read_files(wanted.files)
-    every = take(files, wanted.conventions, _progress, wanted.unit, decided, wanted.query)
+    every = take(files, wanted.conventions, on_terminal, wanted.unit, decided, wanted.query)
     drafts = [made for made in every if not made.decided.left_out]
     asked = [questions(made, [each for each in drafts if each is not made]) for made in drafts]
     if wanted.as_json:
@@ -85,11 +85,6 @@ def take_in(wanted: Wanted) -> bool:
     if wanted.as_pack is not None:
         write_file(wanted.as_pack, write_pack(made_of()))
     return any(asked)
-
-
-def _progress(done: int, whole: int, what: str) -> None:
-    if sys.stderr.isatty():
-        print(f"\r{what}: {100 * done // max(whole, 1)}%", end="\033[K\r", file=sys.stderr)
 
 
 def _next_period(wanted: Wanted, drafts: Sequence[Draft]) -> Callable[[], Pack]:

@@ -36,6 +36,7 @@ from humble_sum.exchange.nudges_csv import write_nudges
 from humble_sum.exchange.pack_json import read_pack
 from humble_sum.exchange.pdf_reading import not_there, said_on_paper
 from humble_sum.exchange.record_page import write_record_page
+from humble_sum.exchange.sources.progress import Progress, unheard
 from humble_sum.exchange.sources.sheets import read_sheets
 
 MOST_SAID = 20  # of one file
@@ -50,15 +51,18 @@ class Verified:
     faults: tuple[Fault, ...]
 
 
-def verify(data: bytes) -> Verified:
-    """Check a container. Raises InputError where it is not whole: then nothing of it can be trusted."""
+def verify(data: bytes, progress: Progress = unheard) -> Verified:
+    """Check a container, telling `progress` of each check. Raises InputError where it is not whole: then
+    nothing of it can be trusted."""
     issue, files = read_container(data)
     if PACK not in files:
         raise InputError("bad-container", Fault(PACK, "It was not issued, so nothing can be printed again."))
     whole = prove_pack(in_edition(read_pack(files[PACK]), issue.edition))
     holds = [f"{len(files)} files are as they were issued"]
     faults: list[Fault] = []
-    for name, check in _checks(whole, files).items():
+    checks = _checks(whole, files)
+    for number, (name, check) in enumerate(checks.items()):
+        progress(number, len(checks), f"Whether {name}")
         found = list(check())
         faults += found[:MOST_SAID]
         if len(found) > MOST_SAID:
