@@ -8,10 +8,9 @@ from typing import Annotated, Literal
 
 import typer
 
+from humble_sum.cli.exit_codes import FOUND
 from humble_sum.cli.files import read_file
 from humble_sum.core.errors import Fault, InputError
-
-FOUND = 1  # exit code where something was found
 
 
 def issue(

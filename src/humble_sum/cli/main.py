@@ -16,30 +16,24 @@ from typing import Annotated
 import typer
 
 from humble_sum import __version__
+from humble_sum.cli.exit_codes import FOUND, REFUSED
 from humble_sum.cli.files import json_or_file, read_file, says_what_it_is, write_file
 from humble_sum.cli.issue_commands import diff, issue, verify
 from humble_sum.cli.options import (
-    AllowOption,
-    DataOption,
     EditionOption,
-    EditorOption,
     HoldOption,
-    HostOption,
     JsonOption,
-    PortOption,
     ProblemArgument,
-    ReaderOption,
     RuleOption,
     StatementOption,
-    StylesOption,
 )
 from humble_sum.cli.render_command import render
+from humble_sum.cli.server_commands import backup, demo, doctor, restore, serve
 from humble_sum.cli.styles_command import styles
+from humble_sum.cli.take_command import take
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.printing.clauses import read_clauses
 from humble_sum.core.printing.printer import show as show_values
-
-FOUND, REFUSED = 1, 2
 
 app = typer.Typer(
     no_args_is_help=True,
@@ -66,11 +60,13 @@ def start(
     pass
 
 
-app.command()(render)
+for command in (demo, serve, backup, restore, doctor, render):
+    app.command()(command)
 app.command()(issue)
 app.command()(verify)
 app.command()(diff)
 app.command()(styles)
+app.command()(take)
 
 
 def main() -> None:
@@ -92,80 +88,6 @@ def main() -> None:
     except BrokenPipeError:
         os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
         sys.exit(REFUSED)
-
-
-@app.command()
-def demo(
-    data: DataOption = None,
-    host: HostOption = "127.0.0.1",
-    port: PortOption = 8440,
-    allow: AllowOption = None,
-    editor: EditorOption = None,
-    reader: ReaderOption = None,
-    house_styles: StylesOption = None,
-) -> None:
-    """Start with the demo pack, Lanternfish Ferries, and print the address."""
-    from humble_sum.cli.serve import people_of, serve_records
-
-    people = people_of(editor or (), reader or ())
-    serve_records(
-        _data_folder(data),
-        host,
-        port,
-        with_demo=True,
-        allowed=allow or (),
-        people=people,
-        styles=house_styles,
-    )
-
-
-@app.command()
-def serve(
-    data: DataOption = None,
-    host: HostOption = "127.0.0.1",
-    port: PortOption = 8440,
-    allow: AllowOption = None,
-    editor: EditorOption = None,
-    reader: ReaderOption = None,
-    house_styles: StylesOption = None,
-) -> None:
-    """Start with the records that are there, and print the address."""
-    from humble_sum.cli.serve import people_of, serve_records
-
-    people = people_of(editor or (), reader or ())
-    serve_records(_data_folder(data), host, port, allowed=allow or (), people=people, styles=house_styles)
-
-
-@app.command()
-def backup(
-    file: Annotated[Path, typer.Argument(help="The file to copy to; there is none of this name yet.")],
-    data: DataOption = None,
-) -> None:
-    """Copy the records to a file, as they are at one moment, also while the server runs."""
-    from humble_sum.cli.records import back_up
-
-    print(back_up(_data_folder(data), file))
-
-
-@app.command()
-def restore(
-    file: Annotated[Path, typer.Argument(help="A copy that `backup` made.")], data: DataOption = None
-) -> None:
-    """Put a copy in the place of the records, which are kept beside it. Stop the server first."""
-    from humble_sum.cli.records import put_back
-
-    print(put_back(_data_folder(data), file))
-
-
-@app.command()
-def doctor(data: DataOption = None) -> None:
-    """Look whether the records are sound, and say what to do; exit 1 when something is wrong."""
-    from humble_sum.cli.records import examine
-
-    said, sound = examine(_data_folder(data))
-    print("\n".join(said))
-    if not sound:
-        raise typer.Exit(FOUND)
 
 
 @app.command()
@@ -337,87 +259,3 @@ def change(
     print("\n".join(said))
     if out is not None:
         write_file(out, write_pack(pack))
-
-
-@app.command()
-def take(
-    files: Annotated[
-        list[Path], typer.Argument(metavar="FILE...", help="Workbooks, CSV or TSV, or JSON records.")
-    ],
-    as_pack: Annotated[
-        Path | None, typer.Option("--as", help="Write what was read as this pack file.")
-    ] = None,
-    convention: Annotated[
-        list[str] | None,
-        typer.Option(
-            help="Read every column so: point (1,234.5), comma (1.234,5) or arabic; or one column, by "
-            "its heading or letter: C=comma. May be given several times."
-        ),
-    ] = None,
-    into: Annotated[
-        Path | None,
-        typer.Option(help="Bring the figures into the layout of this pack file, as its next period."),
-    ] = None,
-    restate: Annotated[
-        bool, typer.Option("--restate", help="With --into: take restated comparatives, not published ones.")
-    ] = False,
-    entity: Annotated[
-        str | None, typer.Option(help="Whose statements they are.", show_default="Entity")
-    ] = None,
-    period: Annotated[str, typer.Option(help="The period they cover.")] = "Period",
-    currency: Annotated[str | None, typer.Option(help="ISO 4217 code, where the cells do not say.")] = None,
-    unit: Annotated[
-        str | None,
-        typer.Option(help="What the amounts are in, whatever the source says: ones, thousands, lakhs, …"),
-    ] = None,
-    decisions: Annotated[Path | None, typer.Option(help="Read as this file of decisions says.")] = None,
-    decisions_out: Annotated[
-        Path | None, typer.Option(help="Write what was decided as this file, for next month.")
-    ] = None,
-    as_json: Annotated[bool, typer.Option("--json", help="Answer in JSON.")] = False,
-    quiet: Annotated[bool, typer.Option("--quiet", help="Say only what there is to ask.")] = False,
-    query: Annotated[str, typer.Option(help="Of an SQLite file, the result of this SELECT.")] = "",
-) -> None:
-    """Take figures in from files: say what was read and how, and write it as a pack.
-
-    Amounts are kept in ones, by the unit that the source states. Each column's number convention is found
-    from its cells. Formulas become sums; where there are only values, sums are found from the figures, each
-    with its evidence. What a careful colleague would ask is asked, and exit code 1 says that something is;
-    the answers go in a file of decisions. Nothing is written without --as.
-
-    With --into, the figures go into a pack's layout by line code, then label: what came, went and
-    moved is listed, and last period's printed figures stand beside the new ones as published.
-    """
-    from humble_sum.cli.take import Wanted, take_in
-
-    wanted = Wanted(
-        files,
-        as_pack,
-        convention or [],
-        into,
-        restate,
-        entity,
-        period,
-        _currency(currency),
-        unit,
-        decisions,
-        decisions_out,
-        as_json,
-        quiet,
-        query,
-    )
-    if take_in(wanted):
-        raise typer.Exit(FOUND)
-
-
-def _currency(code: str | None) -> str | None:
-    return None if code is None else read_clauses({"currency": code}).currency
-
-
-def _data_folder(given: Path | None) -> Path:
-    if given is not None:
-        return given
-    if named := os.environ.get("HUMBLE_SUM_DATA"):
-        return Path(named)
-    base = os.environ.get("XDG_DATA_HOME")
-    return (Path(base) if base else Path.home() / ".local/share") / "humble-sum"

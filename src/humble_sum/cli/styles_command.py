@@ -7,9 +7,8 @@ from typing import Annotated
 
 import typer
 
+from humble_sum.cli.exit_codes import FOUND
 from humble_sum.cli.files import read_file
-
-FOUND = 1
 
 
 def styles(
