@@ -28,9 +28,10 @@ from humble_sum.core.statements.in_edition import base_of, untranslated
 from humble_sum.core.statements.names import FigureRef
 from humble_sum.core.statements.pack import Pack
 from humble_sum.exchange.layout import rows
-from humble_sum.server.presenters.places import FindingView, finding_view
+from humble_sum.server.figure_schemas import OfferView, SentenceView, WordView
+from humble_sum.server.presenters.place_views import FindingView
+from humble_sum.server.presenters.places import finding_view
 from humble_sum.server.presenters.words import sentence_view, word_view
-from humble_sum.server.schemas import OfferView, SentenceView, WordView
 
 MOST_BESIDE = 400  # lines of a page that editions stand beside each other on
 

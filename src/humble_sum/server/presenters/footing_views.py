@@ -9,8 +9,9 @@ from pydantic import BaseModel, Field
 from humble_sum.core.changes.commands import Foot
 from humble_sum.core.proof.checks import Status
 from humble_sum.core.statements.policy import Policy
+from humble_sum.server.figure_schemas import SentenceView
 from humble_sum.server.presenters.footing_exceptions import ExceptionView
-from humble_sum.server.schemas import Ready, SentenceView
+from humble_sum.server.schemas import Ready
 
 
 class MarkView(BaseModel):

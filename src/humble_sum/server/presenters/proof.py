@@ -42,30 +42,32 @@ from humble_sum.core.statements.in_edition import rates_differ
 from humble_sum.core.statements.names import FigureRef
 from humble_sum.core.statements.pack import Line, Pack
 from humble_sum.exchange.layout import Row, rows
-from humble_sum.server.presenters.structure import structure_view
-from humble_sum.server.presenters.words import sentence_view, word_view
-from humble_sum.server.schemas import (
-    CheckView,
+from humble_sum.server.figure_schemas import (
     ClauseOrigin,
-    ColumnView,
     DecidedView,
     DecisionView,
-    FigureCell,
     FigureView,
-    FootingView,
     GapView,
     KeySteps,
-    LineView,
-    NudgeView,
-    ProofView,
     ReachView,
     RemedyView,
-    RowsView,
     SpecimenView,
     StepView,
     TaggingView,
     TiedView,
     WayView,
+)
+from humble_sum.server.presenters.structure import structure_view
+from humble_sum.server.presenters.words import sentence_view, word_view
+from humble_sum.server.schemas import (
+    CheckView,
+    ColumnView,
+    FigureCell,
+    FootingView,
+    LineView,
+    NudgeView,
+    ProofView,
+    RowsView,
 )
 
 MOST_SAID = 24  # digits of an amount that is said in words

@@ -12,8 +12,8 @@ from humble_sum.core.changes.structure_commands import (
 )
 from humble_sum.core.changes.structure_sentence import line_sentence
 from humble_sum.core.statements.pack import Column, Line, Members, Statement
+from humble_sum.server.figure_schemas import MembersView, PartView, StructureView
 from humble_sum.server.presenters.words import sentence_view
-from humble_sum.server.schemas import MembersView, PartView, StructureView
 
 NOBODY = Members.model_construct(id="members", label="Members", axis="lines", members=())
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from humble_sum.core.rules.words import Sentence, Way, Word
-from humble_sum.server.schemas import ChoiceView, OfferView, SentenceView, TypedView, WordView
+from humble_sum.server.figure_schemas import ChoiceView, OfferView, SentenceView, TypedView, WordView
 
 
 def sentence_view(sentence: Sentence) -> SentenceView:

@@ -17,6 +17,7 @@ from humble_sum.core.statements.in_edition import editions_of
 from humble_sum.exchange.dashboard_files import DASHBOARD_FILES
 from humble_sum.records.packs import pack_row
 from humble_sum.records.tables import PackRow
+from humble_sum.server.figure_schemas import SentenceView
 from humble_sum.server.presenters.editions import (
     BesideView,
     EditionView,
@@ -25,19 +26,12 @@ from humble_sum.server.presenters.editions import (
     edition_view,
     everywhere_view,
 )
-from humble_sum.server.presenters.places import (
-    DashboardView,
-    FindingView,
-    FollowView,
-    dashboard_view,
-    finding_view,
-    item_words,
-)
+from humble_sum.server.presenters.place_views import DashboardView, FindingView, FollowView
+from humble_sum.server.presenters.places import dashboard_view, finding_view, item_words
 from humble_sum.server.proof_cache import Desk
 from humble_sum.server.routes.addresses import addresses
 from humble_sum.server.routes.packs import answered, desk_of
 from humble_sum.server.routes.statements import file_name
-from humble_sum.server.schemas import SentenceView
 
 MOST_MARKS = 8
 router = addresses("editions and places", "/packs/{pack}")

@@ -30,12 +30,13 @@ from humble_sum.core.rules.sentence import rule_sentence, unsaid_words
 from humble_sum.core.statements.pack import Pack
 from humble_sum.exchange.rulebook_json import write_rulebook
 from humble_sum.records.packs import pack_row
+from humble_sum.server.figure_schemas import OfferView, SentenceView, SpecimenView, WordView
 from humble_sum.server.presenters.proof import proof_view, specimen_views
 from humble_sum.server.presenters.words import sentence_view, word_view
 from humble_sum.server.routes.addresses import addresses
 from humble_sum.server.routes.packs import ChangeRequest, Trial, answered, desk_of
 from humble_sum.server.routes.statements import file_name
-from humble_sum.server.schemas import OfferView, ProofView, Ready, SentenceView, SpecimenView, WordView
+from humble_sum.server.schemas import ProofView, Ready
 
 router = addresses("rulebook", "/packs/{pack}")
 

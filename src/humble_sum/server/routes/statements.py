@@ -14,10 +14,11 @@ from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.proof.pack_proof import figure_of
 from humble_sum.exchange.outputs import OUTPUTS
 from humble_sum.records.packs import pack_row
+from humble_sum.server.figure_schemas import FigureView, TiedView
 from humble_sum.server.presenters.proof import figure_view, footing_view, proof_view, rows_view, tied_view
 from humble_sum.server.routes.addresses import addresses
 from humble_sum.server.routes.packs import Trial, answered, desk_of
-from humble_sum.server.schemas import FigureView, FootingView, ProofView, RowsView, TiedView
+from humble_sum.server.schemas import FootingView, ProofView, RowsView
 
 router = addresses("statements", "/packs/{pack}")
 
