@@ -10,6 +10,7 @@ from functools import lru_cache
 from humble_sum.core.intake.amounts import PLAIN, POINT, Convention, Reading, read
 from humble_sum.core.intake.conventions import infer
 from humble_sum.core.intake.lexicon import LETTERS, leading_words
+from humble_sum.core.intake.number_codes import turns
 from humble_sum.core.intake.table import SheetCell
 
 YEARS = range(1900, 2101)
@@ -22,12 +23,19 @@ def read_cell(cell: SheetCell, convention: Convention = POINT) -> Reading:
     """A cell as an amount: a number is itself, text is read, dates and truths stay what they are."""
     value = cell.value
     if isinstance(value, Decimal):
-        return Reading("amount" if value else "zero", value)
+        shown = value.copy_negate() if shows_other_sign(cell) else value
+        return Reading("amount" if value else "zero", shown)
     if isinstance(value, bool):
         return Reading("text", why=("true or false, not an amount",))
     if isinstance(value, date | time):
         return Reading("text", why=("a date or time, not an amount",))
     return read(cell.text, convention)
+
+
+def shows_other_sign(cell: SheetCell) -> bool:
+    """Whether a number's code writes it as a credit where it is positive, or as a debit where it is not."""
+    value = cell.value
+    return bool(cell.code and isinstance(value, Decimal) and value and turns(cell.code)[value < 0])
 
 
 def is_number(cell: SheetCell) -> bool:

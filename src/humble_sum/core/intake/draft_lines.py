@@ -12,11 +12,12 @@ from typing import Literal
 from humble_sum.core.amounts import scaled
 from humble_sum.core.ids import new_id
 from humble_sum.core.intake.amounts import POINT, Reading
-from humble_sum.core.intake.cell_reading import read_cell
+from humble_sum.core.intake.cell_reading import read_cell, shows_other_sign
 from humble_sum.core.intake.columns import ColumnRead, Layout, last_figures
 from humble_sum.core.intake.conventions import decided_by
 from humble_sum.core.intake.decisions import OwnKind, RowDecided, row_keys
 from humble_sum.core.intake.kinds import kind_apart
+from humble_sum.core.intake.number_codes import divides_by
 from humble_sum.core.intake.ratios import is_ratio
 from humble_sum.core.intake.table import SheetCell, Table
 from humble_sum.core.intake.units import Unit, unit_of, unit_within
@@ -111,7 +112,7 @@ def read_lines(
         if scale.percent:
             forms = frozenset({"percent"})
         amounts = [
-            amount if amount is None or itself else _in_ones(amount, column, scale)
+            amount if amount is None or itself else _in_ones(amount, column, scale, cells[column.index])
             for amount, itself, column in zip(read.amounts, read.itself, figures, strict=True)
         ]
         empty = not any(cells[column.index].says or cells[column.index].formula for column in figures)
@@ -177,6 +178,7 @@ def _read_row(table: Table, row: int, figures: Sequence[ColumnRead], place: int)
         type(cell.value) is Decimal
         and not cell.snapped
         and "%" not in cell.code
+        and not shows_other_sign(cell)
         and "/" not in (cell.formula or "")
         for cell in cells
     ):
@@ -297,12 +299,21 @@ def _in_points(label: str, amounts: Sequence[Decimal | None], forms: Collection[
     return max(present) > 1 and max(present) < MOST_POINTS
 
 
-def _in_ones(amount: Decimal, column: ColumnRead, scale: _LineScale) -> Decimal:
+def _in_ones(amount: Decimal, column: ColumnRead, scale: _LineScale, cell: SheetCell) -> Decimal:
     """A figure of the source in ones: by the unit that is stated for it, where it states none itself."""
     if column.percent or scale.percent:
         return scaled(amount, -2)
     unit = None if scale.alone else scale.unit or column.unit
-    return scaled(amount, unit.power) if unit and unit.power else amount
+    if unit is None or not unit.power or shows(cell, unit):
+        return amount
+    return scaled(amount, unit.power)
+
+
+def shows(cell: SheetCell, unit: Unit) -> bool:
+    """Whether a cell's number code makes the unit of its number, which then is in ones: 1,844,400,000 that
+    shows as 1,844.4 under "in millions". A unit that was decided is that of the number."""
+    by_code = bool(unit.said and cell.code) and isinstance(cell.value, Decimal)
+    return by_code and divides_by(cell.code) == unit.power
 
 
 def _doubt(

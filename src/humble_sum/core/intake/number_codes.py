@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Any
 
 from humble_sum.core.intake.lexicon import currency_signs, normal
@@ -21,6 +22,7 @@ TOKEN = re.compile(
 CURRENCY = re.compile(r"\$(?P<sign>[^-]*)(-[0-9A-Fa-f]+)?")
 COLOURS = {"black", "blue", "cyan", "green", "magenta", "red", "white", "yellow"}
 SCALES = ("ones", "thousands", "millions", "billions", "trillions")
+WORD = re.compile(r"[^\W\d_]+")
 DATE_LETTERS = set("dmyhs")
 DASHES = {"-", "\u2013", "\u2014", "\u2212"}
 
@@ -67,6 +69,26 @@ def look_of(code: str) -> Look:
     if len(sections) > 2:
         _zero(sections[2], clauses)
     return Look(clauses, tuple(unheld))
+
+
+@lru_cache(maxsize=1_024)
+def divides_by(code: str) -> int:
+    """The power of ten that a code divides by before it prints: 6 where it shows millions, 0 mostly."""
+    scale = look_of(code).clauses.get("scale", "ones")
+    return 3 * SCALES.index(scale)
+
+
+@lru_cache(maxsize=1_024)
+def turns(code: str) -> tuple[bool, bool]:
+    """Whether a code says that a positive number is a credit ("300.25 Cr"), and that a negative one is a
+    debit: then the figure it shows has the other sign than the number behind it."""
+    if '"' not in code and "\\" not in code:
+        return False, False  # words are literal, so most codes have none
+    sections = [_section(text) for text in _split(code)]
+    if any(section.condition for section in sections):
+        return False, False
+    said = [{word.lower() for word in WORD.findall(f"{s.before} {s.after}")} for s in sections]
+    return "cr" in said[0], len(said) > 1 and "dr" in said[1]
 
 
 def _split(code: str) -> list[str]:

@@ -16,7 +16,7 @@ from humble_sum.core.intake.draft import Draft, stated_units
 from humble_sum.core.intake.draft_lines import Doubt
 from humble_sum.core.intake.table import column_letters
 from humble_sum.core.intake.table_sentence import adding
-from humble_sum.core.intake.units import POWERS_BY_NAME, SCALE_NAMES
+from humble_sum.core.intake.units import POWERS_BY_NAME, SCALE_NAMES, Unit
 
 Patch = Mapping[str, Any]
 SCALE_WORD = re.compile(r"\b(thousand|million|billion|lakh|lac|crore)s?\b", re.IGNORECASE)
@@ -60,8 +60,16 @@ def _cell(doubt: Doubt, said: str | None) -> Patch:
 
 
 def _of_unit(made: Draft, beside: Sequence[Draft]) -> Iterator[Question]:
-    """A table that states no unit beside others that do."""
-    if made.decided.unit is not None or any(unit.power for unit in stated_units(made)) or not made.lines:
+    """A table that states no unit beside others that do, or one that its number codes do not make."""
+    if made.decided.unit is not None or not made.lines:
+        return
+    stated = [unit for unit in stated_units(made) if unit.power]
+    shown = made.looks.common.clauses.get("scale", "ones")
+    if shown != "ones":
+        if len(stated) == 1 and stated[0].power != POWERS_BY_NAME[shown]:
+            yield _of_codes(stated[0], shown)
+        return
+    if stated:
         return
     if (said := _scale_said(made)) is not None:
         text, name = said
@@ -76,6 +84,14 @@ def _of_unit(made: Draft, beside: Sequence[Draft]) -> Iterator[Question]:
     says = f"It states no unit, and the tables beside it are in {name}. Read in ones for the time being."
     answers = (Answer("ones", {"unit": "ones"}), Answer(name, {"unit": name}))
     yield Question("What unit are its amounts in?", says, answers)
+
+
+def _of_codes(stated: Unit, shown: str) -> Question:
+    """Number codes that divide by something else than the unit that stands above."""
+    name = SCALE_NAMES[stated.power or 0]
+    says = f"Its number codes show {shown}, and “{stated.said}” says {name}. In {name} for the time being."
+    answers = (Answer("ones", {"unit": "ones"}), Answer(name, {"unit": name}))
+    return Question("What unit are the numbers in its cells in?", says, answers)
 
 
 def _scale_said(made: Draft) -> tuple[str, str] | None:

@@ -5,11 +5,14 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Iterator
 
+from humble_sum.core.intake.cell_reading import shows_other_sign
 from humble_sum.core.intake.columns import ColumnRead
 from humble_sum.core.intake.conventions import Inferred
 from humble_sum.core.intake.draft import Draft, stated_units
+from humble_sum.core.intake.draft_lines import shows
 from humble_sum.core.intake.packing import column_said
 from humble_sum.core.intake.table import column_letters
+from humble_sum.core.intake.units import SCALE_NAMES
 
 MOST_NAMED = 6
 
@@ -21,6 +24,10 @@ def settled(made: Draft) -> Iterator[str]:
     for unit in stated_units(made):
         if unit.said:
             yield f"{unit.name}, as “{unit.said}” says; amounts are kept in ones"
+        if any(shows(cell, unit) for row in made.table.rows for cell in row):
+            yield f"number codes show them in {SCALE_NAMES[unit.power or 0]}; their cells are in ones already"
+    if any(shows_other_sign(cell) for row in made.table.rows for cell in row):
+        yield "number codes say Cr or Dr; what they show as credits is below zero"
     for column in made.layout.columns:
         if said := _column_read(column):
             yield said
