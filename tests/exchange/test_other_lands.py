@@ -299,3 +299,78 @@ class WhenRowsAreOfTest(unittest.TestCase):
         ):
             with self.subTest(text):
                 self.assertNotIn("other", [role for _, role in self.roles(text)])
+
+
+class RatioTest(unittest.TestCase):
+    """Ratios among amounts in thousands: none of them is a thousand times what it says."""
+
+    def test_lines_that_no_amount_of_money_is_called(self) -> None:
+        rows = {
+            "Exchange rate (₹/$)": "83.5",
+            "Debt/equity": "0.45",
+            "Net debt to EBITDA": "1.2",
+            "DSO (days)": "45",
+            "Receivable days": "47",
+            "Interest cover": "6.2",
+            "Current ratio": "1.8",
+            "Closing share price": "512.5",
+            "Net promoter score": "54",
+        }
+        lines = "".join(f"{label},{amount},{amount}\n" for label, amount in rows.items())
+        made = read(f"Key figures in ₹ crores,2026,2025\nRevenue,1844.4,1712.1\n{lines}")
+        self.assertEqual(
+            amounts(made),
+            {"Revenue": ("18444000000", "17121000000")}
+            | {label: (amount, amount) for label, amount in rows.items()},
+        )
+
+    def test_rates_in_points_and_amounts_with_such_words(self) -> None:
+        made = read(
+            "In ₹ crores,2026,2025\nRevenue,1844,1712\nEffective tax rate,25.2,24\nOccupancy rate,81,79\n"
+            "Insurance cover,12.5,11\nRate differences,3,2\nPrice adjustments,4,5\nDays in lieu paid,6,7\n"
+            "Selling price variance,8,9\nDebt to equity conversion,3,1\nOther income (x),2,1\n"
+        )
+        for label, amount in (
+            ("Selling price variance", "80000000"),
+            ("Debt to equity conversion", "30000000"),
+        ):
+            self.assertEqual(amounts(made)[label][0], amount)
+        self.assertEqual(amounts(made)["Other income (x)"][0], "20000000")
+        self.assertEqual(amounts(made)["Effective tax rate"], ("0.252", "0.24"))
+        self.assertEqual(amounts(made)["Occupancy rate"], ("0.81", "0.79"))
+        for label, amount in (("Insurance cover", "125000000"), ("Rate differences", "30000000")):
+            self.assertEqual(amounts(made)[label][0], amount)
+        self.assertEqual(amounts(made)["Price adjustments"][0], "40000000")
+        self.assertEqual(amounts(made)["Days in lieu paid"][0], "60000000")
+
+    def test_columns_of_growth_and_shares_without_a_sign(self) -> None:
+        rows = "Fares,110,100,0.1,0.55,10\nFreight,90,80,0.125,0.45,12.5\nTotal,200,180,0.1111,1,11.11\n"
+        made = read(f"In USD thousands,2026,2025,Growth,Mix,Change\n{rows}")
+        self.assertEqual(amounts(made)["Freight"], ("90000", "80000", "0.125", "0.45", "0.125"))
+        self.assertEqual(sums(made), {"Total": ["Fares", "Freight"]})
+        by_formula = "Fares,110,100,0.10000000000000009\nFreight,90,81,0.11111111111111116\n"
+        made = read(f"In USD thousands,2026,2025,Growth\n{by_formula}")
+        self.assertTrue(all(Decimal(row[2] or 0) < 1 for row in amounts(made).values()))
+
+    def test_a_change_in_amounts_stays_one(self) -> None:
+        for rows in ("Fares,110,100,10\nFreight,90,100,-10\n", "Fares,115,100,15\nFreight,90,80,10\n"):
+            made = read(f"In USD thousands,2026,2025,Change\n{rows}")
+            self.assertEqual(amounts(made)["Fares"][2], f"{rows.split(',')[3].split()[0]}000")
+        made = read("In USD thousands,2026,2025,Growth fund\nFares,115,100,7\nFreight,90,80,9\n")
+        self.assertEqual(amounts(made)["Freight"][2], "9000")
+
+
+class YearsTest(unittest.TestCase):
+    def test_a_year_does_not_add_figures_of_another(self) -> None:
+        made = read(
+            "EUR,North 2026,North 2025,South 2026,South 2025,Total 2026,Total 2025\n"
+            "Fares,5,4,6,5,11,9\nCosts,-3,-2,-4,-3,-7,-5\nResult,2,2,2,2,4,4\n"
+        )
+        for column in made.columns:
+            added = [each.label[-4:] for each in made.columns if each.id in (column.sum or ())]
+            self.assertLessEqual({*added}, {column.label[-4:]})
+        made = read(
+            "EUR,Q3 2025,Q4 2025,Q1 2026,Q2 2026,FY 2026\n"
+            "Fares,11,24,35,47,117\nFreight,52,61,78,93,284\nMail,7,13,29,31,80\nFees,3,17,8,22,50\n"
+        )
+        self.assertEqual(len(made.columns[-1].sum or ()), 4)

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from itertools import pairwise, takewhile
 
-from humble_sum.core.intake.amounts import Convention, read
+from humble_sum.core.intake.amounts import POINT, Convention, read
 from humble_sum.core.intake.cell_reading import is_number, is_year, read_cell, says_to_come
 from humble_sum.core.intake.column_names import (
     CODE_HEADINGS,
@@ -25,6 +25,7 @@ from humble_sum.core.intake.column_times import columns_of_times
 from humble_sum.core.intake.conventions import Inferred, as_written_there, infer
 from humble_sum.core.intake.decisions import CONVENTIONS, UNDECIDED, ColumnDecided, Role, TableDecided
 from humble_sum.core.intake.first_line import MOST_MARK_LETTERS, first_line
+from humble_sum.core.intake.growth import MAY_BE, ratio_columns
 from humble_sum.core.intake.headings import heading_of, heading_text, spread, stands_above
 from humble_sum.core.intake.periods import period_of
 from humble_sum.core.intake.table import SheetCell, Table, column_letters
@@ -136,11 +137,41 @@ def lay_out(table: Table, decided: TableDecided = UNDECIDED) -> Layout:
             own = Unit(own.currency if own else None, 0, own.said if own else heading)
         columns.append(ColumnRead(index, heading, role, inferred, own, percent, bool(each)))
     figures = [column.index for column in columns if column.role == "figures"]
+    columns = _worked_out(table, columns, first_row, told)
     columns = _like_the_first(_as_beside(table, columns, first_row))
     unit = _unit_of_table(table, figures, first_row)
     columns = _as_written_there(table, columns, first_row, unit.currency if unit else None)
     stated = unit is not None or any(column.unit for column in columns)
     return Layout(tuple(columns), first_row, unit if stated else table.linked, unit_column)
+
+
+def _worked_out(
+    table: Table, columns: list[ColumnRead], first_row: int, told: Sequence[ColumnDecided]
+) -> list[ColumnRead]:
+    """The columns, those that turn out to be growth or shares in no unit of the table."""
+    figures = [column for column in columns if column.role == "figures"]
+    named = {
+        c.index: c.heading
+        for c in figures
+        if not (c.percent or c.per_unit or c.unit)
+        and told[c.index].percent is None
+        and MAY_BE.search(c.heading)
+    }
+    if not named:
+        return columns
+    amounts = {
+        c.index: [
+            read_cell(cell, c.inferred.convention if c.inferred else POINT).amount
+            for cell in table.column(c.index)[first_row:]
+        ]
+        for c in figures
+    }
+    found = ratio_columns(named, amounts)
+    as_read = {
+        "points": lambda column: replace(column, percent=True),
+        "fraction": lambda column: replace(column, unit=Unit(None, 0, ""), per_unit=True),
+    }
+    return [as_read[found[c.index]](c) if c.index in found else c for c in columns]
 
 
 def _has_digits(table: Table, index: int) -> bool:

@@ -25,6 +25,7 @@ from humble_sum.core.intake.label_rows import with_whole_labels
 from humble_sum.core.intake.ledger_sides import with_sides
 from humble_sum.core.intake.looks import Looks, looks_of
 from humble_sum.core.intake.number_codes import Look
+from humble_sum.core.intake.periods import period_of
 from humble_sum.core.intake.table import Table
 from humble_sum.core.intake.units import POWERS_BY_NAME, Unit, unit_of
 from humble_sum.core.rules.rulebook import LineKind
@@ -239,9 +240,13 @@ def stated_units(made: Draft) -> list[Unit]:
 
 
 def _years_apart(layout: Layout, columns: Sequence[int], parts: Parts) -> bool:
-    """Whether a year would be what one year has more than another: chance, whatever the lines say."""
-    taken_off = any(sign < 0 for _, sign in parts)
-    return taken_off and all(YEAR_ALONE.fullmatch(layout.figures[n].heading) for n in columns)
+    """Whether a year would be what one year has more than another, or would add figures of another year:
+    chance, whatever the lines say."""
+    heads = [layout.figures[n].heading for n in columns]
+    if not all(YEAR_ALONE.fullmatch(head) for head in heads):
+        return False
+    years = {period.year for head in heads if (period := period_of(head)) is not None}
+    return len(years) > 1 or any(sign < 0 for _, sign in parts)
 
 
 def _found_shares(table: Table, layout: Layout, lines: Sequence[DraftLine]) -> dict[int, tuple[int, int]]:

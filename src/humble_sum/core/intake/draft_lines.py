@@ -26,7 +26,12 @@ from humble_sum.core.rules.rulebook import LineKind
 from humble_sum.core.statements.pack import RATIOS
 
 How = Literal["", "formula", "found"]
-IN_POINTS = re.compile(r"[^\W\d_]\s*\(?%|\bper ?cent(age)?\b|\bpct\b", re.IGNORECASE)
+IN_POINTS = re.compile(
+    r"[^\W\d_]\s*\(?%|\bper ?cent(age)?\b|\bpct\b|\bload factor\b|"
+    r"\b(interest|tax|occupancy|vacancy|utili[sz]ation|churn|attrition|retention|growth|discount|coupon)"
+    r" rate\b",
+    re.IGNORECASE,
+)
 MOST_POINTS = 1_000
 MOST_LABEL = 2_000
 CUT = f"longer than {MOST_LABEL} characters, and cut there"

@@ -30,6 +30,16 @@ COUNT = re.compile(
     r"effectifs?|empleados|dipendenti|antal anställda)\b",
     re.IGNORECASE,
 )
+# Prices, rates of exchange and ratios, by names that no amount of money has where they end the label or stand
+# before what is said of them: "Closing share price (₹)", and not "Selling price variance".
+RATIO = re.compile(
+    r"\b((exchange|conversion|fx) rates?|(share|unit|market|selling|spot|offer) price|"
+    r"(current|quick|liquidity|debt|equity|combined|loss|solvency|payout|adequacy|coverage?|gearing|leverage|"
+    r"turnover) ratio|interest cover(age)?|(net )?debt ?(/|to) ?(equity|EBITDA|assets)|"
+    r"(P|EV) ?/ ?(E|B|EBITDA|sales)|price[ -]to[ -](earnings|book)|promoter score|DSO|DPO|DIO|"
+    r"\w+ days( outstanding)?)(?=\s*([(,:]|at\b|$))|[(,] ?(in )?(days|times|ratio)\)?$",
+    re.IGNORECASE,
+)
 MEMO = re.compile(
     r"^(of which|thereof|whereof|including|incl\.|memo|for information|davon|darunter|dont|di cui|waarvan|"
     r"varav)\b",
@@ -49,7 +59,7 @@ def kind_apart(label: str, amounts: Sequence[Decimal | None], forms: Collection[
         return "percent"
     if MEMO.search(label):
         return "memo"
-    if PER_UNIT.search(label) and not PERCENT.search(label):
+    if RATIO.search(label) or (PER_UNIT.search(label) and not PERCENT.search(label)):
         return "per_unit"
     if PERCENT.search(label) and present and all(abs(amount) <= 1 for amount in present):
         return "percent"
