@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Iterator, Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from decimal import Decimal
 from itertools import permutations
 from typing import Literal
@@ -26,12 +26,13 @@ def ratio_columns(named: Iterable[int], columns: Mapping[int, Column]) -> dict[i
     share of one of its lines: as a fraction (0.125) or in points (12.5)."""
     found: dict[int, Ratio] = {}
     for index in named:
-        others = [column for other, column in columns.items() if other != index][:MOST_COLUMNS]
-        if any(_exactly(columns[index], now, before) for now, before in permutations(others, 2)):
+        column = columns[index]
+        others = [other for n, other in columns.items() if n != index][:MOST_COLUMNS]
+        if any(_exactly(column, now, before) for now, before in permutations(others, 2)):
             continue
         ratios: tuple[tuple[Ratio, int], ...] = (("fraction", 0), ("points", 2))
-        for ratio, scale in ratios:
-            if any(_is(columns[index], worked, scale) for worked in _worked(others)):
+        for ratio, power in ratios:
+            if _is_ratio(column, others, power):
                 found[index] = ratio
                 break
     return found
@@ -39,30 +40,34 @@ def ratio_columns(named: Iterable[int], columns: Mapping[int, Column]) -> dict[i
 
 def _exactly(column: Column, now: Column, before: Column) -> bool:
     """Whether a column is a difference of amounts, which may look like points where one of them is 100."""
-    every = list(zip(column, now, before, strict=True))
-    told = [(c, a, b) for c, a, b in every if c is not None and a is not None and b is not None]
-    return any(c for c, _, _ in told) and all(c == EXACT.subtract(a, b) for c, a, b in told)
+    told = False
+    for figure, a, b in zip(column, now, before, strict=True):
+        if figure is None or a is None or b is None:
+            continue
+        if figure != EXACT.subtract(a, b):
+            return False
+        told = told or bool(figure)
+    return told
 
 
-def _worked(columns: Sequence[Column]) -> Iterator[list[Decimal | None]]:
-    """Growth from every column to every other, and shares of every line of each."""
-    for now, before in permutations(columns, 2):
-        grown = [_over(a, b) for a, b in zip(now, before, strict=True)]
-        yield [None if each is None else each - 1 for each in grown]
-    for column in columns:
-        for whole in {amount for amount in column if amount}:
-            yield [_over(amount, whole) for amount in column]
+def _is_ratio(column: Column, others: Sequence[Column], power: int) -> bool:
+    """Whether a column is growth from one to another, or shares of the line where it says all is there."""
+    whole = next((row for row, figure in enumerate(column) if figure == Decimal(10) ** power), None)
+    shares = [] if whole is None else [(of, [of[whole]] * len(of), 0) for of in others]
+    grown = [(now, before, 1) for now, before in permutations(others, 2)]
+    return any(_comes_to(column, now, of, less, power) for now, of, less in (*grown, *shares))
 
 
-def _over(amount: Decimal | None, of: Decimal | None) -> Decimal | None:
-    return None if amount is None or not of else QUOTIENT.divide(amount, of)
-
-
-def _is(column: Column, worked: Sequence[Decimal | None], scale: int) -> bool:
-    """Whether figures are those worked out, to the digits they are written with."""
-    pairs = [(a, b) for a, b in zip(column, worked, strict=True) if a is not None and b is not None]
-    telling = {a for a, _ in pairs if a}
-    return len(telling) >= LEAST_LINES and all(abs(b.scaleb(scale) - a) <= _half(a) for a, b in pairs)
+def _comes_to(column: Column, now: Column, of: Column, less: int, power: int) -> bool:
+    """Whether figures are one over the other, less so much, to the digits that they are written with."""
+    telling = set()
+    for figure, a, b in zip(column, now, of, strict=True):
+        if figure is None or a is None or not b:
+            continue
+        if abs((QUOTIENT.divide(a, b) - less).scaleb(power) - figure) > _half(figure):
+            return False
+        telling.add(figure)
+    return len(telling - {Decimal(0)}) >= LEAST_LINES
 
 
 def _half(figure: Decimal) -> Decimal:
