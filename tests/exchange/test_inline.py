@@ -345,6 +345,7 @@ class DatesTest(unittest.TestCase):
             ("Q3H 2026", "2026"),
             ("H4 2026", calendar),
             ("Quarter 2026", calendar),
+            ("Q1–Q3 2026", calendar),
             ("Year to date 30 June 2026", calendar),
             ("30 June 2026", "Year to date"),
             ("YTD 2026", calendar),

@@ -133,6 +133,8 @@ def _length(said: Column | Pack) -> int | None:
     words = said.label if isinstance(said, Column) else said.period
     if TO_DATE.search(words):
         raise Undated(f"{words}: it does not say on which day that time began.")
+    if len(NUMBERED.findall(words)) > 1:
+        raise Undated(f"{words}: it names several parts of a year.")
     if found := MONTHS.search(words):
         number = found[1] or found[2]
         return IN_WORDS.get(number.lower()) or int(number)
