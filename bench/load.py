@@ -18,7 +18,7 @@ from time import perf_counter, sleep
 
 SECONDS = 8.0
 READERS, WRITERS = 50, 5
-PAUSE = 0.1  # seconds that a reader looks at what it has
+PAUSES = (1.0, 0.1)  # seconds that each looks at what it has: as people do, and as programs do
 SERVE = "import sys; from humble_sum.cli.main import main; sys.argv[1:1] = ['demo']; main()"
 PATHS = ("", "/statements/income/proof", "/statements/position/proof", "/history", "/agreement", "/rulebook")
 
@@ -42,20 +42,22 @@ class Client:
         return said
 
 
-def read(client: Client, pack: str, until: float, offset: int) -> None:
+def read(client: Client, pack: str, until: float, pause: float, offset: int) -> None:
     number = offset
+    sleep(pause * offset / READERS)  # so that they do not all ask at once
     while perf_counter() < until:
         client.ask("GET", f"/api/packs/{pack}{PATHS[number % len(PATHS)]}")
         number += 1
-        sleep(PAUSE)
+        sleep(pause)
 
 
-def write(client: Client, pack: str, until: float, offset: int) -> None:
+def write(client: Client, pack: str, until: float, pause: float, offset: int) -> None:
     digits = offset
+    sleep(pause * offset / WRITERS)
     while perf_counter() < until:
         change(client, pack, digits)
         digits += 1
-        sleep(PAUSE)
+        sleep(pause)
 
 
 def change(client: Client, pack: str, digits: int) -> None:
@@ -82,12 +84,14 @@ def anew(port: int, pack: str, times: int = 20) -> Client:
     return reader
 
 
-def together(port: int, pack: str, readers: int, writers: int) -> tuple[list[Client], list[Client]]:
+def together(
+    port: int, pack: str, pause: float, readers: int, writers: int
+) -> tuple[list[Client], list[Client]]:
     """Readers and writers at once, until the time is up."""
     until = perf_counter() + SECONDS
     asked = [Client(port) for _ in range(readers)], [Client(port) for _ in range(writers)]
     threads = [
-        threading.Thread(target=work, args=(client, pack, until, n))
+        threading.Thread(target=work, args=(client, pack, until, pause, n))
         for work, clients in zip((read, write), asked, strict=True)
         for n, client in enumerate(clients)
     ]
@@ -108,28 +112,36 @@ def main() -> None:
         try:
             port = int(server.stdout.readline().split("/  ")[0].rsplit(":", 1)[1])
             pack = json.loads(Client(port).ask("GET", "/api/packs"))[0]["id"]
-            together(port, pack, 1, 0)  # to warm it up
-            (alone,), _ = together(port, pack, 1, 0)
+            together(port, pack, PAUSES[-1], 1, 0)  # to warm it up
+            (alone,), _ = together(port, pack, PAUSES[-1], 1, 0)
             made = anew(port, pack)
-            many, writing = together(port, pack, READERS, WRITERS)
+            runs = [(pause, *together(port, pack, pause, READERS, WRITERS)) for pause in PAUSES]
         finally:
             server.kill()
             server.wait()
             server.stdout.close()
-    took = sorted(each for client in many for each in client.took)
-    single, p95 = statistics.median(alone.took), took[int(len(took) * 0.95)]
-    median, fresh = statistics.median(took), statistics.median(made.took)
-    statuses = sum((client.statuses for client in [*many, *writing]), Counter[int]())
+    single, fresh = statistics.median(alone.took), statistics.median(made.took)
     print(
         f"one reader alone: median {single * 1000:.1f} ms of {len(alone.took)}; "
         f"{fresh * 1000:.1f} ms where the page has to be made"
     )
-    print(f"{READERS} readers and {WRITERS} writers: median {median * 1000:.1f} ms of {len(took)},")
+    for pause, readers, writers in runs:
+        say(pause, readers, writers, single, fresh)
+
+
+def say(pause: float, readers: list[Client], writers: list[Client], single: float, fresh: float) -> None:
+    """What a run came to, beside one reader's medians."""
+    took = sorted(each for client in readers for each in client.took)
+    p95, median = took[int(len(took) * 0.95)], statistics.median(took)
+    statuses = sum((client.statuses for client in [*readers, *writers]), Counter[int]())
+    print(
+        f"{READERS} readers and {WRITERS} writers, {pause:g} s apart: median {median * 1000:.1f} ms of {len(took)},"
+    )
     print(
         f"  95 % within {p95 * 1000:.1f} ms, {p95 / single:.1f} times the one reader's median; "
         f"{p95 / fresh:.1f} times that of pages to be made"
     )
-    print(f"answers: {dict(sorted(statuses.items()))}")
+    print(f"  answers: {dict(sorted(statuses.items()))}")
     if set(statuses) - {200, 201, 409}:
         sys.exit("something failed")
 
