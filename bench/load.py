@@ -134,9 +134,8 @@ def say(pause: float, readers: list[Client], writers: list[Client], single: floa
     took = sorted(each for client in readers for each in client.took)
     p95, median = took[int(len(took) * 0.95)], statistics.median(took)
     statuses = sum((client.statuses for client in [*readers, *writers]), Counter[int]())
-    print(
-        f"{READERS} readers and {WRITERS} writers, {pause:g} s apart: median {median * 1000:.1f} ms of {len(took)},"
-    )
+    print(f"{READERS} readers and {WRITERS} writers, {pause:g} s apart, {len(took)} reads:")
+    print(f"  median {median * 1000:.1f} ms")
     print(
         f"  95 % within {p95 * 1000:.1f} ms, {p95 / single:.1f} times the one reader's median; "
         f"{p95 / fresh:.1f} times that of pages to be made"
