@@ -44,6 +44,14 @@ class RecordPageTest(unittest.TestCase):
         self.assertIn("agreed & signed", second)
         self.assertTrue(first[0].startswith("=<"), "a page runs no formula, so nothing is put before it")
 
+    def test_losses_are_said_as_shortly(self) -> None:
+        of = statement({name: ["-1.4"] for name in "abc"}, {"t": list("abc")}, columns=("now",))
+        whole = prove_pack(pack(of, rule("house", {"decimals": {"fixed": 0}, "negative": "brackets"})))
+        whole = prove_pack(apply(whole, read_change({"kind": "foot", "statement": of.id})).pack)
+        (row,) = self.rows(whole)
+        self.assertEqual(row[2:5], ["-1.4", "(1)", "(2)"])
+        self.assertTrue(row[5].startswith("Among the closest calls"), row[5])
+
     def test_what_nudges_share_is_said_once(self) -> None:
         whole = nudged()
         (nudge,) = whole.pack.nudges

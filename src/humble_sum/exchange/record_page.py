@@ -3,6 +3,7 @@ plan, author and day) is said once, over their table."""
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterable, Sequence
 from html import escape
 
@@ -12,6 +13,7 @@ from humble_sum.exchange.nudges_csv import NudgeRow, nudge_rows
 from humble_sum.exchange.travelling import isolated
 
 NUDGES = ("Line", "Column", "Exact", "Own rounding", "Printed", "Why")
+IN_COLUMNS = re.compile(r"^Exact .+? rounds to .+?\. (?=[A-Z])")
 HOLDS = ("Statement", "Line", "Column", "Printed", "Reason", "By")
 TABLE = """
 table { border-collapse: collapse; margin-top: .5rem; font-size: .8125rem; width: 100%; }
@@ -73,9 +75,7 @@ def held_rows(whole: PackProof) -> list[tuple[str, ...]]:
 
 def nudged_cells(row: NudgeRow) -> tuple[str, ...]:
     """A nudge as its table says it. What stands in the columns beside it is not said again in the reason."""
-    said, rounds, rest = row.reason.partition(f" rounds to {row.rounded}. ")
-    why = rest if rounds and said.startswith("Exact ") else row.reason
-    return (row.line, row.column, row.exact, row.rounded, row.printed, why)
+    return (row.line, row.column, row.exact, row.rounded, row.printed, IN_COLUMNS.sub("", row.reason))
 
 
 def _counted(rows: Sequence[NudgeRow]) -> str:
