@@ -22,7 +22,7 @@ from tests.making import pack, rule, statement
 IN_FULL: Grid = [["Fares", 1844374651.4, 1712090000], ["Freight", 411200000, 386000000]]
 
 
-def shown(over: str, rows: Grid, code: str, decided: TableDecided | None = None) -> Draft:
+def shown(over: str, rows: Grid, shown_by: str, decided: TableDecided | None = None) -> Draft:
     """A sheet under a text, its numbers shown by a code."""
     made = Workbook()
     sheet = made.active
@@ -31,7 +31,7 @@ def shown(over: str, rows: Grid, code: str, decided: TableDecided | None = None)
         sheet.append(list(row))
     for cells in sheet.iter_rows(min_row=3, min_col=2):
         for cell in cells:
-            cell.number_format = code
+            cell.number_format = shown_by
     out = io.BytesIO()
     made.save(out)
     (table,) = open_source("a.xlsx", out.getvalue())
@@ -100,9 +100,9 @@ class SideTest(unittest.TestCase):
         assert sheet is not None
         sheet.append(["Trial balance at 31 March 2026, in EUR"])
         sheet.append(["Account", "Balance"])
-        for number, (name, (amount, code)) in enumerate(zip(self.ACCOUNTS, rows, strict=True), 3):
+        for number, (name, (amount, shown_by)) in enumerate(zip(self.ACCOUNTS, rows, strict=True), 3):
             sheet.append([name, amount])
-            sheet[f"B{number}"].number_format = code
+            sheet[f"B{number}"].number_format = shown_by
         out = io.BytesIO()
         made.save(out)
         (table,) = open_source("a.xlsx", out.getvalue())
