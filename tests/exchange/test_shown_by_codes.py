@@ -112,16 +112,17 @@ class SideTest(unittest.TestCase):
         dr, cr = '#,##0.00" Dr"', '#,##0.00" Cr"'
         wanted = {"Cash": ("1200.5",), "Payables": ("-300.25",), "Equity": ("-900.25",)}
         for rows in (
-            ((1200.5, dr), (300.25, cr), (900.25, cr)),
             ((1200.5, f"{dr};{cr}"), (-300.25, f"{dr};{cr}"), (-900.25, f"{dr};{cr}")),
             ((-1200.5, f"{cr};{dr}"), (300.25, f"{cr};{dr}"), (900.25, f"{cr};{dr}")),
-            ((1200.5, "0.00"), (300.25, r"0.00\ \C\r"), (900.25, cr)),
+            ((1200.5, "0.00"), (300.25, r"0.00\ \C\r;0.00\ \D\r"), (900.25, f"{cr};{dr}")),
         ):
             with self.subTest(rows):
                 self.assertEqual(amounts(self.read(*rows)), wanted)
 
     def test_other_words_of_a_code_turn_nothing(self) -> None:
         for code in (
+            '#,##0.00" Cr"',
+            '#,##0" Cr";-#,##0" Cr"',
             '#,##0" crore"',
             '"Dr "#,##0',
             '#,##0" k";-#,##0" k"',

@@ -80,15 +80,16 @@ def divides_by(code: str) -> int:
 
 @lru_cache(maxsize=1_024)
 def turns(code: str) -> tuple[bool, bool]:
-    """Whether a code says that a positive number is a credit ("300.25 Cr"), and that a negative one is a
-    debit: then the figure it shows has the other sign than the number behind it."""
+    """Whether a code says that a positive number is a credit ("300.25 Cr") and a negative one a debit: then
+    the figure it shows has the other sign than the number behind it. "Cr" alone may be crores as well."""
     if '"' not in code and "\\" not in code:
         return False, False  # words are literal, so most codes have none
     sections = [_section(text) for text in _split(code)]
     if any(section.condition for section in sections):
         return False, False
     said = [{word.lower() for word in WORD.findall(f"{s.before} {s.after}")} for s in sections]
-    return "cr" in said[0], len(said) > 1 and "dr" in said[1]
+    both = len(said) > 1 and "cr" in said[0] and "dr" in said[1]
+    return both, both
 
 
 def _split(code: str) -> list[str]:
