@@ -12,3 +12,4 @@ def told(what: str, count: int) -> None:
     if TIMES > 1:
         # Past what unittest holds back of tests that pass.
         sys.__stdout__.write(f"{what}: {count:,}\n")  # type: ignore[union-attr]
+        sys.__stdout__.flush()  # type: ignore[union-attr]

@@ -56,8 +56,9 @@ class BytesTest(unittest.TestCase):
                 except InputError as error:
                     self.assertTrue(all(fault.what for fault in error.faults))
                     refused += 1
+            if not (number + 1) % (INPUTS // 10):
+                told(f"changed sources so far, {read:,} read and {refused:,} refused", number + 1)
         self.assertTrue(read and refused)
-        told(f"changed sources, {read:,} read and {refused:,} refused", INPUTS)
 
     def take(self, name: str, data: bytes) -> None:
         if name == "pack.json":
