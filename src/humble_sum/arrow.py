@@ -106,4 +106,4 @@ def _amounts(name: str, column: pa.Array, start: int) -> Iterable[Decimal | None
 @lru_cache(maxsize=MOST_RULES)
 def _texts(said: str, exponent: int = 0) -> Texts:
     """A rule, as JSON, made ready once in a process: workers get batch after batch under the same few."""
-    return Texts(ResolvedClauses(**read_clauses(json.loads(said)).named()), exponent)
+    return Texts(ResolvedClauses.of(read_clauses(json.loads(said)).named()), exponent)

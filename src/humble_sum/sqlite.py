@@ -27,7 +27,7 @@ def register(connection: sqlite3.Connection, rule: Mapping[str, Any] | None = No
     are not its owner's: keep amounts as text. Raises InputError where the rule cannot be read; the function
     itself fails the statement that calls it.
     """
-    own = ResolvedClauses(**read_clauses(dict(rule or {})).named())
+    own = ResolvedClauses.of(read_clauses(dict(rule or {})).named())
 
     def printed(amount: object, said: str | None = None) -> str:
         clauses = own if said is None else _resolved(said)
@@ -39,4 +39,4 @@ def register(connection: sqlite3.Connection, rule: Mapping[str, Any] | None = No
 
 @lru_cache(maxsize=MOST_RULES)
 def _resolved(rule: str) -> ResolvedClauses:
-    return ResolvedClauses(**read_clauses(json.loads(rule)).named())
+    return ResolvedClauses.of(read_clauses(json.loads(rule)).named())

@@ -168,7 +168,7 @@ def _rules_of_looks(made: Draft, statement: Statement, taken: int) -> list[Rule]
 
 def look_said(made: Draft) -> str:
     """What the number codes of a draft say about printing, in words."""
-    clauses = ResolvedClauses(**Clauses.model_validate(made.look.clauses).named())
+    clauses = ResolvedClauses.of(Clauses.model_validate(made.look.clauses).named())
     said = {
         "form": FORMS[clauses.form],
         "scale": "" if clauses.scale == "ones" else f"in {clauses.scale}",

@@ -8,9 +8,10 @@ from __future__ import annotations
 import hashlib
 import json
 from functools import cache
-from importlib.resources import files
+from pathlib import Path
 from typing import Any, Literal
 
+FILES = Path(__file__).parent / "data"
 Kind = Literal["numbers", "currencies", "dates"]
 
 
@@ -54,4 +55,4 @@ def _lines(kind: Kind) -> dict[str, str]:
 
 
 def _text(name: str) -> str:
-    return (files(__package__) / "data" / name).read_text(encoding="utf-8")
+    return (FILES / name).read_text(encoding="utf-8")

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import unicodedata
+from collections.abc import Mapping
 from decimal import Decimal
 from functools import cached_property
 from typing import Annotated, Any, Literal
@@ -313,7 +314,14 @@ class ResolvedClauses(Clauses):
     `fitted` is the power of ten that a scale that fits has come to; it is not part of a file.
     """
 
+    # Made from clauses that were checked already, so its own check is built for who asks for one.
+    model_config = ConfigDict(defer_build=True)
     fitted: int | None = None
+
+    @classmethod
+    def of(cls, named: Mapping[str, Any]) -> ResolvedClauses:
+        """Clauses that were checked already, and all others as they are where no rule speaks."""
+        return cls.model_construct(**named)
 
     @cached_property
     def places(self) -> int:

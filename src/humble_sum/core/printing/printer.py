@@ -104,7 +104,7 @@ class Printer:
     """
 
     def __init__(self, rule: Clauses | Mapping[str, Any]):
-        clauses = ResolvedClauses(**(rule if isinstance(rule, Clauses) else read_clauses(dict(rule))).named())
+        clauses = ResolvedClauses.of((rule if isinstance(rule, Clauses) else read_clauses(dict(rule))).named())
         # Values by themselves have no record to say their currency.
         self.clauses = clauses.at(currency=None) if clauses.currency == RECORD else clauses
         self._texts = Texts(self.clauses)

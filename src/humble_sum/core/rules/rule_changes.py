@@ -48,7 +48,7 @@ def _named(rule: Rule) -> list[str]:
 
 
 def _said(rule: Rule, clause: str) -> str:
-    return describe_clause(clause, ResolvedClauses(**rule.clauses.named()))
+    return describe_clause(clause, ResolvedClauses.of(rule.clauses.named()))
 
 
 def _where(reach: Reach) -> str:

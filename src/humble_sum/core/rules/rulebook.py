@@ -183,7 +183,7 @@ def _combine(broad_to_narrow: Sequence[Rule]) -> Decided:
         for name, value in rule.clauses.named().items():
             values[name] = value
             origins[name] = rule
-    return Decided(ResolvedClauses(**values), origins)
+    return Decided(ResolvedClauses.of(values), origins)
 
 
 def with_clauses(rulebook: Rulebook, reach: Reach, name: str, clauses: Clauses) -> Rulebook:

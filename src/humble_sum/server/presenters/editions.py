@@ -233,7 +233,7 @@ def _rate(pack: Pack, edition: Edition, rate: Rate, digits: str) -> RateView:
 
 def _rule(pack: Pack, rule: Rule) -> EditionRuleView:
     named = rule.clauses.named()
-    decided = Decided(ResolvedClauses(**named), {name: rule if name in named else None for name in NAMES})
+    decided = Decided(ResolvedClauses.of(named), {name: rule if name in named else None for name in NAMES})
     offers = RuleOffers(pack.statements[0].id, rule)
     said = sentence_view(rule_sentence(decided, offers, frozenset(named)))
     return EditionRuleView(rule=rule.id, name=rule.name, sentence=said)

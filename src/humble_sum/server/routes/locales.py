@@ -55,7 +55,7 @@ def see_locales(
         whole = desk.seen(session, row, trial)
     found = rule_of(whole.pack.rulebook, rule)
     offers = RuleOffers(whole.pack.statements[0].id, found)
-    clauses = ResolvedClauses(**found.clauses.named())
+    clauses = ResolvedClauses.of(found.clauses.named())
     first = () if also is None else (read_clauses({"locale": also}).locale,)
     return [_view(tag, clauses, amount, offers) for tag in dict.fromkeys((*first, *OFFERED))]
 

@@ -270,7 +270,7 @@ def _said(statement: str, spelled: _Spelled) -> tuple[ResolvedClauses, SentenceV
     none, and every word has every value it can take with what that would print."""
     rule = spelled.rule
     named = rule.clauses.named()
-    decided = Decided(ResolvedClauses(**named), {name: rule if name in named else None for name in NAMES})
+    decided = Decided(ResolvedClauses.of(named), {name: rule if name in named else None for name in NAMES})
     offers, own = RuleOffers(statement, rule), frozenset(named)
     sentence = sentence_view(rule_sentence(decided, offers, own))
     return decided.clauses, sentence, [word_view(word) for word in unsaid_words(decided, offers, own)]
