@@ -104,7 +104,8 @@ class Printer:
     """
 
     def __init__(self, rule: Clauses | Mapping[str, Any]):
-        clauses = ResolvedClauses.of((rule if isinstance(rule, Clauses) else read_clauses(dict(rule))).named())
+        said = rule if isinstance(rule, Clauses) else read_clauses(dict(rule))
+        clauses = ResolvedClauses.of(said.named())
         # Values by themselves have no record to say their currency.
         self.clauses = clauses.at(currency=None) if clauses.currency == RECORD else clauses
         self._texts = Texts(self.clauses)
