@@ -6,6 +6,7 @@ import unittest
 from decimal import Decimal
 
 from humble_sum.core.intake.draft import Draft, draft, stated_units
+from humble_sum.core.intake.questions import questions
 from humble_sum.core.intake.ratios import is_ratio
 from humble_sum.core.intake.units import unit_of
 from humble_sum.exchange.sources.opening import open_source
@@ -76,6 +77,23 @@ class MarksTest(unittest.TestCase):
         self.assertEqual(amounts(made)["Costs"], ("-800000000", "-700000000"))
         for place, mark in (("B2", "¹"), ("B3", "²"), ("C3", "(a)"), ("C4", "*")):
             self.assertIn(f"{place} the mark {mark} is taken off", self.told(made))
+
+    def test_a_raised_note_on_a_dash_leaves_nothing(self) -> None:
+        made = read('Line,2027,2026\nFares,"1,200","1,100-³"\nHire,-¹,300\nFuel,–²,100\n')
+        self.assertEqual(
+            amounts(made), {"Fares": ("1200", "-1100"), "Hire": ("0", "300"), "Fuel": ("0", "100")}
+        )
+
+    def test_a_dash_where_cents_would_stand_is_no_minus(self) -> None:
+        swiss = read("Posten;2027\nFahrten;CHF 1'234.–\nMiete;800.--\nVerlust;-34.-\n")
+        self.assertEqual(amounts(swiss), {"Fahrten": ("1234",), "Miete": ("800",), "Verlust": ("-34",)})
+        rupees = read('Item,Amount\nFares,"₹1,234/-"\nRent,"Rs. 800/-"\nLoss,"(₹34/-)"\n')
+        self.assertEqual(amounts(rupees), {"Fares": ("1234",), "Rent": ("800",), "Loss": ("-34",)})
+
+    def test_what_could_be_either_is_read_as_it_adds_in_most_columns(self) -> None:
+        made = read("Line,2027,2026\nFares,514,6.283\nHire,7.514,2.740\nTotal income,8.028,9.023\n")
+        self.assertEqual(amounts(made)["Total income"], ("8028", "9023"))
+        self.assertEqual(questions(made), [])
 
     def test_a_mark_is_named_where_a_number_could_be_either_too(self) -> None:
         made = read('Line,2027\nRevenue,"1,234¹"\nOther,567\nTotal,"1,801"\n')

@@ -27,9 +27,9 @@ from humble_sum.core.intake.kinds import KINDS
 from humble_sum.core.intake.packing import Kept, look_said, name_of, pack_of, statements_of
 from humble_sum.core.intake.questions import Question, questions
 from humble_sum.core.intake.report import settled
+from humble_sum.core.intake.scale_words import POWERS_BY_NAME
 from humble_sum.core.intake.table import Table, column_letters
 from humble_sum.core.intake.table_sentence import adding
-from humble_sum.core.intake.units import POWERS_BY_NAME
 from humble_sum.core.printing.clauses import ResolvedClauses
 from humble_sum.core.printing.figure import exact_text
 from humble_sum.core.proof.findings import describe_tie

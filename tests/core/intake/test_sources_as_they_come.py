@@ -17,7 +17,7 @@ from typing import Any
 from humble_sum.core.errors import InputError
 from humble_sum.core.intake.draft import Draft, draft, stated_units, statement_of
 from humble_sum.core.intake.packing import Kept, name_of, pack_of
-from humble_sum.core.intake.units import SCALE_NAMES
+from humble_sum.core.intake.scale_words import SCALE_NAMES
 from humble_sum.core.statements.relations import exact_amounts
 from humble_sum.exchange.sources.opening import open_source
 from tests.making import CASES

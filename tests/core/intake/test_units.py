@@ -1,7 +1,9 @@
 """The unit that a source states: read where it is stated, and nowhere else."""
 
+import csv
 import unittest
 from decimal import Decimal
+from pathlib import Path
 
 from humble_sum.core.intake.amounts import read
 from humble_sum.core.intake.decisions import TableDecided, UnitName
@@ -37,11 +39,37 @@ NOT_STATED = (
     "Total",
     "Q1",
     "per share",
+    "Thousand Islands Ferries",
+    "Million Dollar Beach Ltd",
+    "Fares in pounds of cargo",
+    "Dollar shop",
+    "Bin",
+    "Mile",
+    "Mil",
+    "Crown dues",
+    "Tal",
 )
 
 
-def made(csv: str) -> tuple[DraftLine, ...]:
-    (table,) = open_source("made.csv", csv.encode())
+# Titles and headings as they stand in statements of many lands, with the currency where they name one.
+ABROAD = Path(__file__).parent.parent.parent / "cases" / "stated_units.tsv"
+# Heading, the heading without its unit, and the power of ten.
+IN_HEADINGS = (
+    ("2026 in thousands", "2026", 3),
+    ("Year ended 30 June 2025 in '000s", "Year ended 30 June 2025", 3),
+    ("2026 MSEK", "2026", 6),
+    ("Actual USDm", "Actual", 6),
+    ("Sales (EURk)", "Sales", 3),
+    ("2026 w tys. zł", "2026", 3),
+    ("2026 in thousands of Canadian dollars", "2026", 3),
+    ("31 December 2000", "31 December 2000", None),
+    ("2 000", "2 000", None),
+    ("Miles", "Miles", None),
+)
+
+
+def made(text: str) -> tuple[DraftLine, ...]:
+    (table,) = open_source("made.csv", text.encode())
     return draft(table).lines
 
 
@@ -52,6 +80,21 @@ class UnitTest(unittest.TestCase):
                 unit = unit_of(text)
                 assert unit is not None
                 self.assertEqual((unit.currency, unit.power), (currency, power))
+
+    def test_what_states_one_in_other_lands(self) -> None:
+        with ABROAD.open(encoding="utf-8") as lines:
+            for row in csv.DictReader(lines, delimiter="\t", quoting=csv.QUOTE_NONE):
+                with self.subTest(row["stated"]):
+                    unit = unit_of(row["stated"]) or unit_within(row["stated"])[0]
+                    assert unit is not None
+                    self.assertEqual(unit.power, int(row["power"]))
+                    self.assertIn(row["currency"], ("", unit.currency))
+
+    def test_where_it_ends_a_heading(self) -> None:
+        for heading, named, power in IN_HEADINGS:
+            with self.subTest(heading):
+                unit, rest = unit_within(heading)
+                self.assertEqual((rest, unit and unit.power), (named, power))
 
     def test_what_states_none(self) -> None:
         for text in NOT_STATED:
@@ -106,17 +149,17 @@ class UnitTest(unittest.TestCase):
         self.assertEqual(read("10²³").amount, Decimal(10))
 
     def test_units_in_odd_places(self) -> None:
-        for csv, wanted in (
+        for text, wanted in (
             ("Line,$m 2026,$m 2025\nSales,12.5,11\nCosts,2,1\n", "12500000"),
             ("Company: Acme\nScale: Lakhs\nLine,2026\nFares,12.5\nFreight,1\n", "1250000"),
             ("Item,2026,2025\nRooms (000),12.5,11\nRevenue,100,90\n", "12500"),
             ("Name;Betrag in Tsd. EUR;Vorjahr\nUmsatz;1.234,5;1.100,0\nKosten;-234,5;-200,0\n", "1234500"),
             ("Item,Units,Amount (€)\nRopes,12,42.00\nAnchors,2,200.00\n", "12"),
         ):
-            with self.subTest(csv):
-                self.assertEqual(self.amounts(csv)[0][0], Decimal(wanted))
-        csv = "Name;Betrag in Tsd. EUR;Vorjahr\nUmsatz;1.234,5;1.100,0\nKosten;-234,5;-200,0\n"
-        self.assertEqual(self.amounts(csv)[0][1], Decimal(1_100_000))
+            with self.subTest(text):
+                self.assertEqual(self.amounts(text)[0][0], Decimal(wanted))
+        text = "Name;Betrag in Tsd. EUR;Vorjahr\nUmsatz;1.234,5;1.100,0\nKosten;-234,5;-200,0\n"
+        self.assertEqual(self.amounts(text)[0][1], Decimal(1_100_000))
 
     def test_units_in_prose_are_read_and_those_that_are_not_plain_are_asked_of(self) -> None:
         for text, name in {

@@ -171,7 +171,7 @@ def _dash_alone(plain: str) -> bool:
 def _outside(parts: _Parts) -> bool:
     """Take off signs, brackets, currency, percent and scale words, outermost first, until only
     the number is left. False when a letter is left that is none of them."""
-    taking = (_brackets, _credit, _triangle, _minus, _form, _scale, _currency)
+    taking = (_no_cents, _brackets, _credit, _triangle, _minus, _form, _scale, _currency)
     while any(take(parts) for take in taking):
         parts.text = parts.text.strip()
     return bool(parts.text) and not any(character.isalpha() for character in parts.text)
@@ -195,6 +195,17 @@ def _credit(parts: _Parts) -> bool:
     if parts.text.endswith("CR"):
         return _signed(parts, "cr", parts.text[:-2])
     return parts.text.endswith("DR") and _signed(parts, "dr", parts.text[:-2])
+
+
+# What stands where cents would, and is no minus: 12.–, 1 200,-- and the Indian 1,200/-.
+NO_CENTS = re.compile(rf"(?<=\d)([.,][{MINUSES}]{{1,2}}|/[-=])$")
+
+
+def _no_cents(parts: _Parts) -> bool:
+    found = NO_CENTS.search(parts.text)
+    if found:
+        parts.text = parts.text[: found.start()]
+    return bool(found)
 
 
 def _triangle(parts: _Parts) -> bool:

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import replace
+from decimal import Decimal
 from typing import TYPE_CHECKING
 
+from humble_sum.core.amounts import signed, total
 from humble_sum.core.intake.amounts import POINT
 from humble_sum.core.intake.columns import ColumnRead, Layout
 from humble_sum.core.intake.decisions import ColumnDecided, TableDecided
@@ -14,6 +16,9 @@ from humble_sum.core.intake.table import column_letters
 
 if TYPE_CHECKING:
     from humble_sum.core.intake.draft import Draft
+
+
+NOTHING = Decimal(0)
 
 
 def by_sums(made: Draft, read: Callable[[TableDecided], Draft]) -> Draft:
@@ -51,8 +56,23 @@ def _left_of(doubt: Doubt) -> Doubt | None:
 
 
 def _adding(made: Draft) -> int:
-    """How many lines are, or may be, the sum of others."""
-    return sum(bool(line.parts) for line in made.lines) + len(made.offers)
+    """In how many places a line is, or may be, the sum of others: a line that adds in one column of two only
+    because its name says so counts once."""
+    taken = [(n, line.parts) for n, line in enumerate(made.lines) if line.parts]
+    return sum(
+        _holds(made, *each) for each in [*taken, *((offer.total, offer.parts) for offer in made.offers)]
+    )
+
+
+def _holds(made: Draft, of: int, parts: Sequence[tuple[int, int]]) -> int:
+    columns = zip(*(made.lines[n].amounts for n, _ in parts), strict=True)
+    sums = [
+        total(signed(sign, one or NOTHING) for (_, sign), one in zip(parts, each, strict=True))
+        for each in columns
+    ]
+    return sum(
+        have is not None and have == wanted for have, wanted in zip(made.lines[of].amounts, sums, strict=True)
+    )
 
 
 def _told(layout: Layout, open_: set[int]) -> Layout:

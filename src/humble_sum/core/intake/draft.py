@@ -26,8 +26,9 @@ from humble_sum.core.intake.ledger_sides import with_sides
 from humble_sum.core.intake.looks import Looks, looks_of
 from humble_sum.core.intake.number_codes import Look
 from humble_sum.core.intake.periods import period_of
+from humble_sum.core.intake.scale_words import POWERS_BY_NAME
 from humble_sum.core.intake.table import Table
-from humble_sum.core.intake.units import POWERS_BY_NAME, Unit, unit_of
+from humble_sum.core.intake.units import Unit, unit_of
 from humble_sum.core.rules.rulebook import LineKind
 from humble_sum.core.statements.pack import OWN_ACROSS, RATIOS, Column, Line, Statement, UsualSign
 

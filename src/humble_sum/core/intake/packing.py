@@ -11,7 +11,7 @@ from typing import Any
 from humble_sum.core.ids import new_id
 from humble_sum.core.intake.draft import Draft, stated_units, statement_of
 from humble_sum.core.intake.found_ties import found_ties
-from humble_sum.core.intake.units import SCALE_NAMES
+from humble_sum.core.intake.scale_words import SCALE_NAMES
 from humble_sum.core.printing.clauses import RECORD, Clauses, ResolvedClauses
 from humble_sum.core.printing.figure import print_amount
 from humble_sum.core.rules.clause_registry import FORMS, GROUPINGS, NEGATIVES, describe_decimals

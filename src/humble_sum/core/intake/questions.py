@@ -14,14 +14,13 @@ from humble_sum.core.intake.conventions import decided_by
 from humble_sum.core.intake.decisions import CONVENTIONS, MISSING, ConventionId
 from humble_sum.core.intake.draft import Draft, stated_units
 from humble_sum.core.intake.draft_lines import Doubt
+from humble_sum.core.intake.scale_words import POWERS_BY_NAME, SCALE_NAMES
 from humble_sum.core.intake.table import column_letters
 from humble_sum.core.intake.table_sentence import adding
-from humble_sum.core.intake.units import POWERS_BY_NAME, SCALE_NAMES, Unit
+from humble_sum.core.intake.units import Unit, scale_within
 
 Patch = Mapping[str, Any]
-SCALE_WORD = re.compile(r"\b(thousand|million|billion|lakh|lac|crore)s?\b", re.IGNORECASE)
 SUFFIX = re.compile(r"(?<=\d)[A-Za-z]{1,2}$")  # as of revised and estimated figures: 1,234r
-SAME = {"lac": "lakh"}
 
 
 @dataclass(frozen=True)
@@ -98,10 +97,8 @@ def _scale_said(made: Draft) -> tuple[str, str] | None:
     """A text above the lines that has the word of a scale in it, and that scale."""
     for row in made.table.rows[: made.layout.first_row]:
         for cell in row:
-            if isinstance(cell.value, str) and (found := SCALE_WORD.search(cell.value)):
-                word = found[0].lower().rstrip("s")
-                name = next(name for name in POWERS_BY_NAME if name.rstrip("s") == SAME.get(word, word))
-                return cell.value.strip(), name
+            if isinstance(cell.value, str) and (power := scale_within(cell.value)) is not None:
+                return cell.value.strip(), SCALE_NAMES[power]
     return None
 
 

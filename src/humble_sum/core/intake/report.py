@@ -11,8 +11,8 @@ from humble_sum.core.intake.conventions import Inferred
 from humble_sum.core.intake.draft import Draft, stated_units
 from humble_sum.core.intake.draft_lines import shows
 from humble_sum.core.intake.packing import column_said
+from humble_sum.core.intake.scale_words import SCALE_NAMES
 from humble_sum.core.intake.table import column_letters
-from humble_sum.core.intake.units import SCALE_NAMES
 
 MOST_NAMED = 6
 

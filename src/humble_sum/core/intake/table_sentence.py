@@ -11,8 +11,8 @@ from humble_sum.core.intake.decisions import CONVENTIONS, OwnKind
 from humble_sum.core.intake.draft import Draft, stated_units
 from humble_sum.core.intake.kinds import KINDS
 from humble_sum.core.intake.packing import name_of
+from humble_sum.core.intake.scale_words import POWERS_BY_NAME, SCALE_NAMES
 from humble_sum.core.intake.table import column_letters
-from humble_sum.core.intake.units import POWERS_BY_NAME, SCALE_NAMES
 
 ROLES = {"label": "labels", "figures": "figures", "code": "line codes", "other": "left out"}
 MARKS = {"point": "a decimal point", "comma": "a decimal comma", "arabic": "Arabic marks"}

@@ -11,86 +11,10 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from humble_sum.core.intake.lexicon import currency_ends, currency_signs, normal
+from humble_sum.core.intake.money_words import SOME, with_codes
+from humble_sum.core.intake.scale_words import POWERS, SCALE_NAMES, power_of
 from humble_sum.core.locales import currencies
 
-POWERS = {
-    "lakh": 5,
-    "lakhs": 5,
-    "lac": 5,
-    "lacs": 5,
-    "crore": 7,
-    "crores": 7,
-    "cr": 7,
-    "cr.": 7,
-    "thousand": 3,
-    "thousands": 3,
-    "tausend": 3,
-    "tsd": 3,
-    "tsd.": 3,
-    "milliers": 3,
-    "millier": 3,
-    "miles": 3,
-    "migliaia": 3,
-    "milhares": 3,
-    "duizenden": 3,
-    "duizend": 3,
-    "tusen": 3,
-    "tusental": 3,
-    "ten-thousand": 4,
-    "hundred-million": 8,
-    "тыс": 3,
-    "тыс.": 3,
-    "हज़ार": 3,
-    "हजार": 3,
-    "लाख": 5,
-    "करोड़": 7,
-    "'000": 3,
-    "'000s": 3,
-    "000": 3,
-    "000s": 3,
-    "000's": 3,
-    "k": 3,
-    "million": 6,
-    "millions": 6,
-    "millionen": 6,
-    "mio": 6,
-    "mio.": 6,
-    "millones": 6,
-    "milioni": 6,
-    "milhões": 6,
-    "miljoen": 6,
-    "miljoenen": 6,
-    "miljoner": 6,
-    "mln": 6,
-    "mln.": 6,
-    "млн": 6,
-    "млн.": 6,
-    "mn": 6,
-    "m": 6,
-    "billion": 9,
-    "billions": 9,
-    "bn": 9,
-    "mrd": 9,
-    "mrd.": 9,
-    "md": 9,
-    "milliarden": 9,
-    "milliards": 9,
-    "miliardi": 9,
-    "miljarder": 9,
-    "miljard": 9,
-    "млрд": 9,
-    "млрд.": 9,
-}
-SCALE_NAMES = {
-    3: "thousands",
-    4: "ten thousands",
-    5: "lakhs",
-    6: "millions",
-    7: "crores",
-    8: "hundred millions",
-    9: "billions",
-}
-POWERS_BY_NAME = {"ones": 0} | {name: power for power, name in SCALE_NAMES.items()}
 # What may stand around a unit in a statement of one, and says nothing of it.
 LEADS = re.compile(
     r"\b(all|amounts?|figures?|values?|currency|are|is|stated|expressed|presented|reported|shown|given|rounded|"
@@ -99,37 +23,16 @@ LEADS = re.compile(
     # The same in other languages: figures, all, stated, in, of, unless otherwise stated.
     r"montants?|chiffres|exprim[ée]s?|tous|toutes|les|des|de|en|sauf|indication|contraire|einheit|werte?|"
     r"sofern|nicht|anders|angegeben|soweit|importi|valori|cifras|importes|valores|expresad[oa]s|em|di|"
-    r"bedragen|alla|belopp|i|x|сумм[аы]|в|में)(?!\w)|\bd['’](?=\w)",
+    r"bedragen|alla|belopp|i|x|сумм[аы]|в|में|"
+    r"excepto|exceto|salvo|quando|cuando|se|indique|indicado|lo|contrario|otr[ao]|outr[ao]|forma|modo|expressos|"
+    r"dane|dat[ay]|údaje|jednotka|měrná|adatok|mértékegység|dalam|dinyatakan|disajikan|kecuali|lain|"
+    r"tutarlar|olarak|ifade|edilmiştir|aksi|belirtilmedikçe|đơn|vị|tính|đvt|bel[oø]b|bel[øo]p|alle|tall|hele|"
+    r"ποσ[άα]|σε|yksikkö|luvut|данные|показатели|единица|измерения|суми|ед\.?|изм\.?|หน่วย|المبالغ|الأرقام|"
+    r"full|whole)(?!\w)|\bd['’](?=\w)",
     re.IGNORECASE,
 )
 # What a unit is not of, which may name anything.
 EXCEPTED = re.compile(r"[\s,;(]+(except|excluding|other than|save for)\b.*$", re.IGNORECASE | re.DOTALL)
-# Names of currencies as they are called in prose, and scales written in one word with one.
-SAID_SO: tuple[tuple[re.Pattern[str], str], ...] = tuple(
-    (re.compile(pattern, re.IGNORECASE), said)
-    for pattern, said in (
-        (r"\b(U\.? ?S\.?( ?A\.?)?|United States|American) ?dollars?\b", "USD"),
-        (r"\b(pounds? sterling|British pounds?|UK pounds?)\b", "GBP"),
-        (r"\b(Indian )?rupees?\b", "INR"),
-        (r"\b(Japanese )?yen\b", "JPY"),
-        (r"\b(RMB|renminbi|Chinese yuan|yuan)(?![a-z])", "CNY"),
-        (r"\b(dollars)\b", "$"),
-        (r"\beuros?\b", "EUR"),
-        (r"\bT€", "EUR k"),
-        (r"\bk€", "EUR k"),
-        (r"\bMd€", "EUR bn"),
-        (r"\bM€", "EUR m"),
-        (r"\b(francs suisses|schweizer franken|swiss francs|franken)\b", "CHF"),
-        (r"\b(svenska )?kronor\b", "SEK"),
-        (r"\btkr\b", "SEK k"),
-        (r"\b(mnkr|mkr)\b", "SEK m"),
-        (r"\bS\$", "SGD "),
-        (r"\bR(m|bn)\b", r"ZAR \1"),
-        (r"\bруб(лей|\.)?(?!\w)", "RUB"),
-        (r"रुपये|रुपए|रु\.", "INR"),
-        (r"\bk(EUR|USD|GBP|CHF)\b", r"\1 k"),
-    )
-)
 # What leads up to a unit in Chinese, Japanese and Korean, after whoever the table is of; and the unit: 万元.
 UNIT_IS = re.compile(r"^.*(?:[单單単]位|단위)\s*:?\s*", re.DOTALL)
 SIGNS = "百佰千仟万萬亿億백천만억"
@@ -143,7 +46,13 @@ NOUGHTS = {
 }
 MONEY = {"新": "TWD", "港": "HKD", "美": "USD", "日": "JPY", "人": "CNY", "元": "CNY", "원": "KRW"}
 TWICE = re.compile(r"\b([A-Z]{3})\b[\s(]+\1\b\)?")
+# Letters of what may be a scale and mostly is something else, as the m of metres is, and of what hardly is.
+SHORT, LONG = 2, 6
 NEUTRAL = " ,.;:()[]–-/"
+EDGES = " ,;:()[]–-/"  # a full stop belongs to the word before it: "mln."
+SMALL = re.compile(r"[^\W\dA-Z]{1,2}[.,:]?")  # prepositions, beside money and a scale, of whatever language
+# A scale without a currency, where it ends a heading: "2026 in thousands", "2026 '000".
+LED = re.compile(r"^(in|en|em)\s|^['\u2019`]000|^000s", re.IGNORECASE)
 # Words that lead up to a unit in a sentence, and name what stands below in a heading.
 NAMES = re.compile(r"^\W*(amounts?|values?|figures?)\b", re.IGNORECASE)
 
@@ -187,22 +96,27 @@ def unit_of(text: str) -> Unit | None:
 def _unit_of(plain: str, said: str) -> Unit | None:
     plain = EXCEPTED.sub("", plain)
     plain = IN_SIGNS.sub(_in_letters, UNIT_IS.sub("", plain))
-    for called, instead in SAID_SO:
-        plain = called.sub(instead, plain)
+    plain = with_codes(plain)
     plain = TWICE.sub(r"\1", IN_DIGITS.sub(r"in \2 thousand", plain))
     rest = LEADS.sub(" ", plain).strip(NEUTRAL + "'")
     rest = _restored(rest, plain)
     currency, rest = _currency(rest)
-    power, rest = _power(rest)
+    power, rest = _power(rest, currency)
     if currency is None:
         currency, rest = _currency(rest)
+        if currency is not None and power is None:
+            power, rest = _power(rest, currency)
+    if currency is not None and power is not None:
+        rest = " ".join(word for word in rest.split() if not SMALL.fullmatch(word))
     if rest.strip(NEUTRAL) or (currency is None and power is None):
         return None
     # A bare letter, such as the M of a heading or the R of rand, is a name; a sign or a code is not.
     bare = plain.strip(NEUTRAL)
     if (len(bare) == 1 and bare.isalpha()) or bare.lower() in ("cr", "m", "mn", "bn", "md"):
         return None
-    return Unit(currency, power, said)
+    if currency == SOME and power is None:
+        return None
+    return Unit(None if currency == SOME else currency, power, said)
 
 
 def _in_letters(found: re.Match[str]) -> str:
@@ -226,14 +140,27 @@ def unit_within(text: str) -> tuple[Unit | None, str]:
     if comma and head.strip() and (unit := unit_of(tail)) and unit.currency:
         return unit, head.strip()
     words = own.split()
-    for count in (3, 2, 1):
+    for count in (4, 3, 2, 1):
         if len(words) <= count:
             continue
-        if (unit := unit_of(" ".join(words[-count:]))) and unit.currency:
+        tail = " ".join(words[-count:])
+        if (unit := unit_of(tail)) and (unit.currency or LED.match(tail)):
             return unit, " ".join(words[:-count]).rstrip(" ,–-").removesuffix(" in")
         if (unit := unit_of(" ".join(words[:count]))) and unit.currency:
             return unit, " ".join(words[count:])
     return None, own
+
+
+def scale_within(text: str) -> int | None:
+    """The power of ten of a word of scale that a text has, whatever else it says; other words that a scale
+    can be count beside money."""
+    plain = with_codes(normal(text).replace("\u2019", "'"))
+    money = SOME in plain or any(currencies.known(word) for word in re.findall(r"\b[A-Z]{3}\b", plain))
+    for word in re.findall(r"'?[\w]+'?\w*\.?", plain):
+        power = power_of(word, beside_money=len(word) > (SHORT if money else LONG))
+        if power is not None and len(word) > SHORT:
+            return power
+    return None
 
 
 def is_unit_alone(text: str) -> bool:
@@ -249,6 +176,10 @@ def _restored(rest: str, plain: str) -> str:
 def _currency(text: str) -> tuple[str | None, str]:
     """A currency's sign, code or name at either end of a text, and the rest."""
     stripped = text.strip(NEUTRAL)
+    if stripped.startswith(SOME):
+        return SOME, stripped[1:]
+    if stripped.endswith(SOME):
+        return SOME, stripped[:-1]
     before, _ = currency_signs()
     first, last = currency_ends()
     for sign, code in before[stripped[0]] if stripped.startswith(first.get(stripped[:1], ())) else ():
@@ -279,15 +210,22 @@ def _currency(text: str) -> tuple[str | None, str]:
     return None, text
 
 
-def _power(text: str) -> tuple[int | None, str]:
-    stripped = text.strip(" ,;:()[]–-/").lower()
-    for word, power in POWERS.items():
-        if stripped == word:
-            return power, ""
-    first, _, others = stripped.partition(" ")
-    if first in POWERS and others:
-        return POWERS[first], others
-    head, _, last = stripped.rpartition(" ")
-    if last in POWERS and head:
-        return POWERS[last], text.strip(" ,;:()[]–-/")[: len(head)]
+def _power(text: str, currency: str | None) -> tuple[int | None, str]:
+    """A word for a power of ten at either end of a text, and the rest."""
+    stripped = text.strip(EDGES)
+    beside_money = currency is not None
+
+    def said(word: str) -> int | None:
+        return power_of(word, currency, beside_money)
+
+    if (power := said(stripped)) is not None:
+        return power, ""
+    words = stripped.split()
+    for count in range(1, min(3, len(words))):
+        head, tail = words[:count], words[count:]
+        if (power := said(" ".join(head))) is not None:
+            return power, " ".join(tail)
+        head, tail = words[:-count], words[-count:]
+        if (power := said(" ".join(tail))) is not None:
+            return power, " ".join(head)
     return None, text

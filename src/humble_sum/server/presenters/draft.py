@@ -16,9 +16,9 @@ from humble_sum.core.intake.kinds import KINDS
 from humble_sum.core.intake.packing import Kept, look_said, name_of, statements_of
 from humble_sum.core.intake.questions import Question, questions
 from humble_sum.core.intake.report import settled
+from humble_sum.core.intake.scale_words import SCALE_NAMES
 from humble_sum.core.intake.table import column_letters
 from humble_sum.core.intake.table_sentence import Open, Told, adding, column_sentence, table_sentence
-from humble_sum.core.intake.units import SCALE_NAMES
 from humble_sum.core.printing.clauses import ResolvedClauses
 from humble_sum.core.printing.figure import exact_text
 from humble_sum.core.proof.findings import describe_tie

@@ -1,0 +1,99 @@
+"""Words for thousands, lakhs, millions and the like, as units are stated in many languages.
+
+A few hundred come from the Unicode locale data, which say how every locale shortens numbers; the others are
+spellings of books, and forms that these data do not have.
+"""
+
+from __future__ import annotations
+
+from functools import cache
+
+from humble_sum.core.intake.lexicon import normal
+from humble_sum.core.locales.data import tags
+from humble_sum.core.printing.scaling import Length, sizes
+
+SCALE_NAMES = {
+    3: "thousands",
+    4: "ten thousands",
+    5: "lakhs",
+    6: "millions",
+    7: "crores",
+    8: "hundred millions",
+    9: "billions",
+}
+POWERS_BY_NAME = {"ones": 0} | {name: power for power, name in SCALE_NAMES.items()}
+# What each power is said as, whether or not a currency stands beside it.
+SAID = {
+    3: "thousand thousands tausend tsd tsd. milliers millier migliaia milhares duizenden duizend tusen "
+    "tusental тыс тыс. हज़ार हजार '000 '000s 000 000s 000's k",
+    4: "ten-thousand",
+    5: "lakh lakhs lac lacs लाख",
+    6: "million millions millionen mio mio. millones milioni milhões miljoen miljoenen miljoner mln mln. "
+    "млн млн. mn m",
+    7: "crore crores cr cr. करोड़",
+    8: "hundred-million",
+    9: "billion billions bn mrd mrd. md milliarden milliards miliardi miljarder miljard млрд млрд.",
+}
+# The same where a currency stands beside it only: alone they are other words too.
+BESIDE_MONEY = {
+    3: "miles t tis tūkst ribuan ths ths. þús þús. tuh tuh. thous thous. thd th. "
+    "אלפי באלפי الآلاف بالآلاف بآلاف ألوف",
+    6: "mm mill mill. jutaan εκατ εκατ. מיליוני במיליוני بملايين بالملايين الملايين",
+    9: "miliaran tỷ tỉ миллиардов",
+}
+POWERS = {word: power for power, words in SAID.items() for word in words.split()}
+MONEY_POWERS = POWERS | {word: power for power, words in BESIDE_MONEY.items() for word in words.split()}
+SHORTEST = 3  # letters of a word whose other endings are known by it
+# Thousands to those who write in Portuguese or Spanish, and millions to those who write Czech or Romanian.
+OPEN = {"mil"}
+THOUSANDS_IN = {"BRL", "AOA", "MZN", "CVE", "MXN", "COP", "CLP", "ARS", "PEN", "UYU", "DOP", "GTQ", "CRC"}
+MILLIONS_IN = {"CZK", "RON", "RSD", "BAM"}
+
+
+def power_of(word: str, currency: str | None = None, beside_money: bool = False) -> int | None:
+    """The power of ten that a word says: 3 for "thousands". Beside money, words of all locales count, with
+    whatever endings they have: "tysiącach" is thousands. None where it says none, or more than one."""
+    word = word.lower()
+    if not beside_money or word in POWERS:
+        return POWERS.get(word)
+    if word in OPEN:
+        return 3 if currency in THOUSANDS_IN else 6 if currency in MILLIONS_IN else None
+    if word in MONEY_POWERS:
+        return MONEY_POWERS[word]
+    known = words_of_locales()
+    return known[word] if word in known else _by_its_beginning(word)
+
+
+@cache
+def words_of_locales() -> dict[str, int]:
+    """Every word that a locale's compact numbers have for one power of ten up to billions, where no other
+    locale has it for another."""
+    found: dict[str, set[int]] = {}
+    lengths: tuple[Length, Length] = ("full", "short")
+    for tag in sorted(tag for tag in tags() if "-" not in tag):
+        for size in (size for length in lengths for size in sizes(tag, length)):
+            for pattern in size.patterns.values():
+                for word in _words(pattern):
+                    found.setdefault(word, set()).add(size.power)
+    return {word: powers.pop() for word, powers in found.items() if len(powers) == 1 and max(powers) <= 9}
+
+
+def _words(pattern: str) -> set[str]:
+    """The word of a pattern, with and without its full stop and what binds it to its number."""
+    word = normal(pattern.replace("{}", " ")).strip(" '\u2019").lower().removeprefix("de ")
+    long_enough = len(word.rstrip(".")) >= SHORTEST or (word and not word[0].isascii())
+    return {word, word.rstrip(".")} - {"", *OPEN} if long_enough else set()
+
+
+def _by_its_beginning(word: str) -> int | None:
+    """The power of the words that this is a form of: they share all letters but an ending."""
+    most, powers = SHORTEST, set[int]()
+    for known, power in (words_of_locales() | MONEY_POWERS).items():
+        shared = next((n for n, (a, b) in enumerate(zip(known, word, strict=False)) if a != b), None)
+        shared = min(len(known), len(word)) if shared is None else shared
+        if shared < max(4, len(known) - 2) or len(word) - shared > 6 or shared < most:
+            continue
+        if shared > most:
+            most, powers = shared, set()
+        powers.add(power)
+    return powers.pop() if len(powers) == 1 else None
