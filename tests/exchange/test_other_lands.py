@@ -131,6 +131,54 @@ class TotalsTest(unittest.TestCase):
         )
         self.assertEqual(sums(made)["Net assets"], ["Total assets", "Loans"])
 
+    def test_a_total_of_two_lines_and_a_result_in_one_column(self) -> None:
+        made = read(
+            "Line,2027\nFares,475.1\nMail,984.8\nTotal income,1459.9\n"
+            "Wages,333.91\nMoorings,279.08\nTotal costs,612.99\nOperating profit,846.91\n"
+        )
+        wanted = {
+            "Total income": ["Fares", "Mail"],
+            "Total costs": ["Wages", "Moorings"],
+            "Operating profit": ["Total income", "Total costs"],
+        }
+        self.assertEqual(sums(made), wanted)
+        called = read("Line,2027\nFares,475.1\nMail,984.8\nHire,1459.9\n")
+        self.assertEqual(sums(called), {}, "what is not called a total may be chance")
+
+    def test_a_total_of_one_line_and_zeros_is_not_counted_beside_them(self) -> None:
+        made = read(
+            "Line,2027,2026\nFares,475,420\nMail,984,990\nTotal income,1459,1410\n"
+            "Wages,333,350\nMoorings,-,-\nRents,-,-\nTotal costs,333,350\nOperating profit,1126,1060\n"
+        )
+        self.assertEqual(sums(made)["Operating profit"], ["Total income", "Total costs"])
+
+    def test_subtotals_of_a_workbook_pass_over_each_other(self) -> None:
+        grid: Grid = [
+            ["Line", 2027],
+            ["Fares", 12],
+            ["Mail", 3],
+            ["Income", "=SUBTOTAL(9,B2:B3)"],
+            ["Hire", 4],
+            ["All income", "=SUBTOTAL(109,B2:B5)"],
+        ]
+        (table,) = open_source("book.xlsx", book({"Sheet": grid}))
+        made = draft(table)
+        self.assertEqual(sums(made), {"Income": ["Fares", "Mail"], "All income": ["Fares", "Mail", "Hire"]})
+        self.assertEqual(amounts(made)["All income"], ("19",))
+
+    def test_a_total_typed_among_formulas_is_found(self) -> None:
+        grid: Grid = [
+            ["Line", 2027, 2026],
+            ["Fares", 12, 11],
+            ["Mail", 3, 2],
+            ["Total income", "=B2+B3", "=C2+C3"],
+            ["Fuel", 4, 5],
+            ["Wages", 5, 1],
+            ["Total costs", 9, 6],
+        ]
+        (table,) = open_source("book.xlsx", book({"Sheet": grid}))
+        self.assertEqual(sums(draft(table))["Total costs"], ["Fuel", "Wages"])
+
     def test_a_total_that_is_wrong_in_one_year_is_a_total(self) -> None:
         made = read("Line,2027,2026\nFerries,120,110\nFreight,34,31\nKiosks,95,102\nTotal,249,253\n")
         self.assertEqual(sums(made), {"Total": ["Ferries", "Freight", "Kiosks"]})

@@ -148,6 +148,12 @@ class UnitTest(unittest.TestCase):
         self.assertEqual(read("10²³").kind, "amount")
         self.assertEqual(read("10²³").amount, Decimal(10))
 
+    def test_a_unit_set_to_the_right_is_of_all_periods_and_of_nothing_else(self) -> None:
+        periods = "Acme,,,\n,,,£000\nLine,2027,2026,2025\nFares,12,11,10\nCosts,2,1,3\n"
+        self.assertEqual(self.amounts(periods)[0], (12_000, 11_000, 10_000))
+        others = "Acme,,\n,,£000\nRoute,Passengers,Revenue\nNorth,120,11\nSouth,20,10\n"
+        self.assertEqual(self.amounts(others)[0], (120, 11_000))
+
     def test_units_in_odd_places(self) -> None:
         for text, wanted in (
             ("Line,$m 2026,$m 2025\nSales,12.5,11\nCosts,2,1\n", "12500000"),

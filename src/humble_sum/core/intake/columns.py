@@ -139,7 +139,8 @@ def lay_out(table: Table, decided: TableDecided = UNDECIDED) -> Layout:
     figures = [column.index for column in columns if column.role == "figures"]
     columns = _worked_out(table, columns, first_row, told)
     columns = _like_the_first(_as_beside(table, columns, first_row))
-    unit = _unit_of_table(table, figures, first_row)
+    of_periods = all(PERIOD.search(c.heading) for c in columns if c.role == "figures" and not c.percent)
+    unit = _unit_of_table(table, figures, first_row, of_periods)
     columns = _as_written_there(table, columns, first_row, unit.currency if unit else None)
     stated = unit is not None or any(column.unit for column in columns)
     return Layout(tuple(columns), first_row, unit if stated else table.linked, unit_column)
@@ -285,12 +286,14 @@ def _unit_above(table: Table, index: int, first_row: int) -> Unit | None:
     return found
 
 
-def _unit_of_table(table: Table, figures: list[int], first_row: int) -> Unit | None:
-    """The unit that is stated over the whole table: in a title, or beside the heading of the labels."""
+def _unit_of_table(table: Table, figures: list[int], first_row: int, of_periods: bool) -> Unit | None:
+    """The unit that is stated over the whole table: in a title, beside the heading of the labels, or where its
+    figures are `of_periods`, over whichever of them, with nothing else in its row."""
     found: Unit | None = None
     others = sorted({*range(table.width)} - {*figures})
     for row in range(first_row):
-        for cell in (table.rows[row][index] for index in others):
+        said = [index for index, cell in enumerate(table.rows[row]) if cell.text.strip()]
+        for cell in (table.rows[row][index] for index in (said if of_periods and len(said) == 1 else others)):
             text = heading_text(cell)
             stated = unit_of(text) or unit_within(text)[0]
             if stated:

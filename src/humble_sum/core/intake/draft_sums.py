@@ -52,6 +52,12 @@ def with_sums(
         for n, parts in by_formula.items():
             if decided.get(n, True):
                 made[n] = replace(lines[n], parts=parts, how="formula", evidence="the workbook's own formula")
+        # A total that was typed among others that are worked out.
+        typed = [n for n in range(len(lines)) if not _worked_out(table, layout, lines[n].row)]
+        plain = [n for n in range(len(lines)) if not lines[n].heading and lines[n].by_itself not in RATIOS]
+        for total, parts, agree in _nearly(lines, made, plain, apart, decided):
+            if total in typed:
+                made[total] = replace(lines[total], parts=parts, how="found", evidence=_agreeing(agree))
         return made, (), circular
     figured = [n for n, line in enumerate(lines) if not line.heading and line.by_itself not in RATIOS]
     sums = _among(lines, figured, apart, decided)
@@ -87,10 +93,17 @@ def with_sums(
             offers.append(FoundSum(total, parts, found.columns, found.sure))
     nearly = _nearly(lines, made, figured, apart, decided)
     for total, parts, agree in nearly:
-        evidence = f"its name says so; the lines above it add to it in {agree[0]} of {agree[1]} columns"
-        made[total] = replace(lines[total], parts=parts, how="found", evidence=evidence)
+        made[total] = replace(lines[total], parts=parts, how="found", evidence=_agreeing(agree))
     taken = {total for total, _, _ in nearly}
     return made, tuple(offer for offer in offers if offer.total not in taken), []
+
+
+def _agreeing(agree: tuple[int, int]) -> str:
+    return f"its name says so; the lines above it add to it in {agree[0]} of {agree[1]} columns"
+
+
+def _worked_out(table: Table, layout: Layout, row: int) -> bool:
+    return any(table.rows[row][column.index].formula for column in layout.figures)
 
 
 def _among(
@@ -225,8 +238,10 @@ def _is_named_result(lines: Sequence[DraftLine], made: Sequence[DraftLine], tota
     if not OUTCOME.search(lines[total].label):
         return False
     run = [part for part, _ in parts]
-    between = [n for n in range(run[0], total) if not lines[n].heading]
-    return run == between and bool(made[run[0]].parts) and not any(made[n].parts for n in run[1:])
+    # What a total between them adds is in it.
+    inner = {part for n in run for part, _ in made[n].parts}
+    between = [n for n in range(run[0], total) if not lines[n].heading and n not in inner]
+    return run == between and bool(made[run[0]].parts)
 
 
 def _balanced(

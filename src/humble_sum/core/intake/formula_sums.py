@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Collection, Mapping
 
 from humble_sum.core.intake.columns import Layout
-from humble_sum.core.intake.formulas import quotient, signed_cells
+from humble_sum.core.intake.formulas import SUBTOTAL, Place, quotient, signed_cells
 from humble_sum.core.intake.found_sums import Parts
 from humble_sum.core.intake.table import Table
 
@@ -25,11 +25,22 @@ def formula_sums(
             cells = signed_cells(formula) if formula else None
             if cells is None or any(at != column.index for _, at in cells):
                 continue
-            parts = tuple((rows[row], sign) for (row, _), sign in cells.items() if row in rows)
+            passed = _passed_over(table, formula or "", cells, column.index)
+            parts = tuple(
+                (rows[at], sign) for (at, _), sign in cells.items() if at in rows and at not in passed
+            )
             ways.add(tuple(part for part in parts if part[0] not in headings and part[0] != line))
         if len(ways) == 1 and (parts := ways.pop()):
             found[line] = parts
     return found
+
+
+def _passed_over(table: Table, formula: str, cells: Collection[Place], column: int) -> set[int]:
+    """The rows of a range that a subtotal does not count, as they are subtotals themselves."""
+    if not SUBTOTAL.search(formula):
+        return set()
+    held = (row for row, _ in cells if row < len(table.rows))
+    return {row for row in held if SUBTOTAL.search(table.rows[row][column].formula or "")}
 
 
 def formula_columns(table: Table, layout: Layout) -> dict[int, Parts]:

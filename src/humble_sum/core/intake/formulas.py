@@ -11,13 +11,17 @@ REFERENCE = r"\$?([A-Za-z]{1,3})\$?([1-9]\d{0,6})"
 TOKEN = re.compile(rf"\s*(?:(SUM)\s*\(|{REFERENCE}(?:\s*:\s*{REFERENCE})?|([-+,()]))", re.IGNORECASE)
 
 
+# As OpenFormula has it: a sum, of all rows or of those not hidden, that passes over other such sums.
+SUBTOTAL = re.compile(r"\bSUBTOTAL\s*\(\s*(?:109|9)\s*[,;]", re.IGNORECASE)
+
+
 def signed_cells(formula: str) -> dict[Place, int] | None:
     """The cells a formula adds, each with its sign; None for any other kind of formula.
 
-    Takes SUM, plus, minus, cells and ranges on the same sheet. A cell added twice, or added and
-    taken away, is not a sum of parts.
+    Takes SUM, SUBTOTAL where it sums, plus, minus, cells and ranges on the same sheet. A cell added twice,
+    or added and taken away, is not a sum of parts.
     """
-    text = formula.strip().removeprefix("=")
+    text = SUBTOTAL.sub("SUM(", formula.strip().removeprefix("="))
     found: list[tuple[Place, int]] = []
     signs = [1]
     sign, at, wants_term = 1, 0, True

@@ -37,11 +37,13 @@ class FoundSum:
     parts: tuple[tuple[int, int], ...]
     columns: int
     sure: bool
+    named: bool = False  # sure only because it is called what it would be
 
     @property
     def evidence(self) -> str:
         columns = "1 column" if self.columns == 1 else f"{self.columns} columns"
-        return f"{len(self.parts)} lines add to it exactly in {columns}"
+        why = ", and its name says so" if self.named else ""
+        return f"{len(self.parts)} lines add to it exactly in {columns}{why}"
 
 
 def found_sums(
@@ -72,16 +74,28 @@ def found_sums(
             columns = sum(_adds_up(column, parts, vectors) for column in range(len(vector)))
             one_way = len({sign for _, sign in parts[1:]}) == 1
             sure = columns >= 2 or (columns == 1 and one_way and len(parts) >= 3 and _digits(vector) >= 4)
-            sure = (decided or {}).get(line, sure)
-            found.append(FoundSum(line, parts, columns, sure))
+            # A total stands right below what it adds.
+            named = not sure and line in called and columns > 0 and parts[-1][0] == line - 1
+            named &= all(sign > 0 for _, sign in parts) and line not in (decided or {})
+            sure = (decided or {}).get(line, sure or named)
+            found.append(FoundSum(line, parts, columns, sure, named))
             if sure:
                 stack.pop(len(parts))
-        elif (
-            line in called and any(vector) and stack.lines[-1:] == [line - 1] and vectors[line - 1] == vector
-        ):
-            stack.pop(1)
+        elif line in called and any(vector):
+            stack.pop(_same_above(line, stack.lines, vectors))
         stack.push(line)
     return found
+
+
+def _same_above(line: int, stack: list[int], vectors: Vectors) -> int:
+    """How many lines right above have, all together, just what a line has, zeros among them; 0 where they
+    have not."""
+    count = 0
+    while count < len(stack) and stack[-count - 1] == line - count - 1:
+        count += 1
+        if any(vectors[stack[-count]]):
+            return count if vectors[stack[-count]] == vectors[line] else 0
+    return 0
 
 
 class _Stack:
