@@ -287,8 +287,8 @@ def _unit_above(table: Table, index: int, first_row: int) -> Unit | None:
 
 
 def _unit_of_table(table: Table, figures: list[int], first_row: int, of_periods: bool) -> Unit | None:
-    """The unit that is stated over the whole table: in a title, beside the heading of the labels, or where its
-    figures are `of_periods`, over whichever of them, with nothing else in its row."""
+    """The unit that is stated over the whole table: in a title, beside the heading of the labels, or where
+    its figures are `of_periods`, over whichever of them, with nothing else in its row."""
     found: Unit | None = None
     others = sorted({*range(table.width)} - {*figures})
     for row in range(first_row):
