@@ -152,6 +152,31 @@ class TotalsTest(unittest.TestCase):
         )
         self.assertEqual(sums(made)["Operating profit"], ["Total income", "Total costs"])
 
+    def test_retained_earnings_are_not_what_others_leave(self) -> None:
+        made = read(
+            "Position,2027,2026\nAssets,,\nShips,120.5,110\nCash,4,6.5\nTotal assets,124.5,116.5\n"
+            "Liabilities,,\nLoans,60,65\nTrade payables,20,20\nTotal liabilities,80,85\n"
+            "Equity,,\nShare capital,10,10\nRetained earnings,34.5,21.5\nTotal equity,44.5,31.5\n"
+        )
+        self.assertEqual(sums(made)["Total equity"], ["Share capital", "Retained earnings"])
+        self.assertNotIn("Retained earnings", sums(made))
+
+    def test_a_result_below_a_heading_is_what_others_leave(self) -> None:
+        made = read(
+            "Line,2027,2026\nRevenue,,\nFares,12,11\nMail,3,2\nTotal revenue,15,13\n"
+            "Costs,,\nFuel,4,5\nWages,5,1\nTotal costs,9,6\nContribution,6,7\nFinance,,\nInterest,1,2\nProfit,5,5\n"
+        )
+        self.assertEqual(sums(made)["Contribution"], ["Total revenue", "Total costs"])
+        self.assertEqual(sums(made)["Profit"], ["Contribution", "Interest"])
+
+    def test_years_as_rows_below_titles_are_no_amounts(self) -> None:
+        made = read("Acme\nin thousands\nYear;Fares;Hire;Total\n2025;388;16;404\n2026;947;317;1.264\n")
+        self.assertEqual(
+            amounts(made), {"2025": ("388000", "16000", "404000"), "2026": ("947000", "317000", "1264000")}
+        )
+        ended = read("Year,Fares,Hire\n2025,388,16\n2026,947,317\nTotal,1335,333\n")
+        self.assertEqual(list(amounts(ended)), ["2025", "2026", "Total"])
+
     def test_subtotals_of_a_workbook_pass_over_each_other(self) -> None:
         grid: Grid = [
             ["Line", 2027],

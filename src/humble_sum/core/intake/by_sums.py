@@ -56,12 +56,12 @@ def _left_of(doubt: Doubt) -> Doubt | None:
 
 
 def _adding(made: Draft) -> int:
-    """In how many places a line is, or may be, the sum of others: a line that adds in one column of two only
-    because its name says so counts once."""
+    """In how many places a line is, or may be, the sum of others, or a column is: a line that adds in one
+    column of two only because its name says so counts once."""
     taken = [(n, line.parts) for n, line in enumerate(made.lines) if line.parts]
-    return sum(
-        _holds(made, *each) for each in [*taken, *((offer.total, offer.parts) for offer in made.offers)]
-    )
+    offered = [(offer.total, offer.parts) for offer in made.offers]
+    across = sum(len(made.lines) for column in made.columns if column.derived)
+    return across + sum(_holds(made, *each) for each in [*taken, *offered])
 
 
 def _holds(made: Draft, of: int, parts: Sequence[tuple[int, int]]) -> int:

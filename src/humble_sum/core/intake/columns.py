@@ -261,14 +261,15 @@ def _as_written_there(
 
 
 def _years_as_labels(table: Table, numeric: list[int]) -> int | None:
-    """The first column, where nothing but years stands below its heading and no column has words: periods
-    as rows."""
+    """The first column, where nothing but years stands between its titles and a total or note at its end, and
+    no column has words: periods as rows."""
     if not numeric or len(numeric) < 2:
         return None
     said = [cell for cell in table.column(numeric[0]) if cell.text.strip()]
-    below = said[1:] if said and not is_number(said[0]) else said
-    distinct = len({cell.text.strip() for cell in below}) == len(below)
-    return numeric[0] if len(below) > 1 and distinct and all(map(is_year, below)) else None
+    numbers = [n for n, cell in enumerate(said) if is_number(cell)]
+    years = said[numbers[0] : numbers[-1] + 1] if numbers and numbers[0] < HEADING_ROWS else []
+    distinct = len({cell.text.strip() for cell in years}) == len(years)
+    return numeric[0] if len(years) > 1 and distinct and all(map(is_year, years)) else None
 
 
 def _is_named(table: Table, index: int, name: re.Pattern[str]) -> bool:

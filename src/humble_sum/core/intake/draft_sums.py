@@ -32,6 +32,12 @@ RESULT = re.compile(
     re.IGNORECASE,
 )
 
+KEPT = re.compile(
+    r"\b(retained|accumulated|carried forward|reserves?|gewinnvortrag|vorgetragen|report à nouveau|"
+    r"resultados acumulados|balanserade|overført)\b",
+    re.IGNORECASE,
+)
+
 
 def with_sums(
     table: Table,
@@ -119,7 +125,23 @@ def _among(
         {place: decided[n] for place, n in enumerate(some) if n in decided},
         signed,
         {place for place, n in enumerate(some) if TOTAL.search(lines[n].label)},
+        _sections(lines, some),
+        {place for place, n in enumerate(some) if _is_result(lines[n].label)},
     )
+
+
+def _sections(lines: Sequence[DraftLine], some: Sequence[int]) -> list[int]:
+    """How many headings stand above each of some lines."""
+    above, count = [], 0
+    for line in lines:
+        count += line.heading
+        above.append(count)
+    return [above[n] for n in some]
+
+
+def _is_result(label: str) -> bool:
+    """Whether a line is called what is left of others; what was left of years before is called otherwise."""
+    return bool(RESULT.search(label)) and not KEPT.search(label)
 
 
 def _of_which(

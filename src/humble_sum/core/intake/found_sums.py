@@ -8,7 +8,7 @@ total; they leave the stack and it takes their place, so that subtotals nest.
 from __future__ import annotations
 
 import random
-from collections.abc import Collection, Iterator, Mapping, Sequence
+from collections.abc import Callable, Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from decimal import Decimal
 from itertools import product
@@ -51,12 +51,16 @@ def found_sums(
     decided: Mapping[int, bool] | None = None,
     signed: bool = True,
     called: Collection[int] = (),
+    sections: Sequence[int] = (),
+    results: Collection[int] = (),
 ) -> list[FoundSum]:
     """The sums among lines of amounts, each a value a column (None: missing, adds nothing).
 
     `decided` says of a total's line that it is one, or is not, whatever the evidence. Where sums are not
     `signed`, all their parts are added. One that is `called` a total and has the very amounts of the line
-    above it takes that line's place: it is its total, and both are never counted.
+    above it takes that line's place: it is its total, and both are never counted. `sections` says under
+    which heading each line stands: what is left of lines under others and of lines under its own is a sum
+    for `results` only. Elsewhere it is what a total below has besides them, as retained earnings are.
     """
     if not lines:
         return []
@@ -68,8 +72,16 @@ def found_sums(
     mixed = [sum(map(mul, weights, vector)) for vector in vectors]
     stack = _Stack(mixed, signed)
     found = []
+    totals: set[int] = set()
+
+    def left_over(line: int, parts: Parts) -> bool:
+        if not sections or line in results or all(sign > 0 for _, sign in parts):
+            return False
+        beside = any(sections[part] == sections[line] and part not in totals for part, _ in parts)
+        return beside and sections[parts[0][0]] != sections[line]
+
     for line, vector in enumerate(vectors):
-        parts = _parts(line, stack, vectors, mixed[line]) if any(vector) else None
+        parts = _parts(line, stack, vectors, mixed[line], left_over) if any(vector) else None
         if parts is not None:
             columns = sum(_adds_up(column, parts, vectors) for column in range(len(vector)))
             one_way = len({sign for _, sign in parts[1:]}) == 1
@@ -80,6 +92,7 @@ def found_sums(
             sure = (decided or {}).get(line, sure or named)
             found.append(FoundSum(line, parts, columns, sure, named))
             if sure:
+                totals.add(line)
                 stack.pop(len(parts))
         elif line in called and any(vector):
             stack.pop(_same_above(line, stack.lines, vectors))
@@ -157,9 +170,14 @@ def _whole(lines: Sequence[Amounts]) -> list[tuple[int, ...]]:
     return [tuple([int(shift(a, power)) if a else 0 for a in line]) for line in lines]
 
 
-def _parts(line: int, stack: _Stack, vectors: Vectors, mixed: int) -> Parts | None:
-    """The shortest run at the end of the stack that adds to the line, zeros above it included."""
+def _parts(
+    line: int, stack: _Stack, vectors: Vectors, mixed: int, left_over: Callable[[int, Parts], bool]
+) -> Parts | None:
+    """The shortest run at the end of the stack that adds to the line, zeros above it included, and that is
+    not what others leave of it."""
     for parts in stack.runs(mixed):
+        if left_over(line, parts):
+            continue
         # A run of one figure and zeros says nothing.
         if sum(any(vectors[part]) for part, _ in parts) < 2:
             continue
