@@ -55,6 +55,18 @@ def book(sheets: Mapping[str, Grid]) -> bytes:
 
 
 class LinedUpTest(unittest.TestCase):
+    def test_columns_of_money_and_rows_of_years_lined_up_by_spaces(self) -> None:
+        money = read(
+            "Line             2026           2025\nFares     3,400.50 kr    1,004.00 kr\nHire     (7,594.00 kr)     553.25 kr\n",
+            "a.txt",
+        )
+        self.assertEqual(amounts(money), {"Fares": ("3400.5", "1004"), "Hire": ("-7594", "553.25")})
+        years = read(
+            "EUR million\nYear      Fares    Freight\n2025      5,075     12,928\n2026        342      7,053\n",
+            "b.txt",
+        )
+        self.assertEqual(amounts(years)["2025"], ("5075000000", "12928000000"))
+
     def test_columns_lined_up_by_spaces(self) -> None:
         made = read(
             "Lanternfish Ferries\n"

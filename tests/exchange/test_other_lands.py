@@ -95,6 +95,18 @@ class MarksTest(unittest.TestCase):
         self.assertEqual(amounts(made)["Total income"], ("8028", "9023"))
         self.assertEqual(questions(made), [])
 
+    def test_what_adds_says_more_than_one_ratio(self) -> None:
+        made = read(
+            "£000\nLine;2027;2026\nFares;709;694\nHire;772;877\nTotal;1.481;1.571\nGearing;0.8x;0.7x\n"
+        )
+        self.assertEqual(amounts(made)["Total"], ("1481000", "1571000"))
+        self.assertEqual([each.places for each in questions(made)], [("B6",), ("C6",)])
+
+    def test_cells_that_others_are_at_odds_about_are_asked_of(self) -> None:
+        made = read("Line;2027\nFares;2.375\nHire;12.566\nGearing;3.5x\nPence a share;32,91\n")
+        asked = {place for each in questions(made) for place in each.places}
+        self.assertLessEqual({"B2", "B3", "B5"}, asked)
+
     def test_a_mark_is_named_where_a_number_could_be_either_too(self) -> None:
         made = read('Line,2027\nRevenue,"1,234¹"\nOther,567\nTotal,"1,801"\n')
         self.assertIn("the mark ¹ is taken off", self.told(made))

@@ -22,9 +22,11 @@ NOTHING = Decimal(0)
 
 
 def by_sums(made: Draft, read: Callable[[TableDecided], Draft]) -> Draft:
-    """The draft with its open columns read in the way in which more of its lines add; as it is where both
-    ways are as good, and then it is asked."""
-    open_ = {c.index: c for c in made.layout.figures if c.inferred and c.inferred.ambiguous}
+    """The draft with its open columns, and those that few cells decide, read in the way in which more of its
+    lines add; as it is where both ways are as good, and then it is asked."""
+    open_ = {
+        c.index: c for c in made.layout.figures if c.inferred and (c.inferred.ambiguous or c.inferred.weak)
+    }
     if not open_:
         return made
     first = next(iter(open_.values())).inferred
@@ -39,9 +41,11 @@ def by_sums(made: Draft, read: Callable[[TableDecided], Draft]) -> Draft:
     if here == there:
         return made
     chosen = made if here > there else otherwise
+    weak = {n for n, column in open_.items() if column.inferred and not column.inferred.ambiguous}
+    settled = {*open_} - weak if chosen is made else {*open_}
     return replace(
         chosen,
-        layout=_told(chosen.layout, set(open_)),
+        layout=_told(chosen.layout, settled, weak),
         doubts=tuple(left for doubt in chosen.doubts if (left := _left_of(doubt)) is not None),
         decided=made.decided,
     )
@@ -75,11 +79,16 @@ def _holds(made: Draft, of: int, parts: Sequence[tuple[int, int]]) -> int:
     )
 
 
-def _told(layout: Layout, open_: set[int]) -> Layout:
+def _told(layout: Layout, open_: set[int], weak: set[int]) -> Layout:
+    """The layout with what settled its open columns; what is left of those that few cells decided the other
+    way stays in doubt."""
+
     def settled(column: ColumnRead) -> ColumnRead:
         if column.index not in open_ or column.inferred is None:
             return column
         why = f"read with a {column.inferred.convention}, as so its lines add"
-        return replace(column, inferred=replace(column.inferred, ambiguous=(), doubtful=(), reasons=(why,)))
+        doubtful = column.inferred.doubtful if column.index in weak else ()
+        told = replace(column.inferred, ambiguous=(), doubtful=doubtful, reasons=(why,))
+        return replace(column, inferred=told)
 
     return replace(layout, columns=tuple(settled(column) for column in layout.columns))

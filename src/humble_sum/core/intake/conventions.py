@@ -31,6 +31,8 @@ WITH_A_POINT = {
 WITH_A_POINT |= {"PKR", "BDT", "LKR", "NPR", "NGN", "KES", "GHS"}
 MARKED = re.compile(r"\d[\d.,'\u2019\u066b\u066c ]*\d|\d")
 
+FEW = 4  # one cell of as many is few to decide how a column is written
+
 
 @dataclass(frozen=True)
 class Inferred:
@@ -50,6 +52,7 @@ class Inferred:
     ambiguous: tuple[int, ...]
     doubtful: tuple[int, ...]
     decided: bool = False  # cells of it leave no doubt of the convention
+    weak: bool = False  # few cells decide, and others could be either
 
     @property
     def numeric(self) -> bool:
@@ -94,6 +97,7 @@ def infer(cells: Sequence[str], hint: Convention = POINT) -> Inferred:
     said = [place for place, cell in enumerate(cells) if cell and not cell.isspace()]
     votes = {place: vote for place in said if (vote := decided_by(cells[place])) is not None}
     count = Counter(votes.values())
+    tied: list[Convention] = []
     if count:
         best, most = count.most_common(1)[0]
         tied = [convention for convention, number in count.items() if number == most]
@@ -104,7 +108,7 @@ def infer(cells: Sequence[str], hint: Convention = POINT) -> Inferred:
     readings = {place: others.get(at) for at, place in enumerate(said)}
     numbers = [place for place in said if readings[place] is None or _looks_numeric(cells[place])]
     agree = [place for place in numbers if _is_number(readings[place])]
-    open_cells = () if count else tuple(place for place in agree if _either(cells[place]))
+    open_cells = () if len(tied) == 1 else tuple(place for place in agree if _either(cells[place]))
     numeric = set(numbers)
     doubtful = tuple(
         place
@@ -121,6 +125,8 @@ def infer(cells: Sequence[str], hint: Convention = POINT) -> Inferred:
         open_cells,
         doubtful,
         bool(count) and len(count) == 1,
+        FEW * count[convention] <= len(numbers)
+        and any(_either(cells[place]) for place in {*agree} - {*votes}),
     )
 
 

@@ -5,11 +5,14 @@ from __future__ import annotations
 import re
 from itertools import pairwise
 
+from humble_sum.core.intake.amounts import CONVENTIONS, read
+
 GAP = re.compile(r" {2,}|\t")
 RULE = re.compile(r"[\s\-=_.—–─═]*[\-=_—–─═]{2,}[\s\-=_.—–─═]*")
 LEAST_ROWS = 2
 SENTENCE = re.compile(r"[.!?]['\"”’)]*$")
 LEAST_WORDS = 6  # words of a line that can be a sentence
+YEAR = re.compile(r"(19|20|21)\d\d([-/–]\d\d)?")
 NUMBER = re.compile(r"[^A-Za-z]*\d[^A-Za-z]*|[-–—]")
 
 Span = tuple[int, int, str]
@@ -29,8 +32,8 @@ def aligned_rows(lines: list[str]) -> list[list[str]]:
     are left out. Words over several columns stand in the first of them."""
     spans = [[] if RULE.fullmatch(line) else _spans(line) for line in lines]
     rows = [each for each in spans if _is_row(each)]
-    label_end = min(start for row in rows for start, _, text in row[1:] if NUMBER.fullmatch(text))
-    columns = _merged(sorted((s, e) for row in rows for s, e, t in row[1:] if NUMBER.fullmatch(t)))
+    label_end = min(start for row in rows for start, _, text in row[1:] if _is_figure(text))
+    columns = _merged(sorted((s, e) for row in rows for s, e, t in row[1:] if _is_figure(t)))
     made = []
     for line, each in zip(lines, spans, strict=True):
         if not each:
@@ -69,12 +72,18 @@ def _spans(line: str) -> list[Span]:
 
 
 def _is_row(spans: list[Span]) -> bool:
-    """Words, and a figure behind them."""
-    return (
-        len(spans) > 1
-        and not NUMBER.fullmatch(spans[0][2])
-        and all(NUMBER.fullmatch(text) for _, _, text in spans[-1:])
-    )
+    """Words, or a year, and a figure behind them."""
+    if len(spans) < 2:
+        return False
+    first, last = spans[0][2], spans[-1][2]
+    return (not NUMBER.fullmatch(first) or bool(YEAR.fullmatch(first))) and _is_figure(last)
+
+
+def _is_figure(text: str) -> bool:
+    """Whether a text is a number, with a currency or the like at one of its ends or without."""
+    if NUMBER.fullmatch(text):
+        return True
+    return any(read(text, convention).kind in ("amount", "zero") for convention in CONVENTIONS)
 
 
 def _merged(spans: list[tuple[int, int]]) -> list[tuple[int, int]]:
