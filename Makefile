@@ -74,7 +74,8 @@ browser: $(S)/dev $(SITE) packages
 # The long form of tests/soak: SOAK times as much, one sort after another, with counts printed.
 SOAK ?= 250
 soak: $(S)/dev
-	@for each in kills requests bytes; do SOAK=$(SOAK) $(BIN)/python -m tests soak/test_$$each.py; done
+	@for each in soak/test_kills soak/test_requests exchange/test_guises soak/test_bytes; do \
+	  SOAK=$(SOAK) $(BIN)/python -m tests $$each.py; done
 
 bench: $(S)/dev $(SITE) packages
 	@$(BIN)/python -m bench

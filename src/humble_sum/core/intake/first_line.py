@@ -9,7 +9,7 @@ from humble_sum.core.intake.cell_reading import is_number, is_to_come, is_year, 
 from humble_sum.core.intake.column_names import PERIOD
 from humble_sum.core.intake.periods import period_of
 from humble_sum.core.intake.table import SheetCell, Table
-from humble_sum.core.intake.units import unit_of
+from humble_sum.core.intake.units import unit_of, unit_within
 
 # Years of the Solar Hijri, Islamic and Buddhist calendars, where nothing else about them is like an amount.
 OTHER_YEARS = (*range(1300, 1500), *range(2400, 2620))
@@ -77,7 +77,7 @@ def _below_title(table: Table, row: int, label: int | None, numeric: list[int]) 
 def _are_years(table: Table, row: int, figures: list[SheetCell]) -> bool:
     """Whether the first figures of a table are years above its columns; those of other calendars only if they
     follow each other, are written without marks and have no heading above them."""
-    if all(is_year(cell) for cell in figures):
+    if all(is_year(cell) or _is_year_in_unit(table, row, cell) for cell in figures):
         return True
     if len(figures) < 2 or not all(
         len(cell.text.strip()) == 4 and is_year(cell, OTHER_YEARS) for cell in figures
@@ -87,6 +87,15 @@ def _are_years(table: Table, row: int, figures: list[SheetCell]) -> bool:
     apart = {high - low for low, high in pairwise(years)}
     headed = any(is_number(cell) or period_of(cell.text) for above in table.rows[:row] for cell in above)
     return apart in ({1}, {-1}) and not headed
+
+
+def _is_year_in_unit(table: Table, row: int, cell: SheetCell) -> bool:
+    """Whether a cell is a year and the unit of what stands below it, where that says none: 2026 Mio. EUR."""
+    unit, year = unit_within(cell.text)
+    if unit is None or not year.isdecimal() or not is_year(SheetCell(year)):
+        return False
+    below = table.rows[row + 1 : row + 2] or ((),)
+    return not any(unit_within(other.text)[0] for other in below[0] if is_number(other))
 
 
 def _only_label(cells: tuple[SheetCell, ...], label: int, numeric: list[int]) -> bool:

@@ -87,7 +87,7 @@ def found_sums(
             one_way = len({sign for _, sign in parts[1:]}) == 1
             sure = columns >= 2 or (columns == 1 and one_way and len(parts) >= 3 and _digits(vector) >= 4)
             # A total stands right below what it adds.
-            named = not sure and line in called and columns > 0 and parts[-1][0] == line - 1
+            named = not sure and line in called and parts[-1][0] == line - 1
             named &= all(sign > 0 for _, sign in parts) and line not in (decided or {})
             sure = (decided or {}).get(line, sure or named)
             found.append(FoundSum(line, parts, columns, sure, named))
@@ -95,7 +95,12 @@ def found_sums(
                 totals.add(line)
                 stack.pop(len(parts))
         elif line in called and any(vector):
-            stack.pop(_same_above(line, stack.lines, vectors))
+            count = _same_above(line, stack.lines, vectors)
+            if count > 1 and (decided or {}).get(line, True):
+                parts = tuple((part, 1) for part in stack.lines[-count:])
+                found.append(FoundSum(line, parts, sum(map(bool, vector)), True, True))
+                totals.add(line)
+            stack.pop(count)
         stack.push(line)
     return found
 
@@ -103,12 +108,14 @@ def found_sums(
 def _same_above(line: int, stack: list[int], vectors: Vectors) -> int:
     """How many lines right above have, all together, just what a line has, zeros among them; 0 where they
     have not."""
-    count = 0
-    while count < len(stack) and stack[-count - 1] == line - count - 1:
-        count += 1
-        if any(vectors[stack[-count]]):
-            return count if vectors[stack[-count]] == vectors[line] else 0
-    return 0
+    run: list[int] = []
+    for above in reversed(stack):
+        telling = [part for part in run if any(vectors[part])]
+        if above != line - len(run) - 1 or (telling and any(vectors[above])):
+            break
+        run.append(above)
+    telling = [part for part in run if any(vectors[part])]
+    return len(run) if telling and vectors[telling[0]] == vectors[line] else 0
 
 
 class _Stack:
@@ -206,7 +213,8 @@ def _adds_up(column: int, parts: Parts, vectors: Vectors) -> bool:
 
 
 def _digits(vector: tuple[int, ...]) -> int:
-    return max(len(str(abs(x))) for x in vector)
+    """How many digits its longest amount has, in whatever unit it is written."""
+    return max(len(str(abs(x)).rstrip("0")) for x in vector)
 
 
 def found_columns(lines: Sequence[Amounts], called: Collection[int] = ()) -> dict[int, Parts]:

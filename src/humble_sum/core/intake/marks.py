@@ -5,11 +5,14 @@ from __future__ import annotations
 import re
 
 # After a digit or a dash, a raised figure is a mark: 310¹ is 310 with a note, and never 3101; –¹ is nothing.
-RAISED = re.compile(r"(?<=[\d)\]%\-\u2010-\u2015\u2212])\s*([\u00b9\u00b2\u00b3\u2070\u2074-\u2079]+)\s*$")
+# So too after a currency's code or sign, though not after the m of metres.
+RAISED = re.compile(
+    r"(?:(?<=[\d)\]%\-\u2010-\u2015\u2212$£€¥₹])|(?<=[A-Z]{3})|(?<=kr))\s*([\u00b9\u00b2\u00b3\u2070\u2074-\u2079]+)\s*$"
+)
 SYMBOL = re.compile(r"\s*([*\u2020\u2021\u00a7\u00b6]+)\s*$")
 BEFORE = re.compile(r"^\s*([*\u2020\u2021\u00a7\u00b6]+)\s*")
-# A note in brackets behind a figure: 75 (a), (800)(2), 12 (iv). Never (m) or (k), which may be a scale.
-NUMBERED = re.compile(r"(?<=[\d)\]])\s*(\((?:\d{1,2}|[a-jn-z]|[ivx]{2,4})\))\s*$")
+# A note in brackets behind a figure: 75 (a), (800)(2), 12 kr (iv). Never (m) or (k), which may be a scale.
+NUMBERED = re.compile(r"(?<=\S)\s*(\((?:\d{1,2}|[a-jn-z]|[ivx]{2,4})\))\s*$")
 
 
 def without_raised(text: str) -> tuple[str, str]:

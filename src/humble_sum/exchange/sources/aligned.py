@@ -32,7 +32,9 @@ def aligned_rows(lines: list[str]) -> list[list[str]]:
     are left out. Words over several columns stand in the first of them."""
     spans = [[] if RULE.fullmatch(line) else _spans(line) for line in lines]
     rows = [each for each in spans if _is_row(each)]
+    # A heading may be wider than its figures; what begins where no label reaches is no label.
     label_end = min(start for row in rows for start, _, text in row[1:] if _is_figure(text))
+    label_end = min(label_end, max(end for row in rows for _, end, _ in row[:1]) + 1)
     columns = _merged(sorted((s, e) for row in rows for s, e, t in row[1:] if _is_figure(t)))
     made = []
     for line, each in zip(lines, spans, strict=True):
