@@ -59,7 +59,7 @@ class CliTest(unittest.TestCase):
 
 class ShowTest(CliTest):
     def test_values_from_arguments_and_from_standard_input(self) -> None:
-        self.assertEqual(self.run_it("show", "--rule", LAKHS, "--", "-277037049.75", "0"), "(2,770)\n–\n")
+        self.assertEqual(self.run_it("show", "--rule", LAKHS, "-277037049.75", "0"), "(2,770)\n–\n")
         rule = self.file("rule.json", json.loads(LAKHS) | {"missing": {"word": "n/a"}})
         self.assertEqual(self.run_it("show", "--rule", rule, stdin="250000\n\n-1\n"), "3\nn/a\n0\n")
 

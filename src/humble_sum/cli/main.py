@@ -90,7 +90,8 @@ def main() -> None:
         sys.exit(REFUSED)
 
 
-@app.command()
+# A value may begin with a minus, as options do.
+@app.command(context_settings={"ignore_unknown_options": True})
 def show(
     rule: Annotated[
         str, typer.Option("--rule", help='Clauses as JSON, such as {"scale": "lakhs"}, or a file of them.')
@@ -105,9 +106,9 @@ def show(
 
     An empty line of standard input is a missing value. With --json each line says the text, the whole
     number of units and the power of ten of one, what sort of value it is, its mark and tone, and
-    whether it is wider than its rule allows. Put -- before values that start with a minus:
+    whether it is wider than its rule allows.
 
-    humble-sum show --rule '{"scale": "lakhs", "negative": "brackets"}' -- -277037049.75
+    humble-sum show --rule '{"scale": "lakhs", "negative": "brackets"}' -277037049.75
     """
     clauses = read_clauses(json_or_file(rule))
     given = values or (line.rstrip("\r\n") for line in sys.stdin)
