@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import os
+import re
 import shutil
 import tempfile
 import unittest
@@ -44,7 +45,9 @@ class Drawn(WebElement):
     @property
     def text(self) -> str:
         shown = str(self.parent.execute_script("return arguments[0].innerText", self))
-        return "\n".join(" ".join(line.split()) for line in shown.strip().splitlines() if line.strip())
+        # Spaces as WebDriver tells them; the narrow ones within figures stay.
+        lines = (re.sub(r"[ \t\u00a0]+", " ", line).strip(" ") for line in shown.split("\n"))
+        return "\n".join(line for line in lines if line)
 
 
 class Driven(webdriver.Chrome):
