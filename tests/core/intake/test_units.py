@@ -10,7 +10,7 @@ from humble_sum.core.intake.decisions import TableDecided, UnitName
 from humble_sum.core.intake.draft import draft
 from humble_sum.core.intake.draft_lines import DraftLine
 from humble_sum.core.intake.questions import questions
-from humble_sum.core.intake.units import unit_of, unit_within
+from humble_sum.core.intake.units import scale_within, unit_of, unit_within
 from humble_sum.exchange.sources.opening import open_source
 
 STATED = {
@@ -89,6 +89,21 @@ class UnitTest(unittest.TestCase):
                     assert unit is not None
                     self.assertEqual(unit.power, int(row["power"]))
                     self.assertIn(row["currency"], ("", unit.currency))
+
+    def test_words_that_say_one_scale_here_and_another_there_are_asked_about(self) -> None:
+        for said in ("mil EUR", "bilion eur", "v mil EUR"):
+            with self.subTest(said):
+                self.assertIsNone(unit_of(said))
+                (table,) = open_source("made.csv", f"{said},\nLine,2026\nFares,12\nHire,3\n".encode())
+                self.assertEqual(
+                    [each.asks for each in questions(draft(table))], ["What unit are its amounts in?"]
+                )
+        for said, power in (("R$ mil", 3), ("mil Kč", 6)):
+            unit = unit_of(said)
+            self.assertEqual(unit and unit.power, power)
+        for twelve in ("in Billionen Euro", "Trillion EUR"):  # 10**12, which no page is kept in
+            self.assertIsNone(unit_of(twelve))
+            self.assertIsNone(scale_within(twelve))
 
     def test_where_it_ends_a_heading(self) -> None:
         for heading, named, power in IN_HEADINGS:

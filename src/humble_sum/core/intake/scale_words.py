@@ -6,6 +6,7 @@ spellings of books, and forms that these data do not have.
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from functools import cache
 
 from humble_sum.core.intake.lexicon import normal
@@ -61,13 +62,27 @@ def power_of(word: str, currency: str | None = None, beside_money: bool = False)
     if word in MONEY_POWERS:
         return MONEY_POWERS[word]
     known = words_of_locales()
-    return known[word] if word in known else _by_its_beginning(word)
+    if word in known:
+        return _only(known[word])
+    return _by_its_beginning(word)
+
+
+def may_be(word: str) -> int | None:
+    """The least power of ten that a word says somewhere, and others elsewhere: what to ask of it."""
+    word = word.lower()
+    powers = {3} if word in OPEN else words_of_locales().get(word, set())
+    return min(powers & SCALE_NAMES.keys(), default=None)
+
+
+def _only(powers: Collection[int]) -> int | None:
+    """The one power of ten among these, where it is one that figures are read in."""
+    return next(iter(powers)) if len(powers) == 1 and max(powers) <= max(SCALE_NAMES) else None
 
 
 @cache
-def words_of_locales() -> dict[str, int]:
-    """Every word that a locale's compact numbers have for one power of ten up to billions, where no other
-    locale has it for another."""
+def words_of_locales() -> dict[str, set[int]]:
+    """Every word that the compact numbers of locales have, and the powers of ten that it says in any: a
+    billion is nine in one, and twelve in another."""
     found: dict[str, set[int]] = {}
     lengths: tuple[Length, Length] = ("full", "short")
     for tag in sorted(tag for tag in tags() if "-" not in tag):
@@ -75,7 +90,7 @@ def words_of_locales() -> dict[str, int]:
             for pattern in size.patterns.values():
                 for word in _words(pattern):
                     found.setdefault(word, set()).add(size.power)
-    return {word: powers.pop() for word, powers in found.items() if len(powers) == 1 and max(powers) <= 9}
+    return found
 
 
 def _words(pattern: str) -> set[str]:
@@ -88,12 +103,12 @@ def _words(pattern: str) -> set[str]:
 def _by_its_beginning(word: str) -> int | None:
     """The power of the words that this is a form of: they share all letters but an ending."""
     most, powers = SHORTEST, set[int]()
-    for known, power in (words_of_locales() | MONEY_POWERS).items():
+    for known, said in (words_of_locales() | {word: {power} for word, power in MONEY_POWERS.items()}).items():
         shared = next((n for n, (a, b) in enumerate(zip(known, word, strict=False)) if a != b), None)
         shared = min(len(known), len(word)) if shared is None else shared
         if shared < max(4, len(known) - 2) or len(word) - shared > 6 or shared < most:
             continue
         if shared > most:
             most, powers = shared, set()
-        powers.add(power)
-    return powers.pop() if len(powers) == 1 else None
+        powers |= said
+    return _only(powers)

@@ -12,7 +12,7 @@ from functools import lru_cache
 
 from humble_sum.core.intake.lexicon import currency_ends, currency_signs, normal
 from humble_sum.core.intake.money_words import SOME, with_codes
-from humble_sum.core.intake.scale_words import POWERS, SCALE_NAMES, power_of
+from humble_sum.core.intake.scale_words import POWERS, SCALE_NAMES, may_be, power_of
 from humble_sum.core.locales import currencies
 
 # What may stand around a unit in a statement of one, and says nothing of it.
@@ -158,6 +158,7 @@ def scale_within(text: str) -> int | None:
     money = SOME in plain or any(currencies.known(word) for word in re.findall(r"\b[A-Z]{3}\b", plain))
     for word in re.findall(r"'?[\w]+'?\w*\.?", plain):
         power = power_of(word, beside_money=len(word) > (SHORT if money else LONG))
+        power = may_be(word) if power is None and money else power
         if power is not None and len(word) > SHORT:
             return power
     return None
