@@ -59,10 +59,9 @@ def with_sums(
             if decided.get(n, True):
                 made[n] = replace(lines[n], parts=parts, how="formula", evidence="the workbook's own formula")
         # A total that was typed among others that are worked out.
-        typed = [n for n in range(len(lines)) if not _worked_out(table, layout, lines[n].row)]
         plain = [n for n in range(len(lines)) if not lines[n].heading and lines[n].by_itself not in RATIOS]
         for total, parts, agree in _nearly(lines, made, plain, apart, decided):
-            if total in typed:
+            if not _worked_out(table, layout, lines[total].row):
                 made[total] = replace(lines[total], parts=parts, how="found", evidence=_agreeing(agree))
         return made, (), circular
     figured = [n for n, line in enumerate(lines) if not line.heading and line.by_itself not in RATIOS]

@@ -108,14 +108,13 @@ def found_sums(
 def _same_above(line: int, stack: list[int], vectors: Vectors) -> int:
     """How many lines right above have, all together, just what a line has, zeros among them; 0 where they
     have not."""
-    run: list[int] = []
+    count, telling = 0, None
     for above in reversed(stack):
-        telling = [part for part in run if any(vectors[part])]
-        if above != line - len(run) - 1 or (telling and any(vectors[above])):
+        if above != line - count - 1 or (telling is not None and any(vectors[above])):
             break
-        run.append(above)
-    telling = [part for part in run if any(vectors[part])]
-    return len(run) if telling and vectors[telling[0]] == vectors[line] else 0
+        count += 1
+        telling = above if any(vectors[above]) else telling
+    return count if telling is not None and vectors[telling] == vectors[line] else 0
 
 
 class _Stack:
