@@ -152,7 +152,9 @@ class _Stack:
         """Signed runs at the end that add to an amount, the shortest first; then short ones of
         mixed signs."""
         end, count = self._ends[-1], len(self.lines)
-        plus = [(place, 1) for place in self._plus.get(end - amount, ())]
+        # A run that begins with a zero is the one after it: the zeros above are put to it later.
+        starts = self._plus.get(end - amount, ())
+        plus = [(place, 1) for place in starts if self._mixed[self.lines[place]]]
         less = [(place, -1) for place in self._less.get(amount + end, ())] if self._signed else []
         for place, sign in sorted([*plus, *less], reverse=True):
             if count - place >= 2:
@@ -194,13 +196,14 @@ def _parts(
 
 def _with_zeros(parts: Parts, stack: list[int], length: int, vectors: Vectors) -> Parts:
     """The run with the zero lines that stand right above it, which are as much a part of it."""
+    zeros: list[tuple[int, int]] = []
     while length < len(stack):
         above = stack[-length - 1]
-        if any(vectors[above]) or above != parts[0][0] - 1:
+        if any(vectors[above]) or above != parts[0][0] - 1 - len(zeros):
             break
         length += 1
-        parts = ((above, 1), *parts)
-    return parts
+        zeros.append((above, 1))
+    return (*reversed(zeros), *parts)
 
 
 def _equal(column: int, line: int, parts: Parts, vectors: Vectors) -> bool:
