@@ -15,9 +15,9 @@ from humble_sum.core.intake.draft import draft
 from humble_sum.core.intake.found_sums import found_sums
 from humble_sum.core.intake.packing import Kept, name_of, pack_of
 from humble_sum.core.printing.batch import print_texts
-from humble_sum.core.printing.clauses import ResolvedClauses
 from humble_sum.core.printing.figure import print_amount
 from humble_sum.core.printing.printer import Printer, show
+from humble_sum.core.printing.resolved_clauses import ResolvedClauses
 from humble_sum.core.proof.statement_proof import prove
 from humble_sum.core.statements.pack import Pack
 from humble_sum.exchange.sources.opening import open_source
@@ -25,15 +25,8 @@ from humble_sum.exchange.sources.sheets import read_sheets
 from humble_sum.records.demo import demo_pack
 
 ROUNDS = 5
-RULE = ResolvedClauses.model_validate(
-    {
-        "locale": "en-IN",
-        "currency": "INR",
-        "scale": "lakhs",
-        "negative": "brackets",
-        "zero": "dash",
-        "money_shown": "caption",
-    }
+RULE = ResolvedClauses(
+    locale="en-IN", currency="INR", scale="lakhs", negative="brackets", zero="dash", money_shown="caption"
 )
 
 

@@ -15,7 +15,8 @@ from distributed import Client, LocalCluster
 
 from humble_sum.arrow import print_batch
 from humble_sum.core.printing.batch import print_texts
-from humble_sum.core.printing.clauses import ResolvedClauses, read_clauses
+from humble_sum.core.printing.clauses import read_clauses
+from humble_sum.core.printing.resolved_clauses import ResolvedClauses
 
 RULE = {"scale": "lakhs", "negative": "brackets", "locale": "en-IN", "currency": "INR"}
 ROWS, BATCHES = 250_000, 40  # ten million texts

@@ -9,6 +9,7 @@ from pathlib import Path
 from typing import Any
 
 from humble_sum.core.printing.clauses import Clauses
+from humble_sum.core.printing.resolved_clauses import ResolvedClauses
 from humble_sum.core.proof.statement_proof import prove
 from humble_sum.core.rules.rulebook import Reach, Rule, Rulebook
 from humble_sum.core.statements.pack import Column, Line, Pack, Statement
@@ -84,3 +85,9 @@ def code_of(of: Pack) -> tuple[str, bool]:
     amounts = {cell: figure.exact for cell, figure in proof.figures.items()}
     code = codes_of(proof, amounts, False, ())["a", "now"]
     return code, is_live(code)
+
+
+def resolved(clauses: Mapping[str, Any]) -> ResolvedClauses:
+    """Clauses in force, each as if it came from a rule of its own."""
+    each = {name: getattr(Clauses.model_validate({name: value}), name) for name, value in clauses.items()}
+    return ResolvedClauses.of(each)

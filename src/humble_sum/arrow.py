@@ -20,7 +20,8 @@ import pyarrow as pa
 from humble_sum.core.amounts import read_amount
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.printing.batch import Texts
-from humble_sum.core.printing.clauses import ResolvedClauses, read_clauses
+from humble_sum.core.printing.clauses import read_clauses
+from humble_sum.core.printing.resolved_clauses import ResolvedClauses
 
 Rule = dict[str, Any]
 MOST_RULES = 256

@@ -14,8 +14,9 @@ from functools import lru_cache
 from typing import Any
 
 from humble_sum.core.amounts import read_amount
-from humble_sum.core.printing.clauses import ResolvedClauses, read_clauses
+from humble_sum.core.printing.clauses import read_clauses
 from humble_sum.core.printing.figure import print_amount
+from humble_sum.core.printing.resolved_clauses import ResolvedClauses
 
 MOST_RULES = 256
 

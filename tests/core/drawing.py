@@ -9,19 +9,19 @@ from hypothesis import strategies as st
 
 from humble_sum.core.locales import OFFERED, Digits
 from humble_sum.core.locales.currencies import MoneySign
-from humble_sum.core.printing.clauses import (
-    NAMES,
+from humble_sum.core.printing.clause_values import (
     Form,
     Grouping,
     Ladder,
     MoneyShown,
     Negative,
-    ResolvedClauses,
     RoundsAway,
     Scale,
     ScaleWord,
 )
+from humble_sum.core.printing.resolved_clauses import NAMES, ResolvedClauses
 from humble_sum.core.printing.rounding import Mode
+from tests.making import resolved
 
 words = st.sampled_from(["nil", "n/a", "ohne Angabe", "नहीं"])
 bands = st.lists(
@@ -82,4 +82,4 @@ anything = st.one_of(
 def any_rule(draw: st.DrawFn) -> ResolvedClauses:
     """Some clauses named at random, the others at their defaults: what a cascade can come to."""
     named = draw(st.sets(st.sampled_from(NAMES), max_size=8))
-    return ResolvedClauses.model_validate({name: draw(VALUES[name]) for name in sorted(named)})
+    return resolved({name: draw(VALUES[name]) for name in sorted(named)})

@@ -3,7 +3,8 @@
 import unittest
 from typing import Any
 
-from humble_sum.core.printing.clauses import NAMES, read_clauses
+from humble_sum.core.printing.clauses import read_clauses
+from humble_sum.core.printing.resolved_clauses import NAMES
 from humble_sum.core.proof.overflow import remedies
 from humble_sum.core.proof.statement_proof import Figure, prove
 from humble_sum.core.rules.decisions import decisions

@@ -6,19 +6,19 @@ from typing import Any
 
 from humble_sum.core.locales import OFFERED, locale, name_of, resolve
 from humble_sum.core.locales.plurals import plural
-from humble_sum.core.printing.clauses import LADDERS, ResolvedClauses
+from humble_sum.core.printing.clause_values import LADDERS
 from humble_sum.core.printing.figure import print_amount
 from humble_sum.core.proof.statement_proof import prove
 from humble_sum.core.rules.rulebook import Reach
 from humble_sum.core.statements.pack import Column as StatementColumn
 from humble_sum.core.statements.pack import Line, Statement
-from tests.making import pack, rule, statement
+from tests.making import pack, resolved, rule, statement
 
 NB = "\u00a0"
 
 
 def printed(amount: str, **clauses: Any) -> str:
-    return print_amount(Decimal(amount), ResolvedClauses.model_validate(clauses)).whole
+    return print_amount(Decimal(amount), resolved(clauses)).whole
 
 
 class FormTest(unittest.TestCase):
@@ -48,7 +48,7 @@ class FormTest(unittest.TestCase):
             {"when": {"below": "0"}, "mark": "▼"},
             {"when": {"from": "0.5", "to": "1"}, "mark": "✓"},
         ]
-        rule = ResolvedClauses.model_validate({"form": "percent", "bands": bands})
+        rule = resolved({"form": "percent", "bands": bands})
         for amount, text, tone in (
             ("-0.2", f"▼{NB}−20%", "rust"),
             ("-0.10", f"▼{NB}−10%", "plain"),
@@ -65,11 +65,11 @@ class FormTest(unittest.TestCase):
         wide = {"decimals": {"fixed": 4}, "width": {"most": 7, "gives_way": "decimals"}}
         self.assertEqual(printed("12345.6789", **wide), "12,345.7".replace("12,345.7", "12,346"))
         self.assertEqual(printed("12345678", width={"most": 6, "gives_way": "scale"}), "12M")
-        made = print_amount(Decimal(12345678), ResolvedClauses.model_validate({"width": {"most": 6}}))
+        made = print_amount(Decimal(12345678), resolved({"width": {"most": 6}}))
         self.assertEqual((made.text, made.too_wide), ("12,345,678", True))
 
     def test_unsigned_costs_show_the_unusual_sign(self) -> None:
-        rule = ResolvedClauses.model_validate({"negative": "unsigned"})
+        rule = resolved({"negative": "unsigned"})
         self.assertEqual(print_amount(Decimal(-5), rule, usual_sign="negative").text, "5")
         self.assertEqual(print_amount(Decimal(5), rule, usual_sign="negative").text, "(5)")
         self.assertEqual(print_amount(Decimal(-5), rule).text, "5")
@@ -77,7 +77,7 @@ class FormTest(unittest.TestCase):
     def test_steps_and_tones(self) -> None:
         self.assertEqual(printed("-12.32", step="0.05", decimals={"fixed": 2}), "−12.30")
         self.assertEqual(printed("24", step="50"), "0")
-        made = print_amount(Decimal(-3), ResolvedClauses.model_validate({"negative_tone": "rust"}))
+        made = print_amount(Decimal(-3), resolved({"negative_tone": "rust"}))
         self.assertEqual((made.text, made.tone), ("−3", "rust"))
 
 

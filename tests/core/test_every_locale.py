@@ -9,9 +9,9 @@ from typing import Any, Literal
 from humble_sum.core.locales import locale, resolve
 from humble_sum.core.locales.data import tags
 from humble_sum.core.locales.dates import date_text, month_text, time_text
-from humble_sum.core.printing.clauses import ResolvedClauses
 from humble_sum.core.printing.figure import print_amount
 from humble_sum.core.printing.scaling import caption_word, sizes
+from tests.making import resolved
 
 AMOUNT = Decimal("1234567.891")
 DAY = date(2026, 3, 31)
@@ -20,7 +20,7 @@ LENGTHS: tuple[Literal["full", "long", "medium", "short"], ...] = ("full", "long
 
 
 def printed(amount: Decimal, tag: str, **clauses: Any) -> str:
-    return print_amount(amount, ResolvedClauses.model_validate({"locale": tag} | clauses)).text
+    return print_amount(amount, resolved({"locale": tag} | clauses)).text
 
 
 def digits_of(text: str) -> str:

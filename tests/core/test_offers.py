@@ -11,7 +11,9 @@ from humble_sum.core.changes.offers import FigureOffers, RuleOffers, hold_offer,
 from humble_sum.core.changes.plan_sentence import plan_sentence
 from humble_sum.core.changes.structure_sentence import column_sentence, line_sentence
 from humble_sum.core.errors import InputError
-from humble_sum.core.printing.clauses import NAMES, RECORD, Clauses, ResolvedClauses
+from humble_sum.core.printing.clause_values import RECORD
+from humble_sum.core.printing.clauses import Clauses, spelled
+from humble_sum.core.printing.resolved_clauses import NAMES
 from humble_sum.core.proof.pack_proof import prove_pack
 from humble_sum.core.proof.trial_changes import WIDE, trial_changes
 from humble_sum.core.rules.clause_registry import ENTRIES, SENTENCES, read_typed
@@ -21,6 +23,7 @@ from humble_sum.core.rules.words import Sentence, Word
 from humble_sum.core.statements.policy import Policy
 from humble_sum.records.demo import demo_pack
 from tests.core.drawing import VALUES
+from tests.making import resolved
 
 WHOLE = prove_pack(demo_pack())
 INCOME = WHOLE.proofs["income"]
@@ -49,7 +52,7 @@ class RegistryTest(unittest.TestCase):
     @given(st.data())
     def test_a_rule_is_said_by_one_sentence_that_names_what_it_decides(self, data: st.DataObject) -> None:
         names = data.draw(st.sets(st.sampled_from(NAMES), min_size=1, max_size=6))
-        clauses = ResolvedClauses.model_validate({name: data.draw(VALUES[name]) for name in sorted(names)})
+        clauses = resolved({name: data.draw(VALUES[name]) for name in sorted(names)})
         decided = Decided(clauses, dict.fromkeys(NAMES))
         rule = WHOLE.pack.rulebook.rules[0]
         said = rule_sentence(decided, RuleOffers("income", rule), frozenset(names))
@@ -83,7 +86,7 @@ class OffersTest(unittest.TestCase):
             self.assertEqual(refused.kind, "bad-rule")
             return
         now = after.proofs["income"].figures[cell]
-        said = now.clauses.model_dump(mode="json", by_alias=True)[word.clause]
+        said = spelled(now.clauses)[word.clause]
         self.assertEqual(said, choice.value)
 
     def test_steps_go_round_through_every_choice_that_can_be(self) -> None:

@@ -7,11 +7,13 @@ from hypothesis import strategies as st
 
 from humble_sum.core.amounts import EXACT
 from humble_sum.core.printing.batch import Texts, print_texts
-from humble_sum.core.printing.clauses import Clauses, Grouping, Negative, ResolvedClauses, RoundsAway, Scale
+from humble_sum.core.printing.clause_values import Grouping, Negative, RoundsAway, Scale
 from humble_sum.core.printing.figure import exact_text, print_amount, scaled_text
 from humble_sum.core.printing.printer import Printer
+from humble_sum.core.printing.resolved_clauses import ResolvedClauses
 from humble_sum.core.printing.rounding import Mode
 from tests.core.drawing import any_rule, anything
+from tests.making import resolved
 
 amounts = st.decimals(
     allow_nan=False, allow_infinity=False, min_value=Decimal("-1e20"), max_value=Decimal("1e20"), places=4
@@ -21,7 +23,7 @@ MARKS = {"en-IN": (",", "."), "en-US": (",", "."), "de-DE": (".", ",")}
 
 @st.composite
 def rules(draw: st.DrawFn) -> ResolvedClauses:
-    return ResolvedClauses.model_validate(
+    return resolved(
         {
             "currency": draw(st.sampled_from([None, "INR", "JPY", "KWD"])),
             "money_shown": draw(st.sampled_from(["every", "caption"])),
@@ -115,7 +117,7 @@ class BulkTest(unittest.TestCase):
         for exponent in (-3, 2):
             counts = [None if amount is None else EXACT.scaleb(amount, -exponent) for amount in many]
             self.assertEqual(Texts(rule, exponent).many(counts), each)
-        printer = Printer(Clauses.model_construct(rule.model_fields_set, **dict(rule)))
+        printer = Printer(rule)
         self.assertEqual([printer(amount) for amount in many], each)
         self.assertEqual([shown.text for shown in printer.show(many)], each)
 
@@ -123,9 +125,7 @@ class BulkTest(unittest.TestCase):
     def test_in_other_locales_too(self, amount: Decimal, tag: str) -> None:
         others: tuple[dict[str, Any], ...] = ({}, {"form": "percent"}, {"currency": "EUR"})
         for more in others:
-            rule = ResolvedClauses.model_validate(
-                {"locale": tag, "zero": "dash", "decimals": {"fixed": 2}} | more
-            )
+            rule = resolved({"locale": tag, "zero": "dash", "decimals": {"fixed": 2}} | more)
             self.assertEqual(print_texts([amount], rule), [print_amount(amount, rule).whole])
 
 
@@ -133,7 +133,7 @@ class LookAlikesTest(unittest.TestCase):
     """Exact zero, rounds away and missing look alike and are not."""
 
     def test_each_prints_by_its_own_clause(self) -> None:
-        rule = ResolvedClauses.model_validate(
+        rule = resolved(
             {"scale": "lakhs", "zero": {"word": "nil"}, "rounds_away": "dash", "missing": {"word": "n/a"}}
         )
         self.assertEqual(print_amount(Decimal("0.00"), rule).text, "nil")
@@ -142,22 +142,22 @@ class LookAlikesTest(unittest.TestCase):
 
     def test_a_bare_minus_zero_is_printed_only_when_asked_for(self) -> None:
         for choice, text in {"figure": "0", "signed": "−0"}.items():
-            rule = ResolvedClauses.model_validate({"rounds_away": choice})
+            rule = resolved({"rounds_away": choice})
             self.assertEqual(print_amount(Decimal("-0.4"), rule).text, text)
 
     def test_sign_follows_the_exact_amount_after_the_zero_test(self) -> None:
-        rule = ResolvedClauses.model_validate({"negative": "brackets", "rounds_away": "reveal"})
+        rule = resolved({"negative": "brackets", "rounds_away": "reveal"})
         self.assertEqual(print_amount(Decimal("-0.004"), rule).text, "(0.004)")
 
     def test_a_directed_rounding_can_round_a_large_part_away(self) -> None:
-        rule = ResolvedClauses.model_validate({"rounding": "toward_zero", "rounds_away": "less_than"})
+        rule = resolved({"rounding": "toward_zero", "rounds_away": "less_than"})
         printed = print_amount(Decimal("0.9"), rule)
         self.assertEqual((printed.text, printed.kind), ("<1", "rounds_away"))
 
 
 class NudgedTest(unittest.TestCase):
     def test_a_nudge_changes_the_print_and_not_the_natural_rounding(self) -> None:
-        rule = ResolvedClauses.model_validate({"scale": "lakhs", "negative": "brackets", "locale": "en-IN"})
+        rule = resolved({"scale": "lakhs", "negative": "brackets", "locale": "en-IN"})
         printed = print_amount(Decimal("-14849650.20"), rule, nudged=-149)
         self.assertEqual((printed.text, printed.units, printed.own_rounding), ("(149)", -149, -148))
 
@@ -169,7 +169,7 @@ class NudgedTest(unittest.TestCase):
 class MoneyTest(unittest.TestCase):
     def money(self, **clauses: Any) -> str:
         rule = {"currency": "INR", "locale": "en-IN", "decimals": "currency"} | clauses
-        return print_amount(Decimal("-264075"), ResolvedClauses.model_validate(rule)).text
+        return print_amount(Decimal("-264075"), resolved(rule)).text
 
     def test_the_sign_stands_inside_brackets(self) -> None:
         self.assertEqual(self.money(negative="brackets"), "(₹2,64,075.00)")
@@ -185,18 +185,16 @@ class MoneyTest(unittest.TestCase):
         self.assertEqual(self.money(money_shown="caption"), "−2,64,075.00")
 
     def test_first_and_totals_leaves_the_others_bare(self) -> None:
-        rule = ResolvedClauses.model_validate({"currency": "USD", "money_shown": "first_and_totals"})
+        rule = resolved({"currency": "USD", "money_shown": "first_and_totals"})
         self.assertEqual(print_amount(Decimal(5), rule, money=True).text, "$5")
         self.assertEqual(print_amount(Decimal(5), rule, money=False).text, "5")
 
     def test_numbers_and_percentages_carry_no_money(self) -> None:
         self.assertEqual(self.money(form="number", decimals={"fixed": 0}), "−2,64,075")
-        rule = ResolvedClauses.model_validate(
-            {"form": "percent", "currency": "USD", "decimals": {"fixed": 1}}
-        )
+        rule = resolved({"form": "percent", "currency": "USD", "decimals": {"fixed": 1}})
         self.assertEqual(print_amount(Decimal("0.1874"), rule).text, "18.7%")
 
     def test_one_of_a_currency_is_singular(self) -> None:
-        rule = ResolvedClauses.model_validate({"currency": "USD", "money_sign": "name"})
+        rule = resolved({"currency": "USD", "money_sign": "name"})
         self.assertEqual(print_amount(Decimal(1), rule).text, "1\u00a0US\u00a0dollar")
         self.assertEqual(print_amount(Decimal(2), rule).text, "2\u00a0US\u00a0dollars")

@@ -6,9 +6,8 @@ from decimal import Decimal
 from typing import Any
 
 from humble_sum.core.locales.dates import date_text, time_text
-from humble_sum.core.printing.clauses import ResolvedClauses
 from humble_sum.core.printing.figure import print_amount
-from tests.making import cases
+from tests.making import cases, resolved
 
 KINDS: dict[str, dict[str, Any]] = {
     "number": {"form": "number"},
@@ -34,7 +33,7 @@ class PrintingCasesTest(unittest.TestCase):
         for case in cases("printing"):
             value = None if case["value"] is None else Decimal(case["value"])
             with self.subTest(**case):
-                clauses = ResolvedClauses.model_validate(case["rule"])
+                clauses = resolved(case["rule"])
                 self.assertEqual(print_amount(value, clauses).text, case["text"].replace(" ", "\u00a0"))
 
     def test_locale_cases(self) -> None:
@@ -47,7 +46,7 @@ class PrintingCasesTest(unittest.TestCase):
             if "decimals" in case:
                 rule["decimals"] = {"fixed": case["decimals"]}
             with self.subTest(**case):
-                printed = print_amount(Decimal(case["value"]), ResolvedClauses.model_validate(rule))
+                printed = print_amount(Decimal(case["value"]), resolved(rule))
                 self.assertEqual(printed.text, in_print(case["text"]))
 
     def test_date_and_time_cases(self) -> None:

@@ -18,9 +18,8 @@ from humble_sum.core.intake.amounts import (
 from humble_sum.core.intake.conventions import decided_by, infer
 from humble_sum.core.locales import locale
 from humble_sum.core.locales.data import tags
-from humble_sum.core.printing.clauses import ResolvedClauses
 from humble_sum.core.printing.figure import print_amount
-from tests.making import cases
+from tests.making import cases, resolved
 
 NBSP, THIN, NARROW = "\u00a0", "\u2009", "\u202f"
 
@@ -239,7 +238,7 @@ class RoundTripTest(unittest.TestCase):
         ),
     )
     def test_printed_text_reads_back_exactly(self, amount: Decimal, clauses: dict[str, Any]) -> None:
-        rule = ResolvedClauses.model_validate(clauses)
+        rule = resolved(clauses)
         reading = read(print_amount(amount, rule).text, convention_of(locale(rule.locale)))
         self.assertEqual(reading.amount, amount, reading)
 
@@ -257,7 +256,7 @@ class RoundTripTest(unittest.TestCase):
         if tag == "tok":  # groups in twos, which would make numbers of two numbers side by side
             return
         clauses = {"locale": tag, "digits": digits, "form": form, "negative": negative, "currency": "EUR"}
-        rule = ResolvedClauses.model_validate(clauses | {"money_sign": "code", "decimals": {"fixed": 8}})
+        rule = resolved(clauses | {"money_sign": "code", "decimals": {"fixed": 8}})
         of = locale(tag, digits)
         # French in Switzerland writes money with a point, and other numbers with a comma.
         mark = of.money_decimal if form == "amount" else of.decimal

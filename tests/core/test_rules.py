@@ -5,7 +5,8 @@ from typing import Any
 from hypothesis import given
 from hypothesis import strategies as st
 
-from humble_sum.core.printing.clauses import NAMES, Clauses, ResolvedClauses
+from humble_sum.core.printing.clauses import Clauses
+from humble_sum.core.printing.resolved_clauses import NAMES, ResolvedClauses
 from humble_sum.core.rules.rulebook import (
     Reach,
     Rule,

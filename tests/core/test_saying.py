@@ -4,7 +4,8 @@ import unittest
 from decimal import Decimal
 
 from humble_sum.core.changes.offers import FigureOffers
-from humble_sum.core.printing.clauses import NAMES, Clauses, ResolvedClauses, read_clauses
+from humble_sum.core.printing.clauses import Clauses, read_clauses
+from humble_sum.core.printing.resolved_clauses import NAMES, ResolvedClauses
 from humble_sum.core.printing.specimens import specimens
 from humble_sum.core.proof.statement_proof import Figure, prove
 from humble_sum.core.proof.trace import drift_text, trace

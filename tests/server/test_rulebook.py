@@ -2,7 +2,7 @@
 
 import json
 
-from humble_sum.core.printing.clauses import NAMES
+from humble_sum.core.printing.resolved_clauses import NAMES
 from humble_sum.exchange.pack_json import read_pack
 from tests.server.template import BYTES
 from tests.server.test_server import ServerTest

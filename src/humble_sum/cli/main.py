@@ -32,8 +32,7 @@ from humble_sum.cli.server_commands import backup, demo, doctor, restore, serve
 from humble_sum.cli.styles_command import styles
 from humble_sum.cli.take_command import take
 from humble_sum.core.errors import Fault, InputError
-from humble_sum.core.printing.clauses import read_clauses
-from humble_sum.core.printing.printer import show as show_values
+from humble_sum.core.printing.printer import Printer
 
 app = typer.Typer(
     no_args_is_help=True,
@@ -49,6 +48,13 @@ def _version(asked: bool) -> None:
     if asked:
         print(__version__)
         raise typer.Exit
+
+
+def _a_time(seconds: float | None) -> float | None:
+    # What is not a number is not in order with any, so a least value alone would let it pass.
+    if seconds is not None and not seconds >= 0.001:
+        raise typer.BadParameter(f"{seconds} is not a time; write seconds, 0.001 at least.")
+    return seconds
 
 
 @app.callback()
@@ -110,11 +116,11 @@ def show(
 
     humble-sum show --rule '{"scale": "lakhs", "negative": "brackets"}' -277037049.75
     """
-    clauses = read_clauses(json_or_file(rule))
+    printer = Printer(json_or_file(rule))
     given = values or (line.rstrip("\r\n") for line in sys.stdin)
     for number, text in enumerate(given, 1):
         try:
-            (shown,) = show_values([text if text.strip() else None], clauses)
+            (shown,) = printer.show([text if text.strip() else None])
         except InputError as refused:
             what = refused.faults[0].what
             raise InputError(refused.kind, Fault(f"value {number}", what)) from None
@@ -160,7 +166,9 @@ def foot(
     out: Annotated[Path | None, typer.Option(help="Write the footed pack to this file.")] = None,
     seconds: Annotated[
         float | None,
-        typer.Option(min=0.001, help="Take the best plan found by then, with its bound if it is not proved."),
+        typer.Option(
+            callback=_a_time, help="Take the best plan found by then, with its bound if it is not proved."
+        ),
     ] = None,
     words: Annotated[bool, typer.Option("--words", help="Answer a bare problem in words.")] = False,
     certificate: Annotated[

@@ -30,8 +30,8 @@ from humble_sum.core.intake.report import settled
 from humble_sum.core.intake.scale_words import POWERS_BY_NAME
 from humble_sum.core.intake.table import Table, column_letters
 from humble_sum.core.intake.table_sentence import adding
-from humble_sum.core.printing.clauses import ResolvedClauses
 from humble_sum.core.printing.figure import exact_text
+from humble_sum.core.printing.resolved_clauses import ResolvedClauses
 from humble_sum.core.proof.findings import describe_tie
 from humble_sum.core.proof.pack_proof import prove_pack
 from humble_sum.core.statements.pack import Pack, Statement

@@ -8,7 +8,6 @@ from typing import Annotated
 import typer
 
 from humble_sum.cli.exit_codes import FOUND
-from humble_sum.core.printing.clauses import read_clauses
 
 
 def take(
@@ -82,4 +81,6 @@ def take(
 
 
 def _currency(code: str | None) -> str | None:
+    from humble_sum.core.printing.clauses import read_clauses
+
     return None if code is None else read_clauses({"currency": code}).currency

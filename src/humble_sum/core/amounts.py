@@ -5,9 +5,6 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable
 from decimal import Context, Decimal, DecimalException, Inexact, InvalidOperation, Overflow, Underflow
-from typing import Annotated
-
-from pydantic import BeforeValidator, PlainSerializer, WithJsonSchema
 
 ENDLESS, SHOWN = 24, 8  # decimals: from how many a quotient is cut, and to how many
 MOST_DIGITS = 60  # on either side of the decimal point
@@ -100,11 +97,3 @@ def scaled(amount: Decimal, power: int) -> Decimal:
 def of_units(units: int, exponent: int) -> Decimal:
     """The amount of a whole number of units, each 10**exponent."""
     return scaled(EXACT.create_decimal(units), exponent)
-
-
-Amount = Annotated[
-    Decimal,
-    BeforeValidator(read_amount),
-    PlainSerializer(amount_text, return_type=str, when_used="json"),
-    WithJsonSchema({"type": "string", "pattern": r"^[+-]?\d+(\.\d*)?$", "examples": ["-1250.40"]}),
-]

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections import Counter
 from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
@@ -51,7 +52,9 @@ class CannotFoot(InputError):
 
 
 # Pydantic puts the name of the tried alternative into an error's path; a reader has no use for it.
-ALTERNATIVE = re.compile(r"^(FixedDecimals|Word|literal\[.*|function-.*|tagged-union.*|list\[.*|tuple\[.*)$")
+PARTED = ("FixedDecimals", "UpToDecimals", "SignificantDigits", "Word", "YesNoWords", "CountWords")
+ALTERNATIVE = re.compile(rf"^({'|'.join(PARTED)}|literal\[.*|function-.*|tagged-union.*|list\[.*|tuple\[.*)$")
+NOT_ITS_PARTS = ("missing", "unexpected_keyword_argument")
 
 
 def path(place: Iterable[int | str], root: str = "") -> str:
@@ -73,9 +76,25 @@ def faults_of(error: ValidationError, root: str = "") -> list[Fault]:
 def faults_of_details(details: Iterable[ErrorDetails], root: str = "") -> list[Fault]:
     """The same from the error's details, as a web framework hands them on."""
     found: dict[str, list[ErrorDetails]] = {}
-    for detail in details:
+    for detail in _of_what_was_meant(list(details)):
         found.setdefault(path(detail["loc"], root), []).append(detail)
     return [_fault(where, details) for where, details in found.items()]
+
+
+def _of_what_was_meant(details: list[ErrorDetails]) -> list[ErrorDetails]:
+    """The details, where alternatives have several parts, only of the one that most of its parts are of."""
+    amiss: dict[tuple[int | str, ...], Counter[int | str]] = {}
+    for detail in details:
+        for n, step in enumerate(detail["loc"]):
+            if step in PARTED and detail["type"] != "dataclass_type":
+                amiss.setdefault(detail["loc"][:n], Counter())[step] += detail["type"] in NOT_ITS_PARTS
+    meant = {place: min(tried, key=lambda step: tried[step]) for place, tried in amiss.items()}
+
+    def stays(detail: ErrorDetails) -> bool:
+        place = detail["loc"]
+        return all(meant.get(place[:n], step) == step for n, step in enumerate(place))
+
+    return [detail for detail in details if stays(detail)]
 
 
 def _fault(where: str, details: list[ErrorDetails]) -> Fault:
@@ -83,7 +102,7 @@ def _fault(where: str, details: list[ErrorDetails]) -> Fault:
     detail = details[0]
     shown = repr(detail["input"])
     shown = shown if len(shown) <= 60 else shown[:60] + "…"
-    if detail["type"] == "extra_forbidden":
+    if detail["type"] in ("extra_forbidden", "unexpected_keyword_argument"):
         kind = "clause" if "clauses" in where else "name"
         return Fault(where, f'"{field}" is not a known {kind}.', "Check the spelling or leave it out.")
     if detail["type"] == "missing":
@@ -96,4 +115,6 @@ def _fault(where: str, details: list[ErrorDetails]) -> Fault:
     expected = [str(d["ctx"]["expected"]) for d in details if d["type"] == "literal_error"]
     if expected:
         return Fault(where, f"{shown} is not a value of {field}.", f"It can be {', '.join(expected)}.")
+    if detail["type"] in ("dataclass_type", "model_type"):
+        return Fault(where, f"{shown} is not a value of {field}.", "Write an object of its parts, in braces.")
     return Fault(where, f"{shown}: {detail['msg'][0].lower()}{detail['msg'][1:]}.")

@@ -18,7 +18,7 @@ from xlsxwriter.utility import xl_rowcol_to_cell
 from xlsxwriter.worksheet import Worksheet
 
 from humble_sum.core.amounts import amount_text, of_units, scaled, signed, total
-from humble_sum.core.printing.clauses import POWERS
+from humble_sum.core.printing.clause_values import POWERS
 from humble_sum.core.printing.figure import exact_text
 from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.proof.statement_proof import Figure

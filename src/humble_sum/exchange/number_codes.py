@@ -9,8 +9,9 @@ from decimal import Decimal
 from humble_sum.core.amounts import scaled
 from humble_sum.core.locales import locale
 from humble_sum.core.printing.batch import print_texts
-from humble_sum.core.printing.clauses import FixedDecimals, ResolvedClauses, Word
+from humble_sum.core.printing.clause_values import FixedDecimals, Word
 from humble_sum.core.printing.figure import print_amount
+from humble_sum.core.printing.resolved_clauses import ResolvedClauses
 from humble_sum.core.proof.statement_proof import Proof
 from humble_sum.core.statements.relations import Cell
 

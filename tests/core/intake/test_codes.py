@@ -9,8 +9,9 @@ from humble_sum.core.intake.draft import draft
 from humble_sum.core.intake.looks import Looks
 from humble_sum.core.intake.number_codes import look_of
 from humble_sum.core.intake.table import SheetCell, Table
-from humble_sum.core.printing.clauses import ResolvedClauses, read_clauses
+from humble_sum.core.printing.clauses import read_clauses
 from humble_sum.core.printing.figure import print_amount
+from humble_sum.core.printing.resolved_clauses import ResolvedClauses
 from humble_sum.core.proof.statement_proof import prove
 from tests.making import code_of, one_figure, rule
 
@@ -123,5 +124,5 @@ class RoundTripTest(unittest.TestCase):
         code, live = code_of(made)
         if live:
             read = ResolvedClauses(**read_clauses(look_of(code).clauses).named())
-            again = print_amount(figure.exact, read.model_copy(update={"rounds_away": "signed"}))
+            again = print_amount(figure.exact, read.at(rounds_away="signed"))
             self.assertEqual(again.text, figure.printed.text, code)

@@ -6,7 +6,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from humble_sum.core.amounts import Amount
+from humble_sum.core.amount_field import Amount
 from humble_sum.core.changes.rule_commands import TypedText, chosen_value
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.places.placed_figure import Placer

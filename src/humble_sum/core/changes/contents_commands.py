@@ -6,7 +6,8 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from humble_sum.core.amounts import Amount, amount_text
+from humble_sum.core.amount_field import Amount
+from humble_sum.core.amounts import amount_text
 from humble_sum.core.changes import structure
 from humble_sum.core.changes.ordering import put_before
 from humble_sum.core.changes.structure_commands import without

@@ -17,6 +17,7 @@ from humble_sum.core.changes.place_commands import (
 from humble_sum.core.places.agreement import Way as Settling
 from humble_sum.core.places.passage_text import read_passage, write_passage
 from humble_sum.core.places.report import Found
+from humble_sum.core.printing.clauses import spelled
 from humble_sum.core.rules.words import Way
 from humble_sum.core.statements.placed import Chart, Passage, Tile
 
@@ -57,7 +58,7 @@ def _page_unit(found: Found) -> Way | None:
     placed = found.placed
     if placed is None or placed.page is None:
         return None
-    unit = placed.page.clauses.model_dump(mode="json", include={"scale", "decimals"})
+    unit = spelled(placed.page.clauses, ("scale", "decimals"))
     item = found.item
     if isinstance(item, Tile) and placed.shows == item.shows:
         shows = item.shows.model_copy(update={"clauses": item.shows.clauses | unit})

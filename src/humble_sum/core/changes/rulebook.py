@@ -9,7 +9,8 @@ from dataclasses import dataclass
 from typing import Any, Literal
 
 from humble_sum.core.errors import Fault, InputError
-from humble_sum.core.printing.clauses import NAMES, Clauses
+from humble_sum.core.printing.clauses import Clauses
+from humble_sum.core.printing.resolved_clauses import NAMES
 from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.proof.statement_proof import Proof
 from humble_sum.core.rules.rulebook import Decided, Place, Reach, Rule, Rulebook, decide_all, new_rule_id

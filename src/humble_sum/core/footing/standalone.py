@@ -11,7 +11,8 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
-from humble_sum.core.amounts import EXACT, PLAIN, Amount, amount_text, signed, total
+from humble_sum.core.amount_field import Amount
+from humble_sum.core.amounts import EXACT, PLAIN, amount_text, signed, total
 from humble_sum.core.errors import Fault, InputError, faults_of
 from humble_sum.core.footing.explain import explain
 from humble_sum.core.footing.problem import Entry, Equation, Problem, added_drift_text, window_of

@@ -11,7 +11,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
-from humble_sum.core.amounts import Amount
+from humble_sum.core.amount_field import Amount
 from humble_sum.core.errors import InputError, faults_of
 from humble_sum.core.intake.amounts import ARABIC, COMMA, POINT, Convention
 from humble_sum.core.intake.table import SheetCell, Table, cell_place, column_index

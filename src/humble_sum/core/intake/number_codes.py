@@ -12,7 +12,7 @@ from functools import lru_cache
 from typing import Any
 
 from humble_sum.core.intake.lexicon import currency_signs, normal
-from humble_sum.core.printing.clauses import MOST_DECIMALS
+from humble_sum.core.printing.clause_values import MOST_DECIMALS
 
 TOKEN = re.compile(
     r'"(?P<quoted>[^"]*)"|\\(?P<escaped>.)|\[(?P<bracket>[^\]]*)\]|_(?P<skipped>.)|\*(?P<filled>.)'

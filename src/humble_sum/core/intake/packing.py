@@ -12,8 +12,10 @@ from humble_sum.core.ids import new_id
 from humble_sum.core.intake.draft import Draft, stated_units, statement_of
 from humble_sum.core.intake.found_ties import found_ties
 from humble_sum.core.intake.scale_words import SCALE_NAMES
-from humble_sum.core.printing.clauses import RECORD, Clauses, ResolvedClauses
+from humble_sum.core.printing.clause_values import RECORD
+from humble_sum.core.printing.clauses import Clauses
 from humble_sum.core.printing.figure import print_amount
+from humble_sum.core.printing.resolved_clauses import ResolvedClauses
 from humble_sum.core.rules.clause_registry import FORMS, GROUPINGS, NEGATIVES, describe_decimals
 from humble_sum.core.rules.rulebook import LineKind, Reach, Rule, Rulebook
 from humble_sum.core.statements.names import UNPRINTABLE

@@ -14,8 +14,8 @@ from typing import Literal
 from humble_sum.core.amounts import of_units
 from humble_sum.core.places.placed_figure import Placed, same_unit, unit_of
 from humble_sum.core.places.typed_figures import Typed
-from humble_sum.core.printing.clauses import ResolvedClauses
 from humble_sum.core.printing.figure import print_amount, rounded, scaled_text
+from humble_sum.core.printing.resolved_clauses import ResolvedClauses
 from humble_sum.core.printing.rounding import position
 from humble_sum.core.proof.statement_proof import UNCOUNTED, Figure
 

@@ -13,8 +13,9 @@ from decimal import ROUND_CEILING, ROUND_FLOOR, Decimal
 from humble_sum.core.amounts import EXACT, of_units, scaled, total
 from humble_sum.core.places.placed_figure import Placed, Placer, unit_of
 from humble_sum.core.places.printed_parts import footed_parts
-from humble_sum.core.printing.clauses import FixedDecimals, ResolvedClauses
+from humble_sum.core.printing.clause_values import FixedDecimals
 from humble_sum.core.printing.figure import fitted, print_amount, unit_exponent
+from humble_sum.core.printing.resolved_clauses import ResolvedClauses
 from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.proof.statement_proof import Proof, unit_said
 from humble_sum.core.statements.placed import Chart, Shows

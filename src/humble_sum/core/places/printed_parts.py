@@ -7,8 +7,8 @@ from decimal import Decimal
 
 from humble_sum.core.footing.problem import Entry, Equation, Problem, window_of
 from humble_sum.core.footing.solve import foot
-from humble_sum.core.printing.clauses import ResolvedClauses
 from humble_sum.core.printing.figure import rounded
+from humble_sum.core.printing.resolved_clauses import ResolvedClauses
 from humble_sum.core.printing.rounding import position
 from humble_sum.core.statements.policy import Policy
 

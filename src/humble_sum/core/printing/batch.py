@@ -26,8 +26,9 @@ from functools import partial
 
 from humble_sum.core.amounts import EXACT
 from humble_sum.core.locales import locale
-from humble_sum.core.printing.clauses import FixedDecimals, ResolvedClauses
+from humble_sum.core.printing.clause_values import FixedDecimals
 from humble_sum.core.printing.figure import print_amount
+from humble_sum.core.printing.resolved_clauses import ResolvedClauses
 from humble_sum.core.printing.rounding import Mode
 
 MODES: dict[Mode, str] = {

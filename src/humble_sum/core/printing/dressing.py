@@ -5,7 +5,8 @@ from __future__ import annotations
 from typing import Literal
 
 from humble_sum.core.locales import Locale, Pattern, currencies
-from humble_sum.core.printing.clauses import CountWords, ResolvedClauses
+from humble_sum.core.printing.clause_values import CountWords
+from humble_sum.core.printing.resolved_clauses import ResolvedClauses
 from humble_sum.core.printing.scaling import NO_BREAK, with_fitting_word, with_word
 
 TRIANGLE = "\u25b3"

@@ -5,15 +5,13 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from decimal import Decimal
 from functools import lru_cache
-from typing import Literal
+from typing import TYPE_CHECKING, Literal
 
 from humble_sum.core.amounts import EXACT, cut_endless, scaled
 from humble_sum.core.locales import currencies, locale
 from humble_sum.core.locales.dates import date_number, date_text, time_number, time_text
-from humble_sum.core.printing.clauses import (
-    Band,
+from humble_sum.core.printing.clause_values import (
     FixedDecimals,
-    ResolvedClauses,
     SignificantDigits,
     Tone,
     UpToDecimals,
@@ -21,8 +19,12 @@ from humble_sum.core.printing.clauses import (
     YesNoWords,
 )
 from humble_sum.core.printing.dressing import UsualSign, dressed, number_text
+from humble_sum.core.printing.resolved_clauses import ResolvedClauses
 from humble_sum.core.printing.rounding import Mode, Position, position, round_units
 from humble_sum.core.printing.scaling import NO_BREAK, ladder_of
+
+if TYPE_CHECKING:
+    from humble_sum.core.printing.bands import Band
 
 DASH = "\u2013"
 
@@ -265,7 +267,7 @@ def _every_digit(amount: Decimal, places: int, form: str, *marks: str | None) ->
 def _plain(places: int, form: str, *marks: str | None) -> ResolvedClauses:
     """Clauses that print an amount unscaled, with a minus, to so many decimals."""
     named = dict(zip(("currency", "money_sign", "locale", "digits", "grouping"), marks, strict=True))
-    decimals = FixedDecimals.model_construct(fixed=places)
+    decimals = FixedDecimals(places)
     return ResolvedClauses().at(form=form, money_shown="every", decimals=decimals, negative="minus", **named)
 
 

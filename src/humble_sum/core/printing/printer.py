@@ -5,14 +5,20 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping, Sequence
 from decimal import Decimal
 from itertools import repeat
-from typing import Any, cast
+from typing import TYPE_CHECKING, Any, TypeAlias, cast
 
 from humble_sum.core.amounts import MOST_DIGITS, read_amount
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.printing.batch import Texts
-from humble_sum.core.printing.clauses import RECORD, Clauses, ResolvedClauses, Tone, read_clauses
+from humble_sum.core.printing.clause_values import RECORD, Tone
 from humble_sum.core.printing.figure import Kind, Printed, print_amount
+from humble_sum.core.printing.plain_rule import plainly_named
+from humble_sum.core.printing.resolved_clauses import ResolvedClauses
 
+if TYPE_CHECKING:
+    from humble_sum.core.printing.clauses import Clauses
+
+Rule: TypeAlias = "Clauses | ResolvedClauses | Mapping[str, Any]"
 Value = Decimal | int | str | None
 EXACT_ALREADY = {Decimal, type(None)}
 PLAIN = MOST_DIGITS // 2  # digits on either side of the point that need no look
@@ -92,9 +98,10 @@ class Shown:
 class Printer:
     """A rule made ready once, to print values by: one as text, many as texts, or all that is known of each.
 
-    The rule is clauses as rulebook files spell them, or read already. Values are exact: decimals, whole
-    numbers, or text such as "-1250.40"; None is missing. A float is refused, since its digits are not its
-    owner's. Making one raises InputError, naming the clause that is wrong; printing raises it with the value.
+    The rule is clauses as rulebook files spell them, read already, or decided. Values are exact: decimals,
+    whole numbers, or text such as "-1250.40"; None is missing. A float is refused, since its digits are not
+    its owner's. Making one raises InputError, naming the clause that is wrong; printing
+    raises it with the value.
 
     >>> printer = Printer({"locale": "en-IN", "scale": "lakhs", "negative": "brackets"})
     >>> printer("-277037049.75")
@@ -103,9 +110,8 @@ class Printer:
     ['1,844', '0', '']
     """
 
-    def __init__(self, rule: Clauses | Mapping[str, Any]):
-        said = rule if isinstance(rule, Clauses) else read_clauses(dict(rule))
-        clauses = ResolvedClauses.of(said.named())
+    def __init__(self, rule: Rule):
+        clauses = rule if isinstance(rule, ResolvedClauses) else ResolvedClauses.of(_named(rule))
         # Values by themselves have no record to say their currency.
         self.clauses = clauses.at(currency=None) if clauses.currency == RECORD else clauses
         self._texts = Texts(self.clauses)
@@ -122,6 +128,17 @@ class Printer:
         """Each value printed, with its units and what tells look-alikes apart."""
         amounts = _read(list(values))
         return list(map(Shown, self._texts.many(amounts), amounts, repeat(self.clauses)))
+
+
+def _named(rule: Any) -> dict[str, Any]:
+    """The clauses that a rule names, checked."""
+    named = plainly_named(rule) if isinstance(rule, Mapping) else None
+    if named is None:
+        # Loaded for who needs it: it takes longer than a figure takes to print.
+        from humble_sum.core.printing.clauses import Clauses, read_clauses
+
+        named = (rule if isinstance(rule, Clauses) else read_clauses(rule)).named()
+    return named
 
 
 def _read(values: Sequence[Value]) -> Sequence[Decimal | None]:
@@ -148,7 +165,7 @@ def _plain(decimals: Sequence[Any]) -> bool:
     return max(sizes, default=0) < PLAIN and min(sizes, default=0) > -PLAIN
 
 
-def show(values: Iterable[Value], rule: Clauses | Mapping[str, Any]) -> list[Shown]:
+def show(values: Iterable[Value], rule: Rule) -> list[Shown]:
     """Print each value under a rule: clauses as rulebook files spell them, or read already.
 
     Values are exact: decimals, whole numbers, or text such as "-1250.40"; None is missing. A

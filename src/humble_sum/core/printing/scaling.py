@@ -9,7 +9,7 @@ from typing import Literal
 
 from humble_sum.core.locales import Locale, locale
 from humble_sum.core.locales.plurals import plural
-from humble_sum.core.printing.clauses import LADDERS, POWERS, Ladder
+from humble_sum.core.printing.clause_values import LADDERS, POWERS, Ladder
 
 Length = Literal["short", "full"]
 NO_BREAK = "\u00a0"

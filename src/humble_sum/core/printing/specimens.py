@@ -7,8 +7,8 @@ from dataclasses import dataclass
 from decimal import Decimal
 
 from humble_sum.core.amounts import scaled
-from humble_sum.core.printing.clauses import ResolvedClauses
 from humble_sum.core.printing.figure import exact_text, print_amount
+from humble_sum.core.printing.resolved_clauses import ResolvedClauses
 
 # In units of the rule, so that each stays the sort it is at every scale.
 IN_UNITS = {

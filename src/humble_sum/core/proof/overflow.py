@@ -7,8 +7,10 @@ from dataclasses import dataclass
 from typing import Any
 
 from humble_sum.core.locales import locale
-from humble_sum.core.printing.clauses import POWERS, Clauses, FixedDecimals, ResolvedClauses, Width
+from humble_sum.core.printing.clause_values import POWERS, FixedDecimals, Width
+from humble_sum.core.printing.clauses import Clauses
 from humble_sum.core.printing.figure import print_amount
+from humble_sum.core.printing.resolved_clauses import ResolvedClauses
 from humble_sum.core.printing.scaling import caption_word
 from humble_sum.core.proof.statement_proof import Figure
 

@@ -10,9 +10,10 @@ from decimal import Decimal
 from humble_sum.core.locales import currencies, locale
 from humble_sum.core.once import once
 from humble_sum.core.printing.batch import print_texts
-from humble_sum.core.printing.clauses import RECORD, ResolvedClauses, SignificantDigits
+from humble_sum.core.printing.clause_values import RECORD, SignificantDigits
 from humble_sum.core.printing.dressing import UsualSign
 from humble_sum.core.printing.figure import Printed, fitted, print_amount, rounded, unit_exponent
+from humble_sum.core.printing.resolved_clauses import ResolvedClauses
 from humble_sum.core.printing.rounding import Position, position, round_units
 from humble_sum.core.printing.scaling import caption_word
 from humble_sum.core.proof.checks import Check, check

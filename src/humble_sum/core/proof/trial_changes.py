@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field
 
-from humble_sum.core.printing.clauses import NAMES
+from humble_sum.core.printing.resolved_clauses import NAMES
 from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.proof.statement_proof import Figure, Proof
 from humble_sum.core.rules.rulebook import Decided

@@ -1,7 +1,7 @@
 """Every clause as people meet it: how it is led up to, said, chosen and typed.
 
 The sentence, the rulebook, the margin, history and the documentation all read these entries. A new
-clause is a field of `Clauses`, its printing, and its entry here.
+clause is a field of `Clauses` and of `ResolvedClauses`, its printing, and its entry here.
 """
 
 from __future__ import annotations
@@ -13,21 +13,21 @@ from typing import Any
 from humble_sum.core.amounts import scaled
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.locales import OFFERED, currencies, locale, name_of, resolve
-from humble_sum.core.printing.clauses import (
+from humble_sum.core.printing.bands import Band
+from humble_sum.core.printing.clause_values import (
     POWERS,
     RECORD,
-    Band,
-    Clauses,
     CountWords,
     Decimals,
     FixedDecimals,
-    ResolvedClauses,
     SignificantDigits,
     UpToDecimals,
     Word,
     YesNoWords,
 )
+from humble_sum.core.printing.clauses import Clauses
 from humble_sum.core.printing.figure import print_amount
+from humble_sum.core.printing.resolved_clauses import ResolvedClauses
 from humble_sum.core.printing.rounding import ROUNDINGS
 from humble_sum.core.printing.scaling import caption_word
 from humble_sum.core.printing.specimens import IN_UNITS

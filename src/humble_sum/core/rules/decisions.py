@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from humble_sum.core.printing.clauses import NAMES
+from humble_sum.core.printing.resolved_clauses import NAMES
 from humble_sum.core.rules.clause_registry import describe_clause
 from humble_sum.core.rules.rulebook import Decided, Rule
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from humble_sum.core.printing.clauses import ResolvedClauses
+from humble_sum.core.printing.resolved_clauses import ResolvedClauses
 from humble_sum.core.rules.clause_registry import clause_name, describe_clause
 from humble_sum.core.rules.rulebook import Reach, Rule, Rulebook
 

@@ -9,7 +9,8 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
-from humble_sum.core.printing.clauses import NAMES, Clauses, ResolvedClauses, over
+from humble_sum.core.printing.clauses import Clauses, over
+from humble_sum.core.printing.resolved_clauses import NAMES, ResolvedClauses
 
 Id = Annotated[str, Field(pattern=r"^[A-Za-z0-9][A-Za-z0-9_.-]{0,63}$")]
 

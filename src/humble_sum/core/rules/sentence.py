@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from functools import lru_cache
 
-from humble_sum.core.printing.clauses import NAMES, ResolvedClauses
+from humble_sum.core.printing.clauses import spelled
+from humble_sum.core.printing.resolved_clauses import NAMES, ResolvedClauses
 from humble_sum.core.rules.clause_registry import (
     ENTRIES,
     SENTENCES,
@@ -18,25 +19,10 @@ from humble_sum.core.rules.rulebook import Decided
 from humble_sum.core.rules.words import Choice, Offers, Sentence, Typed, Word
 
 
-class _Same:
-    """Clauses as a key: those that say the same are one."""
-
-    __slots__ = ("clauses", "key")
-
-    def __init__(self, clauses: ResolvedClauses):
-        self.clauses, self.key = clauses, clauses.model_dump_json()
-
-    def __hash__(self) -> int:
-        return hash(self.key)
-
-    def __eq__(self, other: object) -> bool:
-        return isinstance(other, _Same) and self.key == other.key
-
-
 @lru_cache(maxsize=4_096)
-def _examples(clause: str, same: _Same) -> tuple[str, ...]:
+def _examples(clause: str, clauses: ResolvedClauses) -> tuple[str, ...]:
     """What each value of a clause would print. A page asks for hundreds that no change has touched."""
-    return tuple(example(clause, each, same.clauses) for each, _ in ENTRIES[clause].values(same.clauses))
+    return tuple(example(clause, each, clauses) for each, _ in ENTRIES[clause].values(clauses))
 
 
 def sentence(decided: Decided, offers: Offers) -> Sentence:
@@ -62,13 +48,11 @@ def more_words(decided: Decided, offers: Offers) -> list[Word]:
 
 def unsaid_words(decided: Decided, offers: Offers, named: frozenset[str]) -> list[Word]:
     """The words that a rule does not have yet."""
-    same = _Same(decided.clauses)
-    return [word_of(clause, decided, offers, same) for clause in NAMES if clause not in named]
+    return [word_of(clause, decided, offers) for clause in NAMES if clause not in named]
 
 
 def _composed(decided: Decided, offers: Offers, said: Callable[[str], bool]) -> Sentence:
     found: Sentence = []
-    same = _Same(decided.clauses)
     for group in SENTENCES:
         before = None
         for clause in filter(said, group):
@@ -77,16 +61,16 @@ def _composed(decided: Decided, offers: Offers, said: Callable[[str], bool]) -> 
             joined = "" if (before, clause) == ("currency", "scale") else entry.joined
             lead = entry.lead if before is None else joined
             found += [lead] if lead else []
-            found.append(word_of(clause, decided, offers, same))
+            found.append(word_of(clause, decided, offers))
             before = clause
         found += ["."] if before else []
     return found
 
 
-def word_of(clause: str, decided: Decided, offers: Offers, same: _Same | None = None) -> Word:
+def word_of(clause: str, decided: Decided, offers: Offers) -> Word:
     """One clause of a figure as a word that opens."""
     entry, rule, clauses = ENTRIES[clause], decided.origins[clause], decided.clauses
-    value = clauses.model_dump(mode="json", by_alias=True, include={clause})[clause]
+    value = spelled(clauses, (clause,))[clause]
     values = entry.values(clauses)
     return Word(
         clause=clause,
@@ -95,7 +79,7 @@ def word_of(clause: str, decided: Decided, offers: Offers, same: _Same | None = 
         value=value,
         choices=tuple(
             Choice(each, said, printed, offers.value(clause, each))
-            for (each, said), printed in zip(values, _examples(clause, same or _Same(clauses)), strict=True)
+            for (each, said), printed in zip(values, _examples(clause, clauses), strict=True)
         ),
         chosen=next((place for place, (each, _) in enumerate(values) if each == value), -1),
         adds=entry.adds or clause_name(clause),

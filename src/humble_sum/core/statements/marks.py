@@ -6,7 +6,7 @@ from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from humble_sum.core.amounts import Amount
+from humble_sum.core.amount_field import Amount
 from humble_sum.core.rules.rulebook import Id
 from humble_sum.core.statements.names import Reason
 

@@ -6,7 +6,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import AfterValidator, BaseModel, BeforeValidator, ConfigDict, Field
 
-from humble_sum.core.amounts import Amount
+from humble_sum.core.amount_field import Amount
 from humble_sum.core.printing.clauses import read_clauses
 from humble_sum.core.rules.rulebook import Id
 from humble_sum.core.statements.edition import OWN

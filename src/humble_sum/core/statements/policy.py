@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 
-from humble_sum.core.amounts import Amount
+from humble_sum.core.amount_field import Amount
 
 GivesWay = Literal["alike", "lines_first", "totals_first"]
 Choosing = Literal["closest", "largest", "fewest"]

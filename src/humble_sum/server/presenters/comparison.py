@@ -12,8 +12,8 @@ from pydantic import BaseModel, Field
 from humble_sum.core.changes.renamed import renamed
 from humble_sum.core.changes.roll_forward import Comparison, Rolled
 from humble_sum.core.intake.draft import Draft
-from humble_sum.core.printing.clauses import ResolvedClauses
 from humble_sum.core.printing.figure import exact_text
+from humble_sum.core.printing.resolved_clauses import ResolvedClauses
 from humble_sum.core.statements.pack import Statement
 
 

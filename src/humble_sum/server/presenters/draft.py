@@ -19,8 +19,8 @@ from humble_sum.core.intake.report import settled
 from humble_sum.core.intake.scale_words import SCALE_NAMES
 from humble_sum.core.intake.table import column_letters
 from humble_sum.core.intake.table_sentence import Open, Told, adding, column_sentence, table_sentence
-from humble_sum.core.printing.clauses import ResolvedClauses
 from humble_sum.core.printing.figure import exact_text
+from humble_sum.core.printing.resolved_clauses import ResolvedClauses
 from humble_sum.core.proof.findings import describe_tie
 from humble_sum.core.statements.pack import Pack
 from humble_sum.core.statements.relations import Cell, exact_amounts

@@ -15,8 +15,8 @@ from humble_sum.core.places.agreement import Standing
 from humble_sum.core.places.editions_beside import differences, differing, in_editions, notes_on, rate_breaks
 from humble_sum.core.places.placed_figure import Placer
 from humble_sum.core.places.report import Found
-from humble_sum.core.printing.clauses import NAMES, ResolvedClauses
 from humble_sum.core.printing.figure import exact_text
+from humble_sum.core.printing.resolved_clauses import NAMES, ResolvedClauses
 from humble_sum.core.printing.scaling import NO_BREAK
 from humble_sum.core.proof.findings import describe_figure
 from humble_sum.core.proof.pack_proof import PackProof

@@ -18,8 +18,8 @@ from humble_sum.core.changes.tagging_commands import SetConcept, SetTaxonomies
 from humble_sum.core.footing.gap_fixes import ways
 from humble_sum.core.footing.nudge_record import nudge_records
 from humble_sum.core.locales.number_words import in_words
-from humble_sum.core.printing.clauses import ResolvedClauses
 from humble_sum.core.printing.figure import exact_text
+from humble_sum.core.printing.resolved_clauses import ResolvedClauses
 from humble_sum.core.printing.scaling import NO_BREAK
 from humble_sum.core.printing.specimens import specimens
 from humble_sum.core.proof.checks import Check

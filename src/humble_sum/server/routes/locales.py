@@ -9,13 +9,15 @@ from typing import Annotated
 from fastapi import Query, Request
 from pydantic import BaseModel, Field
 
-from humble_sum.core.amounts import Amount
+from humble_sum.core.amount_field import Amount
 from humble_sum.core.changes.offers import RuleOffers
 from humble_sum.core.changes.rulebook import rule_of
 from humble_sum.core.locales import OFFERED
 from humble_sum.core.locales.dates import date_text
-from humble_sum.core.printing.clauses import FixedDecimals, ResolvedClauses, read_clauses
+from humble_sum.core.printing.clause_values import FixedDecimals
+from humble_sum.core.printing.clauses import read_clauses
 from humble_sum.core.printing.figure import print_amount
+from humble_sum.core.printing.resolved_clauses import ResolvedClauses
 from humble_sum.core.rules.clause_registry import describe_locale
 from humble_sum.records.packs import pack_row
 from humble_sum.server.routes.addresses import addresses

@@ -22,7 +22,7 @@ from humble_sum.core.changes.rule_commands import (
     UseStyle,
 )
 from humble_sum.core.changes.rulebook import STYLES, RuleStanding, alike, rule_of, standings
-from humble_sum.core.printing.clauses import NAMES, ResolvedClauses
+from humble_sum.core.printing.resolved_clauses import NAMES, ResolvedClauses
 from humble_sum.core.proof.pack_proof import PackProof, proof_of, prove_pack
 from humble_sum.core.proof.trial_changes import Changed, ChangedFigures, trial_changes
 from humble_sum.core.rules.rulebook import Decided, Id, Level, LineKind, Reach, Rule

@@ -8,9 +8,10 @@ from typing import Annotated, Any
 from fastapi import Query, Request
 from pydantic import BaseModel, ConfigDict, Field
 
-from humble_sum.core.amounts import Amount
+from humble_sum.core.amount_field import Amount
 from humble_sum.core.footing.standalone import Answered, BareProblem, answer, read_problem
-from humble_sum.core.printing.clauses import Clauses, Tone
+from humble_sum.core.printing.clause_values import Tone
+from humble_sum.core.printing.clauses import Clauses
 from humble_sum.core.printing.figure import Kind
 from humble_sum.core.printing.printer import show
 from humble_sum.server.leaving import clock_of, while_there
