@@ -5,8 +5,9 @@ from typing import Any
 
 from humble_sum.core.printing.clauses import read_clauses
 from humble_sum.core.printing.resolved_clauses import NAMES
+from humble_sum.core.proof.figures import Figure
 from humble_sum.core.proof.overflow import remedies
-from humble_sum.core.proof.statement_proof import Figure, prove
+from humble_sum.core.proof.statement_proof import prove
 from humble_sum.core.rules.decisions import decisions
 from humble_sum.core.rules.rulebook import Reach, with_clauses
 from humble_sum.core.statements.pack import Pack

@@ -7,7 +7,8 @@ from humble_sum.core.changes.offers import FigureOffers
 from humble_sum.core.printing.clauses import Clauses, read_clauses
 from humble_sum.core.printing.resolved_clauses import NAMES, ResolvedClauses
 from humble_sum.core.printing.specimens import specimens
-from humble_sum.core.proof.statement_proof import Figure, prove
+from humble_sum.core.proof.figures import Figure
+from humble_sum.core.proof.statement_proof import prove
 from humble_sum.core.proof.trace import drift_text, trace
 from humble_sum.core.rules.clause_registry import ENTRIES
 from humble_sum.core.rules.rulebook import Rulebook, decide

@@ -8,7 +8,8 @@ from humble_sum.cli.files import json_or_file, read_file
 from humble_sum.core.amounts import of_units
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.printing.clauses import over, read_clauses
-from humble_sum.core.proof.statement_proof import Figure, Proof, prove
+from humble_sum.core.proof.figures import Figure
+from humble_sum.core.proof.statement_proof import Proof, prove
 from humble_sum.core.rules.rulebook import Reach, Rule, Rulebook
 from humble_sum.core.statements.marks import Hold
 from humble_sum.core.statements.pack import Pack, Statement

@@ -21,3 +21,19 @@ class once(Generic[T]):
     def __get__(self, instance: Any, owner: type | None = None) -> T:
         found = instance.__dict__[self._name] = self._work(instance)
         return found
+
+
+class Itself(Generic[T]):
+    """A thing as a key of what was worked out for it: it and no other, however alike. It is kept with the
+    key, so nothing else can come to stand where it did."""
+
+    __slots__ = ("one",)
+
+    def __init__(self, one: T):
+        self.one = one
+
+    def __hash__(self) -> int:
+        return id(self.one)
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, Itself) and self.one is other.one

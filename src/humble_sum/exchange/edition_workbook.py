@@ -20,8 +20,8 @@ from xlsxwriter.worksheet import Worksheet
 from humble_sum.core.amounts import amount_text, of_units, scaled, signed, total
 from humble_sum.core.printing.clause_values import POWERS
 from humble_sum.core.printing.figure import exact_text
+from humble_sum.core.proof.figures import Figure
 from humble_sum.core.proof.pack_proof import PackProof
-from humble_sum.core.proof.statement_proof import Figure
 from humble_sum.core.statements.marks import Hold, Nudge
 from humble_sum.core.statements.names import FigureRef
 from humble_sum.core.statements.relations import Relation

@@ -7,7 +7,8 @@ from collections.abc import Iterator
 from decimal import Decimal
 
 from humble_sum.core.amounts import amount_text
-from humble_sum.core.proof.statement_proof import Figure, Proof
+from humble_sum.core.proof.figures import Figure
+from humble_sum.core.proof.statement_proof import Proof
 from humble_sum.core.proof.trace import trace
 from humble_sum.core.statements.pack import Pack
 

@@ -6,7 +6,8 @@ from dataclasses import dataclass
 
 from wcwidth import wcswidth
 
-from humble_sum.core.proof.statement_proof import Figure, Proof
+from humble_sum.core.proof.figures import Figure
+from humble_sum.core.proof.statement_proof import Proof
 from humble_sum.core.statements.pack import Pack
 from humble_sum.exchange.layout import Row, caption, rows
 from humble_sum.exchange.travelling import closed, one_line

@@ -6,8 +6,9 @@ from collections.abc import Callable, Iterator, Sequence
 from html import escape
 
 from humble_sum.core.amounts import amount_text
+from humble_sum.core.proof.figures import Figure
 from humble_sum.core.proof.pack_proof import PackProof
-from humble_sum.core.proof.statement_proof import Figure, Proof
+from humble_sum.core.proof.statement_proof import Proof
 from humble_sum.core.statements.pack import Pack
 from humble_sum.exchange.layout import Row, caption, rows
 from humble_sum.exchange.travelling import isolated

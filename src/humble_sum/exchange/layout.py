@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from humble_sum.core.proof.statement_proof import Figure, Proof
+from humble_sum.core.proof.figures import Figure
+from humble_sum.core.proof.statement_proof import Proof
 from humble_sum.core.statements.pack import APART, Line
 
 

@@ -16,7 +16,8 @@ from openpyxl.worksheet.worksheet import Worksheet
 
 from humble_sum.core.amounts import amount_text
 from humble_sum.core.printing.figure import exact_text, print_amount
-from humble_sum.core.proof.statement_proof import Figure, Proof
+from humble_sum.core.proof.figures import Figure
+from humble_sum.core.proof.statement_proof import Proof
 from humble_sum.core.statements.marks import Hold, Nudge
 from humble_sum.core.statements.pack import Pack
 from humble_sum.exchange.layout import Row, caption, rows

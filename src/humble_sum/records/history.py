@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from typing import Any, Literal, NamedTuple
 
 from sqlalchemy import Select, func, select
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session, defer
 
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.statements.names import FigureRef
@@ -69,15 +69,25 @@ def record(
     return True
 
 
-def next_undo(session: Session, row: PackRow) -> ChangeRow | None:
-    """The change that undo would take back."""
-    return session.scalar(_query(row, ~ChangeRow.undone).order_by(ChangeRow.number.desc()).limit(1))
+class Waiting(NamedTuple):
+    """What undo would take back and redo put back, in words; None where there is nothing."""
+
+    undo: str | None
+    redo: str | None
 
 
-def next_redo(session: Session, row: PackRow) -> ChangeRow | None:
-    """The change that redo would put back."""
-    waiting = _query(row, ChangeRow.undone, ~ChangeRow.abandoned)
-    return session.scalar(waiting.order_by(ChangeRow.number).limit(1))
+def waiting(session: Session, row: PackRow) -> Waiting:
+    """The same without what was replaced, which can be large."""
+    said = [query(row).with_only_columns(ChangeRow.summary) for query in (_next_undo, _next_redo)]
+    return Waiting(*(session.scalar(each) for each in said))
+
+
+def _next_undo(row: PackRow) -> Select[ChangeRow]:
+    return _query(row, ~ChangeRow.undone).order_by(ChangeRow.number.desc()).limit(1)
+
+
+def _next_redo(row: PackRow) -> Select[ChangeRow]:
+    return _query(row, ChangeRow.undone, ~ChangeRow.abandoned).order_by(ChangeRow.number).limit(1)
 
 
 class Stepped(NamedTuple):
@@ -89,7 +99,7 @@ class Stepped(NamedTuple):
 
 def undo(session: Session, row: PackRow) -> Stepped:
     """Take back the last change. Raises InputError when there is none."""
-    change = next_undo(session, row)
+    change = session.scalar(_next_undo(row))
     if change is None:
         raise InputError("nothing-to-undo", Fault("", "There is no change to undo."))
     change.undone = True
@@ -99,7 +109,7 @@ def undo(session: Session, row: PackRow) -> Stepped:
 
 def redo(session: Session, row: PackRow) -> Stepped:
     """Put back the change that was undone last. Raises InputError when there is none."""
-    change = next_redo(session, row)
+    change = session.scalar(_next_redo(row))
     if change is None:
         raise InputError("nothing-to-redo", Fault("", "There is no change to redo."))
     change.undone = False
@@ -107,9 +117,13 @@ def redo(session: Session, row: PackRow) -> Stepped:
     return Stepped(change.summary, change.after)
 
 
-def history(session: Session, row: PackRow) -> Sequence[ChangeRow]:
-    """Every change, newest first, undone and abandoned ones too."""
-    return session.scalars(_query(row).order_by(ChangeRow.number.desc())).all()
+def history(session: Session, row: PackRow, contents: bool = True) -> Sequence[ChangeRow]:
+    """Every change, newest first, undone and abandoned ones too; without `contents` what each replaced is
+    left where it is until it is asked for."""
+    found = _query(row).order_by(ChangeRow.number.desc())
+    if not contents:
+        found = found.options(defer(ChangeRow.before), defer(ChangeRow.after))
+    return session.scalars(found).all()
 
 
 def standing_of(change: ChangeRow) -> Literal["applied", "undone", "abandoned"]:

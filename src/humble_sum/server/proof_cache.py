@@ -18,7 +18,7 @@ from humble_sum.core.statements.edition import OWN
 from humble_sum.core.statements.in_edition import editions_of, in_edition
 from humble_sum.core.statements.pack import Pack
 from humble_sum.records.database import Database
-from humble_sum.records.history import at_revision, changes_on, next_redo, next_undo, pack_after
+from humble_sum.records.history import at_revision, changes_on, pack_after, waiting
 from humble_sum.records.packs import add_pack, load_pack, pack_row
 from humble_sum.records.tables import PackRow
 from humble_sum.server.lanes import Lanes
@@ -133,7 +133,7 @@ class Desk:
         """The pack as the spine shows it."""
         whole = self.proved(session, row)
         pack = whole.pack
-        undo, redo = next_undo(session, row), next_redo(session, row)
+        undo, redo = waiting(session, row)
         today = datetime.now(UTC).date().isoformat()
         return PackView(
             id=row.id if row.edition == OWN else f"{row.id}@{row.edition}",
@@ -155,8 +155,8 @@ class Desk:
                 )
                 for statement in pack.statements
             ],
-            undo=undo.summary if undo else None,
-            redo=redo.summary if redo else None,
+            undo=undo,
+            redo=redo,
             changes_today=changes_on(session, row, today),
         )
 

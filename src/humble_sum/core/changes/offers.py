@@ -16,7 +16,7 @@ from humble_sum.core.changes.rule_commands import SetRuleClause
 from humble_sum.core.errors import InputError
 from humble_sum.core.printing.clause_values import MOST_DECIMALS, FixedDecimals
 from humble_sum.core.printing.clauses import read_clauses
-from humble_sum.core.proof.statement_proof import Figure
+from humble_sum.core.proof.figures import Figure
 from humble_sum.core.rules.rulebook import Place, Rule
 from humble_sum.core.rules.sentence import word_of
 from humble_sum.core.rules.words import Way

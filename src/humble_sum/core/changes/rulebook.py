@@ -9,11 +9,22 @@ from dataclasses import dataclass
 from typing import Any, Literal
 
 from humble_sum.core.errors import Fault, InputError
+from humble_sum.core.once import Itself
 from humble_sum.core.printing.clauses import Clauses
 from humble_sum.core.printing.resolved_clauses import NAMES
 from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.proof.statement_proof import Proof
-from humble_sum.core.rules.rulebook import Decided, Place, Reach, Rule, Rulebook, decide_all, new_rule_id
+from humble_sum.core.rules.rulebook import (
+    Decided,
+    Deciding,
+    Place,
+    Reach,
+    Rule,
+    Rulebook,
+    decide_all,
+    deciding,
+    new_rule_id,
+)
 from humble_sum.core.statements.pack import Statement
 
 Standing = Literal["decides", "overruled", "idle", "off"]
@@ -90,27 +101,23 @@ def _scope(reach: Reach, shown: str) -> Scope:
     return place, edition
 
 
-def _counted(whole: PackProof, scope: Scope) -> tuple[Counter[str], Counter[tuple[str, str]]]:
+def _counted(whole: PackProof, scope: Scope) -> Deciding:
     """How many figures each rule decides in a scope, and how many each of its clauses does."""
-    decides: Counter[tuple[str, str]] = Counter()
     figures: Counter[str] = Counter()
+    clauses: Counter[tuple[str, str]] = Counter()
     for proof in whole.proofs.values():
-        decided = _decided(whole, proof, scope)
-        alike = Counter(map(id, decided))
-        by_id = {id(each): each for each in decided}
-        for key, count in alike.items():
-            for clause, rule in by_id[key].origins.items():
-                if rule is not None:
-                    decides[rule.id, clause] += count
-            for deciding in {rule.id for rule in by_id[key].origins.values() if rule is not None}:
-                figures[deciding] += count
-    return figures, decides
+        if scope == ("page", whole.pack.shown):
+            of_statement = proof.figures.deciding
+        else:
+            alike = Counter(map(Itself, _decided(whole, proof, scope)))
+            of_statement = deciding((each.one, count) for each, count in alike.items())
+        figures.update(of_statement[0])
+        clauses.update(of_statement[1])
+    return figures, clauses
 
 
 def _decided(whole: PackProof, proof: Proof, scope: Scope) -> Sequence[Decided]:
     place, edition = scope
-    if scope == ("page", whole.pack.shown):
-        return proof.figures.decided
     lines = [(line.id, line.kind) for line in proof.statement.figured]
     columns = [column.id for column in proof.statement.columns]
     return decide_all(whole.pack.rulebook, proof.statement.id, lines, columns, place, edition)

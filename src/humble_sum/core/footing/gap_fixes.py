@@ -11,8 +11,9 @@ from humble_sum.core.footing.plan import added_drift, entry_of, nudge
 from humble_sum.core.footing.problem import describe_added_drift, three_figures
 from humble_sum.core.printing.figure import print_amount
 from humble_sum.core.proof.checks import Check
+from humble_sum.core.proof.figures import Figure
 from humble_sum.core.proof.pack_proof import PackProof, TieCheck
-from humble_sum.core.proof.statement_proof import Figure, Proof
+from humble_sum.core.proof.statement_proof import Proof
 from humble_sum.core.statements.marks import Nudge
 from humble_sum.core.statements.relations import Cell
 

@@ -20,9 +20,10 @@ from humble_sum.core.footing.problem import (
 from humble_sum.core.footing.solve import Footed, foot
 from humble_sum.core.footing.solver.deadline import ENDLESS, Clock
 from humble_sum.core.printing.figure import scaled_text, units_text
+from humble_sum.core.proof.figures import Figure
 from humble_sum.core.proof.findings import describe_relation
 from humble_sum.core.proof.pack_proof import PackProof, figure_at
-from humble_sum.core.proof.statement_proof import Figure, Proof, following
+from humble_sum.core.proof.statement_proof import Proof, following
 from humble_sum.core.statements.marks import Nudge
 from humble_sum.core.statements.names import FigureRef
 from humble_sum.core.statements.pack import Pack, Tie

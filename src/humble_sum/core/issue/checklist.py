@@ -7,9 +7,9 @@ from dataclasses import dataclass
 
 from humble_sum.core.changes.commands import Change, Foot
 from humble_sum.core.places.report import Found
+from humble_sum.core.proof.figures import Figure
 from humble_sum.core.proof.findings import describe_figure, findings_of, unchecked_of
 from humble_sum.core.proof.pack_proof import PackProof
-from humble_sum.core.proof.statement_proof import Figure
 from humble_sum.core.statements.in_edition import EditionPack, factors_of
 from humble_sum.core.statements.names import FigureRef
 from humble_sum.core.statements.pack import Pack

@@ -6,9 +6,9 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Literal
 
+from humble_sum.core.proof.figures import Figure
 from humble_sum.core.proof.findings import describe_figure
 from humble_sum.core.proof.pack_proof import PackProof
-from humble_sum.core.proof.statement_proof import Figure
 from humble_sum.core.statements.names import FigureRef
 
 Cause = Literal["amount", "parts", "rule", "nudge", "new", "gone"]

@@ -17,7 +17,7 @@ from humble_sum.core.places.typed_figures import Typed
 from humble_sum.core.printing.figure import print_amount, rounded, scaled_text
 from humble_sum.core.printing.resolved_clauses import ResolvedClauses
 from humble_sum.core.printing.rounding import position
-from humble_sum.core.proof.statement_proof import UNCOUNTED, Figure
+from humble_sum.core.proof.figures import UNCOUNTED, Figure
 
 Standing = Literal["agrees", "shows_nudge", "disagrees"]
 Way = Literal["follow", "page_unit", "release", "accept", "remove", "every_part"]

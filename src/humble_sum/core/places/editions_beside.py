@@ -10,9 +10,10 @@ from humble_sum.core.amounts import of_units
 from humble_sum.core.places.agreement import AGREES, Agreement
 from humble_sum.core.places.placed_figure import same_unit
 from humble_sum.core.printing.figure import print_amount
+from humble_sum.core.proof.figures import Figure
 from humble_sum.core.proof.findings import describe_tie_check
 from humble_sum.core.proof.pack_proof import PackProof, TieCheck
-from humble_sum.core.proof.statement_proof import Figure, Proof
+from humble_sum.core.proof.statement_proof import Proof
 from humble_sum.core.rules.clause_registry import clause_name, describe_clause
 from humble_sum.core.statements.edition import OWN
 from humble_sum.core.statements.in_edition import EditionPack, in_pack_currency, rates_differ, untranslated

@@ -13,8 +13,8 @@ from humble_sum.core.printing.clause_values import RECORD, FixedDecimals, Word
 from humble_sum.core.printing.clauses import read_clauses
 from humble_sum.core.printing.figure import Printed, exact_text, fitted, print_amount, unit_exponent
 from humble_sum.core.printing.resolved_clauses import ResolvedClauses
+from humble_sum.core.proof.figures import Figure
 from humble_sum.core.proof.pack_proof import PackProof
-from humble_sum.core.proof.statement_proof import Figure
 from humble_sum.core.rules.rulebook import Decided, Place, decide_all
 from humble_sum.core.statements.names import FigureRef
 from humble_sum.core.statements.placed import Measure, Shows

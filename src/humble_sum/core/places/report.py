@@ -58,9 +58,12 @@ def placers(whole: PackProof) -> dict[str, Placer]:
     }
 
 
-def placed_on(dashboard: Dashboard, whole: PackProof) -> Iterator[Found]:
-    """Every figure placed on a dashboard, whose edition the pack is proved in."""
-    by_place = placers(whole)
+def placed_on(
+    dashboard: Dashboard, whole: PackProof, by_place: Mapping[str, Placer] | None = None
+) -> Iterator[Found]:
+    """Every figure placed on a dashboard, whose edition the pack is proved in; `by_place` has what prints
+    there, where several dashboards are looked through."""
+    by_place = by_place or placers(whole)
     for item in dashboard.items:
         yield from placed_in(dashboard, item, whole, by_place)
 

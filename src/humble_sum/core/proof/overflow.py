@@ -12,7 +12,7 @@ from humble_sum.core.printing.clauses import Clauses
 from humble_sum.core.printing.figure import print_amount
 from humble_sum.core.printing.resolved_clauses import ResolvedClauses
 from humble_sum.core.printing.scaling import caption_word
-from humble_sum.core.proof.statement_proof import Figure
+from humble_sum.core.proof.figures import Figure
 
 
 @dataclass(frozen=True)

@@ -9,7 +9,8 @@ from decimal import Decimal
 from humble_sum.core.amounts import EXACT, of_units
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.proof.checks import Status
-from humble_sum.core.proof.statement_proof import Figure, Proof, prove
+from humble_sum.core.proof.figures import Figure
+from humble_sum.core.proof.statement_proof import Proof, prove
 from humble_sum.core.statements.names import FigureRef
 from humble_sum.core.statements.pack import Pack, Statement, Tie
 
@@ -68,7 +69,7 @@ def _proof(pack: Pack, statement: Statement, last: PackProof | None) -> Proof:
         return prove(pack, statement)
     if bearing_on(last.pack, statement.id) == bearing_on(pack, statement.id):
         return before
-    return prove(pack, statement, before.grid)
+    return prove(pack, statement, before)
 
 
 def bearing_on(pack: Pack, statement: str) -> tuple[object, ...]:

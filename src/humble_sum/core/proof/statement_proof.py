@@ -3,176 +3,24 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Callable, Collection, Iterator, Mapping, Sequence
+from collections.abc import Callable, Collection, Sequence
 from dataclasses import dataclass
 from decimal import Decimal
+from functools import lru_cache
 
 from humble_sum.core.locales import currencies, locale
-from humble_sum.core.once import once
-from humble_sum.core.printing.batch import print_texts
+from humble_sum.core.once import Itself
 from humble_sum.core.printing.clause_values import RECORD, SignificantDigits
-from humble_sum.core.printing.dressing import UsualSign
-from humble_sum.core.printing.figure import Printed, fitted, print_amount, rounded, unit_exponent
+from humble_sum.core.printing.figure import fitted, rounded
 from humble_sum.core.printing.resolved_clauses import ResolvedClauses
-from humble_sum.core.printing.rounding import Position, position, round_units
 from humble_sum.core.printing.scaling import caption_word
 from humble_sum.core.proof.checks import Check, check
+from humble_sum.core.proof.figures import UNCOUNTED, Alike, Figures
 from humble_sum.core.rules.headings import heading
 from humble_sum.core.rules.rulebook import Decided, decide_all
 from humble_sum.core.statements.grid import Grid, grid_of
-from humble_sum.core.statements.marks import Hold, Nudge
 from humble_sum.core.statements.pack import Column, Line, Pack, Statement
 from humble_sum.core.statements.relations import Cell
-
-UNCOUNTED = ("text", "yes_no", "date", "time")  # forms that print no number of units
-
-
-@dataclass(frozen=True)
-class Figure:
-    """One figure as printed, with what decided it.
-
-    `nudge` is in force; one made at another unit, or past what the plan allows, is `resting`.
-    `drift` is printed minus exact in units, None where there is nothing to round.
-    """
-
-    cell: Cell
-    exact: Decimal | None
-    decided: Decided
-    money: bool
-    held: Hold | None = None
-    nudge: Nudge | None = None
-    resting: Nudge | None = None
-    usual_sign: UsualSign = "either"
-
-    @property
-    def clauses(self) -> ResolvedClauses:
-        return self.decided.clauses
-
-    @once
-    def exponent(self) -> int:
-        """One unit is 10**exponent."""
-        return self.clauses.exponent if self.exact is None else unit_exponent(self.exact, self.clauses)
-
-    @once
-    def position(self) -> Position | None:
-        if self.exact is None or self.clauses.form in UNCOUNTED:
-            return None
-        return position(self.exact, self.exponent)
-
-    @once
-    def own_rounding(self) -> int | None:
-        """The whole units of its own rounding."""
-        if self.position is None:
-            return None
-        return rounded(self.position, self.clauses.rounding, self.clauses.multiple)
-
-    @once
-    def units(self) -> int | None:
-        """The whole units it prints."""
-        if self.position is None:
-            return None
-        held = held_units(self.held, self.clauses) if self.held else None
-        if held is not None:
-            return held
-        return self.nudge.units if self.nudge and not self.held else self.own_rounding
-
-    @once
-    def printed(self) -> Printed:
-        moved = self.units if self.moved else None
-        return print_amount(self.exact, self.clauses, moved, self.money, self.usual_sign)
-
-    @property
-    def drift(self) -> Decimal | None:
-        where, units = self.position, self.units
-        return None if where is None or units is None else where.drift(units)
-
-    @property
-    def moved(self) -> bool:
-        return self.units != self.own_rounding
-
-
-Alike = Sequence[tuple[Decided, Sequence[int]]]  # what decided, and the numbers of figures it did
-
-
-class Figures(Mapping[Cell, Figure]):
-    """The figures of a statement in page order, each printed when it is first asked for."""
-
-    def __init__(
-        self,
-        grid: Grid,
-        decided: Sequence[Decided],
-        alike: Alike,
-        holds: Mapping[Cell, Hold],
-        nudges: Mapping[Cell, Nudge],
-        at_most: int,
-        following: Callable[[Cell], bool],
-    ):
-        self._grid = grid
-        self._decided = decided
-        self._alike = alike
-        self._holds = holds
-        self._nudges = nudges
-        self._at_most = at_most
-        self._following = following
-        self._made: dict[Cell, Figure] = {}
-        first = grid.cells[0][0] if grid.cells else ""
-        # Where a rule shows money on the first line and totals only, these are its lines.
-        self._money = {line.id for line in grid.statement.figured if line.adds} | {first}
-        self._usual = {line.id: line.usual_sign for line in grid.statement.figured}
-
-    def __getitem__(self, cell: Cell) -> Figure:
-        figure = self._made.get(cell)
-        if figure is None:
-            number = self._grid.number[cell]
-            figure = self._made[cell] = _figure(
-                cell,
-                self._grid.amounts[number],
-                self._decided[number],
-                cell[0] in self._money,
-                self._holds.get(cell),
-                self._nudges.get(cell),
-                self._usual[cell[0]],
-                None if self._following(cell) else self._at_most,
-            )
-        return figure
-
-    def __iter__(self) -> Iterator[Cell]:
-        return iter(self._grid.cells)
-
-    def __len__(self) -> int:
-        return len(self._grid.cells)
-
-    def __contains__(self, cell: object) -> bool:
-        return cell in self._grid.number
-
-    @property
-    def decided(self) -> Sequence[Decided]:
-        """The clauses of every figure, in page order; figures decided alike share theirs."""
-        return self._decided
-
-    @once
-    def texts(self) -> list[str]:
-        """Every figure as printed, in page order; those printed by one rule are printed together."""
-        texts = [""] * len(self._decided)
-        cells, amounts = self._grid.cells, self._grid.amounts
-        for each, numbers in self._alike:
-            clauses = each.clauses
-            # These look at the line too, not only at the amount.
-            if clauses.money_shown == "first_and_totals" or clauses.negative == "unsigned":
-                found = [self[cells[number]].printed.whole for number in numbers]
-            else:
-                found = print_texts([amounts[number] for number in numbers], clauses)
-            for number, text in zip(numbers, found, strict=True):
-                texts[number] = text
-        for cell in {*self._holds, *self._nudges}:
-            if cell in self:
-                texts[self._grid.number[cell]] = self[cell].printed.whole
-        return texts
-
-    @property
-    def nudged(self) -> int:
-        """How many figures print a nudge that is in force."""
-        return sum(self[cell].nudge is not None for cell in self._nudges if cell in self)
 
 
 @dataclass(frozen=True)
@@ -200,9 +48,10 @@ class Proof:
         return [check for check in self.checks if check.status == "break"]
 
 
-def prove(pack: Pack, statement: Statement, grid: Grid | None = None) -> Proof:
-    """Check every relation of the statement as printed; `grid` where it is at hand already."""
-    grid = grid or grid_of(statement)
+def prove(pack: Pack, statement: Statement, before: Proof | None = None) -> Proof:
+    """Check every relation of the statement as printed. Of `before`, a proof of the same statement under
+    other rules or marks, what they leave alone is taken over."""
+    grid = before.grid if before else grid_of(statement)
     lines = [(line.id, line.kind) for line in statement.figured]
     columns = [column.id for column in statement.columns]
     decided = _settled(
@@ -212,7 +61,16 @@ def prove(pack: Pack, statement: Statement, grid: Grid | None = None) -> Proof:
     nudges = {(n.line, n.column): n for n in pack.nudges if n.statement == statement.id}
     alike = _alike(decided)
     policy = pack.policy_of(statement)
-    figures = Figures(grid, decided, alike, holds, nudges, policy.at_most, following(statement))
+    figures = Figures(
+        grid,
+        decided,
+        alike,
+        holds,
+        nudges,
+        policy.at_most,
+        following(statement),
+        before.figures if before else None,
+    )
     units, exponents = _printed_units(grid, alike, figures, {*holds, *nudges})
     checks = tuple(check(each, units, exponents) for each in grid.relations)
     caption, exceptions = _captions(statement, decided, alike)
@@ -260,10 +118,15 @@ def _settled(grid: Grid, pack: Pack, decided: Sequence[Decided]) -> list[Decided
         power = None if most is None else fitted(most, each.clauses.at(currency=currency)).power
         made = known.get((id(each), currency, power))
         if made is None:
-            clauses = each.clauses.at(currency=currency, fitted=power)
-            made = known[id(each), currency, power] = Decided(clauses, each.origins)
+            made = known[id(each), currency, power] = _with_unit(Itself(each), currency, power)
         result.append(made)
     return result
+
+
+@lru_cache(maxsize=4_096)
+def _with_unit(decided: Itself[Decided], currency: str | None, power: int | None) -> Decided:
+    """What was decided, with its currency and the power of ten that its scale came to."""
+    return Decided(decided.one.clauses.at(currency=currency, fitted=power), decided.one.origins)
 
 
 def _printed_units(
@@ -323,26 +186,6 @@ def _rounding(grid: Grid, clauses: ResolvedClauses) -> Callable[[int], int | Non
     return other
 
 
-def _figure(
-    cell: Cell,
-    exact: Decimal | None,
-    decided: Decided,
-    money: bool,
-    hold: Hold | None,
-    nudge: Nudge | None,
-    usual_sign: UsualSign,
-    at_most: int | None,
-) -> Figure:
-    figure = Figure(cell, exact, decided, money, hold, usual_sign=usual_sign)
-    if nudge is None or (where := figure.position) is None:
-        return figure
-    applies = nudge.exponent == figure.exponent and nudge.own_rounding == figure.own_rounding
-    if at_most is not None:
-        applies &= where.floor - at_most < nudge.units <= where.floor + at_most and not where.whole
-    active, resting = (nudge, None) if applies else (None, nudge)
-    return Figure(cell, exact, decided, money, hold, active, resting, usual_sign)
-
-
 def following(statement: Statement) -> Callable[[Cell], bool]:
     """Which figures print whatever makes their relation add: those of rounding lines, and of totals
     and derived columns that are printed from printed figures."""
@@ -364,13 +207,6 @@ def following(statement: Statement) -> Callable[[Cell], bool]:
 def _printed(sum_of: Line | Column) -> bool:
     """Whether any figure of a total or a derived column is printed from printed figures."""
     return "printed" in (sum_of.answer, *sum_of.answers.values())
-
-
-def held_units(hold: Hold, clauses: ResolvedClauses) -> int | None:
-    """The whole units a hold has its figure print under these clauses; None for its rounding."""
-    if hold.printed is None:
-        return None
-    return round_units(position(hold.printed, clauses.exponent), clauses.rounding)
 
 
 def unit_said(clauses: ResolvedClauses) -> str:

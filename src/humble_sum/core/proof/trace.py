@@ -9,7 +9,7 @@ from humble_sum.core.amounts import amount_text, cut_endless
 from humble_sum.core.printing.figure import exact_text, scaled_text, units_text
 from humble_sum.core.printing.rounding import ROUNDINGS
 from humble_sum.core.printing.scaling import caption_word, fitting_scale
-from humble_sum.core.proof.statement_proof import Figure
+from humble_sum.core.proof.figures import Figure
 from humble_sum.core.rules.rulebook import Rule
 
 DRESSING = {

@@ -6,8 +6,9 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field
 
 from humble_sum.core.printing.resolved_clauses import NAMES
+from humble_sum.core.proof.figures import Figure
 from humble_sum.core.proof.pack_proof import PackProof
-from humble_sum.core.proof.statement_proof import Figure, Proof
+from humble_sum.core.proof.statement_proof import Proof
 from humble_sum.core.rules.rulebook import Decided
 from humble_sum.core.statements.names import FigureRef
 

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections import Counter
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cached_property, lru_cache
 from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
+from humble_sum.core.once import Itself
 from humble_sum.core.printing.clauses import Clauses, over
 from humble_sum.core.printing.resolved_clauses import NAMES, ResolvedClauses
 
@@ -152,13 +154,9 @@ def decide_all(
         (rule for rule in rulebook.rules if not rule.off and rule.reach.within(statement, place, edition)),
         key=lambda rule: rule.reach.narrowness,
     )
-    known: dict[tuple[str, ...], Decided] = {}
 
     def combined(covering: Sequence[Rule]) -> Decided:
-        key = tuple(rule.id for rule in covering)
-        if key not in known:
-            known[key] = _combine(covering)
-        return known[key]
+        return _combine(tuple(map(Itself, covering)))
 
     def row(line: str | None, kind: LineKind) -> list[Decided]:
         here = [rule for rule in rules if rule.reach.on_line(line) and rule.reach.kind in (None, kind)]
@@ -177,14 +175,33 @@ def decide_all(
     return [each for id, kind in lines for each in (row(id, kind) if id in named else usual[kind])]
 
 
-def _combine(broad_to_narrow: Sequence[Rule]) -> Decided:
+# Most changes leave most rules as they are, and so what those decide together: one answer for all states of a
+# pack, which the figures that are decided by it can be told by.
+@lru_cache(maxsize=4_096)
+def _combine(broad_to_narrow: tuple[Itself[Rule], ...]) -> Decided:
     values: dict[str, Any] = {}
     origins: dict[str, Rule | None] = dict.fromkeys(NAMES)
-    for rule in broad_to_narrow:
+    for rule in (each.one for each in broad_to_narrow):
         for name, value in rule.clauses.named().items():
             values[name] = value
             origins[name] = rule
     return Decided(ResolvedClauses.of(values), origins)
+
+
+Deciding = tuple[Counter[str], Counter[tuple[str, str]]]
+
+
+def deciding(decided: Iterable[tuple[Decided, int]]) -> Deciding:
+    """How many figures each rule decides, by id, and how many each of its clauses does."""
+    figures: Counter[str] = Counter()
+    clauses: Counter[tuple[str, str]] = Counter()
+    for each, count in decided:
+        for clause, rule in each.origins.items():
+            if rule is not None:
+                clauses[rule.id, clause] += count
+        for id in {rule.id for rule in each.origins.values() if rule is not None}:
+            figures[id] += count
+    return figures, clauses
 
 
 def with_clauses(rulebook: Rulebook, reach: Reach, name: str, clauses: Clauses) -> Rulebook:

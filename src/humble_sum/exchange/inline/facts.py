@@ -9,8 +9,9 @@ from decimal import Decimal
 
 from humble_sum.core.amounts import EXACT, of_units, total
 from humble_sum.core.errors import Fault, InputError
+from humble_sum.core.proof.figures import Figure
 from humble_sum.core.proof.pack_proof import PackProof
-from humble_sum.core.proof.statement_proof import Figure, Proof
+from humble_sum.core.proof.statement_proof import Proof
 from humble_sum.core.statements.names import FigureRef
 from humble_sum.core.statements.pack import Line
 from humble_sum.exchange.inline.periods import Dates, Undated, dates_of, dates_on

@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 from xml.sax.saxutils import quoteattr
 
+from humble_sum.core.proof.figures import Figure
 from humble_sum.core.proof.pack_proof import PackProof
-from humble_sum.core.proof.statement_proof import Figure, Proof
+from humble_sum.core.proof.statement_proof import Proof
 from humble_sum.core.statements.names import FigureRef
 from humble_sum.core.statements.pack import Pack
 from humble_sum.exchange.inline.facts import PREFIX, Fact, Unit, facts_of

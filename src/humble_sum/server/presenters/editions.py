@@ -18,9 +18,9 @@ from humble_sum.core.places.report import Found
 from humble_sum.core.printing.figure import exact_text
 from humble_sum.core.printing.resolved_clauses import NAMES, ResolvedClauses
 from humble_sum.core.printing.scaling import NO_BREAK
+from humble_sum.core.proof.figures import Figure
 from humble_sum.core.proof.findings import describe_figure
 from humble_sum.core.proof.pack_proof import PackProof
-from humble_sum.core.proof.statement_proof import Figure
 from humble_sum.core.rules.rulebook import Decided, Place, Rule
 from humble_sum.core.rules.sentence import more_words, rule_sentence, sentence
 from humble_sum.core.statements.edition import OWN, Edition, Rate

@@ -18,6 +18,7 @@ from humble_sum.core.footing.solver.deadline import ENDLESS, Clock, OutOfTime
 from humble_sum.core.printing.figure import exact_text, print_amount, scaled_text
 from humble_sum.core.proof.break_causes import suspects
 from humble_sum.core.proof.checks import Check
+from humble_sum.core.proof.figures import Figure
 from humble_sum.core.proof.findings import (
     describe_figure,
     describe_relation,
@@ -26,7 +27,7 @@ from humble_sum.core.proof.findings import (
     signed_mark,
 )
 from humble_sum.core.proof.pack_proof import PackProof, TieCheck, prove_pack
-from humble_sum.core.proof.statement_proof import Figure, Proof
+from humble_sum.core.proof.statement_proof import Proof
 from humble_sum.core.statements.marks import Nudge
 from humble_sum.core.statements.names import FigureRef
 from humble_sum.core.statements.policy import Policy

@@ -23,6 +23,7 @@ from humble_sum.core.printing.resolved_clauses import ResolvedClauses
 from humble_sum.core.printing.scaling import NO_BREAK
 from humble_sum.core.printing.specimens import specimens
 from humble_sum.core.proof.checks import Check
+from humble_sum.core.proof.figures import Figure
 from humble_sum.core.proof.findings import (
     describe_check,
     describe_figure,
@@ -33,7 +34,7 @@ from humble_sum.core.proof.findings import (
 )
 from humble_sum.core.proof.overflow import remedies
 from humble_sum.core.proof.pack_proof import PackProof, TieCheck, figure_at
-from humble_sum.core.proof.statement_proof import Figure, Proof
+from humble_sum.core.proof.statement_proof import Proof
 from humble_sum.core.proof.trace import drift_text, trace
 from humble_sum.core.rules.decisions import decisions
 from humble_sum.core.rules.rulebook import Decided

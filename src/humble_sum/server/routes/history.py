@@ -71,7 +71,8 @@ def _changes(session: Session, pack: str, figure: str | None, rule: str | None) 
     if spot is not None and len(spot) != 3:
         what = f'"{figure}" names no figure.'
         raise InputError("bad-request", Fault("figure", what, "Write statement:line:column."))
-    changes = history(session, pack_row(session, pack))
+    contents = spot is not None or rule is not None
+    changes = history(session, pack_row(session, pack), contents)
     if spot is not None:
         changes = [each for each in changes if concerns_figure(each, (spot[0], spot[1], spot[2]))]
     if rule is not None:

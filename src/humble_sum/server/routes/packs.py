@@ -96,6 +96,17 @@ def answered(view: BaseModel) -> Response:
     return Response(view.model_dump_json(), media_type="application/json")
 
 
+def spelled_with(view: BaseModel, **parts: str) -> str:
+    """A view as JSON with these fields of it, in order, as JSON that is at hand already."""
+    rest = view.model_dump_json(exclude=set(parts)).removesuffix("}")
+    return ",".join([rest, *(f'"{name}":{part}' for name, part in parts.items())]) + "}"
+
+
+def answered_with(view: BaseModel, **parts: str) -> Response:
+    """The same as an answer."""
+    return Response(spelled_with(view, **parts), media_type="application/json")
+
+
 def desk_of(request: Request) -> Desk:
     desk = request.app.state.desk
     assert isinstance(desk, Desk)

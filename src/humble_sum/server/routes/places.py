@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session
 from humble_sum.core.changes.place_commands import dashboard_of, item_of, passage_of
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.places.offered_marks import offered_marks
-from humble_sum.core.places.report import Found, placed_on
+from humble_sum.core.places.report import Found, placed_on, placers
 from humble_sum.core.proof.pack_proof import PackProof, figure_of, proof_of
 from humble_sum.core.rules.rulebook import Place
 from humble_sum.core.statements.in_edition import editions_of
@@ -51,7 +51,12 @@ def _in_all(desk: Desk, session: Session, row: PackRow) -> dict[str, PackProof]:
 
 def _placed(proofs: dict[str, PackProof]) -> list[Found]:
     pack = next(iter(proofs.values())).pack
-    return [found for each in pack.dashboards for found in placed_on(each, proofs[each.edition])]
+    by_place = {id: placers(proofs[id]) for id in {each.edition for each in pack.dashboards}}
+    return [
+        found
+        for each in pack.dashboards
+        for found in placed_on(each, proofs[each.edition], by_place[each.edition])
+    ]
 
 
 @router.get("/editions")

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Mapping, Sequence
+from decimal import Decimal
 from functools import lru_cache
 from hashlib import sha256
 from typing import Any, Literal
@@ -34,7 +35,14 @@ from humble_sum.server.figure_schemas import OfferView, SentenceView, SpecimenVi
 from humble_sum.server.presenters.proof import proof_view, specimen_views
 from humble_sum.server.presenters.words import sentence_view, word_view
 from humble_sum.server.routes.addresses import addresses
-from humble_sum.server.routes.packs import ChangeRequest, Trial, answered, desk_of
+from humble_sum.server.routes.packs import (
+    ChangeRequest,
+    Trial,
+    answered,
+    answered_with,
+    desk_of,
+    spelled_with,
+)
 from humble_sum.server.routes.statements import file_name
 from humble_sum.server.schemas import ProofView, Ready
 
@@ -135,7 +143,7 @@ def see_rulebook(request: Request, pack: str, trial: Trial = None) -> Response:
         rules = [_rule(whole.pack, of, at, found) for at in range(len(whole.pack.rulebook.rules))]
         view = RulebookView(
             revision=row.revision,
-            rules=rules,
+            rules=[],
             styles=[
                 StyleView(id=id, label=label, change=UseStyle(kind="use_style", statement=of, style=id))
                 for id, (label, _) in STYLES.items()
@@ -148,9 +156,9 @@ def see_rulebook(request: Request, pack: str, trial: Trial = None) -> Response:
                 for ids in alike(whole.pack.rulebook)
             ],
             kinds=sorted({line.kind for s in whole.pack.statements for line in s.figured}),
-            most=max((rule.figures for rule in rules), default=0),
+            most=max((each.figures for each in found.values()), default=0),
         )
-        return answered(view)
+        return answered_with(view, rules=f"[{','.join(rules)}]")
 
 
 FILE: dict[int | str, dict[str, Any]] = {
@@ -264,28 +272,39 @@ class _Spelled:
         return isinstance(other, _Spelled) and self.key == other.key
 
 
+class _Said(BaseModel):
+    """What a rule says wherever it stands: its sentence, the words it does not have yet, and specimens."""
+
+    sentence: SentenceView
+    more: list[WordView]
+    specimens: list[SpecimenView]
+
+
 @lru_cache(maxsize=1_024)
-def _said(statement: str, spelled: _Spelled) -> tuple[ResolvedClauses, SentenceView, list[WordView]]:
-    """A rule's clauses, its sentence, and the words it does not have yet. A change touches one rule, or
-    none, and every word has every value it can take with what that would print."""
+def _said(statement: str, own: tuple[Decimal, ...], spelled: _Spelled) -> dict[str, str]:
+    """It as JSON, by name. A change touches one rule, or none, and every word has every value it can take
+    with what that would print: most of a rulebook's page, which need not be made again."""
     rule = spelled.rule
     named = rule.clauses.named()
     decided = Decided(ResolvedClauses.of(named), {name: rule if name in named else None for name in NAMES})
-    offers, own = RuleOffers(statement, rule), frozenset(named)
-    sentence = sentence_view(rule_sentence(decided, offers, own))
-    return decided.clauses, sentence, [word_view(word) for word in unsaid_words(decided, offers, own)]
+    offers, said = RuleOffers(statement, rule), frozenset(named)
+    view = _Said(
+        sentence=sentence_view(rule_sentence(decided, offers, said)),
+        more=[word_view(word) for word in unsaid_words(decided, offers, said)],
+        specimens=specimen_views(decided.clauses, own),
+    )
+    return {name: view.model_dump_json(include={name})[len(name) + 4 : -1] for name in _Said.model_fields}
 
 
-def _rule(pack: Pack, statement: str, at: int, found: Mapping[str, RuleStanding]) -> RuleView:
-    """The rule at one place of the book, with what can be done with it."""
+def _rule(pack: Pack, statement: str, at: int, found: Mapping[str, RuleStanding]) -> str:
+    """The rule at one place of the book, with what can be done with it, as JSON."""
     rules = pack.rulebook.rules
     rule, standing = rules[at], found[rules[at].id]
-    clauses, sentence, more = _said(statement, _Spelled(rule))
     of: dict[str, Any] = {"statement": statement, "rule": rule.id}
     earlier = MoveRule(kind="move_rule", before=rules[at - 1].id, **of) if at else None
     after_next = rules[at + 2].id if at + 2 < len(rules) else None
     later = MoveRule(kind="move_rule", before=after_next, **of) if at + 1 < len(rules) else None
-    return RuleView(
+    view = RuleView(
         id=rule.id,
         name=rule.name,
         reach=rule.reach,
@@ -296,15 +315,16 @@ def _rule(pack: Pack, statement: str, at: int, found: Mapping[str, RuleStanding]
         reaches=standing.reaches,
         figures=standing.figures,
         decides=dict(standing.decides),
-        sentence=sentence,
-        more=more,
-        specimens=specimen_views(clauses, pack.specimens),
+        sentence=[],
+        more=[],
+        specimens=[],
         earlier=earlier,
         later=later,
         duplicate=DuplicateRule(kind="duplicate_rule", **of),
         switch=EditRule(kind="edit_rule", off=not rule.off, **of),
         remove=RemoveRule(kind="remove_rule", **of),
     )
+    return spelled_with(view, **_said(statement, pack.specimens, _Spelled(rule)))
 
 
 def _listed(names: Sequence[str]) -> str:
