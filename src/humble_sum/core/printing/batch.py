@@ -25,11 +25,11 @@ from decimal import (
 from functools import partial
 
 from humble_sum.core.amounts import EXACT
-from humble_sum.core.locales import locale
-from humble_sum.core.printing.clause_values import FixedDecimals
 from humble_sum.core.printing.figure import print_amount
+from humble_sum.core.printing.frame import frame_of, in_lakhs
 from humble_sum.core.printing.resolved_clauses import ResolvedClauses
 from humble_sum.core.printing.rounding import Mode
+from humble_sum.core.printing.scaling import NO_BREAK
 
 MODES: dict[Mode, str] = {
     "half_up": ROUND_HALF_UP,
@@ -82,45 +82,22 @@ def _slow(clauses: ResolvedClauses, exponent: int, amount: Decimal | None) -> st
 def _quick(clauses: ResolvedClauses, exponent: int) -> Text | None:
     """The text of one amount by rules whose figures are digits between two fixed texts; None for other
     rules. It rounds as the decimal context says that it is called in."""
-    fixed = isinstance(clauses.decimals, FixedDecimals) or clauses.decimals == "currency"
-    apart = clauses.bands or clauses.words or clauses.width or clauses.step or clauses.plus == "always"
-    worded = clauses.scale_word in ("short", "full") or clauses.money_sign == "name"
-    of = locale(clauses.locale, clauses.digits)
-    sizes = {"threes": (3,), "lakhs": (3, 2), "fours": (4,), "none": ()}.get(clauses.grouping, of.grouping)
-    if clauses.form not in ("amount", "number", "percent") or clauses.scale == "fit" or not clauses.shown:
+    frame = frame_of(clauses)
+    if frame is None or clauses.step or clauses.plus == "always":
         return None
-    if not fixed or apart or worded or of.digits is not None or sizes not in ((3,), (3, 2), ()):
-        return None
-    # What stands around the digits is told from a figure printed the long way.
-    digits = f"11{of.decimal}{'0' * clauses.places}" if clauses.places else "11"
-    if clauses.form == "amount" and clauses.currency and clauses.money_shown == "every":
-        digits = digits.replace(of.decimal, of.money_decimal)
-    around = []
-    for amount in (Decimal(11), Decimal(-11)):
-        text = print_amount(EXACT.scaleb(amount, clauses.power), clauses).whole
-        if text.count(digits) != 1:
-            return None
-        around.append(text.split(digits))
-    return _text(clauses, exponent, sizes, around[0], around[1])
-
-
-def _text(
-    clauses: ResolvedClauses, exponent: int, sizes: tuple[int, ...], plain: list[str], loss: list[str]
-) -> Text:
-    of, places = locale(clauses.locale, clauses.digits), clauses.places
-    mark, point = of.group, of.decimal
-    if clauses.form == "amount" and clauses.currency and clauses.money_shown == "every":
-        mark, point = of.money_group, of.money_decimal
-    least = of.minimum_grouping if clauses.grouping == "locale" else 1
-    (before, after), (minus_before, minus_after) = plain, loss
+    (before, after), (minus_before, minus_after) = (
+        _with_what_stands_beside(clauses, each.before, each.after) for each in (frame.plain, frame.minus)
+    )
     zero, missing = print_amount(Decimal(0), clauses).whole, print_amount(None, clauses).whole
     factor = Decimal(1).scaleb(exponent - clauses.power)
     # The decimal module writes thousands as 1,234,567.89; other ways are told from how long that is.
-    spelling = f"{',' if sizes else ''}.{places}f"
+    places, mark, point = clauses.places, frame.group, frame.point
+    spelling = f"{',' if frame.sizes else ''}.{places}f"
     nothing = {f"{sign}{0:.{places}f}" for sign in ("", "-")}
     tail = places + 1 if places else 0
-    shortest = tail + 4 + least if sizes else 0  # of a number that has a mark at all
-    as_written = tail + 6 if sizes == (3, 2) else 10**9  # the longest that threes group alike
+    # The shortest that has a mark at all, and the longest that threes group as lakhs do.
+    shortest = tail + len(str(frame.grouped_from)) + 1 if frame.sizes else 0
+    as_written = tail + 6 if frame.sizes == (3, 2) else 10**9
     told = str.maketrans({",": mark, ".": point}) if (mark, point) != (",", ".") else None
 
     def text(amount: Decimal | None) -> str:
@@ -134,7 +111,7 @@ def _text(
             digits = digits[1:]
         length = len(digits)
         if length > as_written:
-            digits = _in_lakhs(digits[: length - tail].replace(",", "")) + digits[length - tail :]
+            digits = in_lakhs(digits[: length - tail].replace(",", "")) + digits[length - tail :]
         elif length < shortest:
             digits = digits.replace(",", "")
         if told:
@@ -144,9 +121,8 @@ def _text(
     return text
 
 
-def _in_lakhs(whole: str) -> str:
-    """A whole number with a comma after every two digits from the thousands up."""
-    head, grouped = whole[:-3], whole[-3:]
-    while len(head) > 2:
-        head, grouped = head[:-2], f"{head[-2:]},{grouped}"
-    return f"{head},{grouped}"
+def _with_what_stands_beside(clauses: ResolvedClauses, before: str, after: str) -> tuple[str, str]:
+    return (
+        f"{clauses.before}{NO_BREAK}{before}" if clauses.before else before,
+        f"{after}{NO_BREAK}{clauses.after}" if clauses.after else after,
+    )

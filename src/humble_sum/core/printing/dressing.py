@@ -52,7 +52,7 @@ def dressed(
     usual_sign: UsualSign,
 ) -> tuple[str, str]:
     """The text of a figure, and the end of it that hangs past the digits."""
-    sign = _money_sign(digits, clauses, of) if money or clauses.money_shown == "every" else ""
+    sign = money_sign(digits, clauses, of) if money or clauses.money_shown == "every" else ""
     shows_money = bool(sign)
     number = number_text(digits, clauses, of, shows_money)
     if clauses.form in MONEY_FORMS or clauses.form == "number":
@@ -91,7 +91,7 @@ def _marked(pattern: Pattern, mark: str) -> Pattern:
     return Pattern(before, pattern.after, minus_before, pattern.minus_after, pattern.grouping)
 
 
-def _money_sign(digits: str, clauses: ResolvedClauses, of: Locale) -> str:
+def money_sign(digits: str, clauses: ResolvedClauses, of: Locale) -> str:
     """The text that stands for the currency in this figure; empty where none does."""
     if clauses.form != "amount" or clauses.currency is None or clauses.money_sign == "none":
         return ""

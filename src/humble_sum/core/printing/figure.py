@@ -19,6 +19,7 @@ from humble_sum.core.printing.clause_values import (
     YesNoWords,
 )
 from humble_sum.core.printing.dressing import UsualSign, dressed, number_text
+from humble_sum.core.printing.frame import frame_of
 from humble_sum.core.printing.resolved_clauses import ResolvedClauses
 from humble_sum.core.printing.rounding import Mode, Position, position, round_units
 from humble_sum.core.printing.scaling import NO_BREAK, ladder_of
@@ -76,13 +77,15 @@ def print_amount(
     nudged: int | None = None,
     money: bool = True,
     usual_sign: UsualSign = "either",
+    where: Position | None = None,
 ) -> Printed:
     """Print one amount under decided clauses.
 
     `nudged` prints that whole number of units instead of its own rounding; `money` False
     leaves the currency sign out (where the clause asks for it only on the first line and
     totals). `usual_sign` is the sign the line usually has: where negatives are unsigned, an amount
-    of the other sign stands in brackets. The amount itself is never changed.
+    of the other sign stands in brackets. `where` the amount lies among the units of these clauses, if that
+    is known. The amount itself is never changed.
     """
     if not clauses.shown:
         return _hidden(print_amount(amount, clauses.at(shown=True), nudged, money, usual_sign))
@@ -90,8 +93,9 @@ def print_amount(
         return Printed(_stand_in(clauses.missing), "missing", None, None, clauses.exponent)
     if clauses.form in ("text", "yes_no", "date", "time"):
         return _said(amount, clauses)
-    clauses = fitted(amount, clauses)
-    printed = _print(amount, clauses, nudged, money, usual_sign)
+    if clauses.scale == "fit" and clauses.fitted is None:
+        clauses, where = fitted(amount, clauses), None
+    printed = _print(amount, clauses, nudged, money, usual_sign, where)
     if clauses.width is not None and nudged is None and len(printed.whole) > clauses.width.most:
         return _narrower(amount, clauses, printed, money, usual_sign)
     return printed
@@ -103,10 +107,15 @@ def _hidden(printed: Printed) -> Printed:
 
 
 def _print(
-    amount: Decimal, clauses: ResolvedClauses, nudged: int | None, money: bool, usual_sign: UsualSign
+    amount: Decimal,
+    clauses: ResolvedClauses,
+    nudged: int | None,
+    money: bool,
+    usual_sign: UsualSign,
+    where: Position | None = None,
 ) -> Printed:
     exponent = unit_exponent(amount, clauses)
-    where = position(amount, exponent)
+    where = where or position(amount, exponent)
     own_rounding = rounded(where, clauses.rounding, clauses.multiple)
     units = own_rounding if nudged is None else nudged
     kind = kind_of(where, units)
@@ -117,6 +126,11 @@ def _print(
         )
     if kind == "rounds_away" and clauses.rounds_away == "dash":
         return _beside(Printed(DASH, kind, units, own_rounding, exponent), clauses, band, False)
+    if kind == "amount" and (frame := frame_of(clauses)) is not None:
+        around = frame.minus if units < 0 else frame.plain
+        text = f"{around.before}{frame.write(abs(units))}{around.after}"
+        printed = Printed(text, kind, units, own_rounding, exponent, around.hang)
+        return _beside(printed, clauses, None, units < 0)
     of = locale(clauses.locale, clauses.digits)
     shown, step, mark, minus, plus = abs(units), exponent, "", units < 0, units > 0
     if kind == "rounds_away":

@@ -72,7 +72,7 @@ class Figure:
     @once
     def printed(self) -> Printed:
         moved = self.units if self.moved else None
-        return print_amount(self.exact, self.clauses, moved, self.money, self.usual_sign)
+        return print_amount(self.exact, self.clauses, moved, self.money, self.usual_sign, self.position)
 
     @property
     def drift(self) -> Decimal | None:
