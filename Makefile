@@ -11,7 +11,7 @@ DATA ?= .data
 PORT ?= 8440
 WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/package.json web/vite.config.ts
 
-.PHONY: demo test soak bench shots build check style types unit browser packages clean
+.PHONY: demo test soak bench shots build check check-python check-types check-lint check-style style types unit browser packages clean
 
 demo: $(S)/run $(SITE)
 	@tools/install_packages.sh pdf
@@ -54,11 +54,23 @@ packages:
 	@tools/install_packages.sh tests
 
 # --- checks ------------------------------------------------------------------------------
+# Two at once, the longest first.
 check: $(S)/dev $(S)/types
+	@$(MAKE) -s -j2 --output-sync check-lint check-python check-types check-style
+
+check-python:
 	@$(BIN)/ruff check -q . && $(BIN)/ruff format -q --check . && echo "ruff: clean"
 	@$(BIN)/mypy --no-error-summary && echo "mypy: clean"
 	@$(BIN)/lint-imports --no-logo >.stamps/imports.txt 2>&1 || { cat .stamps/imports.txt; exit 1; }; echo "imports: one way"
-	@cd web && npm run --silent types && npm run --silent lint && npm run --silent style && echo "tsc, eslint, prettier: clean"
+
+check-types:
+	@cd web && npm run --silent types && echo "tsc: clean"
+
+check-lint:
+	@cd web && npm run --silent lint && echo "eslint: clean"
+
+check-style:
+	@cd web && npm run --silent style && echo "prettier: clean"
 
 # The client's types come from the published OpenAPI file.
 $(S)/types: $(S)/web src/humble_sum/server/openapi.json
