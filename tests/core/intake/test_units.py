@@ -169,6 +169,36 @@ class UnitTest(unittest.TestCase):
         others = "Acme,,\n,,£000\nRoute,Passengers,Revenue\nNorth,120,11\nSouth,20,10\n"
         self.assertEqual(self.amounts(others)[0], (120, 11_000))
 
+    def test_a_column_that_states_no_unit_is_in_that_of_what_it_is_worked_out_from(self) -> None:
+        for heading, first, second in (
+            ("Var.", "65.5", "-100.0"),
+            ("Abweichung", "-65.5", "100.0"),
+            ("Total", "2,534.5", "-2,100.0"),
+            ("Total", "2,534.6", "-2,100.0"),  # each was rounded
+        ):
+            text = f'Item,Plan 2026 kEUR,Actual 2026 kEUR,{heading}\nFares,"1,234.5","1,300.0","{first}"\n'
+            text += f'Fuel,-1000.0,-1100.0,"{second}"\n'
+            wanted = Decimal(first.replace(",", "")) * 1000
+            self.assertEqual(self.amounts(text)[0][2], wanted, heading)
+        budget = "Item,2026 kEUR,Budget\nFares,1300,1250\nFuel,-1100,-1000\n"
+        self.assertEqual(self.amounts(budget)[0], (1_300_000, 1_250_000))
+        in_ones = "Item,2026 kEUR,Budget\nFares,1300,1250000\nFuel,-1100,-1000000\n"
+        self.assertEqual(self.amounts(in_ones)[0], (1_300_000, 1_250_000))
+
+    def test_a_column_that_may_be_in_the_unit_of_those_beside_it_is_asked_about(self) -> None:
+        (table,) = open_source("made.csv", b"Item,2026 kEUR,Elsewhere\nFares,1300,1250\nFuel,-1100,-1000\n")
+        (asked,) = [each for each in questions(draft(table)) if "unit" in each.asks]
+        self.assertIn("Elsewhere", asked.asks)
+        for answer, wanted in zip(asked.answers, (1_250, 1_250_000), strict=True):
+            decided = TableDecided.model_validate(answer.decide)
+            made = draft(table, decided)
+            self.assertEqual(made.lines[0].amounts[1], wanted)
+            self.assertFalse([each for each in questions(made) if "unit" in each.asks])
+        (share,) = open_source(
+            "made.csv", b"Item,2026 kEUR,Headcount,Share %\nFares,1300,1250,54.2\nFuel,1100,1000,45.8\n"
+        )
+        self.assertFalse([each for each in questions(draft(share)) if "unit" in each.asks])
+
     def test_units_in_odd_places(self) -> None:
         for text, wanted in (
             ("Line,$m 2026,$m 2025\nSales,12.5,11\nCosts,2,1\n", "12500000"),

@@ -27,6 +27,13 @@ COUNTED = re.compile(
 PERIOD = re.compile(
     r"\b(19|20)\d\d\b|\b(vorjahr|prior|previous|last) ?(year|period)?\b|\bFY ?\d\d\b", re.IGNORECASE
 )
+# Amounts of the same things as planned, or as they came out.
+VERSION = re.compile(
+    r"\b(budget(ed|é)?|plan(ned)?|forecast|outlook|target|estimates?d?|actuals?|outturn|revised|original|"
+    r"ist|soll|hochrechnung|r[ée]el|réalisé|prévu|prévisions?|presupuesto|previsto|orçad[oa]|realizado|"
+    r"preventivo|consuntivo|begroting|realisatie)\b|予算|実績|예산|실적|预算|实际",
+    re.IGNORECASE,
+)
 # A whole year, of something: not its half, quarter or month.
 YEAR_ALONE = re.compile(
     r"(?!.*\b([HQM]\d|\d{1,2} ?[HQM]|half|quarter|month)\b)(.*\W)?(FY ?)?(19|20)\d\d([-/\u2013]\d\d(\d\d)?)?",

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
+from decimal import Decimal
 from itertools import pairwise, takewhile
 
 from humble_sum.core.intake.amounts import POINT, Convention, read
@@ -20,6 +21,7 @@ from humble_sum.core.intake.column_names import (
     PERIOD,
     SHARE,
     UNITS,
+    VERSION,
 )
 from humble_sum.core.intake.column_times import columns_of_times
 from humble_sum.core.intake.conventions import Inferred, as_written_there, infer
@@ -28,6 +30,7 @@ from humble_sum.core.intake.first_line import MOST_MARK_LETTERS, first_line
 from humble_sum.core.intake.growth import MAY_BE, ratio_columns
 from humble_sum.core.intake.headings import heading_of, heading_text, spread, stands_above
 from humble_sum.core.intake.periods import period_of
+from humble_sum.core.intake.same_unit import as_large, is_worked_out
 from humble_sum.core.intake.table import SheetCell, Table, column_letters
 from humble_sum.core.intake.units import NAMES, Unit, unit_of, unit_within
 from humble_sum.core.once import once
@@ -41,7 +44,7 @@ HEADING_ROWS = 12  # rows in which a column's name is looked for
 class ColumnRead:
     """One column: its heading, its role, and for figures the convention and what it rests on, the unit
     that its heading states, whether its numbers are percentages, and whether they are amounts for one of
-    something."""
+    something. Where it states no unit it `may_be` in that of the others, as far as can be told."""
 
     index: int
     heading: str
@@ -50,6 +53,7 @@ class ColumnRead:
     unit: Unit | None = None
     percent: bool = False
     per_unit: bool = False
+    may_be: Unit | None = None
 
 
 @dataclass(frozen=True)
@@ -141,6 +145,8 @@ def lay_out(table: Table, decided: TableDecided = UNDECIDED) -> Layout:
     columns = _like_the_first(_as_beside(table, columns, first_row))
     of_periods = all(PERIOD.search(c.heading) for c in columns if c.role == "figures" and not c.percent)
     unit = _unit_of_table(table, figures, first_row, of_periods)
+    if unit is None or unit.power is None:
+        columns = _as_those_beside(table, columns, first_row, told)
     columns = _as_written_there(table, columns, first_row, unit.currency if unit else None)
     stated = unit is not None or any(column.unit for column in columns)
     return Layout(tuple(columns), first_row, unit if stated else table.linked, unit_column)
@@ -160,19 +166,49 @@ def _worked_out(
     }
     if not named:
         return columns
-    amounts = {
-        c.index: [
-            read_cell(cell, c.inferred.convention if c.inferred else POINT).amount
-            for cell in table.column(c.index)[first_row:]
-        ]
-        for c in figures
-    }
+    amounts = _amounts(table, figures, first_row)
     found = ratio_columns(named, amounts)
     as_read = {
         "points": lambda column: replace(column, percent=True),
         "fraction": lambda column: replace(column, unit=Unit(None, 0, ""), per_unit=True),
     }
     return [as_read[found[c.index]](c) if c.index in found else c for c in columns]
+
+
+def _amounts(table: Table, columns: Iterable[ColumnRead], first_row: int) -> dict[int, list[Decimal | None]]:
+    """What every line of columns of figures says, as it is written there."""
+    return {
+        c.index: [
+            read_cell(cell, c.inferred.convention if c.inferred else POINT).amount
+            for cell in table.column(c.index)[first_row:]
+        ]
+        for c in columns
+    }
+
+
+def _as_those_beside(
+    table: Table, columns: list[ColumnRead], first_row: int, told: Sequence[ColumnDecided]
+) -> list[ColumnRead]:
+    """The columns, those that state no unit in that of the others, where these are all in one that is not
+    ones, and figures are worked out from theirs, or are as large and a budget or the like; those that may be
+    in it too say so."""
+    figures = [column for column in columns if column.role == "figures"]
+    stated = {(c.unit.currency, c.unit.power): c.unit for c in figures if c.unit and c.unit.power}
+    silent = [c for c in figures if c.unit is None and not c.percent and told[c.index].unit is None]
+    if len(stated) != 1 or not silent:
+        return columns
+    (unit,) = stated.values()
+    amounts = _amounts(table, figures, first_row)
+    others = [amounts[c.index] for c in figures if c.unit is unit or c.unit == unit]
+    made = {}
+    for column in silent:
+        own = amounts[column.index]
+        alike = as_large(own, others)
+        if is_worked_out(own, others) or (alike and VERSION.search(column.heading)):
+            made[column.index] = replace(column, unit=unit)
+        elif alike:
+            made[column.index] = replace(column, may_be=unit)
+    return [made.get(column.index, column) for column in columns]
 
 
 def _has_digits(table: Table, index: int) -> bool:

@@ -41,12 +41,13 @@ class _Decided(BaseModel):
 
 class ColumnDecided(_Decided):
     """How a column is read: its role, the marks of its numbers, what it is called, whether its numbers are
-    percentages."""
+    percentages, and the unit they are in where that is not the table's."""
 
     role: Role | None = None
     convention: ConventionId | None = None
     heading: Label | None = None
     percent: bool | None = None
+    unit: UnitName | None = None
 
 
 class RowDecided(_Decided):

@@ -14,7 +14,7 @@ from humble_sum.core.ids import new_id
 from humble_sum.core.intake.by_sums import by_sums
 from humble_sum.core.intake.column_names import YEAR_ALONE
 from humble_sum.core.intake.columns import ColumnRead, Layout, lay_out
-from humble_sum.core.intake.decisions import UNDECIDED, TableDecided, UnitName, unmet, with_cells
+from humble_sum.core.intake.decisions import UNDECIDED, TableDecided, unmet, with_cells
 from humble_sum.core.intake.draft_lines import MOST_LABEL, Doubt, DraftLine, read_lines
 from humble_sum.core.intake.draft_sums import TOTAL, with_counted, with_sums
 from humble_sum.core.intake.formula_sums import formula_columns, formula_shares
@@ -27,7 +27,7 @@ from humble_sum.core.intake.looks import Looks, looks_of
 from humble_sum.core.intake.number_codes import Look
 from humble_sum.core.intake.periods import period_of
 from humble_sum.core.intake.scale_words import POWERS_BY_NAME
-from humble_sum.core.intake.table import Table
+from humble_sum.core.intake.table import Table, column_letters
 from humble_sum.core.intake.units import Unit, unit_of
 from humble_sum.core.rules.rulebook import LineKind
 from humble_sum.core.statements.pack import OWN_ACROSS, RATIOS, Column, Line, Statement, UsualSign
@@ -70,7 +70,7 @@ def draft(source: Table, decided: TableDecided = UNDECIDED) -> Draft:
 
 def _read(source: Table, decided: TableDecided) -> Draft:
     table = with_sides(with_cells(source, decided.cells))
-    layout = _with_unit(lay_out(table, decided), decided.unit)
+    layout = _with_unit(lay_out(table, decided), decided)
     lines, doubts, currencies = read_lines(table, layout, decided.rows)
     lines, begun = with_whole_labels(lines, decided.rows)
     totals = {
@@ -193,13 +193,15 @@ def _not_worked_out(
                 yield Doubt(table.place(line.row, column.index), line.label, why)
 
 
-def _with_unit(layout: Layout, decided: UnitName | None) -> Layout:
+def _with_unit(layout: Layout, decided: TableDecided) -> Layout:
     """The layout with the unit of every column settled: its own, then the table's; or one that was decided
-    in place of them all."""
-    power = POWERS_BY_NAME[decided] if decided is not None else None
+    in place of its own, or of them all."""
     columns = []
     for column in layout.columns:
         unit = column.unit.over(layout.unit) if column.unit else layout.unit
+        own = decided.columns.get(column_letters(column.index))
+        name = (own.unit if own else None) or decided.unit
+        power = POWERS_BY_NAME[name] if name is not None else None
         if power is not None:
             unit = Unit(unit.currency if unit else None, power, "")
         columns.append(replace(column, unit=unit) if column.role == "figures" else column)

@@ -43,8 +43,8 @@ class Question:
 
 def questions(made: Draft, beside: Sequence[Draft] = ()) -> list[Question]:
     """What there is to ask of a draft; `beside` are the other tables taken in with it."""
-    found = [*_of_unit(made, beside), *_of_columns(made), *_of_marks(made), *_of_texts(made)]
-    return [*found, *_of_sums(made)]
+    found = [*_of_unit(made, beside), *_of_silent(made), *_of_columns(made), *_of_marks(made)]
+    return [*found, *_of_texts(made), *_of_sums(made)]
 
 
 def _spot(doubt: Doubt) -> str:
@@ -83,6 +83,19 @@ def _of_unit(made: Draft, beside: Sequence[Draft]) -> Iterator[Question]:
     says = f"It states no unit, and the tables beside it are in {name}. Read in ones for the time being."
     answers = (Answer("ones", {"unit": "ones"}), Answer(name, {"unit": name}))
     yield Question("What unit are its amounts in?", says, answers)
+
+
+def _of_silent(made: Draft) -> Iterator[Question]:
+    """Columns that state no unit beside others that do, and are about as large."""
+    for column in made.layout.figures:
+        letter = column_letters(column.index)
+        own = made.decided.columns.get(letter)
+        if column.may_be is None or made.decided.unit is not None or (own and own.unit):
+            continue
+        name = SCALE_NAMES[column.may_be.power or 0]
+        says = f"It states no unit, and those beside it are in {name}. Read in ones for the time being."
+        answers = [Answer(each, {"columns": {letter: {"unit": each}}}) for each in ("ones", name)]
+        yield Question(f"What unit is {column.heading or f'column {letter}'} in?", says, tuple(answers))
 
 
 def _of_codes(stated: Unit, shown: str) -> Question:
