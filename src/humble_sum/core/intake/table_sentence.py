@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -118,7 +118,19 @@ def column_sentence(made: Draft, column: ColumnRead) -> Told:
             Pick("percentages", decide(percent=True)),
         )
         found += [", holding", Open("form", shares[column.percent].label, shares, int(column.percent))]
+        if not column.percent:
+            found += ["in", _unit_of_column(made, column, decide)]
     return [*found, "."]
+
+
+def _unit_of_column(made: Draft, column: ColumnRead, decide: Callable[..., Mapping[str, Any]]) -> Open:
+    told = made.decided.columns.get(column_letters(column.index))
+    now = SCALE_NAMES.get(column.unit.power or 0, "ones") if column.unit else "ones"
+    names = tuple(POWERS_BY_NAME)
+    picks = [Pick(name, decide(unit=name)) for name in names]
+    if told is not None and told.unit is not None:
+        picks.append(Pick("as the source says", decide(unit=None)))
+    return Open("unit", now, tuple(picks), names.index(now) if now in names else -1)
 
 
 def row_sentence(made: Draft, row: int) -> Told:
