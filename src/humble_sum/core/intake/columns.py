@@ -24,7 +24,7 @@ from humble_sum.core.intake.column_names import (
     VERSION,
 )
 from humble_sum.core.intake.column_times import columns_of_times
-from humble_sum.core.intake.conventions import Inferred, as_written_there, infer
+from humble_sum.core.intake.conventions import Inferred, as_is_usual, as_written_there, infer
 from humble_sum.core.intake.decisions import CONVENTIONS, UNDECIDED, ColumnDecided, Role, TableDecided
 from humble_sum.core.intake.first_line import MOST_MARK_LETTERS, first_line
 from humble_sum.core.intake.growth import MAY_BE, ratio_columns
@@ -37,6 +37,7 @@ from humble_sum.core.once import once
 
 LEAST_CODES = 3  # rising whole numbers before a column is taken for one of codes
 MORE_HEADINGS = 2  # rows of headings below the first that say nothing against a column of figures
+LARGE_UNITS = 6  # the power of ten of units in which amounts may have three decimals: 57.218 millions
 HEADING_ROWS = 12  # rows in which a column's name is looked for
 
 
@@ -140,6 +141,7 @@ def lay_out(table: Table, decided: TableDecided = UNDECIDED) -> Layout:
             # Prices of one and numbers of things are in no thousands of money, whatever the table is in.
             own = Unit(own.currency if own else None, 0, own.said if own else heading)
         columns.append(ColumnRead(index, heading, role, inferred, own, percent, bool(each)))
+    columns = _told_apart(table, columns, first_row)
     figures = [column.index for column in columns if column.role == "figures"]
     columns = _worked_out(table, columns, first_row, told)
     columns = _like_the_first(_as_beside(table, columns, first_row))
@@ -147,7 +149,7 @@ def lay_out(table: Table, decided: TableDecided = UNDECIDED) -> Layout:
     unit = _unit_of_table(table, figures, first_row, of_periods)
     if unit is None or unit.power is None:
         columns = _as_those_beside(table, columns, first_row, told)
-    columns = _as_written_there(table, columns, first_row, unit.currency if unit else None)
+    columns = _as_written_there(table, columns, first_row, unit)
     stated = unit is not None or any(column.unit for column in columns)
     return Layout(tuple(columns), first_row, unit if stated else table.linked, unit_column)
 
@@ -173,6 +175,20 @@ def _worked_out(
         "fraction": lambda column: replace(column, unit=Unit(None, 0, ""), per_unit=True),
     }
     return [as_read[found[c.index]](c) if c.index in found else c for c in columns]
+
+
+def _told_apart(table: Table, columns: list[ColumnRead], first_row: int) -> list[ColumnRead]:
+    """The columns, those that only their units tell apart with these in their headings: 2026 £m, 2026 $m."""
+    units: dict[str, set[Unit | None]] = {}
+    for column in columns:
+        if column.role == "figures":
+            units.setdefault(column.heading, set()).add(column.unit)
+    return [
+        replace(column, heading=heading_of(table, column.index, first_row))
+        if column.role == "figures" and len(units[column.heading]) > 1
+        else column
+        for column in columns
+    ]
 
 
 def _amounts(table: Table, columns: Iterable[ColumnRead], first_row: int) -> dict[int, list[Decimal | None]]:
@@ -282,16 +298,21 @@ def _as_beside(table: Table, columns: list[ColumnRead], first_row: int) -> list[
 
 
 def _as_written_there(
-    table: Table, columns: list[ColumnRead], first_row: int, currency: str | None
+    table: Table, columns: list[ColumnRead], first_row: int, unit: Unit | None
 ) -> list[ColumnRead]:
-    """The columns, those whose cells could all be either settled by where they come from, if that tells."""
+    """The columns, those whose cells could all be either settled by where they come from, if that tells; else
+    read as is usual, and asked about."""
     dotted = any(DOTTED_DATE.search(column.heading) for column in columns)
     made = []
     for column in columns:
         if column.inferred is not None and column.inferred.ambiguous:
-            own = column.unit.currency if column.unit and column.unit.currency else currency
+            own = column.unit.over(unit) if column.unit else unit
+            currency, power = (own.currency, own.power) if own else (None, None)
             texts = [_written(cell) for cell in table.column(column.index)[first_row:]]
-            column = replace(column, inferred=as_written_there(column.inferred, texts, own, dotted))
+            inferred = as_written_there(column.inferred, texts, currency, dotted)
+            if inferred.ambiguous and (power or 0) < LARGE_UNITS:
+                inferred = as_is_usual(inferred, texts, currency)
+            column = replace(column, inferred=inferred)
         made.append(column)
     return made
 

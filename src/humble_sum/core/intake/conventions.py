@@ -10,6 +10,7 @@ from dataclasses import dataclass, replace
 from humble_sum.core.intake.amounts import ARABIC, COMMA, POINT, Convention, Reading, read, read_amounts
 from humble_sum.core.intake.lexicon import normal
 from humble_sum.core.intake.marks import without_raised
+from humble_sum.core.locales import currencies
 
 # Currencies whose countries all write a decimal point and group by commas, and have no third decimal.
 WITH_A_POINT = {
@@ -32,6 +33,7 @@ WITH_A_POINT |= {"PKR", "BDT", "LKR", "NPR", "NGN", "KES", "GHS"}
 MARKED = re.compile(r"\d[\d.,'\u2019\u066b\u066c ]*\d|\d")
 
 FEW = 4  # one cell of as many is few to decide how a column is written
+LEAST_ALIKE = 3  # cells with three digits behind a point, before these are taken for groups
 
 
 @dataclass(frozen=True)
@@ -142,6 +144,19 @@ def as_written_there(open_: Inferred, cells: Sequence[str], currency: str | None
         return open_
     again = infer(cells, convention)
     return replace(again, ambiguous=(), reasons=(f"read with a {convention}, {why}",))
+
+
+def as_is_usual(open_: Inferred, cells: Sequence[str], currency: str | None) -> Inferred:
+    """A convention that nothing decides, for the time being: where every one of several cells has three
+    digits behind a point, points group, since amounts seldom have three decimals but in some currencies."""
+    pointed = currency in WITH_A_POINT or (currency is not None and currencies.minor_units(currency) == 3)
+    cells_alike = len(open_.ambiguous)
+    if "." not in open_.sample or pointed or cells_alike < LEAST_ALIKE:
+        return open_
+    why = (
+        f"{cells_alike} cells could be either; few amounts have 3 decimals, so they were read with a {COMMA}"
+    )
+    return replace(infer(cells, COMMA), ambiguous=open_.ambiguous, reasons=(why,))
 
 
 def _is_number(reading: Reading | None) -> bool:

@@ -31,16 +31,33 @@ def has_figures(table: Table) -> bool:
 
 
 def _sides(table: Table) -> list[Table]:
-    """Two sides with an empty column between them, each with labels and figures of its own."""
+    """Two sides, each with labels and figures of its own: with an empty column between, or headed alike."""
     said = {column for row in table.rows for column, cell in enumerate(row) if _said(cell)}
     gaps = [gap for gap in range(1, table.width - 2) if gap not in said and gap + 1 in said]
-    for gap in gaps[:MOST_GAPS]:
-        left, right = range(gap), range(gap + 1, table.width)
+    ways = [(range(gap), range(gap + 1, table.width)) for gap in gaps[:MOST_GAPS]]
+    if (begins := _headed_again(table)) is not None:
+        ways.append((range(begins), range(begins, table.width)))
+    for left, right in ways:
         if all(_has_labels_and_figures(table, side) for side in (left, right)):
             first = _first_figures(table)
             parts = (_only(table, set(left), first), _only(table, set(right), first))
             return [_named(part, side) for part, side in zip(parts, (left, right), strict=True)]
     return [table]
+
+
+def _headed_again(table: Table) -> int | None:
+    """Where the second half of a table begins whose figures are headed as those of the first are:
+    liabilities, rupees, assets, rupees."""
+    first = _first_figures(table)
+    heads = next((row for row in reversed(table.rows[:first]) if sum(map(_said, row)) > 1), ())
+    texts = [cell.text.strip().casefold() for cell in heads]
+    while texts and not texts[-1]:
+        texts.pop()
+    half, odd = divmod(len(texts), 2)
+    if odd or half < 2 or not all(texts[1:half]) or texts[1:half] != texts[half + 1 :]:
+        return None
+    words = [row[half].text.strip() for row in table.rows[first:] if _is_words(row[half])]
+    return half if len(set(words)) == len(words) > 1 else None
 
 
 def _has_labels_and_figures(table: Table, side: range) -> bool:

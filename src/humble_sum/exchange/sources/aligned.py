@@ -13,6 +13,8 @@ LEAST_ROWS = 2
 SENTENCE = re.compile(r"[.!?]['\"”’)]*$")
 LEAST_WORDS = 6  # words of a line that can be a sentence
 YEAR = re.compile(r"(19|20|21)\d\d([-/–]\d\d)?")
+CODE = re.compile(r"\d[\d.\-/]*[A-Za-z]?")
+DIGITS = re.compile(r"\d+")
 NUMBER = re.compile(r"[^A-Za-z]*\d[^A-Za-z]*|[-–—]")
 
 Span = tuple[int, int, str]
@@ -20,17 +22,35 @@ Span = tuple[int, int, str]
 
 def is_aligned(lines: list[str]) -> bool:
     """Whether most lines are words and then figures with wide gaps between, and no other delimiter."""
-    said = [line for line in lines if line.strip() and not RULE.fullmatch(line)]
-    rows = [spans for line in said if _is_row(spans := _spans(line))]
-    others = sum(1 for line in said if "\t" in line or ";" in line or "|" in line)
-    ends = sum(1 for spans in rows if any(text.endswith(",") for _, _, text in spans))
-    return len(rows) >= LEAST_ROWS and len(rows) * 2 >= len(said) and not others and not ends
+    said = [line for line in _once_headed(lines) if line.strip() and not RULE.fullmatch(line)]
+    rows = [n for n, line in enumerate(said) if _is_row(_without_code(_spans(line)))]
+    others = any("\t" in line or ";" in line or "|" in line for line in said)
+    ends = any(text.endswith(",") for n in rows for _, _, text in _spans(said[n]))
+    if len(rows) < LEAST_ROWS or others or ends:
+        return False
+    # Titles above them may be many, where lines are few.
+    return len(rows) * 2 >= len(said) - rows[0] and len(rows) * 3 >= len(said)
 
 
 def aligned_rows(lines: list[str]) -> list[list[str]]:
     """The cells of each line, by the columns that the figures of all lines stand in; rules drawn with dashes
-    are left out. Words over several columns stand in the first of them."""
-    spans = [[] if RULE.fullmatch(line) else _spans(line) for line in lines]
+    are left out, and what stands over every page again. Words over several columns stand in the first of
+    them. Codes before the labels have a column of their own."""
+    spans = [[] if RULE.fullmatch(line) else _spans(line) for line in _once_headed(lines)]
+    coded = [each for each in spans if len(_without_code(each)) < len(each) and _is_row(each[1:])]
+    if not coded:
+        return _by_columns(lines, spans)
+    # Where labels begin: what ends before that is a code, or its heading.
+    label = min(each[1][0] for each in coded)
+    codes = [each[0][2] if each and each[0][1] <= label and len(each) > 1 else "" for each in spans]
+    others = [each[1:] if code else each for each, code in zip(spans, codes, strict=True)]
+    cells = _by_columns(
+        [line[label:] if code else line for line, code in zip(lines, codes, strict=True)], others
+    )
+    return [[code, *row] for code, row in zip(codes, cells, strict=True)]
+
+
+def _by_columns(lines: list[str], spans: list[list[Span]]) -> list[list[str]]:
     rows = [each for each in spans if _is_row(each)]
     # A heading may be wider than its figures; what begins where no label reaches is no label.
     label_end = min(start for row in rows for start, _, text in row[1:] if _is_figure(text))
@@ -52,6 +72,15 @@ def aligned_rows(lines: list[str]) -> list[list[str]]:
     return made
 
 
+def _once_headed(lines: list[str]) -> list[str]:
+    """The lines, with nothing where one above the first figures is said again over a later page."""
+    first = next((n for n, line in enumerate(lines) if _is_row(_without_code(_spans(line)))), 0)
+    heads = {DIGITS.sub("0", line.strip()) for line in lines[:first] if line.strip()}
+    return [
+        "" if n > first and DIGITS.sub("0", line.strip()) in heads else line for n, line in enumerate(lines)
+    ]
+
+
 def is_running_text(lines: list[str]) -> bool:
     """Whether most lines are sentences, or parts of them."""
     said = [line.strip() for line in lines if line.strip()]
@@ -71,6 +100,12 @@ def _spans(line: str) -> list[Span]:
             found.append((start, start + len(text.strip()), text.strip()))
         at = gap.end() if gap else end
     return found
+
+
+def _without_code(spans: list[Span]) -> list[Span]:
+    """The texts of a line but for a code before its label."""
+    is_coded = len(spans) > 2 and CODE.fullmatch(spans[0][2]) and not _is_figure(spans[1][2])
+    return spans[1:] if is_coded else spans
 
 
 def _is_row(spans: list[Span]) -> bool:
