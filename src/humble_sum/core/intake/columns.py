@@ -21,7 +21,6 @@ from humble_sum.core.intake.column_names import (
     PERIOD,
     SHARE,
     UNITS,
-    VERSION,
 )
 from humble_sum.core.intake.column_times import columns_of_times
 from humble_sum.core.intake.conventions import Inferred, as_is_usual, as_written_there, infer
@@ -30,7 +29,7 @@ from humble_sum.core.intake.first_line import MOST_MARK_LETTERS, first_line
 from humble_sum.core.intake.growth import MAY_BE, ratio_columns
 from humble_sum.core.intake.headings import heading_of, heading_text, spread, stands_above
 from humble_sum.core.intake.periods import period_of
-from humble_sum.core.intake.same_unit import as_large, is_worked_out
+from humble_sum.core.intake.same_unit import as_those_beside, like_the_first, told_apart
 from humble_sum.core.intake.table import SheetCell, Table, column_letters
 from humble_sum.core.intake.units import NAMES, Unit, unit_of, unit_within
 from humble_sum.core.once import once
@@ -141,14 +140,15 @@ def lay_out(table: Table, decided: TableDecided = UNDECIDED) -> Layout:
             # Prices of one and numbers of things are in no thousands of money, whatever the table is in.
             own = Unit(own.currency if own else None, 0, own.said if own else heading)
         columns.append(ColumnRead(index, heading, role, inferred, own, percent, bool(each)))
-    columns = _told_apart(table, columns, first_row)
+    columns = told_apart(columns, lambda index: heading_of(table, index, first_row))
     figures = [column.index for column in columns if column.role == "figures"]
     columns = _worked_out(table, columns, first_row, told)
-    columns = _like_the_first(_as_beside(table, columns, first_row))
+    columns = like_the_first(_as_beside(table, columns, first_row))
     of_periods = all(PERIOD.search(c.heading) for c in columns if c.role == "figures" and not c.percent)
     unit = _unit_of_table(table, figures, first_row, of_periods)
     if unit is None or unit.power is None:
-        columns = _as_those_beside(table, columns, first_row, told)
+        shown = _amounts(table, (c for c in columns if c.role == "figures"), first_row)
+        columns = as_those_beside(columns, shown, told)
     columns = _as_written_there(table, columns, first_row, unit)
     stated = unit is not None or any(column.unit for column in columns)
     return Layout(tuple(columns), first_row, unit if stated else table.linked, unit_column)
@@ -177,20 +177,6 @@ def _worked_out(
     return [as_read[found[c.index]](c) if c.index in found else c for c in columns]
 
 
-def _told_apart(table: Table, columns: list[ColumnRead], first_row: int) -> list[ColumnRead]:
-    """The columns, those that only their units tell apart with these in their headings: 2026 £m, 2026 $m."""
-    units: dict[str, set[Unit | None]] = {}
-    for column in columns:
-        if column.role == "figures":
-            units.setdefault(column.heading, set()).add(column.unit)
-    return [
-        replace(column, heading=heading_of(table, column.index, first_row))
-        if column.role == "figures" and len(units[column.heading]) > 1
-        else column
-        for column in columns
-    ]
-
-
 def _amounts(table: Table, columns: Iterable[ColumnRead], first_row: int) -> dict[int, list[Decimal | None]]:
     """What every line of columns of figures says, as it is written there."""
     return {
@@ -200,31 +186,6 @@ def _amounts(table: Table, columns: Iterable[ColumnRead], first_row: int) -> dic
         ]
         for c in columns
     }
-
-
-def _as_those_beside(
-    table: Table, columns: list[ColumnRead], first_row: int, told: Sequence[ColumnDecided]
-) -> list[ColumnRead]:
-    """The columns, those that state no unit in that of the others, where these are all in one that is not
-    ones, and figures are worked out from theirs, or are as large and a budget or the like; those that may be
-    in it too say so."""
-    figures = [column for column in columns if column.role == "figures"]
-    stated = {(c.unit.currency, c.unit.power): c.unit for c in figures if c.unit and c.unit.power}
-    silent = [c for c in figures if c.unit is None and not c.percent and told[c.index].unit is None]
-    if len(stated) != 1 or not silent:
-        return columns
-    (unit,) = stated.values()
-    amounts = _amounts(table, figures, first_row)
-    others = [amounts[c.index] for c in figures if c.unit is unit or c.unit == unit]
-    made = {}
-    for column in silent:
-        own = amounts[column.index]
-        alike = as_large(own, others)
-        if is_worked_out(own, others) or (alike and VERSION.search(column.heading)):
-            made[column.index] = replace(column, unit=unit)
-        elif alike:
-            made[column.index] = replace(column, may_be=unit)
-    return [made.get(column.index, column) for column in columns]
 
 
 def _has_digits(table: Table, index: int) -> bool:
@@ -260,19 +221,6 @@ def _all_percent(cells: list[SheetCell]) -> bool:
     """Whether every figure of a column is written as a percentage."""
     figures = [cell for cell in cells if is_number(cell) or cell.formula is not None]
     return bool(figures) and all(SHARE.search(cell.code) or SHARE.search(cell.text) for cell in figures)
-
-
-def _like_the_first(columns: list[ColumnRead]) -> list[ColumnRead]:
-    """The columns, those of other periods in the unit that the first figures state, where they state none."""
-    first = next((column for column in columns if column.role == "figures"), None)
-    if first is None or first.unit is None:
-        return columns
-    return [
-        replace(column, unit=first.unit)
-        if column.role == "figures" and column.unit is None and PERIOD.search(column.heading)
-        else column
-        for column in columns
-    ]
 
 
 def _as_beside(table: Table, columns: list[ColumnRead], first_row: int) -> list[ColumnRead]:

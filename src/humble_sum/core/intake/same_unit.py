@@ -1,16 +1,75 @@
-"""Whether figures that state no unit are in that of others: worked out from them, or as large as they are."""
+"""Columns whose headings state no unit beside others that do: whether theirs is the same."""
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import replace
 from decimal import Decimal
 from itertools import combinations, permutations
+from typing import TYPE_CHECKING
 
 from humble_sum.core.amounts import EXACT, of_units, total
+from humble_sum.core.intake.column_names import PERIOD, VERSION
+from humble_sum.core.intake.decisions import ColumnDecided
+from humble_sum.core.intake.units import Unit
+
+if TYPE_CHECKING:
+    from humble_sum.core.intake.columns import ColumnRead
 
 Column = Sequence[Decimal | None]
 LEAST_LINES, MOST_COLUMNS = 2, 12
 FAR = 30  # times as large: what is in ones beside thousands, or in thousands beside millions, is further off
+
+
+def like_the_first(columns: Sequence[ColumnRead]) -> list[ColumnRead]:
+    """The columns, those of other periods in the unit that the first figures state, where they state none."""
+    first = next((column for column in columns if column.role == "figures"), None)
+    if first is None or first.unit is None:
+        return [*columns]
+    return [
+        replace(column, unit=first.unit)
+        if column.role == "figures" and column.unit is None and PERIOD.search(column.heading)
+        else column
+        for column in columns
+    ]
+
+
+def told_apart(columns: Sequence[ColumnRead], whole: Callable[[int], str]) -> list[ColumnRead]:
+    """The columns, those that only their units tell apart with their whole headings: 2026 £m, 2026 $m."""
+    units: dict[str, set[Unit | None]] = {}
+    for column in columns:
+        if column.role == "figures":
+            units.setdefault(column.heading, set()).add(column.unit)
+    return [
+        replace(column, heading=whole(column.index))
+        if column.role == "figures" and len(units[column.heading]) > 1
+        else column
+        for column in columns
+    ]
+
+
+def as_those_beside(
+    columns: Sequence[ColumnRead], amounts: Mapping[int, Column], told: Sequence[ColumnDecided]
+) -> list[ColumnRead]:
+    """The columns, those that state no unit in that of the others, where these are all in one that is not
+    ones, and figures are worked out from theirs, or are as large and a budget or the like; those that may be
+    in it too say so."""
+    figures = [column for column in columns if column.role == "figures"]
+    stated = {(c.unit.currency, c.unit.power): c.unit for c in figures if c.unit and c.unit.power}
+    silent = [c for c in figures if c.unit is None and not c.percent and told[c.index].unit is None]
+    if len(stated) != 1 or not silent:
+        return [*columns]
+    (unit,) = stated.values()
+    others = [amounts[c.index] for c in figures if c.unit is unit or c.unit == unit]
+    made = {}
+    for column in silent:
+        own = amounts[column.index]
+        alike = as_large(own, others)
+        if is_worked_out(own, others) or (alike and VERSION.search(column.heading)):
+            made[column.index] = replace(column, unit=unit)
+        elif alike:
+            made[column.index] = replace(column, may_be=unit)
+    return [made.get(column.index, column) for column in columns]
 
 
 def is_worked_out(column: Column, others: Sequence[Column]) -> bool:
