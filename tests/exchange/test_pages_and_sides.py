@@ -51,6 +51,11 @@ class PagesTest(unittest.TestCase):
         self.assertEqual([column.heading for column in made.layout.figures], ["DEBIT", "CREDIT"])
         self.assertEqual(made.layout.columns[0].role, "code")
 
+    def test_dots_that_lead_to_figures_are_no_part_of_a_name(self) -> None:
+        text = "                 2026     2025\nTurnover .....  1,234    1,100\nCosts . . . . .  (834)    (700)\n"
+        (made,) = drafts("leaders.txt", text + "Profit            400      400\n")
+        self.assertEqual([line.label for line in made.lines], ["Turnover", "Costs", "Profit"])
+
     def test_few_lines_below_many_titles_are_no_delimited_text(self) -> None:
         (made,) = drafts("short.txt", LEDGER.partition("\f")[0])
         self.assertEqual(amounts(made)["Cash"], (Decimal("1200.50"),))
@@ -72,6 +77,10 @@ class SidesTest(unittest.TestCase):
     def test_columns_that_only_their_units_tell_apart_keep_them_in_their_names(self) -> None:
         (made,) = drafts("two.csv", "Line,2026 £m,2026 $m\nFares,12.5,15.9\nFuel,(2.5),(3.2)\n")
         self.assertEqual([column.heading for column in made.layout.figures], ["2026 £m", "2026 $m"])
+        text = "Line,Budget,Actual,Budget,Actual\n,Q1,Q1,Q2,Q2\nFares,100,110,120,115\nFuel,-50,-55,-60,-58\n"
+        (made,) = drafts("quarters.csv", text)
+        wanted = ["Budget, Q1", "Actual, Q1", "Budget, Q2", "Actual, Q2"]
+        self.assertEqual([column.heading for column in made.layout.figures], wanted)
 
 
 class ThreeDigitsTest(unittest.TestCase):

@@ -27,7 +27,7 @@ from humble_sum.core.intake.conventions import Inferred, as_is_usual, as_written
 from humble_sum.core.intake.decisions import CONVENTIONS, UNDECIDED, ColumnDecided, Role, TableDecided
 from humble_sum.core.intake.first_line import MOST_MARK_LETTERS, first_line
 from humble_sum.core.intake.growth import MAY_BE, ratio_columns
-from humble_sum.core.intake.headings import heading_of, heading_text, spread, stands_above
+from humble_sum.core.intake.headings import all_above, heading_of, heading_text, spread, stands_above
 from humble_sum.core.intake.periods import period_of
 from humble_sum.core.intake.same_unit import as_those_beside, like_the_first, told_apart
 from humble_sum.core.intake.table import SheetCell, Table, column_letters
@@ -140,7 +140,11 @@ def lay_out(table: Table, decided: TableDecided = UNDECIDED) -> Layout:
             # Prices of one and numbers of things are in no thousands of money, whatever the table is in.
             own = Unit(own.currency if own else None, 0, own.said if own else heading)
         columns.append(ColumnRead(index, heading, role, inferred, own, percent, bool(each)))
-    columns = told_apart(columns, lambda index: heading_of(table, index, first_row))
+    longer = [
+        {n: told[n].heading or whole(table, n, first_row) for n in range(table.width)}
+        for whole in (heading_of, all_above)
+    ]
+    columns = told_apart(columns, longer)
     figures = [column.index for column in columns if column.role == "figures"]
     columns = _worked_out(table, columns, first_row, told)
     columns = like_the_first(_as_beside(table, columns, first_row))

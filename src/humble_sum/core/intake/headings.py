@@ -37,6 +37,17 @@ def heading_of(table: Table, index: int, first_row: int) -> str:
     return ", ".join(said)
 
 
+def all_above(table: Table, index: int, first_row: int) -> str:
+    """Every text above the lines in this column, the highest first, but for titles and units."""
+    said: list[str] = []
+    for row in range(first_row):
+        text, _ = stands_above(table, row, index)
+        alone = sum(bool(cell.text.strip()) for cell in table.rows[row]) == 1
+        if text and text not in said and not alone and not is_unit_alone(text):
+            said.append(text)
+    return ", ".join(said)
+
+
 def stands_above(table: Table, row: int, column: int) -> tuple[str, bool]:
     """What stands over a column in a row, and whether it spans others too."""
     for top, left, bottom, right in table.merged:

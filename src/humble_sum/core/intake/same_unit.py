@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from decimal import Decimal
 from itertools import combinations, permutations
@@ -11,7 +11,6 @@ from typing import TYPE_CHECKING
 from humble_sum.core.amounts import EXACT, of_units, total
 from humble_sum.core.intake.column_names import PERIOD, VERSION
 from humble_sum.core.intake.decisions import ColumnDecided
-from humble_sum.core.intake.units import Unit
 
 if TYPE_CHECKING:
     from humble_sum.core.intake.columns import ColumnRead
@@ -34,18 +33,21 @@ def like_the_first(columns: Sequence[ColumnRead]) -> list[ColumnRead]:
     ]
 
 
-def told_apart(columns: Sequence[ColumnRead], whole: Callable[[int], str]) -> list[ColumnRead]:
-    """The columns, those that only their units tell apart with their whole headings: 2026 £m, 2026 $m."""
-    units: dict[str, set[Unit | None]] = {}
+def told_apart(columns: Sequence[ColumnRead], ways: Sequence[Mapping[int, str]]) -> list[ColumnRead]:
+    """The columns, those headed alike by the first of some longer headings that tells them apart: with their
+    units, 2026 £m and 2026 $m, or with what stands higher up, Budget, Q1 and Actual, Q1."""
+    alike: dict[str, list[int]] = {}
     for column in columns:
         if column.role == "figures":
-            units.setdefault(column.heading, set()).add(column.unit)
-    return [
-        replace(column, heading=whole(column.index))
-        if column.role == "figures" and len(units[column.heading]) > 1
-        else column
-        for column in columns
-    ]
+            alike.setdefault(column.heading, []).append(column.index)
+    told: dict[int, str] = {}
+    for indices in alike.values():
+        for way in ways if len(indices) > 1 else ():
+            headings = {index: way[index] for index in indices}
+            if len(set(headings.values())) == len(indices):
+                told |= headings
+                break
+    return [replace(column, heading=told.get(column.index, column.heading)) for column in columns]
 
 
 def as_those_beside(

@@ -13,6 +13,7 @@ LEAST_ROWS = 2
 SENTENCE = re.compile(r"[.!?]['\"”’)]*$")
 LEAST_WORDS = 6  # words of a line that can be a sentence
 YEAR = re.compile(r"(19|20|21)\d\d([-/–]\d\d)?")
+LEADERS = re.compile(r"\s*([._·…]( ?[._·…]){3,})\s*$")  # dots that lead from a label to its figures
 CODE = re.compile(r"\d[\d.\-/]*[A-Za-z]?")
 DIGITS = re.compile(r"\d+")
 NUMBER = re.compile(r"[^A-Za-z]*\d[^A-Za-z]*|[-–—]")
@@ -67,7 +68,8 @@ def _by_columns(lines: list[str], spans: list[list[Span]]) -> list[list[str]]:
             at = 0 if place is None else place + 1
             cells[at] = f"{cells[at]} {text}".strip() if cells[at] else text
         indent = len(line) - len(line.lstrip(" "))
-        cells[0] = " " * indent + cells[0] if cells[0] else ""
+        label = LEADERS.sub("", cells[0])
+        cells[0] = " " * indent + label if label else ""
         made.append(cells)
     return made
 
