@@ -83,6 +83,23 @@ class SidesTest(unittest.TestCase):
         self.assertEqual([column.heading for column in made.layout.figures], wanted)
 
 
+class TimesTest(unittest.TestCase):
+    def test_years_months_and_days_written_as_numbers_are_no_amounts(self) -> None:
+        for head, now, before in (
+            ("Period", "2026", "2025"),
+            ("Month", "202603", "202503"),
+            ("Posting date", "20260331", "20250331"),
+            ("Year", "202603", "202503"),
+        ):
+            text = f"Line,{head},Sum\nFares,{now},1234\nFares,{before},1100\nFuel,{now},-234\n"
+            (made,) = drafts("long.csv", text)
+            self.assertEqual([column.heading for column in made.layout.figures], ["Sum"], head)
+
+    def test_amounts_of_a_month_stay_amounts(self) -> None:
+        (made,) = drafts("month.csv", "Line,Month,Year to date\nFares,2026,12340\nFuel,-311,-2340\n")
+        self.assertEqual(amounts(made)["Fares"], (2026, 12340))
+
+
 class ThreeDigitsTest(unittest.TestCase):
     def test_points_before_three_digits_group_unless_something_speaks_for_decimals(self) -> None:
         for title, first in (

@@ -22,6 +22,12 @@ PART = re.compile(
     r"期間?|월|분기",
     re.IGNORECASE,
 )
+# Headings of dates, which programs write as numbers too: 202603, 20260331.
+DATE = re.compile(
+    r"((posting|document|booking|value|entry|report(ing)?) )?date|day|as (of|at)|datum|fecha|data",
+    re.IGNORECASE,
+)
+WRITTEN = re.compile(r"(19|20|21)\d\d((0[1-9]|1[0-2])(0[1-9]|[12]\d|3[01])?)?")
 YEARS, PARTS = range(1900, 2201), range(54)  # weeks have the highest numbers
 HEADING_ROWS = 6
 
@@ -29,11 +35,25 @@ HEADING_ROWS = 6
 def columns_of_times(table: Table, numeric: Sequence[int]) -> list[int]:
     """Of the columns of numbers, those of years, and beside these of months, quarters, periods or weeks.
 
-    Where there are no years a column *Month* may be of amounts, this month's."""
+    Where there are no years a column *Month* may be of amounts, this month's, unless all of them can be read
+    as years, months or days."""
     years = [
-        index for index in numeric if _is(table, index, YEAR, YEARS) and not _adds(table, index, numeric)
+        index
+        for index in numeric
+        if (_is(table, index, YEAR, YEARS) or _is_written_out(table, index))
+        and not _adds(table, index, numeric)
     ]
-    return years + [index for index in numeric if years and _is(table, index, PART, PARTS)]
+    parts = [index for index in numeric if index not in years and _is(table, index, PART, PARTS)]
+    return years + parts if years else []
+
+
+def _is_written_out(table: Table, index: int) -> bool:
+    """Whether a column that is headed by a time says nothing but years, months or days: 2026, 202603."""
+    cells = table.column(index)
+    heads = [cell.text.strip() for cell in cells[:HEADING_ROWS]]
+    said = [cell.text.strip() for cell in cells if is_number(cell)]
+    named = any(name.fullmatch(head) for name in (YEAR, PART, DATE) for head in heads)
+    return named and len(said) > 1 and all(WRITTEN.fullmatch(text) for text in said)
 
 
 def _is(table: Table, index: int, name: re.Pattern[str], numbers: range) -> bool:
