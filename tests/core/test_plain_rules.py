@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import unittest
+from types import MappingProxyType
 from typing import Any
 
 from hypothesis import given, settings
@@ -11,6 +12,7 @@ from hypothesis import strategies as st
 from humble_sum.core.errors import InputError
 from humble_sum.core.printing.clauses import read_clauses
 from humble_sum.core.printing.plain_rule import CHOICES, plainly_named
+from humble_sum.core.printing.printer import Printer
 from humble_sum.core.printing.resolved_clauses import NAMES
 from tests.core.drawing import VALUES
 
@@ -69,6 +71,12 @@ class PlainRuleTest(unittest.TestCase):
             {"scale": "fit", "scale_word": "short", "ladder": "indian", "decimals": {"up_to": 1}},
         ):
             self.assertTrue(self.agrees(rule), rule)
+
+    def test_any_mapping_is_a_rule(self) -> None:
+        for rule in ({"zero": {"word": "nil"}}, {"zero": "dash"}):
+            self.assertEqual(
+                Printer(MappingProxyType(rule)).many([0]), ["nil" if "word" in rule["zero"] else "–"]
+            )
 
     def test_a_contradiction_is_left_to_the_models_which_say_it(self) -> None:
         rule = {"scale": "lakhs", "ladder": "indian"}

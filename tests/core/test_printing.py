@@ -6,9 +6,12 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from humble_sum.core.amounts import EXACT
+from humble_sum.core.locales import locale
 from humble_sum.core.printing.batch import Texts, print_texts
 from humble_sum.core.printing.clause_values import Grouping, Negative, RoundsAway, Scale
-from humble_sum.core.printing.figure import exact_text, print_amount, scaled_text
+from humble_sum.core.printing.dressing import dressed
+from humble_sum.core.printing.figure import exact_text, plain_digits, print_amount, scaled_text
+from humble_sum.core.printing.frame import frame_of
 from humble_sum.core.printing.printer import Printer
 from humble_sum.core.printing.resolved_clauses import ResolvedClauses
 from humble_sum.core.printing.rounding import Mode
@@ -120,6 +123,21 @@ class BulkTest(unittest.TestCase):
         printer = Printer(rule)
         self.assertEqual([printer(amount) for amount in many], each)
         self.assertEqual([shown.text for shown in printer.show(many)], each)
+
+    @given(any_rule(), st.integers(-(10**12), 10**12), st.integers(0, 6))
+    @settings(max_examples=300)
+    def test_a_frame_stands_around_digits_as_they_are_dressed_one_by_one(
+        self, rule: ResolvedClauses, units: int, short: int
+    ) -> None:
+        frame = frame_of(rule)
+        units //= 10**short
+        if frame is None or not units:
+            return
+        digits = plain_digits(abs(units), rule.exponent, rule)
+        signed = "minus" if units < 0 else "plus" if rule.plus == "always" else ""
+        text, hang = dressed(digits, "", signed, rule, locale(rule.locale, rule.digits), True, "either")
+        around = frame.minus if units < 0 else frame.plain
+        self.assertEqual((around.before + frame.write(abs(units)) + around.after, around.hang), (text, hang))
 
     @given(amounts, st.sampled_from(["mr-IN", "es-ES", "de-CH", "nl-NL", "ar-EG", "sv-SE", "tr-TR"]))
     def test_in_other_locales_too(self, amount: Decimal, tag: str) -> None:

@@ -51,6 +51,22 @@ class PagesTest(unittest.TestCase):
         self.assertEqual([column.heading for column in made.layout.figures], ["DEBIT", "CREDIT"])
         self.assertEqual(made.layout.columns[0].role, "code")
 
+    def test_a_second_table_under_the_same_headings_keeps_them(self) -> None:
+        one = "                  2026     2025\nFares              100       90\nHire                50       40\n"
+        two = "\n\nCosts\n" + one.replace("Fares", "Fuel ").replace("Hire ", "Wages")
+        tables = drafts("two.txt", one + two)
+        self.assertEqual([list(amounts(made)) for made in tables], [["Fares", "Hire"], ["Fuel", "Wages"]])
+        years = "Ferries Ltd\nYear 2026\n          Amount\nFares        100\nHire          50\n"
+        text = years + "\n" + years.replace("2026", "2025")
+        self.assertTrue(
+            any(
+                "Year 2025" in cell.text
+                for table in open_source("y.txt", text.encode())
+                for row in table.rows
+                for cell in row
+            )
+        )
+
     def test_dots_that_lead_to_figures_are_no_part_of_a_name(self) -> None:
         text = "                 2026     2025\nTurnover .....  1,234    1,100\nCosts . . . . .  (834)    (700)\n"
         (made,) = drafts("leaders.txt", text + "Profit            400      400\n")

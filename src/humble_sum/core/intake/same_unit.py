@@ -17,7 +17,8 @@ if TYPE_CHECKING:
 
 Column = Sequence[Decimal | None]
 LEAST_LINES, MOST_COLUMNS = 2, 12
-FAR = 30  # times as large: what is in ones beside thousands, or in thousands beside millions, is further off
+# Times as large: what is in ones beside thousands, or in thousands beside millions, is further off.
+FAR = Decimal(30)
 
 
 def like_the_first(columns: Sequence[ColumnRead]) -> list[ColumnRead]:
@@ -84,7 +85,7 @@ def is_worked_out(column: Column, others: Sequence[Column]) -> bool:
 
 
 def _minus(column: Column) -> Column:
-    return [None if figure is None else -figure for figure in column]
+    return [None if figure is None else figure.copy_negate() for figure in column]
 
 
 def _adds(column: Column, parts: Sequence[Column]) -> bool:
@@ -95,7 +96,7 @@ def _adds(column: Column, parts: Sequence[Column]) -> bool:
             continue
         # Each may have been rounded by half of its last digit.
         off = total([_half(each) for each in (figure, *there)])
-        if abs(EXACT.subtract(total(there), figure)) > off:
+        if EXACT.subtract(total(there), figure).copy_abs() > off:
             return False
         told += bool(figure)
     return told >= LEAST_LINES
@@ -110,9 +111,11 @@ def _half(figure: Decimal) -> Decimal:
 def as_large(column: Column, others: Sequence[Column]) -> bool:
     """Whether a column's figures are about as large as those of others, by their middle ones."""
     middle, beside = _middle(column), _middle([figure for other in others for figure in other])
-    return middle is not None and beside is not None and middle < beside * FAR and beside < middle * FAR
+    if middle is None or beside is None:
+        return False
+    return middle < EXACT.multiply(beside, FAR) and beside < EXACT.multiply(middle, FAR)
 
 
 def _middle(figures: Column) -> Decimal | None:
-    sizes = sorted(abs(figure) for figure in figures if figure)
+    sizes = sorted(figure.copy_abs() for figure in figures if figure)
     return sizes[len(sizes) // 2] if sizes else None

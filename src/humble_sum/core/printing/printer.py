@@ -137,7 +137,8 @@ def _named(rule: Any) -> dict[str, Any]:
         # Loaded for who needs it: it takes longer than a figure takes to print.
         from humble_sum.core.printing.clauses import Clauses, read_clauses
 
-        named = (rule if isinstance(rule, Clauses) else read_clauses(rule)).named()
+        said = dict(rule) if isinstance(rule, Mapping) else rule
+        named = (said if isinstance(said, Clauses) else read_clauses(said)).named()
     return named
 
 

@@ -15,7 +15,10 @@ LEAST_WORDS = 6  # words of a line that can be a sentence
 YEAR = re.compile(r"(19|20|21)\d\d([-/–]\d\d)?")
 LEADERS = re.compile(r"\s*([._·…]( ?[._·…]){3,})\s*$")  # dots that lead from a label to its figures
 CODE = re.compile(r"\d[\d.\-/]*[A-Za-z]?")
-DIGITS = re.compile(r"\d+")
+PAGE = re.compile(
+    r"\b(page|seite|p[aá]gin[ae]|p[aá]g|sida|side|blad|strona|sheet)\b\.?:? *\d+( *(of|von|de|di|/) *\d+)?",
+    re.IGNORECASE,
+)
 NUMBER = re.compile(r"[^A-Za-z]*\d[^A-Za-z]*|[-–—]")
 
 Span = tuple[int, int, str]
@@ -75,12 +78,18 @@ def _by_columns(lines: list[str], spans: list[list[Span]]) -> list[list[str]]:
 
 
 def _once_headed(lines: list[str]) -> list[str]:
-    """The lines, with nothing where one above the first figures is said again over a later page."""
+    """The lines, with nothing where the titles and headings above the first figures stand over a later page
+    again. Headings alone may be those of another table."""
     first = next((n for n, line in enumerate(lines) if _is_row(_without_code(_spans(line)))), 0)
-    heads = {DIGITS.sub("0", line.strip()) for line in lines[:first] if line.strip()}
-    return [
-        "" if n > first and DIGITS.sub("0", line.strip()) in heads else line for n, line in enumerate(lines)
-    ]
+    heads = [said for line in lines[:first] if (said := PAGE.sub("", line).strip())]
+    if len(heads) < 2:
+        return lines
+    made, over = lines[:first], False
+    for line in lines[first:]:
+        said = PAGE.sub("", line).strip()
+        over = said == heads[0] or (over and (not said or said in heads))
+        made.append("" if over else line)
+    return made
 
 
 def is_running_text(lines: list[str]) -> bool:

@@ -12,6 +12,7 @@ from typing import Any, Literal
 from fastapi import Request, Response
 from pydantic import BaseModel, Field
 
+from humble_sum.core.amounts import amount_text
 from humble_sum.core.changes.commands import Together, apply, page_of
 from humble_sum.core.changes.offers import RuleOffers
 from humble_sum.core.changes.rule_commands import (
@@ -281,7 +282,7 @@ class _Said(BaseModel):
 
 
 @lru_cache(maxsize=1_024)
-def _said(statement: str, own: tuple[Decimal, ...], spelled: _Spelled) -> dict[str, str]:
+def _said(statement: str, own: tuple[str, ...], spelled: _Spelled) -> dict[str, str]:
     """It as JSON, by name. A change touches one rule, or none, and every word has every value it can take
     with what that would print: most of a rulebook's page, which need not be made again."""
     rule = spelled.rule
@@ -291,7 +292,7 @@ def _said(statement: str, own: tuple[Decimal, ...], spelled: _Spelled) -> dict[s
     view = _Said(
         sentence=sentence_view(rule_sentence(decided, offers, said)),
         more=[word_view(word) for word in unsaid_words(decided, offers, said)],
-        specimens=specimen_views(decided.clauses, own),
+        specimens=specimen_views(decided.clauses, list(map(Decimal, own))),
     )
     return {name: view.model_dump_json(include={name})[len(name) + 4 : -1] for name in _Said.model_fields}
 
@@ -324,7 +325,9 @@ def _rule(pack: Pack, statement: str, at: int, found: Mapping[str, RuleStanding]
         switch=EditRule(kind="edit_rule", off=not rule.off, **of),
         remove=RemoveRule(kind="remove_rule", **of),
     )
-    return spelled_with(view, **_said(statement, pack.specimens, _Spelled(rule)))
+    # As text: 1 and 1.0 are one amount, and two specimens.
+    own = tuple(map(amount_text, pack.specimens))
+    return spelled_with(view, **_said(statement, own, _Spelled(rule)))
 
 
 def _listed(names: Sequence[str]) -> str:
