@@ -115,6 +115,7 @@ def main() -> None:
             together(port, pack, PAUSES[-1], 1, 0)  # to warm it up
             (alone,), _ = together(port, pack, PAUSES[-1], 1, 0)
             made = anew(port, pack)
+            beside = [together(port, pack, pause, 1, WRITERS)[0][0] for pause in PAUSES]
             runs = [(pause, *together(port, pack, pause, READERS, WRITERS)) for pause in PAUSES]
         finally:
             server.kill()
@@ -123,14 +124,14 @@ def main() -> None:
     single, fresh = statistics.median(alone.took), statistics.median(made.took)
     print(
         f"one reader alone: median {single * 1000:.1f} ms of {len(alone.took)}; "
-        f"{fresh * 1000:.1f} ms where the page has to be made"
+        f"{fresh * 1000:.1f} ms where each page has to be made"
     )
-    for pause, readers, writers in runs:
-        say(pause, readers, writers, single, fresh)
+    for (pause, readers, writers), one in zip(runs, beside, strict=True):
+        say(pause, readers, writers, single, statistics.median(one.took))
 
 
-def say(pause: float, readers: list[Client], writers: list[Client], single: float, fresh: float) -> None:
-    """What a run came to, beside one reader's medians."""
+def say(pause: float, readers: list[Client], writers: list[Client], single: float, beside: float) -> None:
+    """What a run came to, beside the medians of one reader: alone, and beside the same writers."""
     took = sorted(each for client in readers for each in client.took)
     p95, median = took[int(len(took) * 0.95)], statistics.median(took)
     statuses = sum((client.statuses for client in [*readers, *writers]), Counter[int]())
@@ -138,7 +139,7 @@ def say(pause: float, readers: list[Client], writers: list[Client], single: floa
     print(f"  median {median * 1000:.1f} ms")
     print(
         f"  95 % within {p95 * 1000:.1f} ms, {p95 / single:.1f} times the one reader's median; "
-        f"{p95 / fresh:.1f} times that of pages to be made"
+        f"{p95 / beside:.1f} times that of one reader beside these writers ({beside * 1000:.1f} ms)"
     )
     print(f"  answers: {dict(sorted(statuses.items()))}")
     if set(statuses) - {200, 201, 409}:

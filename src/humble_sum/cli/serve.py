@@ -69,6 +69,7 @@ def serve_records(
     for fault in read_styles(styles).faults if styles else ():
         print(f"humble-sum: {fault}", file=sys.stderr, flush=True)
     app = create_app(database, hosts, tokens[0] if tokens else None, styles)
+    gc.freeze()  # what the program itself consists of stays
     uvicorn.Server(uvicorn.Config(app, log_level="warning", timeout_keep_alive=30, http=PatientProtocol)).run(
         sockets=[listener]
     )

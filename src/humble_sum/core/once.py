@@ -7,7 +7,7 @@ to the same value.
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Hashable
 from typing import Any, Generic, TypeVar
 
 T = TypeVar("T")
@@ -37,3 +37,19 @@ class Itself(Generic[T]):
 
     def __eq__(self, other: object) -> bool:
         return isinstance(other, Itself) and self.one is other.one
+
+
+class Keyed(Generic[T]):
+    """A thing as a key of what was worked out for it: it and whatever else has its `key`, which says all of
+    it that is looked at there."""
+
+    __slots__ = ("key", "one")
+
+    def __init__(self, one: T, key: Hashable):
+        self.one, self.key = one, key
+
+    def __hash__(self) -> int:
+        return hash(self.key)
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, Keyed) and self.key == other.key

@@ -6,17 +6,17 @@ import json
 from collections import Counter
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Any, Literal
 
 from humble_sum.core.errors import Fault, InputError
-from humble_sum.core.once import Itself
+from humble_sum.core.once import Itself, Keyed
 from humble_sum.core.printing.clauses import Clauses
 from humble_sum.core.printing.resolved_clauses import NAMES
 from humble_sum.core.proof.pack_proof import PackProof
-from humble_sum.core.proof.statement_proof import Proof
 from humble_sum.core.rules.rulebook import (
-    Decided,
     Deciding,
+    LineKind,
     Place,
     Reach,
     Rule,
@@ -25,7 +25,7 @@ from humble_sum.core.rules.rulebook import (
     deciding,
     new_rule_id,
 )
-from humble_sum.core.statements.pack import Statement
+from humble_sum.core.statements.pack import Pack, Statement
 
 Standing = Literal["decides", "overruled", "idle", "off"]
 
@@ -80,7 +80,7 @@ def standings(whole: PackProof) -> dict[str, RuleStanding]:
     in hand, or where it is said for others alone, in the first of its places and editions."""
     pack = whole.pack
     scopes = {rule.id: _scope(rule.reach, pack.shown) for rule in pack.rulebook.rules}
-    counted = {scope: _counted(whole, scope) for scope in set(scopes.values())}
+    counted = {scope: _counted(pack, scope) for scope in set(scopes.values())}
     found = {}
     for rule in pack.rulebook.rules:
         scope = scopes[rule.id]
@@ -101,26 +101,34 @@ def _scope(reach: Reach, shown: str) -> Scope:
     return place, edition
 
 
-def _counted(whole: PackProof, scope: Scope) -> Deciding:
+def _counted(pack: Pack, scope: Scope) -> Deciding:
     """How many figures each rule decides in a scope, and how many each of its clauses does."""
+    rulebook = pack.rulebook
+    told = [f"{r.id} {r.off} {r.reach.model_dump_json()} {list(r.clauses.named())}" for r in rulebook.rules]
+    same = Keyed(rulebook, "\n".join(told))
     figures: Counter[str] = Counter()
     clauses: Counter[tuple[str, str]] = Counter()
-    for proof in whole.proofs.values():
-        if scope == ("page", whole.pack.shown):
-            of_statement = proof.figures.deciding
-        else:
-            alike = Counter(map(Itself, _decided(whole, proof, scope)))
-            of_statement = deciding((each.one, count) for each, count in alike.items())
+    for statement in pack.statements:
+        lines = tuple((line.id, line.kind) for line in statement.figured)
+        columns = tuple(column.id for column in statement.columns)
+        of_statement = _count(same, statement.id, lines, columns, scope)
         figures.update(of_statement[0])
         clauses.update(of_statement[1])
     return figures, clauses
 
 
-def _decided(whole: PackProof, proof: Proof, scope: Scope) -> Sequence[Decided]:
-    place, edition = scope
-    lines = [(line.id, line.kind) for line in proof.statement.figured]
-    columns = [column.id for column in proof.statement.columns]
-    return decide_all(whole.pack.rulebook, proof.statement.id, lines, columns, place, edition)
+# Who decides hangs on what rules reach and name. Most changes give a clause another value, and no more.
+@lru_cache(maxsize=128)
+def _count(
+    same: Keyed[Rulebook],
+    statement: str,
+    lines: tuple[tuple[str, LineKind], ...],
+    columns: tuple[str, ...],
+    scope: Scope,
+) -> Deciding:
+    """The counts of one statement."""
+    alike = Counter(map(Itself, decide_all(same.one, statement, lines, columns, *scope)))
+    return deciding((each.one, count) for each, count in alike.items())
 
 
 def _reached(reach: Reach, statement: Statement, scope: Scope) -> int:

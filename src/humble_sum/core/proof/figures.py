@@ -12,7 +12,7 @@ from humble_sum.core.printing.dressing import UsualSign
 from humble_sum.core.printing.figure import Printed, print_amount, rounded, unit_exponent
 from humble_sum.core.printing.resolved_clauses import ResolvedClauses
 from humble_sum.core.printing.rounding import Position, position, round_units
-from humble_sum.core.rules.rulebook import Decided, Deciding, deciding
+from humble_sum.core.rules.rulebook import Decided
 from humble_sum.core.statements.grid import Grid
 from humble_sum.core.statements.marks import Hold, Nudge
 from humble_sum.core.statements.relations import Cell
@@ -154,11 +154,6 @@ class Figures(Mapping[Cell, Figure]):
     def decided(self) -> Sequence[Decided]:
         """The clauses of every figure, in page order; figures decided alike share theirs."""
         return self._decided
-
-    @once
-    def deciding(self) -> Deciding:
-        """How many figures each rule decides, and how many each of its clauses does."""
-        return deciding((each, len(numbers)) for each, numbers in self._alike)
 
     @once
     def texts(self) -> list[str]:

@@ -24,6 +24,7 @@ from humble_sum.core.changes.rule_commands import (
     UseStyle,
 )
 from humble_sum.core.changes.rulebook import STYLES, RuleStanding, alike, rule_of, standings
+from humble_sum.core.once import Keyed
 from humble_sum.core.printing.resolved_clauses import NAMES, ResolvedClauses
 from humble_sum.core.proof.pack_proof import PackProof, proof_of, prove_pack
 from humble_sum.core.proof.trial_changes import Changed, ChangedFigures, trial_changes
@@ -258,21 +259,6 @@ def _gaps(whole: PackProof) -> set[tuple[str, str]]:
     return found | {("", tie.tie.id) for tie in whole.ties if tie.status == "gap"}
 
 
-class _Spelled:
-    """A rule as a key: those that are spelled alike are one."""
-
-    __slots__ = ("key", "rule")
-
-    def __init__(self, rule: Rule):
-        self.rule, self.key = rule, rule.model_dump_json(exclude_unset=True)
-
-    def __hash__(self) -> int:
-        return hash(self.key)
-
-    def __eq__(self, other: object) -> bool:
-        return isinstance(other, _Spelled) and self.key == other.key
-
-
 class _Said(BaseModel):
     """What a rule says wherever it stands: its sentence, the words it does not have yet, and specimens."""
 
@@ -282,10 +268,10 @@ class _Said(BaseModel):
 
 
 @lru_cache(maxsize=1_024)
-def _said(statement: str, own: tuple[str, ...], spelled: _Spelled) -> dict[str, str]:
+def _said(statement: str, own: tuple[str, ...], same: Keyed[Rule]) -> dict[str, str]:
     """It as JSON, by name. A change touches one rule, or none, and every word has every value it can take
     with what that would print: most of a rulebook's page, which need not be made again."""
-    rule = spelled.rule
+    rule = same.one
     named = rule.clauses.named()
     decided = Decided(ResolvedClauses.of(named), {name: rule if name in named else None for name in NAMES})
     offers, said = RuleOffers(statement, rule), frozenset(named)
@@ -327,7 +313,8 @@ def _rule(pack: Pack, statement: str, at: int, found: Mapping[str, RuleStanding]
     )
     # As text: 1 and 1.0 are one amount, and two specimens.
     own = tuple(map(amount_text, pack.specimens))
-    return spelled_with(view, **_said(statement, own, _Spelled(rule)))
+    same = Keyed(rule, rule.model_dump_json(exclude_unset=True))
+    return spelled_with(view, **_said(statement, own, same))
 
 
 def _listed(names: Sequence[str]) -> str:
