@@ -1,3 +1,4 @@
+import type { CSSProperties } from "react";
 import { memo } from "react";
 
 import type { CheckView, FigureCell } from "../api/client";
@@ -53,7 +54,11 @@ export const Figure = memo(function Figure({ line, at, figure, lens, checks, was
           <span className="sr-only">, after </span>
         </del>
       )}
-      <span className={`figure ${hung ? "" : "unhung"} ${drift ? "drifting" : ""}`} title={drift}>
+      <span
+        className={`figure ${hung ? "" : "unhung"} ${drift ? "drifting" : ""}`}
+        title={drift}
+        style={drift ? bar(figure.drift_share) : undefined}
+      >
         {lens === "exact" ? (
           <>
             <span className="digits screen-only font-sans text-[13px]">
@@ -72,7 +77,6 @@ export const Figure = memo(function Figure({ line, at, figure, lens, checks, was
             <span className="sr-only"> set by {figure.origin_rule}</span>
           </span>
         ) : null}
-        {drift ? <Bar share={figure.drift_share} /> : null}
       </span>
     </td>
   );
@@ -163,11 +167,9 @@ function Marks({ figure }: { figure: FigureCell }) {
 
 const HALF = 17; // pixels for one whole unit of drift
 
-/** The drift of a figure, drawn under it: left of the middle it prints too little, right too much. */
-function Bar({ share }: { share: number }) {
-  if (share === 0) return null;
-  const width = Math.max(1, (Math.abs(share) / 1000) * HALF);
-  return (
-    <i style={share < 0 ? { width, marginInlineEnd: HALF } : { width, marginInlineEnd: HALF - width }} />
-  );
+/** The bar of a drift, which the style sheet draws under the figure: left of the middle it prints too
+    little, right too much. */
+function bar(share: number): CSSProperties {
+  const width = share === 0 ? 0 : Math.max(1, (Math.abs(share) / 1000) * HALF);
+  return { "--long": `${width}px`, "--from": `${share < 0 ? HALF : HALF - width}px` } as CSSProperties;
 }

@@ -97,6 +97,7 @@ const Bead = memo(function Bead({ check, active, onVisit }: BeadProps) {
   useEffect(() => {
     if (active) bead.current?.scrollIntoView({ block: "nearest", inline: "nearest" });
   }, [active]);
+  const said = check.says || `${check.name} ${check.mark}`;
   const ring = active ? "outline-2 outline-offset-1 outline-teal" : "";
   const inside = {
     foots: <Check size={13} />,
@@ -111,12 +112,12 @@ const Bead = memo(function Bead({ check, active, onVisit }: BeadProps) {
       ref={bead}
       type="button"
       aria-current={active}
-      title={check.says || `${check.name} ${check.mark}`}
-      className={`relative flex size-6 items-center justify-center border text-[11px] font-semibold ${LOOKS[check.status]} ${ring}`}
+      title={said}
+      aria-label={said}
+      className={`flex size-6 items-center justify-center border text-[11px] font-semibold ${LOOKS[check.status]} ${ring}`}
       onClick={() => onVisit(check)}
     >
-      <span aria-hidden={check.status !== "gap"}>{inside[check.status]}</span>
-      <span className="sr-only">{check.says || `${check.name} ${check.mark}`}</span>
+      {inside[check.status]}
     </button>
   );
 }, sameBead);

@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
 from decimal import Decimal
 from functools import lru_cache
-from typing import TYPE_CHECKING, Literal
+from typing import TYPE_CHECKING, Literal, NamedTuple
 
 from humble_sum.core.amounts import EXACT, cut_endless, scaled
 from humble_sum.core.locales import currencies, locale
@@ -32,8 +31,7 @@ DASH = "\u2013"
 Kind = Literal["amount", "zero", "rounds_away", "missing", "text"]
 
 
-@dataclass(frozen=True)
-class Printed:
+class Printed(NamedTuple):
     """A printed figure.
 
     `units` is the whole number of units printed (None when missing), each 10**exponent.
@@ -103,7 +101,7 @@ def print_amount(
 
 def _hidden(printed: Printed) -> Printed:
     """A figure that is not shown: it has its units, which count, and no text."""
-    return replace(printed, text="", hang="", mark="", tone="plain", before="", after="", too_wide=False)
+    return printed._replace(text="", hang="", mark="", tone="plain", before="", after="", too_wide=False)
 
 
 def _print(
@@ -152,8 +150,7 @@ def _beside(printed: Printed, clauses: ResolvedClauses, band: Band | None, minus
     tone = clauses.negative_tone if minus else "plain"
     if not (band or clauses.before or clauses.after or tone != "plain"):
         return printed
-    return replace(
-        printed,
+    return printed._replace(
         mark=band.mark if band else "",
         tone=band.tone if band and band.tone != "plain" else tone,
         before=clauses.before,
@@ -226,7 +223,7 @@ def _narrower(
         made = _print(amount, narrower, None, money, usual_sign)
         if len(made.whole) <= clauses.width.most and made.kind == printed.kind:
             return made
-    return replace(printed, too_wide=True)
+    return printed._replace(too_wide=True)
 
 
 def _said(amount: Decimal, clauses: ResolvedClauses) -> Printed:

@@ -83,19 +83,19 @@ def prove(pack: Pack, statement: Statement, before: Proof | None = None) -> Proo
 
 def _alike(decided: Sequence[Decided]) -> Alike:
     """Figures that share what decided them, together."""
-    found: dict[int, tuple[Decided, list[int]]] = {}
-    for number, each in enumerate(decided):
-        group = found.get(id(each))
-        if group is None:
-            group = found[id(each)] = (each, [])
-        group[1].append(number)
+    ids = list(map(id, decided))
+    found: dict[int, tuple[Decided, list[int]]] = {
+        key: (each, []) for key, each in dict(zip(ids, decided, strict=True)).items()
+    }
+    for number, key in enumerate(ids):
+        found[key][1].append(number)
     return tuple(found.values())
 
 
 def _settled(grid: Grid, pack: Pack, decided: Sequence[Decided]) -> list[Decided]:
     """Clauses with what hangs on the figures settled: a line's own currency, and a scale that fits
     a column, which is chosen by the column's largest amount under the rule."""
-    distinct = {id(each): each.clauses for each in decided}.values()
+    distinct = [each.clauses for each in dict(zip(map(id, decided), decided, strict=True)).values()]
     own = [line.currency or pack.currency for line in grid.statement.figured]
     # What an edition does not translate never takes the sign of what it translates to.
     apart = [pack.translates and currency != pack.currency for currency in own]

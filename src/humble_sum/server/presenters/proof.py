@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Sequence
-from dataclasses import asdict
+from dataclasses import asdict, replace
 from decimal import Decimal
+from functools import lru_cache
 from itertools import islice
 from typing import Literal
 
@@ -18,7 +19,8 @@ from humble_sum.core.changes.tagging_commands import SetConcept, SetTaxonomies
 from humble_sum.core.footing.gap_fixes import ways
 from humble_sum.core.footing.nudge_record import nudge_records
 from humble_sum.core.locales.number_words import in_words
-from humble_sum.core.printing.figure import exact_text
+from humble_sum.core.once import Itself
+from humble_sum.core.printing.figure import Printed, exact_text
 from humble_sum.core.printing.resolved_clauses import ResolvedClauses
 from humble_sum.core.printing.scaling import NO_BREAK
 from humble_sum.core.printing.specimens import specimens
@@ -122,16 +124,24 @@ def _group(check: Check) -> str:
 
 
 def _line(row: Row, sent: bool) -> LineView:
+    bare = _without_figures(Itself(row.line), row.last)
+    return replace(bare, figures=[_cell(figure) for figure in row.figures]) if sent else bare
+
+
+# A change of how figures print leaves every line as it is.
+@lru_cache(maxsize=16_384)
+def _without_figures(same: Itself[Line], last: bool) -> LineView:
+    line = same.one
     return LineView(
-        id=row.line.id,
-        label=row.line.label,
-        kind=row.line.kind,
-        indent=row.line.steps,
-        absent=row.line.absent,
-        last=row.last,
-        parts=[id for id, _ in row.line.parts],
-        figured=row.line.kind != "heading",
-        figures=[_cell(figure) for figure in row.figures] if sent else [],
+        id=line.id,
+        label=line.label,
+        kind=line.kind,
+        indent=line.steps,
+        absent=line.absent,
+        last=last,
+        parts=[id for id, _ in line.parts],
+        figured=line.kind != "heading",
+        figures=[],
     )
 
 
@@ -143,7 +153,7 @@ def _cell(figure: Figure) -> FigureCell:
         nudged = "up" if printed.units > printed.own_rounding else "down"
     return FigureCell(
         column=figure.cell[1],
-        text=NO_BREAK.join(part for part in (printed.before, printed.text, printed.after) if part),
+        text=_beside(printed) if printed.before or printed.after else printed.text,
         hang="" if printed.after else printed.hang,
         mark=printed.mark,
         tone=printed.tone,
@@ -157,6 +167,10 @@ def _cell(figure: Figure) -> FigureCell:
         held=figure.held is not None,
         nudged=nudged,
     )
+
+
+def _beside(printed: Printed) -> str:
+    return NO_BREAK.join(part for part in (printed.before, printed.text, printed.after) if part)
 
 
 def _check(proof: Proof, check: Check, large: bool) -> CheckView:
