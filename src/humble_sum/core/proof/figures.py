@@ -155,6 +155,11 @@ class Figures(Mapping[Cell, Figure]):
         """The clauses of every figure, in page order; figures decided alike share theirs."""
         return self._decided
 
+    @property
+    def distinct(self) -> list[Decided]:
+        """What decides any figure, each once."""
+        return [each for each, _ in self._alike]
+
     @once
     def texts(self) -> list[str]:
         """Every figure as printed, in page order; those printed by one rule are printed together."""

@@ -27,13 +27,14 @@ from humble_sum.core.statements.relations import Cell
 class Proof:
     """A statement proved: figures in page order, checks in relation order, captions.
 
-    `grid` is its exact side, with which a change of rules is proved again. `heads` are what stands
-    over its columns.
+    `grid` is its exact side, with which a change of rules is proved again. `units` are the whole units that
+    figures print, by figure number, None for what prints no number. `heads` are what stands over its columns.
     """
 
     statement: Statement
     grid: Grid
     figures: Figures
+    units: Sequence[int | None]
     checks: tuple[Check, ...]
     caption: str
     exceptions: tuple[str, ...]
@@ -78,7 +79,7 @@ def prove(pack: Pack, statement: Statement, before: Proof | None = None) -> Proo
         exceptions = (*exceptions, policy.note)
     width = len(columns)
     heads = tuple(heading(c.label, c.date, decided[n::width]) for n, c in enumerate(statement.columns))
-    return Proof(statement, grid, figures, checks, caption, exceptions, heads)
+    return Proof(statement, grid, figures, units, checks, caption, exceptions, heads)
 
 
 def _alike(decided: Sequence[Decided]) -> Alike:

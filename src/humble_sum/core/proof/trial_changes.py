@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from dataclasses import dataclass, field
+from typing import NamedTuple
 
 from humble_sum.core.printing.resolved_clauses import NAMES
-from humble_sum.core.proof.figures import Figure
 from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.proof.statement_proof import Proof
 from humble_sum.core.rules.rulebook import Decided
@@ -15,8 +15,7 @@ from humble_sum.core.statements.names import FigureRef
 NUDGED = "Moved by footing"
 
 
-@dataclass(frozen=True)
-class Changed:
+class Changed(NamedTuple):
     """A figure that prints otherwise: what it printed and what it would."""
 
     spot: FigureRef
@@ -43,46 +42,70 @@ class TrialChanges:
     rest: tuple[ChangedFigures, ...]
 
 
-Seen = Callable[[Figure, Figure], bool]  # a figure before and after
-# What a reader could be misled by, in words, and how it is told of a figure before and after.
+# What a reader could be misled by, in words.
+UNFOOTED = "Would no longer foot"
 WIDE = "Now wider than their rule allows"
-MATTERS: dict[str, Seen] = {
-    WIDE: lambda was, now: (
-        now.clauses.width is not None and now.printed.too_wide and not was.printed.too_wide
-    ),
-    "Now round away to nothing": lambda was, now: bool(now.exact) and now.units == 0 != was.units,
-    "No longer show their sign": lambda was, now: (
-        now.clauses.negative == "unsigned" != was.clauses.negative and now.exact is not None and now.exact < 0
-    ),
-}
+AWAY = "Now round away to nothing"
+UNSIGNED = "No longer show their sign"
 
 
 def trial_changes(before: PackProof, after: PackProof) -> TrialChanges:
     """Every figure of `after` that prints otherwise than in `before`, in page order."""
-    matters = {says: ChangedFigures(says) for says in ("Would no longer foot", *MATTERS)}
+    matters = {says: ChangedFigures(says) for says in (UNFOOTED, WIDE, AWAY, UNSIGNED)}
     rest: dict[str, ChangedFigures] = {}
-    matters["Would no longer foot"].figures += _new_gaps(before, after)
+    matters[UNFOOTED].figures += _new_gaps(before, after)
     matters[WIDE].figures += _new_width(before, after)
     count = 0
-    rules: dict[tuple[int, int], str] = {}
-    for old, new, number, changed in _reprinted(before, after):
+    rules: dict[tuple[int, int], str] = {}  # by what decided before and after, which many figures share
+    for each in _reprinted(before, after):
         count += 1
-        figure, was = new.figures[new.grid.cells[number]], old.figures.get(new.grid.cells[number])
-        why = next((says for says, seen in MATTERS.items() if was is not None and seen(was, figure)), None)
-        if why is not None:
-            matters[why].figures.append(changed)
+        if (why := each.why) is not None:
+            matters[why].figures.append(each.changed)
             continue
-        by = NUDGED
-        if was is not None and was.decided != figure.decided:
-            pair = (id(was.decided), id(figure.decided))
-            by = rules.setdefault(pair, _rule_of(was.decided, figure.decided))
-        rest.setdefault(by, ChangedFigures(by)).figures.append(changed)
+        pair = (id(each.was), id(each.now))
+        if pair not in rules:
+            rules[pair] = _rule_of(each.was, each.now)
+        by = rules[pair]
+        rest.setdefault(by, ChangedFigures(by)).figures.append(each.changed)
     listed = sorted(rest.values(), key=lambda group: len(group.figures), reverse=True)
     return TrialChanges(count, tuple(each for each in matters.values() if each.figures), tuple(listed))
 
 
-def _reprinted(before: PackProof, after: PackProof) -> Iterator[tuple[Proof, Proof, int, Changed]]:
-    """Figures with another text: the statement before and after, and the figure's number after."""
+class _Reprinted(NamedTuple):
+    """A figure with another text: its statement and number, before and after."""
+
+    old: Proof
+    place: int
+    new: Proof
+    number: int
+    changed: Changed
+
+    @property
+    def was(self) -> Decided:
+        return self.old.figures.decided[self.place]
+
+    @property
+    def now(self) -> Decided:
+        return self.new.figures.decided[self.number]
+
+    @property
+    def why(self) -> str | None:
+        """What a reader could be misled by."""
+        was, now, amount = self.was.clauses, self.now.clauses, self.new.grid.amounts[self.number]
+        if now.width is not None and self._too_wide(self.new) and not self._too_wide(self.old):
+            return WIDE
+        if amount and self.new.units[self.number] == 0 != self.old.units[self.place]:
+            return AWAY
+        if now.negative == "unsigned" != was.negative and amount is not None and amount < 0:
+            return UNSIGNED
+        return None
+
+    def _too_wide(self, proof: Proof) -> bool:
+        return proof.figures[self.new.grid.cells[self.number]].printed.too_wide
+
+
+def _reprinted(before: PackProof, after: PackProof) -> Iterator[_Reprinted]:
+    """Figures with another text. Figures that are new print as they do."""
     for id, new in after.proofs.items():
         old = before.proofs.get(id)
         if old is None or old is new:
@@ -90,10 +113,9 @@ def _reprinted(before: PackProof, after: PackProof) -> Iterator[tuple[Proof, Pro
         was, now = old.figures.texts, new.figures.texts
         for number, cell in enumerate(new.grid.cells):
             place = number if old.grid is new.grid else old.grid.number.get(cell)
-            text = now[number] if place is None else was[place]
-            if text != now[number]:
-                changed = Changed((id, *cell), text or "a blank", now[number] or "a blank")
-                yield old, new, number, changed
+            if place is not None and was[place] != now[number]:
+                changed = Changed((id, *cell), was[place] or "a blank", now[number] or "a blank")
+                yield _Reprinted(old, place, new, number, changed)
 
 
 def _new_gaps(before: PackProof, after: PackProof) -> Iterator[Changed]:
@@ -115,6 +137,8 @@ def _new_width(before: PackProof, after: PackProof) -> Iterator[Changed]:
         old = before.proofs.get(id)
         if old is None or old is new or old.grid is not new.grid:
             continue
+        if all(each.clauses.width is None for each in new.figures.distinct):
+            continue
         texts = zip(
             old.figures.decided, new.figures.decided, old.figures.texts, new.figures.texts, strict=True
         )
@@ -126,7 +150,8 @@ def _new_width(before: PackProof, after: PackProof) -> Iterator[Changed]:
 
 
 def _rule_of(was: Decided, now: Decided) -> str:
-    """The rule that decides the first clause which differs, or what decided it before."""
+    """The rule that decides the first clause which differs, or what decided it before; where none does,
+    footing moved the figure."""
     for name in NAMES:
         if getattr(was.clauses, name) != getattr(now.clauses, name):
             rule = now.origins[name] or was.origins[name]
