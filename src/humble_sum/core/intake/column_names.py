@@ -11,6 +11,12 @@ NOTES = re.compile(
     re.IGNORECASE,
 )
 UNITS = re.compile(r"(units?|uom|unit of measure|einheit)", re.IGNORECASE)
+CURRENCIES = re.compile(
+    r"((local|transaction|document|functional|reporting|original) )?(currency|curr?\.?|ccy)( ?code)?|"
+    r"währung|devise|monnaie|moneda|divisa|moeda|valuta|waluta|měna|pénznem|валюта|货币|貨幣|币种|幣別|通貨|통화|"
+    r"para birimi|mata uang",
+    re.IGNORECASE,
+)
 PERCENT = re.compile(r"%|\bper ?cent\b|\bpercentage\b|\bpct\b", re.IGNORECASE)
 SHARE = re.compile(r"%|\b(bps?|pp|pts)\b|‰", re.IGNORECASE)
 PER_EACH = re.compile(

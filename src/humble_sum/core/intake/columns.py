@@ -14,6 +14,7 @@ from humble_sum.core.intake.column_names import (
     CODE_HEADINGS,
     CODES,
     COUNTED,
+    CURRENCIES,
     DOTTED_DATE,
     NOTES,
     PER_EACH,
@@ -58,13 +59,14 @@ class ColumnRead:
 
 @dataclass(frozen=True)
 class Layout:
-    """A table's columns, the row its lines start at, the unit that is stated over all of it, and the column
-    that states one for each line."""
+    """A table's columns, the row its lines start at, the unit that is stated over all of it, and the columns
+    that state one for each line: what it is counted in, and its currency."""
 
     columns: tuple[ColumnRead, ...]
     first_row: int
     unit: Unit | None = None
     unit_column: int | None = None
+    currency_column: int | None = None
 
     @once
     def label(self) -> ColumnRead | None:
@@ -88,7 +90,7 @@ def lay_out(table: Table, decided: TableDecided = UNDECIDED) -> Layout:
     known = {*numeric, *roles}
     periods = [n for n in range(table.width) if n not in known and _is_of_period(table, n)]
     numeric = sorted([*numeric, *periods, *(index for index, role in roles.items() if role == "figures")])
-    units = [n for n in range(table.width) if _is_named(table, n, UNITS)]
+    units = [n for n in range(table.width) if _is_named(table, n, UNITS) or _is_named(table, n, CURRENCIES)]
     label = next((index for index, role in roles.items() if role == "label"), None)
     if label is None:
         codes = [n for n in range(table.width) if _is_named(table, n, CODES) and _has_digits(table, n)]
@@ -106,7 +108,7 @@ def lay_out(table: Table, decided: TableDecided = UNDECIDED) -> Layout:
     table = replace(table, merged=(*table.merged, *spread(table, numeric, first_row)))
     columns = []
     is_numeric = set(numeric)
-    unit_column = None
+    unit_column = currency_column = None
     for index in range(table.width):
         unit, heading = unit_within(heading_of(table, index, first_row))
         if index == label:
@@ -115,6 +117,8 @@ def lay_out(table: Table, decided: TableDecided = UNDECIDED) -> Layout:
             role = "other"
         elif UNITS.fullmatch(heading) and index not in is_numeric:
             role, unit_column = "other", index
+        elif CURRENCIES.fullmatch(heading) and index not in is_numeric:
+            role, currency_column = "other", index
         elif index in coded or heading.lower() in CODE_HEADINGS or CODES.fullmatch(heading):
             role = "code"
         else:
@@ -155,7 +159,7 @@ def lay_out(table: Table, decided: TableDecided = UNDECIDED) -> Layout:
         columns = as_those_beside(columns, shown, told)
     columns = _as_written_there(table, columns, first_row, unit)
     stated = unit is not None or any(column.unit for column in columns)
-    return Layout(tuple(columns), first_row, unit if stated else table.linked, unit_column)
+    return Layout(tuple(columns), first_row, unit if stated else table.linked, unit_column, currency_column)
 
 
 def _worked_out(

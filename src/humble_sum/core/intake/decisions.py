@@ -14,7 +14,7 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError
 from humble_sum.core.amount_field import Amount
 from humble_sum.core.errors import InputError, faults_of
 from humble_sum.core.intake.amounts import ARABIC, COMMA, POINT, Convention
-from humble_sum.core.intake.table import SheetCell, Table, cell_place, column_index
+from humble_sum.core.intake.table import SheetCell, Table, column_index
 from humble_sum.core.printing.clauses import Currency
 from humble_sum.core.statements.names import Label
 
@@ -78,6 +78,11 @@ class TableDecided(_Decided):
     currency: Currency = None
     costs: Literal["positive", "negative"] | None = Field(
         default=None, description="What is taken off kept as it stands, or as negative amounts."
+    )
+    across: Annotated[str, Field(pattern="^(rows|[A-Z]{1,3})$")] | None = Field(
+        default=None,
+        description="Where lines come again: the column that each of its values is to have a column for, or "
+        "rows, each a line.",
     )
     look: bool = Field(default=True, description="Print as the number codes of the source say.")
     columns: dict[str, ColumnDecided] = {}
@@ -152,8 +157,8 @@ def with_cells(table: Table, cells: Mapping[str, CellDecided]) -> Table:
         return table
     rows = [list(row) for row in table.rows]
     for place, decided in cells.items():
-        spot = cell_place(place)
-        if spot is None or spot[0] >= len(rows) or spot[1] >= table.width:
+        spot = table.find(place)
+        if spot is None:
             continue
         row, column = spot
         if rows[row][column].text.strip() == decided.text.strip():
@@ -181,8 +186,7 @@ def unmet(decided: TableDecided, table: Table, keys: Iterable[str]) -> list[str]
         if index is None or index >= table.width:
             found.append(f"column {letters}")
     for place, cell in decided.cells.items():
-        spot = cell_place(place)
-        inside = spot is not None and spot[0] < len(table.rows) and spot[1] < table.width
-        if not inside or spot is None or table.rows[spot[0]][spot[1]].text.strip() != cell.text.strip():
+        spot = table.find(place)
+        if spot is None or table.rows[spot[0]][spot[1]].text.strip() != cell.text.strip():
             found.append(f"cell {place} with “{cell.text}”")
     return found

@@ -23,6 +23,7 @@ from humble_sum.core.intake.found_sums import FoundSum, Parts, found_columns
 from humble_sum.core.intake.kinds import usual_sign_of
 from humble_sum.core.intake.label_rows import with_whole_labels
 from humble_sum.core.intake.ledger_sides import with_sides
+from humble_sum.core.intake.long_form import LongForm, form_of, set_out
 from humble_sum.core.intake.looks import Looks, looks_of
 from humble_sum.core.intake.number_codes import Look
 from humble_sum.core.intake.periods import period_of
@@ -32,13 +33,15 @@ from humble_sum.core.intake.units import Unit, unit_of
 from humble_sum.core.rules.rulebook import LineKind
 from humble_sum.core.statements.pack import OWN_ACROSS, RATIOS, Column, Line, Statement, UsualSign
 
+NOT_HERE = "was decided, and is not in this table"
+
 
 @dataclass(frozen=True)
 class Draft:
     """What a table was read as: columns, lines with their sums, offers not taken, and doubts.
 
     Sums, taken or offered, go by line numbers of the draft. `looks` is what a workbook's number
-    codes say about printing.
+    codes say about printing. `across` is how one row an amount was set out.
     """
 
     table: Table
@@ -50,6 +53,7 @@ class Draft:
     currency: str | None
     looks: Looks
     decided: TableDecided = UNDECIDED
+    across: LongForm | None = None
 
     @property
     def look(self) -> Look:
@@ -65,7 +69,13 @@ class Draft:
 def draft(source: Table, decided: TableDecided = UNDECIDED) -> Draft:
     """Read a table into a draft statement, as was decided by hand. Nothing is kept, and nothing in doubt is
     settled silently. Amounts are in ones: by the unit that the source states, or by the one decided."""
-    return by_sums(_read(source, decided), lambda otherwise: _read(source, otherwise))
+    form = form_of(source, decided.across)
+    table = set_out(source, form) if form is not None else source
+    made = by_sums(_read(table, decided), lambda otherwise: _read(table, otherwise))
+    if form is None and decided.across not in (None, "rows"):
+        what = f"a column for each of {decided.across}"
+        made = replace(made, doubts=(*made.doubts, Doubt(table.source, what, NOT_HERE)))
+    return replace(made, across=form)
 
 
 def _read(source: Table, decided: TableDecided) -> Draft:
@@ -130,10 +140,7 @@ def _read(source: Table, decided: TableDecided) -> Draft:
     doubts += _mixed(table, layout, lines, currency, currencies)
     currency = currency or look.clauses.get("currency") or _stated_currency(table, layout)
     currency = decided.currency or currency
-    doubts += [
-        Doubt(table.source, each, "was decided, and is not in this table")
-        for each in _unmet_in(source, lines, decided)
-    ]
+    doubts += [Doubt(table.source, each, NOT_HERE) for each in _unmet_in(source, lines, decided)]
     return Draft(source, layout, columns, tuple(lines), offers, tuple(doubts), currency, looks, decided)
 
 

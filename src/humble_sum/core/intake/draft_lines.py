@@ -111,7 +111,6 @@ def read_lines(
             continue
         read = _read_row(table, row, figures, row - layout.first_row)
         doubts += read.doubts
-        currencies.update(read.currencies)
         forms = read.forms
         scale = _scale_of_line(table, layout, row, said, read.amounts, forms, told.kind)
         if scale.percent:
@@ -120,6 +119,13 @@ def read_lines(
             amount if amount is None or itself else _in_ones(amount, column, scale, cells[column.index])
             for amount, itself, column in zip(read.amounts, read.itself, figures, strict=True)
         ]
+        stated = read.currencies or _beside(scale, amounts)
+        if (unknown := _unknown_currency(cells, layout)) is not None:
+            place = table.place(row, layout.currency_column or 0)
+            doubts.append(
+                Doubt(place, unknown, "no currency we know, so the line is taken as the others are")
+            )
+        currencies.update(stated)
         empty = not any(cells[column.index].says or cells[column.index].formula for column in figures)
         if not said and empty and told.role != "line":
             continue
@@ -149,7 +155,7 @@ def read_lines(
                 key=key,
                 told=told.kind,
                 hidden=row in table.hidden,
-                currency=_one(set(read.currencies)),
+                currency=_one(set(stated)),
             )
         )
     steps = {wide: min(n, 8) for n, wide in enumerate(sorted({line.indent or 0 for line in lines}))}
@@ -214,6 +220,21 @@ def _read_row(table: Table, row: int, figures: Sequence[ColumnRead], place: int)
         tuple(reading.currency for reading in readings if reading.currency),
         tuple(doubts),
     )
+
+
+def _unknown_currency(cells: Sequence[SheetCell], layout: Layout) -> str | None:
+    """What the column of currencies says of a line, where that is none."""
+    if layout.currency_column is None:
+        return None
+    said = cells[layout.currency_column].text.strip()
+    unit = unit_of(said)
+    return said if said and (unit is None or unit.currency is None) else None
+
+
+def _beside(scale: _LineScale, amounts: Sequence[Decimal | None]) -> tuple[str, ...]:
+    """The currency that a column beside states for a line, once for each of its figures."""
+    currency = scale.unit.currency if scale.unit and not (scale.alone or scale.percent) else None
+    return (currency,) * sum(amount is not None for amount in amounts) if currency else ()
 
 
 def _said(cells: Sequence[SheetCell], label: ColumnRead | None, code: ColumnRead | None) -> str:
@@ -281,10 +302,17 @@ def _scale_of_line(
     forms: Collection[str],
     told: OwnKind | None,
 ) -> _LineScale:
+    currency = None
+    if layout.currency_column is not None:
+        currency = unit_of(table.rows[row][layout.currency_column].text.strip())
     if layout.unit_column is not None:
         text = table.rows[row][layout.unit_column].text.strip()
         unit = unit_of(text)
-        return _LineScale(unit, alone=bool(text) and unit is None, percent=text in ("%", "per cent"))
+        alone = bool(text) and unit is None
+        unit = unit.over(currency) if unit else currency
+        return _LineScale(unit, alone=alone, percent=text in ("%", "per cent"))
+    if currency is not None:
+        return _LineScale(currency)
     stated = unit_within(label)[0] if "(" in label else None
     if stated and stated.power:
         return _LineScale(stated)
@@ -308,7 +336,8 @@ def _in_ones(amount: Decimal, column: ColumnRead, scale: _LineScale, cell: Sheet
     """A figure of the source in ones: by the unit that is stated for it, where it states none itself."""
     if column.percent or scale.percent:
         return scaled(amount, -2)
-    unit = None if scale.alone else scale.unit or column.unit
+    own = scale.unit.over(column.unit) if scale.unit else column.unit
+    unit = None if scale.alone else own
     if unit is None or not unit.power or shows(cell, unit):
         return amount
     return scaled(amount, unit.power)

@@ -90,6 +90,9 @@ def with_sums(
     for found in sums:
         total, parts = figured[found.total], tuple((figured[part], sign) for part, sign in found.parts)
         total, parts = _below(lines, total, parts, apart) or _above(lines, total, parts)
+        again = [sign for part, sign in parts if lines[part].label == lines[total].label]
+        if again and (min(again) < 0 or not TOTAL.search(lines[total].label)):
+            continue  # no line adds itself: these come again for something else, such as another period
         named = _is_named_total(lines, total, parts) or _is_named_result(lines, made, total, parts)
         if found.sure or (named and found.columns and decided.get(total, True)):
             evidence = found.evidence if found.sure else f"{found.evidence}, and its name says so"

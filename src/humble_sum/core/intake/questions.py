@@ -14,9 +14,10 @@ from humble_sum.core.intake.conventions import decided_by
 from humble_sum.core.intake.decisions import CONVENTIONS, MISSING, ConventionId
 from humble_sum.core.intake.draft import Draft, stated_units
 from humble_sum.core.intake.draft_lines import Doubt
+from humble_sum.core.intake.long_form import other_forms
 from humble_sum.core.intake.scale_words import POWERS_BY_NAME, SCALE_NAMES
 from humble_sum.core.intake.table import column_letters
-from humble_sum.core.intake.table_sentence import adding
+from humble_sum.core.intake.table_sentence import across_said, adding
 from humble_sum.core.intake.units import Unit, scale_within
 
 Patch = Mapping[str, Any]
@@ -43,13 +44,25 @@ class Question:
 
 def questions(made: Draft, beside: Sequence[Draft] = ()) -> list[Question]:
     """What there is to ask of a draft; `beside` are the other tables taken in with it."""
-    found = [*_of_unit(made, beside), *_of_silent(made), *_of_columns(made), *_of_marks(made)]
-    return [*found, *_of_texts(made), *_of_sums(made)]
+    found = [*_of_rows(made), *_of_unit(made, beside), *_of_silent(made), *_of_columns(made)]
+    return [*found, *_of_marks(made), *_of_texts(made), *_of_sums(made)]
+
+
+def _of_rows(made: Draft) -> Iterator[Question]:
+    """A table whose lines come again, told apart by a column of words that are no periods."""
+    if made.across is not None or made.decided.across is not None or not made.lines:
+        return
+    forms = list(other_forms(made.table))
+    if not forms:
+        return
+    by = " or ".join(f"{form.name} (column {column_letters(form.by[0])})" for form in forms)
+    says = f"Lines come again, told apart by {by}. Each row is a line of its own for the time being."
+    ways = [Answer(across_said(form), {"across": column_letters(form.by[0])}) for form in forms]
+    yield Question("Is each of its rows a line?", says, (Answer("it is", {"across": "rows"}), *ways))
 
 
 def _spot(doubt: Doubt) -> str:
-    row, column = doubt.spot
-    return f"{column_letters(column)}{row + 1}"
+    return doubt.place.rpartition(", ")[2]
 
 
 def _cell(doubt: Doubt, said: str | None) -> Patch:

@@ -13,6 +13,7 @@ from humble_sum.core.intake.draft_lines import shows
 from humble_sum.core.intake.packing import column_said
 from humble_sum.core.intake.scale_words import SCALE_NAMES
 from humble_sum.core.intake.table import column_letters
+from humble_sum.core.intake.table_sentence import across_said
 
 MOST_NAMED = 6
 
@@ -21,6 +22,9 @@ def settled(made: Draft) -> Iterator[str]:
     """What was read without a question: units, columns, sums, what is hidden, and what was left out."""
     for note in made.table.notes:
         yield f"{note.what} {note.remedy}".strip()
+    if made.across is not None:
+        where = ", ".join(map(column_letters, made.across.by))
+        yield f"one row an amount, set out with {across_said(made.across)} (column {where})"
     for unit in stated_units(made):
         if unit.said:
             yield f"{unit.name}, as “{unit.said}” says; amounts are kept in ones"
@@ -29,7 +33,11 @@ def settled(made: Draft) -> Iterator[str]:
     if any(shows_other_sign(cell) for row in made.table.rows for cell in row):
         yield "number codes say Cr or Dr; what they show as credits is below zero"
     for column in made.layout.columns:
-        if said := _column_read(column):
+        if column.index == made.layout.currency_column:
+            yield f"column {column_letters(column.index)} read as the currency of each line"
+        elif column.index == made.layout.unit_column:
+            yield f"column {column_letters(column.index)} read as the unit of each line"
+        elif said := _column_read(column):
             yield said
     yield from _sums(made)
     for derived in made.columns:

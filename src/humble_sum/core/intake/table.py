@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass, replace
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
 from datetime import date, time
 from decimal import Decimal
 from functools import lru_cache
@@ -11,6 +12,7 @@ from typing import NamedTuple
 
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.intake.units import Unit
+from humble_sum.core.once import once
 
 Value = str | Decimal | date | time | bool | None
 
@@ -57,7 +59,8 @@ class Table:
 
     `hidden` rows were hidden in the source and are read all the same. A merged range is its first row and
     column and its last ones; its text stands in its first cell. `linked` is the unit of the sheet whose
-    figures it repeats, where it states none itself.
+    figures it repeats, where it states none itself. `origins` say where cells were in the source, by row and
+    column, where they have been set out otherwise.
     """
 
     source: str
@@ -67,6 +70,7 @@ class Table:
     hidden: frozenset[int] = frozenset()
     merged: tuple[tuple[int, int, int, int], ...] = ()
     linked: Unit | None = None
+    origins: Mapping[tuple[int, int], tuple[int, int]] | None = field(default=None, compare=False)
 
     @property
     def width(self) -> int:
@@ -75,7 +79,24 @@ class Table:
     def place(self, row: int, column: int) -> str:
         """A cell's place as people write it: "ledger.xlsx, Sheet1, C7"."""
         sheet = f", {self.name}" if self.name else ""
-        return f"{self.source}{sheet}, {column_letters(column)}{row + 1}"
+        return f"{self.source}{sheet}, {self.spot(row, column)}"
+
+    def spot(self, row: int, column: int) -> str:
+        """The same within the table: "C7"."""
+        row, column = (self.origins or {}).get((row, column), (row, column))
+        return f"{column_letters(column)}{row + 1}"
+
+    def find(self, spot: str) -> tuple[int, int] | None:
+        """The row and column, from 0, of such a cell; None where there is none."""
+        found = cell_place(spot)
+        if found is not None and self.origins is not None:
+            return self._here.get(found)
+        inside = found is not None and found[0] < len(self.rows) and found[1] < self.width
+        return found if inside else None
+
+    @once
+    def _here(self) -> dict[tuple[int, int], tuple[int, int]]:
+        return {origin: here for here, origin in (self.origins or {}).items()}
 
     def with_rows(self, rows: tuple[tuple[SheetCell, ...], ...]) -> Table:
         """The table with other cells in its places."""

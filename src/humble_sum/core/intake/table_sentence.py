@@ -10,6 +10,7 @@ from humble_sum.core.intake.columns import ColumnRead
 from humble_sum.core.intake.decisions import CONVENTIONS, OwnKind
 from humble_sum.core.intake.draft import Draft, stated_units
 from humble_sum.core.intake.kinds import KINDS
+from humble_sum.core.intake.long_form import LongForm
 from humble_sum.core.intake.packing import name_of
 from humble_sum.core.intake.scale_words import POWERS_BY_NAME, SCALE_NAMES
 from humble_sum.core.intake.table import column_letters
@@ -64,7 +65,24 @@ def table_sentence(made: Draft) -> Told:
         )
         negative = decided.costs == "negative"
         found += [", its costs", Open("costs", costs[negative].label, costs, int(negative))]
-    return [*found, ". Its lines begin", _first_row(made), "."]
+    found += [". Its lines begin", _first_row(made)]
+    if made.across is not None or decided.across is not None:
+        found += [", with", _across(made)]
+    return [*found, "."]
+
+
+def _across(made: Draft) -> Open:
+    """Whether rows that are of one line in several periods are set out as columns."""
+    rows = Pick("a line for each row", {"across": "rows"})
+    if made.across is None:
+        return Open("across", rows.label, (rows, Pick("what they seem to be", {"across": None})), 0)
+    by = {"across": column_letters(made.across.by[0])} if made.decided.across else {"across": None}
+    return Open("across", across_said(made.across), (Pick(across_said(made.across), by), rows), 0)
+
+
+def across_said(form: LongForm) -> str:
+    """What a table of one row an amount is set out with."""
+    return f"a column for each {form.name}"
 
 
 def _currency(made: Draft) -> Open:

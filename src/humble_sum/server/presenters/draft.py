@@ -239,7 +239,7 @@ def _rows(made: Draft) -> Iterator[SourceRowView]:
         if line is None and not any(cell.text.strip() for cell in cells):
             continue
         read = [""] * len(figures) if line is None or line.heading else _read(made, line, worked_out, plain)
-        places = [f"{column_letters(index)}{row + 1}" for index in figures]
+        places = [made.table.spot(row, index) for index in figures]
         yield SourceRowView(
             row=row,
             label=line.label if line else (cells[label.index].text.strip() if label else ""),
