@@ -82,6 +82,33 @@ class FiguresTest(DeskTest):
         self.button("Every table again").click()
         self.until(lambda: "ledger" in self.one("footer").text, "and all of it again")
 
+    def test_one_row_an_amount_is_set_out_by_period_or_asked_about(self) -> None:
+        self.figures()
+        periods = "Line,Year,Amount\nFares,2025,10.5\nFares,2026,11.5\nFuel,2025,-4\nFuel,2026,-5\n"
+        parts = "Cost,Department,Amount\nWages,Deck,10\nWages,Engine,20\nFuel,Deck,1\nFuel,Engine,2\n"
+        both = self.file("periods.csv", periods.encode()) + "\n" + self.file("parts.csv", parts.encode())
+        self.one("main input[type=file]").send_keys(both)
+        self.until(lambda: "parts.csv" in self.one("footer").text, "both files are read")
+        self.assertIn("It has a column for each Year", self.one("main").text)
+        self.clean()
+
+        def rows() -> int:
+            return len(self.all("main tbody [id^='row:']"))
+
+        self.assertEqual(rows(), 2)
+        self.pick("main [data-word=across]", "a line for each row")
+        self.until(lambda: rows() == 4, "row by row")
+        self.pick("main [data-word=across]", "what they seem to be")
+        self.until(lambda: rows() == 2, "and back")
+
+        self.button("parts.csv").click()
+        self.until(lambda: "Is each of its rows a line?" in self.margin(), "it asks")
+        self.clean()
+        self.one("h1").click()
+        self.keys("2")
+        self.until(lambda: "It has a column for each" in self.one("main").text, "the digit answers it")
+        self.assertEqual((rows(), "Is each" in self.margin()), (2, False))
+
     def test_files_become_a_pack_with_its_gaps(self) -> None:
         self.figures()
         self.clean()

@@ -65,8 +65,10 @@ def table_sentence(made: Draft) -> Told:
         )
         negative = decided.costs == "negative"
         found += [", its costs", Open("costs", costs[negative].label, costs, int(negative))]
+    if made.across is not None:
+        return [*found, ". It has", _across(made), "."]
     found += [". Its lines begin", _first_row(made)]
-    if made.across is not None or decided.across is not None:
+    if decided.across is not None:
         found += [", with", _across(made)]
     return [*found, "."]
 
