@@ -290,7 +290,10 @@ def _form(parts: _Parts) -> bool:
     return False
 
 
-WORD_AT_END = re.compile(r"^(?P<rest>.*\d)\s*(?P<word>[^\W\d_][^\d]*?)\.?$", re.DOTALL)
+# The word of a scale after its number; behind a bracket too, where Cr may be a credit: (400)m.
+WORD_AT_END = re.compile(
+    r"^(?P<rest>.*(\d|\)(?!\s*cr)))\s*(?P<word>[^\W\d_][^\d]*?)\.?$", re.DOTALL | re.IGNORECASE
+)
 
 
 def _scale(parts: _Parts) -> bool:

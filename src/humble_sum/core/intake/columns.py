@@ -296,7 +296,10 @@ def _unit_above(table: Table, index: int, first_row: int) -> Unit | None:
     found = None
     for row in range(first_row):
         text, _ = stands_above(table, row, index)
-        found = unit_of(text) or found
+        within = unit_within(text)[0]
+        # Behind other words, over several columns, it has to say both: Year to 31 March (£ thousands).
+        plain = within is not None and within.currency is not None and within.power is not None
+        found = unit_of(text) or (within if plain else None) or found
     return found
 
 

@@ -19,8 +19,9 @@ from humble_sum.core.intake.decisions import OwnKind, RowDecided, row_keys
 from humble_sum.core.intake.kinds import kind_apart
 from humble_sum.core.intake.number_codes import divides_by
 from humble_sum.core.intake.ratios import is_ratio
+from humble_sum.core.intake.scale_words import SCALE_NAMES
 from humble_sum.core.intake.table import SheetCell, Table
-from humble_sum.core.intake.units import Unit, unit_of, unit_within
+from humble_sum.core.intake.units import LETTERS_OF_SCALES, Unit, counted_in, unit_of, unit_within
 from humble_sum.core.once import once
 from humble_sum.core.rules.rulebook import LineKind
 from humble_sum.core.statements.pack import RATIOS
@@ -120,6 +121,10 @@ def read_lines(
             for amount, itself, column in zip(read.amounts, read.itself, figures, strict=True)
         ]
         stated = read.currencies or _beside(scale, amounts)
+        if scale.unit is not None and scale.unit.said.strip(" ()[].") in LETTERS_OF_SCALES:
+            column = layout.unit_column if layout.unit_column is not None else label.index if label else 0
+            why = f"read as {SCALE_NAMES[scale.unit.power or 0]}"
+            doubts.append(Doubt(table.place(row, column), scale.unit.said, why))
         if (unknown := _unknown_currency(cells, layout)) is not None:
             place = table.place(row, layout.currency_column or 0)
             doubts.append(
@@ -307,13 +312,13 @@ def _scale_of_line(
         currency = unit_of(table.rows[row][layout.currency_column].text.strip())
     if layout.unit_column is not None:
         text = table.rows[row][layout.unit_column].text.strip()
-        unit = unit_of(text)
+        unit = unit_of(text) or counted_in(text, label)
         alone = bool(text) and unit is None
         unit = unit.over(currency) if unit else currency
         return _LineScale(unit, alone=alone, percent=text in ("%", "per cent"))
     if currency is not None:
         return _LineScale(currency)
-    stated = unit_within(label)[0] if "(" in label else None
+    stated = unit_within(label)[0] or _counted_in(table, layout, label, amounts) if "(" in label else None
     if stated and stated.power:
         return _LineScale(stated)
     own = [a for a, column in zip(amounts, layout.figures, strict=True) if not column.percent]
@@ -321,6 +326,20 @@ def _scale_of_line(
         return _LineScale(percent=True)
     apart = told or kind_apart(label, own, forms)
     return _LineScale(alone=apart in RATIOS or apart == "count" or "multiple" in forms)
+
+
+LETTERED = re.compile(r"\(([a-z]{1,3})\)\s*$")
+
+
+def _counted_in(table: Table, layout: Layout, label: str, amounts: Sequence[Decimal | None]) -> Unit | None:
+    """The scale whose letter ends the label of fractions: Passengers (m) of 1.2, if notes have none."""
+    found = LETTERED.search(label)
+    if found is None or layout.label is None:
+        return None
+    ends = (LETTERED.search(cell.text) for cell in table.column(layout.label.index))
+    noted = any(end is not None and end[1] not in LETTERS_OF_SCALES for end in ends)
+    parts = any(amount is not None and amount != amount.to_integral_value() for amount in amounts)
+    return counted_in(found[1], label[: found.start()]) if parts and not noted else None
 
 
 def _in_points(label: str, amounts: Sequence[Decimal | None], forms: Collection[str], told: bool) -> bool:

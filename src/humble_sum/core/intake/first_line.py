@@ -15,6 +15,8 @@ from humble_sum.core.intake.units import unit_of, unit_within
 OTHER_YEARS = (*range(1300, 1500), *range(2400, 2620))
 MARKED = re.compile(r"[(\[\-\u2212+~\u2248<>]?\W?\d[\d.,' \u00a0]*")
 HALVES = re.compile(r"\d{1,2} ?[HQM](?![a-z])", re.IGNORECASE)
+# A year and a letter for what its figures are, actual, budget or estimated: 2026 B is no billions.
+LETTERED = re.compile(r"(FY ?)?(19|20)\d\d ?[A-Z]")
 MOST_MARK_LETTERS = 3  # letters of the marks around a figure: 75 (a), 12 r
 
 
@@ -77,7 +79,10 @@ def _below_title(table: Table, row: int, label: int | None, numeric: list[int]) 
 def _are_years(table: Table, row: int, figures: list[SheetCell]) -> bool:
     """Whether the first figures of a table are years above its columns; those of other calendars only if they
     follow each other, are written without marks and have no heading above them."""
-    if all(is_year(cell) or _is_year_in_unit(table, row, cell) for cell in figures):
+    if all(
+        is_year(cell) or LETTERED.fullmatch(cell.text.strip()) or _is_year_in_unit(table, row, cell)
+        for cell in figures
+    ):
         return True
     if len(figures) < 2 or not all(
         len(cell.text.strip()) == 4 and is_year(cell, OTHER_YEARS) for cell in figures

@@ -126,6 +126,22 @@ def _in_letters(found: re.Match[str]) -> str:
     return f" {MONEY.get((found[2] or found[4] or found[0])[0], 'JPY')} {word} "
 
 
+# Letters of scales that lines are counted in: passengers, in m. Of lengths and times m is metres or minutes.
+LETTERS_OF_SCALES = {"k": 3, "m": 6, "mn": 6, "mln": 6, "mm": 6, "bn": 9}
+MEASURED = re.compile(
+    r"\b(length|distance|depth|dr[au]f?t|draught|height|width|beam|range|radius|area|level|altitude|time|"
+    r"duration|term|delay|age|tenor|maturity|wait(ing)?|metres?|meters?|minutes?|months?|miles?)\b",
+    re.IGNORECASE,
+)
+
+
+def counted_in(letters: str, label: str) -> Unit | None:
+    """The scale that a line's unit is, where it is only its letter: of passengers, and not of lengths."""
+    text = letters.strip(" ()[].")
+    power = LETTERS_OF_SCALES.get(text)
+    return None if power is None or MEASURED.search(label) else Unit(None, power, letters)
+
+
 def unit_within(text: str) -> tuple[Unit | None, str]:
     """The unit at the end of a heading, in brackets, after a comma or behind its other words, and the
     heading without it: "2026 £'000" is 2026 in thousands of pounds."""

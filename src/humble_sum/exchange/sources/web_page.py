@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from html.parser import HTMLParser
 
 from humble_sum.core.errors import Fault, InputError
@@ -13,6 +14,7 @@ MOST_TITLES = 4  # texts right above a table that are taken for its titles
 LONGEST_TITLE = 200
 TITLES = {"h1", "h2", "h3", "h4", "h5", "h6", "p", "caption", "div"}
 RAISED = str.maketrans("0123456789", "⁰¹²³⁴⁵⁶⁷⁸⁹")
+NOTE = re.compile(r"[a-zA-Z]([, ]+[a-zA-Z0-9])*")  # the letters of notes, and no st of 31st
 
 
 def read_web_page(name: str, text: str) -> list[Table]:
@@ -88,7 +90,7 @@ class _Tables(HTMLParser):
                 self._keep()
 
     def handle_data(self, data: str) -> None:
-        said = data.translate(RAISED) if self._raised else data
+        said = _raised(data) if self._raised else data
         if self._text is not None:
             self._text.append(said)
         elif self._title is not None:
@@ -144,6 +146,11 @@ def _span(text: str | None) -> int:
     """How many cells a cell spans; one where it does not say so in plain digits."""
     told = (text or "").strip()
     return min(int(told), MOST_SPAN) if told.isascii() and told.isdigit() and int(told) else 1
+
+
+def _raised(text: str) -> str:
+    """Raised text so that it stays apart from what it is raised beside: 1,234² and 1,234 (a)."""
+    return f" ({text.strip()})" if NOTE.fullmatch(text.strip()) else text.translate(RAISED)
 
 
 def _one_line(text: str) -> str:
