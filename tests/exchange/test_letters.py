@@ -78,4 +78,3 @@ class LettersTest(unittest.TestCase):
         self.assertEqual(
             (amounts(made)["Fares"], len(questions(made))), ((Decimal("12.5"), Decimal("11.25")), 1)
         )
-

@@ -75,8 +75,12 @@ def faults_of(error: ValidationError, root: str = "") -> list[Fault]:
 
 def faults_of_details(details: Iterable[ErrorDetails], root: str = "") -> list[Fault]:
     """The same from the error's details, as a web framework hands them on."""
+    told = list(details)
+    inside = {detail["loc"][:n] for detail in told for n in range(len(detail["loc"]))}
+    # A list is counted without the parts of it that are wrong.
+    told = [detail for detail in told if detail["type"] != "too_short" or detail["loc"] not in inside]
     found: dict[str, list[ErrorDetails]] = {}
-    for detail in _of_what_was_meant(list(details)):
+    for detail in _of_what_was_meant(told):
         found.setdefault(path(detail["loc"], root), []).append(detail)
     return [_fault(where, details) for where, details in found.items()]
 
@@ -115,6 +119,13 @@ def _fault(where: str, details: list[ErrorDetails]) -> Fault:
     expected = [str(d["ctx"]["expected"]) for d in details if d["type"] == "literal_error"]
     if expected:
         return Fault(where, f"{shown} is not a value of {field}.", f"It can be {', '.join(expected)}.")
+    if detail["type"] == "too_short":
+        told = detail["ctx"]
+        return Fault(where, f"It has {told['actual_length']} parts, and needs {told['min_length']} or more.")
+    if detail["type"] == "too_long":
+        return Fault(where, f"It has more than {detail['ctx']['max_length']} parts, which is the most.")
+    if detail["type"] in ("tuple_type", "list_type"):
+        return Fault(where, f"{shown} is not a list.", "Write a list of its parts, in square brackets.")
     if detail["type"] in ("dataclass_type", "model_type"):
         return Fault(where, f"{shown} is not a value of {field}.", "Write an object of its parts, in braces.")
     return Fault(where, f"{shown}: {detail['msg'][0].lower()}{detail['msg'][1:]}.")

@@ -201,7 +201,8 @@ class BadProblemTest(unittest.TestCase):
             ({"figures": {"a": 1.5}}, "figures.a: 1.5 is a binary number"),
             ({"relations": [{"total": "t", "parts": [["a", 1]]}]}, 'relations[0]: There is no figure "t"'),
             ({"relations": [{"total": "a", "parts": [["a", 2]]}]}, "relations[0].parts[0][1]"),
-            ({"relations": [{"total": "a", "parts": []}]}, "relations[0].parts"),
+            ({"relations": [{"total": "a", "parts": []}]}, "relations[0].parts: It has 0 parts, and needs 1"),
+            ({"relations": [{"total": "a", "parts": ["a"]}]}, "relations[0].parts[0]: 'a' is not a list."),
             ({"holds": {"zz": 1}}, 'holds.zz: There is no figure "zz"'),
             ({"holds": {"a": 1.5}}, "holds.a"),
             ({"extra": 1}, 'extra: "extra" is not a known name'),
@@ -209,3 +210,4 @@ class BadProblemTest(unittest.TestCase):
             with self.subTest(said=said), self.assertRaises(InputError) as caught:
                 read_problem(good | change)
             self.assertIn(said, str(caught.exception))
+            self.assertEqual(len(caught.exception.faults), 1)
