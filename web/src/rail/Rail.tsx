@@ -15,7 +15,7 @@ export function Rail() {
     <footer className="col-span-2 flex items-center gap-3 border-t border-hairline bg-panel px-4 print:hidden">
       <h2 className="font-semibold">Footing</h2>
       <div
-        className="flex min-w-0 flex-1 items-center gap-2.5 overflow-x-auto py-1"
+        className="flex min-w-0 flex-1 items-center gap-2.5 overflow-x-auto"
         role="region"
         aria-label="Relations"
         // Where nothing in it takes the focus, it can still be scrolled by keys.
@@ -24,7 +24,8 @@ export function Rail() {
         {groups.map((group) => (
           <div
             key={group.id}
-            className="flex shrink-0 items-center gap-1 [content-visibility:auto]"
+            // What is left out of view is cut at its edge, so there is room for the ring of the bead in hand.
+            className="flex shrink-0 items-center gap-1 py-1 pr-1 [content-visibility:auto]"
             style={{ containIntrinsicWidth: `auto ${group.checks.length * 28 + 80}px` }}
             role="group"
             aria-label={group.label}
