@@ -114,11 +114,11 @@ const Bead = memo(function Bead({ check, active, onVisit }: BeadProps) {
       type="button"
       aria-current={active}
       title={said}
-      aria-label={said}
+      aria-label={check.status === "gap" ? `${check.mark} ${said}` : said}
       className={`flex size-6 items-center justify-center border text-[11px] font-semibold ${LOOKS[check.status]} ${ring}`}
       onClick={() => onVisit(check)}
     >
-      {inside[check.status]}
+      <span aria-hidden={check.status !== "gap"}>{inside[check.status]}</span>
     </button>
   );
 }, sameBead);
