@@ -165,9 +165,10 @@ class LongFormTest(unittest.TestCase):
         self.assertEqual(len(read(table, **word(as_rows).picks[1].decide).lines), 2)
 
     def test_a_column_decided_that_tells_no_rows_apart_is_named(self) -> None:
-        made = read([["Line", "2025", "2026"], ["Fares", "1", "2"], ["Fuel", "3", "4"]], across="B")
-        self.assertTrue(any("a column for each of B" in doubt.text for doubt in made.doubts))
-        self.assertEqual(len(made.lines), 2)
+        for letters in ("B", "ZZZ"):
+            made = read([["Line", "2025", "2026"], ["Fares", "1", "2"], ["Fuel", "3", "4"]], across=letters)
+            self.assertTrue(any(f"a column for each of {letters}" in doubt.text for doubt in made.doubts))
+            self.assertEqual(len(made.lines), 2)
 
     def test_entries_and_wide_tables_stay_as_they_are(self) -> None:
         journal = [["2026-03-01", "Fares", "Morning", "100"], ["2026-03-01", "Fares", "Evening", "110"]]
@@ -204,3 +205,7 @@ class CurrencyColumnTest(unittest.TestCase):
             [("Fares", "EUR"), ("Cargo", "USD"), ("Other", None), ("Kiosk", "EUR")],
         )
         self.assertEqual([doubt.text for doubt in made.doubts if "no currency we know" in doubt.why], ["XYZ"])
+
+    def test_currencies_that_are_the_lines_stay_labels(self) -> None:
+        made = read([["Currency", "2026", "2025"], ["EUR", "1.17", "1.15"], ["USD", "1.35", "1.30"]])
+        self.assertEqual(list(amounts(made)), ["EUR", "USD"])

@@ -95,7 +95,8 @@ def lay_out(table: Table, decided: TableDecided = UNDECIDED) -> Layout:
     if label is None:
         codes = [n for n in range(table.width) if _is_named(table, n, CODES) and _has_digits(table, n)]
         label = _label_column(table, [*numeric, *units, *roles, *codes])
-        label = _label_column(table, [*numeric, *units, *roles]) if label is None else label
+        for others in ([*numeric, *units, *roles], [*numeric, *roles]):
+            label = _label_column(table, others) if label is None else label
     coded = [n for n in numeric if label is not None and n < label and n not in roles and _counts(table, n)]
     times = [] if label is None else [n for n in columns_of_times(table, numeric) if n not in roles]
     apart = {*coded, *times} if len(times) < len(numeric) else set(coded)

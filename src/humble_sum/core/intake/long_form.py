@@ -7,6 +7,7 @@ import re
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from datetime import date
+from itertools import islice
 
 from humble_sum.core.errors import Fault
 from humble_sum.core.intake.cell_reading import is_number, is_year, says_to_come
@@ -53,7 +54,11 @@ def long_form(table: Table, by: int | None = None) -> LongForm | None:
     """How a table has one row an amount, each of a line in a period, or in whatever the column `by` says;
     None where it has not, or where two rows are of the same."""
     head = next((n for n, row in enumerate(table.rows) if sum(c.says for c in row) >= LEAST_HEADS), None)
-    if head is None or any(is_number(cell) for cell in table.rows[head]):
+    if (
+        head is None
+        or (by is not None and by >= table.width)
+        or any(is_number(cell) for cell in table.rows[head])
+    ):
         return None
     for across in [(by,)] if by is not None else _times(table, head):
         if (found := _by(table, head, across)) is not None:
@@ -77,8 +82,8 @@ def _times(table: Table, head: int) -> Iterator[tuple[int, ...]]:
     parts = [n for n, text in enumerate(heads) if PART.fullmatch(text)]
     yield from ((year, part) for year in years for part in parts)
     for column in range(table.width):
-        cells = [row[column] for row in table.rows[head + 1 :] if row[column].says]
-        if cells and all(_is_time(cell, heads[column]) for cell in cells):
+        below = (row[column] for row in islice(table.rows, head + 1, None))
+        if all(_is_time(cell, heads[column]) for cell in below if cell.says):
             yield (column,)
 
 
