@@ -10,23 +10,21 @@ from __future__ import annotations
 import re
 import unicodedata
 from collections.abc import Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, replace
 from decimal import Decimal
 from functools import cache
 from typing import Literal
 
 from humble_sum.core.amounts import EXACT, read_amount, scaled
-from humble_sum.core.intake.lexicon import POWERS, currency_ends, currency_signs, normal
+from humble_sum.core.intake.around_digits import Form, Parts, Sign, outside
+from humble_sum.core.intake.lexicon import normal
 from humble_sum.core.intake.marks import without_marks, without_raised
 from humble_sum.core.locales import Locale
 
 Kind = Literal["amount", "zero", "missing", "text"]
-Form = Literal["amount", "percent", "per_mille", "basis_points", "multiple", "minor"]
-Sign = Literal["", "plus", "minus", "trailing_minus", "brackets", "cr", "dr", "triangle"]
 
 SPACES = " \u2009"  # NFKC has already made the other spaces of number data plain
 APOSTROPHES = "'\u2019"
-MINUSES = "-\u2212\u2010\u2011\u2012\u2013\u2014\ufe63"
 DASHES = {"-", "\u2212", "\u2010", "\u2012", "\u2013", "\u2014", "\u2015", "--"}
 ZERO_WORDS = {"nil", "zero"}
 MISSING_WORDS = {"n/a", "na", "n.a.", "n.m.", "nm", "not available", "not applicable", "..", "...", "\u2026"}
@@ -76,18 +74,6 @@ POWER_OF_TEN = re.compile(r"([+\-]?\d(?:[.,]\d{1,17}|(?=[eE][+\-])))[eE]([+\-]?\
 MOST_POWER = 30
 
 
-@dataclass
-class _Parts:
-    """A cell being taken apart from the outside in."""
-
-    text: str
-    sign: Sign = ""
-    form: Form = "amount"
-    currency: str | None = None
-    power: int = 0
-    why: list[str] = field(default_factory=list)
-
-
 def read(text: str, convention: Convention = POINT) -> Reading:
     """Read one cell. Never raises: what is not a number under the convention is text, with why.
 
@@ -124,8 +110,8 @@ def _read(text: str, convention: Convention) -> Reading:
         return Reading("text", why=(f"{plain} is an error of the workbook",))
     if (power := POWER_OF_TEN.fullmatch(plain)) is not None:
         return _with_power(plain, power)
-    parts = _Parts(plain)
-    if not _outside(parts):
+    parts = Parts(plain)
+    if not outside(parts):
         return Reading("text")
     number = _number(parts, convention)
     if number is None:
@@ -168,148 +154,7 @@ def _dash_alone(plain: str) -> bool:
     return left != plain and (left.removeprefix("Rs").removeprefix(".") or left) in DASHES
 
 
-def _outside(parts: _Parts) -> bool:
-    """Take off signs, brackets, currency, percent and scale words, outermost first, until only
-    the number is left. False when a letter is left that is none of them."""
-    taking = (_no_cents, _brackets, _credit, _triangle, _minus, _form, _scale, _currency)
-    while any(take(parts) for take in taking):
-        parts.text = parts.text.strip()
-    return bool(parts.text) and not any(character.isalpha() for character in parts.text)
-
-
-def _signed(parts: _Parts, sign: Sign, text: str) -> bool:
-    """Set the sign, once: a second one means this is no number."""
-    if parts.sign:
-        return False
-    parts.sign, parts.text = sign, text
-    return True
-
-
-def _brackets(parts: _Parts) -> bool:
-    text = parts.text
-    return text.startswith("(") and text.endswith(")") and _signed(parts, "brackets", text[1:-1])
-
-
-def _credit(parts: _Parts) -> bool:
-    # Capitals are a ledger's credit and debit; "Cr" and "cr" are crores.
-    if parts.text.endswith("CR"):
-        return _signed(parts, "cr", parts.text[:-2])
-    return parts.text.endswith("DR") and _signed(parts, "dr", parts.text[:-2])
-
-
-# What stands where cents would, and is no minus: 12.–, 1 200,-- and the Indian 1,200/-.
-NO_CENTS = re.compile(rf"(?<=\d)([.,][{MINUSES}]{{1,2}}|/[-=])$")
-
-
-def _no_cents(parts: _Parts) -> bool:
-    found = NO_CENTS.search(parts.text)
-    if found:
-        parts.text = parts.text[: found.start()]
-    return bool(found)
-
-
-def _triangle(parts: _Parts) -> bool:
-    return parts.text[0:1] in ("\u25b3", "\u25b2") and _signed(parts, "triangle", parts.text[1:])
-
-
-def _minus(parts: _Parts) -> bool:
-    text = parts.text
-    if text[:1] and text[0] in MINUSES:
-        return _signed(parts, "minus", text[1:])
-    if text[:1] == "+":
-        return _signed(parts, "plus", text[1:])
-    if text[-1:] and text[-1] in MINUSES:
-        return _signed(parts, "trailing_minus", text[:-1])
-    return False
-
-
-def _currency(parts: _Parts) -> bool:
-    if parts.currency is not None:
-        return False
-    text = parts.text
-    before, after = currency_signs()
-    first, last = currency_ends()
-    for sign, code in before[text[0]] if text.startswith(first.get(text[:1], ())) else ():
-        rest = text[len(sign) :]
-        if text.startswith(sign) and _stands(sign, rest, rest[:1]):
-            parts.currency, parts.text = code, rest
-            return True
-    for sign, code in after[text[-1]] if text.endswith(last.get(text[-1:], ())) else ():
-        rest = text[: -len(sign)]
-        if text.endswith(sign) and _stands(sign, rest, rest[-1:]):
-            parts.currency, parts.text = code, rest
-            return True
-    return False
-
-
-def _stands(sign: str, rest: str, beside: str) -> bool:
-    """Whether the sign is one, and not part of a word: a number is left, and no letter beside it.
-
-    A single letter, such as the rand's R, has to stand off or have a marked number beside it,
-    since "Q1" and "R2" are names.
-    """
-    if not _has_digit(rest):
-        return False
-    if len(sign) == 1 and sign.isascii() and sign.isalpha():
-        return beside == " " or any(mark in rest for mark in ".,")
-    return not (sign[-1].isalpha() and sign[0].isalpha() and beside.isalpha())
-
-
-def _has_digit(text: str) -> bool:
-    return any(character.isdigit() for character in text)
-
-
-FORMS: dict[str, Form] = {
-    "%": "percent",
-    "\u066a": "percent",
-    "\u2030": "per_mille",
-    "\u0609": "per_mille",
-    "bps": "basis_points",
-    "bp": "basis_points",
-}
-
-
-def _form(parts: _Parts) -> bool:
-    if parts.form != "amount":
-        return False
-    lower = parts.text.lower()
-    for mark, form in FORMS.items():
-        if lower.endswith(mark):
-            parts.form, parts.text = form, parts.text[: -len(mark)]
-            return True
-    if lower.startswith(("%", "\u066a")):
-        parts.form, parts.text = "percent", parts.text[1:]
-        return True
-    if lower[-1:] in ("p", "c", "\u00a2") and lower[-2:-1].isdigit() and "%" not in lower:
-        # Pence or cents, in which a line per share is stated.
-        parts.form, parts.text = "minor", parts.text[:-1]
-        return True
-    if lower[-1:] in ("x", "\u00d7") and lower[-2:-1].isdigit():
-        parts.form, parts.text = "multiple", parts.text[:-1]
-        return True
-    return False
-
-
-# The word of a scale after its number; behind a bracket too, where Cr may be a credit: (400)m.
-WORD_AT_END = re.compile(
-    r"^(?P<rest>.*(\d|\)(?!\s*cr)))\s*(?P<word>[^\W\d_][^\d]*?)\.?$", re.DOTALL | re.IGNORECASE
-)
-
-
-def _scale(parts: _Parts) -> bool:
-    if parts.power:
-        return False
-    found = WORD_AT_END.match(parts.text)
-    if found is None:
-        return False
-    power = POWERS.get(found["word"].lower().strip())
-    if power is None:
-        return False
-    parts.power, parts.text = power, found["rest"]
-    return True
-
-
-def _number(parts: _Parts, convention: Convention) -> tuple[Decimal, int, bool] | None:
+def _number(parts: Parts, convention: Convention) -> tuple[Decimal, int, bool] | None:
     """The digits as a decimal, how many decimals, and whether they are grouped."""
     text = parts.text
     if identifier := _identifier(text, parts.sign):
