@@ -107,6 +107,17 @@ class LongFormTest(unittest.TestCase):
         self.assertEqual(heads(made), ["H1 Actual", "H1 Budget", "H2 Actual", "H2 Budget"])
         self.assertEqual(amounts(made), {"X": (0, 1, 1, 2), "Y": (2, 3, 3, 4)})
 
+    def test_a_period_and_what_its_figures_are(self) -> None:
+        rows = [
+            [line, period, version, str(n)]
+            for n, (line, period, version) in enumerate(
+                (a, p, v) for a in ("Fares", "Fuel") for p in ("FY25", "FY26") for v in ("Actual", "Budget")
+            )
+        ]
+        made = read([["Line", "Period", "Version", "Amount"], *rows])
+        self.assertEqual(heads(made), ["FY25 Actual", "FY25 Budget", "FY26 Actual", "FY26 Budget"])
+        self.assertEqual(amounts(made), {"Fares": (0, 1, 2, 3), "Fuel": (4, 5, 6, 7)})
+
     def test_lines_of_one_name_in_two_places_keep_both(self) -> None:
         rows = [
             [region, line, period, str(100 * n + m)]

@@ -7,7 +7,7 @@ import re
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from datetime import date
-from itertools import islice
+from itertools import combinations, islice
 
 from humble_sum.core.errors import Fault
 from humble_sum.core.intake.cell_reading import is_number, is_year, says_to_come
@@ -60,9 +60,12 @@ def long_form(table: Table, by: int | None = None) -> LongForm | None:
         or any(is_number(cell) for cell in table.rows[head])
     ):
         return None
-    for across in [(by,)] if by is not None else _times(table, head):
-        if (found := _by(table, head, across)) is not None:
-            return found
+    alone = [(by,)] if by is not None else [(column,) for column in _times(table, head)]
+    together = [] if by is not None else [(*a, *b) for a, b in combinations(alone, 2)]
+    for across, named in ((alone, 1), (together, 1), (alone, 2)):
+        for columns in across:
+            if (found := _by(table, head, columns, named)) is not None:
+                return found
     return None
 
 
@@ -75,16 +78,12 @@ def other_forms(table: Table) -> Iterator[LongForm]:
             yield found
 
 
-def _times(table: Table, head: int) -> Iterator[tuple[int, ...]]:
-    """Columns that may say the period: of years beside one of months or quarters first, then each alone."""
-    heads = [cell.text.strip() for cell in table.rows[head]]
-    years = [n for n, text in enumerate(heads) if YEAR.fullmatch(text)]
-    parts = [n for n, text in enumerate(heads) if PART.fullmatch(text)]
-    yield from ((year, part) for year in years for part in parts)
-    for column in range(table.width):
+def _times(table: Table, head: int) -> Iterator[int]:
+    """Columns that may say the period, or a part of it."""
+    for column, cell in enumerate(table.rows[head]):
         below = (row[column] for row in islice(table.rows, head + 1, None))
-        if all(_is_time(cell, heads[column]) for cell in below if cell.says):
-            yield (column,)
+        if all(_is_time(each, cell.text.strip()) for each in below if each.says):
+            yield column
 
 
 def _is_time(cell: SheetCell, heading: str) -> bool:
@@ -99,8 +98,8 @@ def _is_time(cell: SheetCell, heading: str) -> bool:
     return period_of(text) is not None or VERSION.search(text) is not None
 
 
-def _by(table: Table, head: int, by: tuple[int, ...]) -> LongForm | None:
-    """The form of a table whose periods stand in these columns."""
+def _by(table: Table, head: int, by: tuple[int, ...], named: int) -> LongForm | None:
+    """The form of a table whose periods stand in these columns, and its lines' names in so many."""
     heads = [cell.text.strip() for cell in table.rows[head]]
     below = range(head + 1, len(table.rows))
     end = next((n for n in below if not table.rows[n][by[0]].says), len(table.rows))
@@ -115,7 +114,8 @@ def _by(table: Table, head: int, by: tuple[int, ...]) -> LongForm | None:
     numeric = [n for n in rest if _is_numeric(rows, n) and not _is_code(heads[n])]
     words = [n for n in rest if n not in numeric and all(row[n].says for row in rows)]
     words.sort(key=lambda n: (_is_code(heads[n]), bool(UNITS.fullmatch(heads[n]))))
-    for labels in [*((n,) for n in words), *((a, b) for a in words for b in words if a < b)]:
+    for labels in combinations(words, named):
+        labels = tuple(sorted(labels))
         lines = [tuple(row[n].text.strip() for n in labels) for row in rows]
         if len(set(zip(lines, periods, strict=True))) < len(rows):
             continue
@@ -237,7 +237,9 @@ def _heading(table: Table, form: LongForm, place: int, value: str) -> SheetCell:
     """What stands over the amounts of a row's period: its own cell, or words that are no number."""
     row, heads = table.rows[place], table.rows[form.head]
     said = [_said(row[n], heads[n].text.strip()) for n in form.by]
-    text = " ".join([*reversed(said), *([value] if value else [])])
+    if YEAR.fullmatch(heads[form.by[0]].text.strip()):
+        said.reverse()  # January 2026, and FY26 Actual
+    text = " ".join([*said, *([value] if value else [])])
     alone = len(form.by) == 1 and not value
     return row[form.by[0]] if alone and text == row[form.by[0]].text.strip() else SheetCell(text)
 

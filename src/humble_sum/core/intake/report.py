@@ -23,8 +23,9 @@ def settled(made: Draft) -> Iterator[str]:
     for note in made.table.notes:
         yield f"{note.what} {note.remedy}".strip()
     if made.across is not None:
-        where = ", ".join(map(column_letters, made.across.by))
-        yield f"one row an amount, set out with {across_said(made.across)} (column {where})"
+        where = " and ".join(map(column_letters, made.across.by))
+        columns = "columns" if len(made.across.by) > 1 else "column"
+        yield f"one row an amount, set out with {across_said(made.across)} ({columns} {where})"
     for unit in stated_units(made):
         if unit.said:
             yield f"{unit.name}, as “{unit.said}” says; amounts are kept in ones"
