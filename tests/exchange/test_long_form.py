@@ -11,6 +11,7 @@ from typing import Any
 
 from hypothesis import given
 from hypothesis import strategies as st
+from pydantic import ValidationError
 
 from humble_sum.core.intake.decisions import TableDecided
 from humble_sum.core.intake.draft import Draft, draft
@@ -180,6 +181,12 @@ class LongFormTest(unittest.TestCase):
             made = read([["Line", "2025", "2026"], ["Fares", "1", "2"], ["Fuel", "3", "4"]], across=letters)
             self.assertTrue(any(f"a column for each of {letters}" in doubt.text for doubt in made.doubts))
             self.assertEqual(len(made.lines), 2)
+
+    def test_what_is_no_column_is_refused_in_words(self) -> None:
+        for told in ("b", "ROWS", "ABCD", ""):
+            with self.assertRaises(ValidationError) as refused:
+                TableDecided(across=told)
+            self.assertIn("neither rows nor the letters of a column", str(refused.exception))
 
     def test_entries_and_wide_tables_stay_as_they_are(self) -> None:
         journal = [["2026-03-01", "Fares", "Morning", "100"], ["2026-03-01", "Fares", "Evening", "110"]]

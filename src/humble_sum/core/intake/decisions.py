@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping, Sequence
 from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, ValidationError
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field, ValidationError, WithJsonSchema
 
 from humble_sum.core.amount_field import Amount
 from humble_sum.core.errors import InputError, faults_of
@@ -33,6 +33,17 @@ UnitName = Literal[
 CONVENTIONS: dict[ConventionId, Convention] = {"point": POINT, "comma": COMMA, "arabic": ARABIC}
 MISSING = "missing"
 OwnKind = Literal["line", "memo", "count", "per_unit", "percent"]
+
+
+def _is_across(told: str) -> str:
+    if told != "rows" and column_index(told) is None:
+        raise ValueError(f'"{told}" is neither rows nor the letters of a column, such as B')
+    return told
+
+
+Across = Annotated[
+    str, AfterValidator(_is_across), WithJsonSchema({"type": "string", "pattern": "^(rows|[A-Z]{1,3})$"})
+]
 
 
 class _Decided(BaseModel):
@@ -79,7 +90,7 @@ class TableDecided(_Decided):
     costs: Literal["positive", "negative"] | None = Field(
         default=None, description="What is taken off kept as it stands, or as negative amounts."
     )
-    across: Annotated[str, Field(pattern="^(rows|[A-Z]{1,3})$")] | None = Field(
+    across: Across | None = Field(
         default=None,
         description="Where lines come again: the column that each of its values is to have a column for, or "
         "rows, each a line.",
