@@ -100,6 +100,11 @@ class LongFormTest(unittest.TestCase):
         self.assertEqual([line.id for line in made.lines], ["4000", "4010"])
         self.assertEqual(made.currency, "EUR")
 
+    def test_months_of_one_year_are_of_that_year(self) -> None:
+        rows = [[a, month, "2026", "5"] for a in ("Fares", "Fuel") for month in ("1", "2")]
+        made = read([["Line", "Month", "Year", "Amount"], *rows])
+        self.assertEqual(heads(made), ["January 2026", "February 2026"])
+
     def test_several_amounts_a_row(self) -> None:
         rows = [
             [a, p, str(n), str(n + 1)] for n, (a, p) in enumerate((a, p) for a in "XY" for p in ("H1", "H2"))
@@ -223,6 +228,12 @@ class CurrencyColumnTest(unittest.TestCase):
             [("Fares", "EUR"), ("Cargo", "USD"), ("Other", None), ("Kiosk", "EUR")],
         )
         self.assertEqual([doubt.text for doubt in made.doubts if "no currency we know" in doubt.why], ["XYZ"])
+
+    def test_codes_of_currencies_under_any_heading(self) -> None:
+        made = read(
+            [["Line", "Book", "2026"], ["Fares", "EUR", "10"], ["Cargo", "USD", "3"], ["Mail", "", "4"]]
+        )
+        self.assertEqual([line.currency for line in made.lines], ["EUR", "USD", None])
 
     def test_currencies_that_are_the_lines_stay_labels(self) -> None:
         made = read([["Currency", "2026", "2025"], ["EUR", "1.17", "1.15"], ["USD", "1.35", "1.30"]])

@@ -33,11 +33,13 @@ from humble_sum.core.intake.periods import period_of
 from humble_sum.core.intake.same_unit import as_those_beside, like_the_first, told_apart
 from humble_sum.core.intake.table import SheetCell, Table, column_letters
 from humble_sum.core.intake.units import NAMES, Unit, unit_of, unit_within
+from humble_sum.core.locales import currencies
 from humble_sum.core.once import once
 
 LEAST_CODES = 3  # rising whole numbers before a column is taken for one of codes
 MORE_HEADINGS = 2  # rows of headings below the first that say nothing against a column of figures
 LARGE_UNITS = 6  # the power of ten of units in which amounts may have three decimals: 57.218 millions
+LOOKED_AT, MOSTLY = 200, 0.6  # cells of a column, and the part of them that makes it one of currencies
 HEADING_ROWS = 12  # rows in which a column's name is looked for
 
 
@@ -90,7 +92,8 @@ def lay_out(table: Table, decided: TableDecided = UNDECIDED) -> Layout:
     known = {*numeric, *roles}
     periods = [n for n in range(table.width) if n not in known and _is_of_period(table, n)]
     numeric = sorted([*numeric, *periods, *(index for index, role in roles.items() if role == "figures")])
-    units = [n for n in range(table.width) if _is_named(table, n, UNITS) or _is_named(table, n, CURRENCIES)]
+    in_currencies = [n for n in range(table.width) if n not in known and _is_of_currencies(table, n)]
+    units = [n for n in range(table.width) if n in in_currencies or _is_named(table, n, UNITS)]
     label = next((index for index, role in roles.items() if role == "label"), None)
     if label is None:
         codes = [n for n in range(table.width) if _is_named(table, n, CODES) and _has_digits(table, n)]
@@ -118,7 +121,7 @@ def lay_out(table: Table, decided: TableDecided = UNDECIDED) -> Layout:
             role = "other"
         elif UNITS.fullmatch(heading) and index not in is_numeric:
             role, unit_column = "other", index
-        elif CURRENCIES.fullmatch(heading) and index not in is_numeric:
+        elif index in in_currencies:
             role, currency_column = "other", index
         elif index in coded or heading.lower() in CODE_HEADINGS or CODES.fullmatch(heading):
             role = "code"
@@ -290,6 +293,13 @@ def _is_named(table: Table, index: int, name: re.Pattern[str]) -> bool:
     """Whether one of the first texts of a column is nothing but such a name."""
     said = [cell.text.strip() for cell in table.column(index)[:HEADING_ROWS] if cell.text.strip()]
     return any(name.fullmatch(text) for text in said)
+
+
+def _is_of_currencies(table: Table, index: int) -> bool:
+    """Whether a column is headed as one of currencies, or most of its first cells are codes of them."""
+    said = [text for cell in table.column(index)[:LOOKED_AT] if (text := cell.text.strip())]
+    codes = sum(len(text) == 3 and text.isupper() and currencies.known(text) for text in said)
+    return _is_named(table, index, CURRENCIES) or (codes > 1 and codes >= MOSTLY * len(said))
 
 
 def _unit_above(table: Table, index: int, first_row: int) -> Unit | None:

@@ -62,7 +62,9 @@ def long_form(table: Table, by: int | None = None) -> LongForm | None:
         return None
     alone = [(by,)] if by is not None else [(column,) for column in _times(table, head)]
     together = [] if by is not None else [(*a, *b) for a, b in combinations(alone, 2)]
-    for across, named in ((alone, 1), (together, 1), (alone, 2)):
+    # A month is of its year, even where there is one year only.
+    dated = [each for each in together if _is_dated(table.rows[head], each)]
+    for across, named in ((dated, 1), (alone, 1), (together, 1), (dated, 2), (alone, 2)):
         for columns in across:
             if (found := _by(table, head, columns, named)) is not None:
                 return found
@@ -84,6 +86,11 @@ def _times(table: Table, head: int) -> Iterator[int]:
         below = (row[column] for row in islice(table.rows, head + 1, None))
         if all(_is_time(each, cell.text.strip()) for each in below if each.says):
             yield column
+
+
+def _is_dated(heads: Sequence[SheetCell], by: Sequence[int]) -> bool:
+    texts = [heads[n].text.strip() for n in by]
+    return any(map(YEAR.fullmatch, texts)) and any(map(PART.fullmatch, texts))
 
 
 def _is_time(cell: SheetCell, heading: str) -> bool:
@@ -213,10 +220,11 @@ def set_out(table: Table, form: LongForm) -> Table:
             put(place, column, cell, (place, column))
     notes = []
     for number, place in enumerate(range(form.end, len(table.rows))):
-        said = [(n, cell) for n, cell in enumerate(table.rows[place]) if cell.says]
-        lost = [n for n, cell in said if is_number(cell)]
+        below_it = enumerate(table.rows[place])
+        said = [(n, cell) for n, cell in below_it if cell.says or cell.formula is not None]
+        lost = [n for n, cell in said if is_number(cell) or cell.formula is not None]
         if lost:
-            named = " ".join(cell.text.strip() for _, cell in said)
+            named = " ".join(cell.formula or cell.text.strip() for _, cell in said)
             notes.append(Fault(table.place(place, lost[0]), f"“{named}” says no {form.name}: left out."))
         elif said:
             put(below + number, 0, said[0][1], (place, said[0][0]))
@@ -237,7 +245,7 @@ def _heading(table: Table, form: LongForm, place: int, value: str) -> SheetCell:
     """What stands over the amounts of a row's period: its own cell, or words that are no number."""
     row, heads = table.rows[place], table.rows[form.head]
     said = [_said(row[n], heads[n].text.strip()) for n in form.by]
-    if YEAR.fullmatch(heads[form.by[0]].text.strip()):
+    if YEAR.fullmatch(heads[form.by[0]].text.strip()) and len(said) > 1:
         said.reverse()  # January 2026, and FY26 Actual
     text = " ".join([*said, *([value] if value else [])])
     alone = len(form.by) == 1 and not value
