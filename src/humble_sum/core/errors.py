@@ -28,6 +28,13 @@ class Fault:
         return f"{place}{self.what}" + (f" {self.remedy}" if self.remedy else "")
 
 
+HALF = Fault(
+    "",
+    "A text has half of a character in it (a lone surrogate).",
+    "Send it without, or with the other half.",
+)
+
+
 class InputError(Exception):
     """An input that was not taken. Nothing of it is kept.
 

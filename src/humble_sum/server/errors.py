@@ -15,7 +15,7 @@ from starlette.requests import ClientDisconnect
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from humble_sum.core.changes.commands import Change, Foot, ReleaseFigures
-from humble_sum.core.errors import CannotFoot, Fault, InputError, faults_of_details
+from humble_sum.core.errors import HALF, CannotFoot, Fault, InputError, faults_of_details
 from humble_sum.core.statements.names import FigureRef
 from humble_sum.exchange.exact_json import MOST_BYTES
 from humble_sum.records.faults import BUSY, fault_of
@@ -118,8 +118,7 @@ def install(app: FastAPI) -> None:
 
     @app.exception_handler(UnicodeEncodeError)
     def halved(_: Request, __: UnicodeEncodeError) -> JSONResponse:
-        what = "A text has half of a character in it (a lone surrogate)."
-        return problem(BAD_REQUEST, (Fault("", what, "Send it without, or with the other half."),))
+        return problem(BAD_REQUEST, (HALF,))
 
     @app.exception_handler(InputError)
     def refused(_: Request, error: InputError) -> JSONResponse:

@@ -8,7 +8,7 @@ from typing import Any, get_args
 from pydantic import BaseModel, TypeAdapter, ValidationError
 
 from humble_sum.core.changes.commands import Applied, Change, apply
-from humble_sum.core.errors import InputError, faults_of
+from humble_sum.core.errors import HALF, InputError, faults_of
 from humble_sum.core.proof.pack_proof import prove_pack
 from humble_sum.core.statements.pack import Pack
 
@@ -21,6 +21,8 @@ def read_change(data: object) -> Change:
         return READER.validate_python(data)
     except ValidationError as error:
         raise InputError("bad-request", faults_of(error)) from None
+    except UnicodeEncodeError:
+        raise InputError("bad-request", HALF) from None
 
 
 def apply_change(pack: Pack, change: Change, author: str = "", made: str = "") -> Applied:
