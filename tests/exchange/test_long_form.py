@@ -105,6 +105,16 @@ class LongFormTest(unittest.TestCase):
         made = read([["Line", "Month", "Year", "Amount"], *rows])
         self.assertEqual(heads(made), ["January 2026", "February 2026"])
 
+    def test_one_month_written_in_two_ways_is_one(self) -> None:
+        rows = [["Fares", "01", "2026", "1"], ["Fuel", "1", "2026", "2"]]
+        rows += [[a, "2", "2026", "3"] for a in ("Fares", "Fuel")]
+        made = read([["Line", "Month", "Year", "Amount"], *rows])
+        self.assertEqual((heads(made), amounts(made)["Fuel"]), (["January 2026", "February 2026"], (2, 3)))
+        # Two amounts of one line in it are entries, of which none may be lost.
+        twice = read([["Line", "Month", "Year", "Amount"], *rows, ["Fares", "1", "2026", "9"]])
+        self.assertIsNone(twice.across)
+        self.assertEqual(len(twice.lines), 5)
+
     def test_several_amounts_a_row(self) -> None:
         rows = [
             [a, p, str(n), str(n + 1)] for n, (a, p) in enumerate((a, p) for a in "XY" for p in ("H1", "H2"))

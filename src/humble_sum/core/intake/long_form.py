@@ -114,7 +114,7 @@ def _by(table: Table, head: int, by: tuple[int, ...], named: int) -> LongForm | 
     after = table.rows[end:]
     if len(rows) < LEAST_ROWS or any(row[n].says for row in after for n in by):
         return None
-    periods = [tuple(row[n].text.strip() for n in by) for row in rows]
+    periods = [tuple(_said(row[n], heads[n]) for n in by) for row in rows]
     if not 2 <= len(set(periods)) <= MOST_ACROSS or any("" in period for period in periods):
         return None
     rest = [n for n in range(table.width) if n not in by and (heads[n] or any(row[n].says for row in rows))]
@@ -200,7 +200,7 @@ def set_out(table: Table, form: LongForm) -> Table:
     for place in range(form.head + 1, form.end):
         row = table.rows[place]
         label = tuple(row[n].text.strip() for n in form.labels)
-        period = tuple(row[n].text.strip() for n in form.by)
+        period = tuple(_said(row[n], heads[n].text.strip()) for n in form.by)
         line = top + 1 + lines.setdefault(label, len(lines))
         across = len(beside) + several * periods.setdefault(period, len(periods))
         for number, column in enumerate(beside):
@@ -253,9 +253,9 @@ def _heading(table: Table, form: LongForm, place: int, value: str) -> SheetCell:
 
 
 def _said(cell: SheetCell, heading: str) -> str:
-    """A period as words: 202603 is 2026-03, month 3 is March, quarter 1 is Q1."""
+    """A period as words, by which two cells are of one: 202603 is 2026-03, months 3 and 03 are March."""
     text = cell.text.strip()
-    if isinstance(cell.value, date) or not is_number(cell) or is_year(cell):
+    if isinstance(cell.value, date) or is_year(cell) or not (is_number(cell) or text.isdigit()):
         return text
     if WRITTEN.fullmatch(text):
         return "-".join(filter(None, (text[:4], text[4:6], text[6:])))
