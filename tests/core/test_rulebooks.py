@@ -38,6 +38,15 @@ class StandingTest(unittest.TestCase):
         self.assertEqual(found["house"].decides, {"negative": 0, "zero": 6})
         self.assertEqual(found["all"].decides, {"negative": 6})
 
+    def test_a_rule_that_says_what_is_so_anyway_decides_it_from_then_on(self) -> None:
+        of = statement({"a": ["1", "2"]}, {})
+        before = prove_pack(pack(of, rule("house", {"zero": "dash"})))
+        after = prove_pack(pack(of, rule("house", {"zero": "dash", "shown": True})), before)
+        origin = after.proofs["s"].figures.decided[0].origins["shown"]
+        self.assertEqual(
+            (origin and origin.id, rulebooks.standings(after)["house"].decides["shown"]), ("house", 2)
+        )
+
     def test_every_clause_of_every_figure_is_decided_by_one_rule_or_the_default(self) -> None:
         whole = prove_pack(demo_pack())
         on_page = [r.id for r in whole.pack.rulebook.rules if not (r.reach.places or r.reach.editions)]
