@@ -85,6 +85,15 @@ def print_amount(
     of the other sign stands in brackets. `where` the amount lies among the units of these clauses, if that
     is known. The amount itself is never changed.
     """
+    frame = None if amount is None else frame_of(clauses)
+    if amount is not None and frame is not None:
+        where = where or position(amount, clauses.exponent)
+        own_rounding = rounded(where, clauses.rounding, clauses.multiple)
+        if units := own_rounding if nudged is None else nudged:
+            around = frame.minus if units < 0 else frame.plain
+            text = f"{around.before}{frame.write(abs(units))}{around.after}"
+            printed = Printed(text, "amount", units, own_rounding, clauses.exponent, around.hang)
+            return _beside(printed, clauses, None, units < 0)
     if not clauses.shown:
         return _hidden(print_amount(amount, clauses.at(shown=True), nudged, money, usual_sign))
     if amount is None:
@@ -124,11 +133,6 @@ def _print(
         )
     if kind == "rounds_away" and clauses.rounds_away == "dash":
         return _beside(Printed(DASH, kind, units, own_rounding, exponent), clauses, band, False)
-    if kind == "amount" and (frame := frame_of(clauses)) is not None:
-        around = frame.minus if units < 0 else frame.plain
-        text = f"{around.before}{frame.write(abs(units))}{around.after}"
-        printed = Printed(text, kind, units, own_rounding, exponent, around.hang)
-        return _beside(printed, clauses, None, units < 0)
     of = locale(clauses.locale, clauses.digits)
     shown, step, mark, minus, plus = abs(units), exponent, "", units < 0, units > 0
     if kind == "rounds_away":

@@ -3,9 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from decimal import Decimal
-from typing import Literal
+from typing import Literal, NamedTuple
 
 from humble_sum.core.amounts import EXACT, of_units
 from humble_sum.core.statements.grid import GridRelation
@@ -14,8 +13,7 @@ from humble_sum.core.statements.relations import Relation
 Status = Literal["foots", "gap", "noted", "break", "incomplete", "mixed"]
 
 
-@dataclass(frozen=True)
-class Check:
+class Check(NamedTuple):
     """A relation as printed.
 
     `gap` is printed total less printed parts, in units (status "gap", "foots", or "noted" where it

@@ -20,7 +20,7 @@ from humble_sum.core.statements.relations import Cell
 UNCOUNTED = ("text", "yes_no", "date", "time")  # forms that print no number of units
 
 
-@dataclass(frozen=True)
+@dataclass(eq=False)
 class Figure:
     """One figure as printed, with what decided it.
 

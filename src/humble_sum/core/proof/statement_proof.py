@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Callable, Collection, Sequence
+from collections.abc import Callable, Collection, Iterable, Sequence
 from dataclasses import dataclass
 from decimal import Decimal
 from functools import lru_cache
+from itertools import groupby
 
 from humble_sum.core.locales import currencies, locale
 from humble_sum.core.once import Itself
@@ -55,12 +56,13 @@ def prove(pack: Pack, statement: Statement, before: Proof | None = None) -> Proo
     grid = before.grid if before else grid_of(statement)
     lines = [(line.id, line.kind) for line in statement.figured]
     columns = [column.id for column in statement.columns]
-    decided = _settled(
-        grid, pack, decide_all(pack.rulebook, statement.id, lines, columns, edition=pack.shown)
-    )
+    decided = decide_all(pack.rulebook, statement.id, lines, columns, edition=pack.shown)
+    alike = _alike(decided)
+    settled = _settled(grid, pack, decided, [each.clauses for each, _ in alike])
+    if settled is not decided:
+        decided, alike = settled, _alike(settled)
     holds = {(h.line, h.column): h for h in pack.holds if h.statement == statement.id}
     nudges = {(n.line, n.column): n for n in pack.nudges if n.statement == statement.id}
-    alike = _alike(decided)
     policy = pack.policy_of(statement)
     figures = Figures(
         grid,
@@ -85,23 +87,23 @@ def prove(pack: Pack, statement: Statement, before: Proof | None = None) -> Proo
 def _alike(decided: Sequence[Decided]) -> Alike:
     """Figures that share what decided them, together."""
     ids = list(map(id, decided))
-    found: dict[int, tuple[Decided, list[int]]] = {
-        key: (each, []) for key, each in dict(zip(ids, decided, strict=True)).items()
-    }
-    for number, key in enumerate(ids):
-        found[key][1].append(number)
+    found: dict[int, tuple[Decided, list[int]]] = {}
+    for key, run in groupby(range(len(ids)), ids.__getitem__):
+        numbers = list(run)
+        found.setdefault(key, (decided[numbers[0]], []))[1].extend(numbers)
     return tuple(found.values())
 
 
-def _settled(grid: Grid, pack: Pack, decided: Sequence[Decided]) -> list[Decided]:
+def _settled(
+    grid: Grid, pack: Pack, decided: list[Decided], distinct: Sequence[ResolvedClauses]
+) -> list[Decided]:
     """Clauses with what hangs on the figures settled: a line's own currency, and a scale that fits
-    a column, which is chosen by the column's largest amount under the rule."""
-    distinct = [each.clauses for each in dict(zip(map(id, decided), decided, strict=True)).values()]
+    a column, which is chosen by the column's largest amount under the rule. `distinct` has each once."""
     own = [line.currency or pack.currency for line in grid.statement.figured]
     # What an edition does not translate never takes the sign of what it translates to.
     apart = [pack.translates and currency != pack.currency for currency in own]
     if not any(apart) and not any(each.currency == RECORD or each.scale == "fit" for each in distinct):
-        return list(decided)
+        return decided
     width = len(grid.statement.columns)
     largest: dict[tuple[int, int], Decimal] = {}
     for number, each in enumerate(decided):
@@ -146,45 +148,35 @@ def _printed_units(
                 figure = figures[grid.cells[number]]
                 units[number], exponents[number] = figure.units, figure.exponent
             continue
-        rounding = _rounding(grid, clauses)
-        for number in numbers:
-            units[number] = rounding(number)
-            exponents[number] = clauses.exponent
+        for number, rounded_to in zip(numbers, _rounded(grid, numbers, clauses), strict=True):
+            units[number], exponents[number] = rounded_to, clauses.exponent
     for cell in marked:
         if cell in grid.number:
             units[grid.number[cell]] = figures[cell].units
     return units, exponents
 
 
-def _rounding(grid: Grid, clauses: ResolvedClauses) -> Callable[[int], int | None]:
-    """What rounds figures by number under these clauses, as whole numbers."""
-    whole, exponent = grid.whole, clauses.exponent
-    shift = exponent + grid.places
+def _rounded(grid: Grid, numbers: Sequence[int], clauses: ResolvedClauses) -> Iterable[int | None]:
+    """Figures by number, rounded under these clauses to whole units; None for what is missing."""
+    amounts = map(grid.whole.__getitem__, numbers)
+    shift = clauses.exponent + grid.places
     if clauses.multiple == 1 and shift <= 0:
         finer: int = 10**-shift
-
-        def exactly(number: int) -> int | None:
-            amount = whole[number]
-            return None if amount is None else amount * finer
-
-        return exactly
-    half: int = 10**shift
-    if clauses.rounding == "half_up" and clauses.multiple == 1:
-
-        def usual(number: int) -> int | None:
-            # The rounding of nearly every page: half a unit more, and the rest cut off.
-            amount = whole[number]
-            if amount is None or amount >= 0:
-                return None if amount is None else (2 * amount + half) // (2 * half)
-            return -((half - 2 * amount) // (2 * half))
-
-        return usual
-
-    def other(number: int) -> int | None:
-        where = grid.position(number, exponent)
-        return None if where is None else rounded(where, clauses.rounding, clauses.multiple)
-
-    return other
+        return (None if amount is None else amount * finer for amount in amounts)
+    if clauses.multiple == 1 and clauses.rounding == "half_up":
+        # The rounding of nearly every page: half a unit more, and the rest cut off.
+        half: int = 10**shift
+        whole = 2 * half
+        return (
+            None
+            if amount is None
+            else (2 * amount + half) // whole
+            if amount >= 0
+            else -((half - 2 * amount) // whole)
+            for amount in amounts
+        )
+    places = (grid.position(number, clauses.exponent) for number in numbers)
+    return (None if at is None else rounded(at, clauses.rounding, clauses.multiple) for at in places)
 
 
 def following(statement: Statement) -> Callable[[Cell], bool]:
