@@ -46,19 +46,19 @@ export const Figure = memo(function Figure({ line, at, figure, lens, checks, was
       }}
       onClick={(event) => event.currentTarget.focus()}
     >
-      {lens === "drift" ? checks.map((check) => <Flag key={check.id} check={check} />) : null}
-      {was === null ? null : (
-        <del className="was">
-          <span className="sr-only">before </span>
-          {was || "blank"}
-          <span className="sr-only">, after </span>
-        </del>
-      )}
       <span
         className={`figure ${hung ? "" : "unhung"} ${drift ? "drifting" : ""}`}
         title={drift}
         style={drift ? bar(figure.drift_share) : undefined}
       >
+        {lens === "drift" ? checks.map((check) => <Flag key={check.id} check={check} />) : null}
+        {was === null ? null : (
+          <del className="was">
+            <span className="sr-only">before </span>
+            {was || "blank"}
+            <span className="sr-only">, after </span>
+          </del>
+        )}
         {lens === "exact" ? (
           <>
             <span className="digits screen-only font-sans text-[13px]">

@@ -4,7 +4,7 @@ import type { Lens } from "../pack/address";
 const FONT = 14.5; // pixels, of figures and labels; exact amounts and headings are set smaller
 const SMALL = 13;
 const STEP = 14; // pixels a line is indented by
-const BESIDE = 16; // pixels around a figure
+const BESIDE = 24; // pixels around a figure
 const MOST_LABEL = 400; // a longer label is cut, and said whole when it is pointed at
 const MARK = 11; // pixels, of the flag of a gap
 
