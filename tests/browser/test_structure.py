@@ -148,7 +148,8 @@ class ContentsTest(DeskTest):
 
     def contents(self, line: str, column: str) -> None:
         self.one(f"[id='figure:{line}:{column}']").click()
-        self.until(lambda: "Correct, add or take out" in self.margin(), "the margin is there")
+        label = self.one(f"[data-line='{line}'] .label").text
+        self.until(lambda: f"{label}, " in self.margin(), "the margin is of that figure")
         self.script(
             "[...document.querySelectorAll('aside details')].find((each) =>"
             " each.textContent.startsWith('Correct, add')).open = true"

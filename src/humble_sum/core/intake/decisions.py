@@ -63,12 +63,13 @@ class ColumnDecided(_Decided):
 
 class RowDecided(_Decided):
     """How a row is read: as a line, a heading or not at all; what it is called and what kind of line it is;
-    whether it is a total."""
+    whether it is a total; and the unit of its figures, or of those under a heading."""
 
     role: Literal["line", "heading", "left_out"] | None = None
     label: Label | None = None
     kind: OwnKind | None = None
     total: bool | None = None
+    unit: UnitName | None = None
 
 
 class CellDecided(_Decided):

@@ -16,11 +16,11 @@ from humble_sum.core.intake.column_names import YEAR_ALONE
 from humble_sum.core.intake.columns import ColumnRead, Layout, lay_out
 from humble_sum.core.intake.decisions import UNDECIDED, TableDecided, unmet, with_cells
 from humble_sum.core.intake.draft_lines import MOST_LABEL, Doubt, DraftLine, read_lines
-from humble_sum.core.intake.draft_sums import TOTAL, with_counted, with_sums
+from humble_sum.core.intake.draft_sums import with_counted, with_sums
 from humble_sum.core.intake.formula_sums import formula_columns, formula_shares
 from humble_sum.core.intake.found_shares import found_shares
 from humble_sum.core.intake.found_sums import FoundSum, Parts, found_columns
-from humble_sum.core.intake.kinds import usual_sign_of
+from humble_sum.core.intake.kinds import TOTAL, usual_sign_of
 from humble_sum.core.intake.label_rows import with_whole_labels
 from humble_sum.core.intake.ledger_sides import with_sides
 from humble_sum.core.intake.long_form import LongForm, form_of, set_out

@@ -2,14 +2,12 @@
 
 from __future__ import annotations
 
-import re
 from collections import Counter
-from collections.abc import Collection, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from decimal import Decimal
 from typing import Literal
 
-from humble_sum.core.amounts import scaled
 from humble_sum.core.ids import new_id
 from humble_sum.core.intake.amounts import POINT, Reading
 from humble_sum.core.intake.cell_reading import read_cell, shows_other_sign
@@ -17,23 +15,17 @@ from humble_sum.core.intake.columns import ColumnRead, Layout, last_figures
 from humble_sum.core.intake.conventions import decided_by
 from humble_sum.core.intake.decisions import OwnKind, RowDecided, row_keys
 from humble_sum.core.intake.kinds import kind_apart
-from humble_sum.core.intake.number_codes import divides_by
+from humble_sum.core.intake.line_units import LineScale, in_ones, scale_of_line
 from humble_sum.core.intake.ratios import is_ratio
 from humble_sum.core.intake.scale_words import SCALE_NAMES
+from humble_sum.core.intake.section_units import RowSeen, over_all, sections
 from humble_sum.core.intake.table import SheetCell, Table
-from humble_sum.core.intake.units import LETTERS_OF_SCALES, Unit, counted_in, unit_of, unit_within
+from humble_sum.core.intake.units import LETTERS_OF_SCALES, unit_of
 from humble_sum.core.once import once
 from humble_sum.core.rules.rulebook import LineKind
-from humble_sum.core.statements.pack import RATIOS
 
 How = Literal["", "formula", "found"]
-IN_POINTS = re.compile(
-    r"[^\W\d_]\s*\(?%|\bper ?cent(age)?\b|\bpct\b|\bload factor\b|"
-    r"\b(interest|tax|occupancy|vacancy|utili[sz]ation|churn|attrition|retention|growth|discount|coupon)"
-    r" rate\b",
-    re.IGNORECASE,
-)
-MOST_POINTS = 1_000
+UNTOLD = RowDecided()
 MOST_LABEL = 2_000
 CUT = f"longer than {MOST_LABEL} characters, and cut there"
 
@@ -41,13 +33,15 @@ CUT = f"longer than {MOST_LABEL} characters, and cut there"
 @dataclass(frozen=True)
 class Doubt:
     """A cell that needs a look: its place, what it says, and why. Where a reader may well have meant
-    another thing, `asks` says what of, and `spot` is its row and column."""
+    another thing, `asks` says what of, and `spot` is its row and column; `unit` is the one that was read,
+    where that is asked."""
 
     place: str
     text: str
     why: str
-    asks: Literal["", "marks", "either", "text"] = ""
+    asks: Literal["", "marks", "either", "text", "unit"] = ""
     spot: tuple[int, int] = (-1, -1)
+    unit: str = ""
 
 
 @dataclass(frozen=True)
@@ -56,8 +50,9 @@ class DraftLine:
 
     `kind` is set where the line stands apart from every total; `forms` are those its cells are
     written in; `counted` says that a total counts it, `hidden` that the source hides its row; `currency`
-    is the one that its cells state. `key` is the name it is decided by, and `told` the kind of line that it
-    was decided to be.
+    is the one that its cells state, and `under` the kind that its heading says. `key` is the name it is
+    decided by, and `told` the kind of line that it was decided to be. `by_table` says that nothing but its
+    table and column says what its figures are in.
     """
 
     row: int
@@ -77,6 +72,8 @@ class DraftLine:
     counted: bool = False
     hidden: bool = False
     currency: str | None = None
+    under: LineKind | None = None
+    by_table: bool = False
 
     @once
     def by_itself(self) -> LineKind | None:
@@ -84,7 +81,7 @@ class DraftLine:
         if self.told is not None:
             return None if self.told == "line" else self.told
         own = [amount for place, amount in enumerate(self.amounts) if place not in self.percent]
-        return None if self.heading else kind_apart(self.label, own, self.forms)
+        return None if self.heading else kind_apart(self.label, own, self.forms) or self.under
 
 
 def read_lines(
@@ -100,11 +97,13 @@ def read_lines(
     keys = row_keys([_said(row, label, code) for row in table.rows[layout.first_row :]])
     heads = _texts(table.rows[layout.first_row - 1], label, figures) if layout.first_row and figures else []
     last = last_figures(table, [column.index for column in figures])
+    under, named = _by_headings(table, layout, keys, decided)
+    doubts += named
     for row in range(layout.first_row, len(table.rows)):
         cells = table.rows[row]
         said = _said(cells, label, code)
         key = keys[row - layout.first_row] if said else f"row {row + 1}"
-        told = decided.get(key, RowDecided())
+        told = decided.get(key, UNTOLD)
         if told.role == "left_out":
             continue
         if heads and heads[0] == _first_text(cells, label) and heads == _texts(cells, label, figures):
@@ -113,11 +112,11 @@ def read_lines(
         read = _read_row(table, row, figures, row - layout.first_row)
         doubts += read.doubts
         forms = read.forms
-        scale = _scale_of_line(table, layout, row, said, read.amounts, forms, told.kind)
+        scale = scale_of_line(table, layout, row, said, read.amounts, forms, told, under.get(row))
         if scale.percent:
             forms = frozenset({"percent"})
         amounts = [
-            amount if amount is None or itself else _in_ones(amount, column, scale, cells[column.index])
+            amount if amount is None or itself else in_ones(amount, column, scale, cells[column.index])
             for amount, itself, column in zip(read.amounts, read.itself, figures, strict=True)
         ]
         stated = read.currencies or _beside(scale, amounts)
@@ -161,6 +160,8 @@ def read_lines(
                 told=told.kind,
                 hidden=row in table.hidden,
                 currency=_one(set(stated)),
+                under=scale.kind,
+                by_table=scale == LineScale(),
             )
         )
     steps = {wide: min(n, 8) for n, wide in enumerate(sorted({line.indent or 0 for line in lines}))}
@@ -169,6 +170,45 @@ def read_lines(
         for line in lines
     ]
     return stepped, doubts, currencies
+
+
+def _by_headings(
+    table: Table, layout: Layout, keys: Sequence[str], decided: Mapping[str, RowDecided]
+) -> tuple[dict[int, LineScale], list[Doubt]]:
+    """How the rows under headings that state a unit are to be scaled, and each such heading, named."""
+    label, figures, first = layout.label, layout.figures, layout.first_row
+    if label is None or not figures:
+        return {}, []
+
+    def amounts(row: int) -> list[Decimal | None]:
+        return _read_row(table, row, figures, row - first).amounts
+
+    seen = []
+    for row, key in enumerate(keys, first):
+        cells, told = table.rows[row], decided.get(key, UNTOLD)
+        if told.role != "left_out":
+            figured = any(cells[column.index].says or cells[column.index].formula for column in figures)
+            shown = figured and told.role != "heading"
+            said = _said(cells, label, layout.code)
+            seen.append(RowSeen(row, said, shown, _indent(cells[label.index]), told))
+    bounded = any(column.unit is not None and column.unit.power for column in figures)
+    under: dict[int, LineScale] = {}
+    doubts = []
+    figured_rows = [row.row for row in seen if row.figured]
+    if not bounded and (whole := over_all(label.heading, figured_rows, amounts)) is not None:
+        under = dict.fromkeys(figured_rows, whole)
+        place = table.place(max(first - 1, 0), label.index)
+        doubts.append(Doubt(place, label.heading, f"its lines are read {whole.said}"))
+    labels = {row.row: row.said for row in seen}
+    for section in sections(seen, bounded, amounts):
+        under |= dict.fromkeys(section.rows, section.scale)
+        if section.heading.told.unit is None:
+            spot = (section.heading.row, label.index)
+            why = f"what stands under it, to {labels[section.rows[-1]]}, is read {section.scale.said}"
+            asks: Literal["", "unit"] = "" if section.sure or not section.scale.name else "unit"
+            place = table.place(*spot)
+            doubts.append(Doubt(place, section.heading.said, why, asks, spot, section.scale.name))
+    return under, doubts
 
 
 @dataclass(frozen=True)
@@ -236,7 +276,7 @@ def _unknown_currency(cells: Sequence[SheetCell], layout: Layout) -> str | None:
     return said if said and (unit is None or unit.currency is None) else None
 
 
-def _beside(scale: _LineScale, amounts: Sequence[Decimal | None]) -> tuple[str, ...]:
+def _beside(scale: LineScale, amounts: Sequence[Decimal | None]) -> tuple[str, ...]:
     """The currency that a column beside states for a line, once for each of its figures."""
     currency = scale.unit.currency if scale.unit and not (scale.alone or scale.percent) else None
     return (currency,) * sum(amount is not None for amount in amounts) if currency else ()
@@ -287,86 +327,6 @@ def _texts(cells: Sequence[SheetCell], label: ColumnRead | None, figures: Sequen
 
 def _first_text(cells: Sequence[SheetCell], label: ColumnRead | None) -> str:
     return cells[label.index].text.strip() if label else ""
-
-
-@dataclass(frozen=True)
-class _LineScale:
-    """How a line's figures are to be scaled: by a unit of its own, by that of table and column, or not."""
-
-    unit: Unit | None = None
-    alone: bool = False  # it has a unit that no scale of the table bears on
-    percent: bool = False
-
-
-def _scale_of_line(
-    table: Table,
-    layout: Layout,
-    row: int,
-    label: str,
-    amounts: Sequence[Decimal | None],
-    forms: Collection[str],
-    told: OwnKind | None,
-) -> _LineScale:
-    currency = None
-    if layout.currency_column is not None:
-        currency = unit_of(table.rows[row][layout.currency_column].text.strip())
-    if layout.unit_column is not None:
-        text = table.rows[row][layout.unit_column].text.strip()
-        unit = unit_of(text) or counted_in(text, label)
-        alone = bool(text) and unit is None
-        unit = unit.over(currency) if unit else currency
-        return _LineScale(unit, alone=alone, percent=text in ("%", "per cent"))
-    if currency is not None:
-        return _LineScale(currency)
-    stated = unit_within(label)[0] or _counted_in(table, layout, label, amounts) if "(" in label else None
-    if stated and stated.power:
-        return _LineScale(stated)
-    own = [a for a, column in zip(amounts, layout.figures, strict=True) if not column.percent]
-    if told in (None, "percent") and _in_points(label, own, forms, told is not None):
-        return _LineScale(percent=True)
-    apart = told or kind_apart(label, own, forms)
-    return _LineScale(alone=apart in RATIOS or apart == "count" or "multiple" in forms)
-
-
-LETTERED = re.compile(r"\(([a-z]{1,3})\)\s*$")
-
-
-def _counted_in(table: Table, layout: Layout, label: str, amounts: Sequence[Decimal | None]) -> Unit | None:
-    """The scale whose letter ends the label of fractions: Passengers (m) of 1.2, if notes have none."""
-    found = LETTERED.search(label)
-    if found is None or layout.label is None:
-        return None
-    ends = (LETTERED.search(cell.text) for cell in table.column(layout.label.index))
-    noted = any(end is not None and end[1] not in LETTERS_OF_SCALES for end in ends)
-    parts = any(amount is not None and amount != amount.to_integral_value() for amount in amounts)
-    return counted_in(found[1], label[: found.start()]) if parts and not noted else None
-
-
-def _in_points(label: str, amounts: Sequence[Decimal | None], forms: Collection[str], told: bool) -> bool:
-    """Whether a line's figures are percentages written without their sign: "Margin %" of 41.7. A 7% loan is
-    none."""
-    present = [abs(amount) for amount in amounts if amount is not None]
-    if not present or set(forms) - {"amount"} or not (told or IN_POINTS.search(label)):
-        return False
-    return max(present) > 1 and max(present) < MOST_POINTS
-
-
-def _in_ones(amount: Decimal, column: ColumnRead, scale: _LineScale, cell: SheetCell) -> Decimal:
-    """A figure of the source in ones: by the unit that is stated for it, where it states none itself."""
-    if column.percent or scale.percent:
-        return scaled(amount, -2)
-    own = scale.unit.over(column.unit) if scale.unit else column.unit
-    unit = None if scale.alone else own
-    if unit is None or not unit.power or shows(cell, unit):
-        return amount
-    return scaled(amount, unit.power)
-
-
-def shows(cell: SheetCell, unit: Unit) -> bool:
-    """Whether a cell's number code makes the unit of its number, which then is in ones: 1,844,400,000 that
-    shows as 1,844.4 under "in millions". A unit that was decided is that of the number."""
-    by_code = bool(unit.said and cell.code) and isinstance(cell.value, Decimal)
-    return by_code and divides_by(cell.code) == unit.power
 
 
 def _doubt(

@@ -11,15 +11,10 @@ from humble_sum.core.intake.columns import Layout
 from humble_sum.core.intake.draft_lines import DraftLine
 from humble_sum.core.intake.formula_sums import formula_sums
 from humble_sum.core.intake.found_sums import FoundSum, Parts, found_sums
+from humble_sum.core.intake.kinds import TOTAL
 from humble_sum.core.intake.table import Table
 from humble_sum.core.statements.pack import RATIOS
 
-TOTAL = re.compile(
-    r"^(sub-?\s?)?total(e|t|en)?\b|^net\b|^gross\b|\btotal$|^sum\b|^(zwischen)?summe\b|\bgesamt$|^insgesamt\b|"
-    r"^(totaal|summa|suma|razem|celkem|összesen|toplam|jumlah|yhteensä|i alt|итого|всего|σύνολο)\b|"
-    r"(合|总|總|総|小)[计計]|합계|총계|소계|รวม|المجموع|إجمالي|कुल|योग",
-    re.IGNORECASE,
-)
 OUTCOME = re.compile(
     r"^((operating|gross|net|total) )?(profit|loss|surplus|deficit|result|income|earnings)\b", re.IGNORECASE
 )

@@ -6,6 +6,7 @@ import re
 from collections.abc import Collection, Sequence
 from decimal import Decimal
 
+from humble_sum.core.intake.measures import is_for_one, is_measure
 from humble_sum.core.rules.rulebook import LineKind
 from humble_sum.core.statements.pack import UsualSign
 
@@ -23,6 +24,13 @@ PER_UNIT = re.compile(
     r"\b(per|a head|each|EPS|DPS|NAVPS|je (aktie|stück|anteil)|par action|por acci[oó]n|por a[cç][aã]o)\b",
     re.IGNORECASE,
 )
+# What totals are called.
+TOTAL = re.compile(
+    r"^(sub-?\s?)?total(e|t|en)?\b|^net\b|^gross\b|\btotal$|^sum\b|^(zwischen)?summe\b|\bgesamt$|^insgesamt\b|"
+    r"^(totaal|summa|suma|razem|celkem|összesen|toplam|jumlah|yhteensä|i alt|итого|всего|σύνολο)\b|"
+    r"(合|总|總|総|小)[计計]|합계|총계|소계|รวม|المجموع|إجمالي|कुल|योग",
+    re.IGNORECASE,
+)
 COUNT = re.compile(
     r"^(number|no\.?|nos\.?|count|anzahl) of\b|^(anzahl|nombre de)\b|"
     r"[(,] ?(number|nos?\.?|count|units|nrs?\.?)\)?$|"
@@ -33,11 +41,20 @@ COUNT = re.compile(
 # Prices, rates of exchange and ratios, by names that no amount of money has where they end the label or stand
 # before what is said of them: "Closing share price (₹)", and not "Selling price variance".
 RATIO = re.compile(
-    r"\b((exchange|conversion|fx) rates?|(share|unit|market|selling|spot|offer) price|"
+    r"\b((exchange|conversion|fx|frequency|accident|incident|severity) rates?|"
+    r"(share|unit|market|selling|spot|offer) price|"
     r"(current|quick|liquidity|debt|equity|combined|loss|solvency|payout|adequacy|coverage?|gearing|leverage|"
-    r"turnover) ratio|interest cover(age)?|(net )?debt ?(/|to) ?(equity|EBITDA|assets)|"
-    r"(P|EV) ?/ ?(E|B|EBITDA|sales)|price[ -]to[ -](earnings|book)|promoter score|DSO|DPO|DIO|"
-    r"\w+ days( outstanding)?)(?=\s*([(,:]|at\b|$))|[(,] ?(in )?(days|times|ratio)\)?$",
+    r"turnover) ratio|interest cover(age)?|(net )?debt ?(/|to) ?(equity|EBITDA|assets)|gearing|"
+    r"(P|EV) ?/ ?(E|B|EBITDA|sales)|price[ -]to[ -](earnings|book)|book[- ]to[- ]bill|promoter score|"
+    r"RO[ACE]|RO[CI][CE]|ROTE|return on (average )?(capital employed|(tangible )?equity|invested capital)|"
+    r"occupancy|market share|punctuality|satisfaction|ARPU|ARPA|RevPAR|RevPOR|"
+    r"average (fare|ticket|price|(ticket|selling|room) price|yield|age|stay|speed|temperature|wage|salary|"
+    r"spend|basket|load|length|distance|duration|(room|daily) rate)|(price|cost|satisfaction) index|"
+    r"(customer|safety|credit|satisfaction) (rating|score)|DSO|DPO|DIO|"
+    r"days (sales|payables?|inventor(y|ies)|receivables?)( outstanding)?|\w+ days( outstanding)?)"
+    r"(?=\s*([(,:]|at\b|[A-Z]{3} ?[:/] ?[A-Z]{3}\b|$))|"
+    r"[(,] ?(in )?(days|times|ratio|pence|cents?)\)?$|\((index|score|rating|points)\)$|"
+    r"\b(dividends?|EPS|earnings|price|fare|yield)\b[^()]*\((p|c|¢)\)$",
     re.IGNORECASE,
 )
 MEMO = re.compile(
@@ -45,7 +62,24 @@ MEMO = re.compile(
     r"varav)\b",
     re.IGNORECASE,
 )
+CENT = re.compile(r"%|\bper ?cent(age)?s?\b|\bper annum\b", re.IGNORECASE)
 PERCENT = re.compile(r"%|\b(margin|per cent|percentage|rate|growth|yield)\b", re.IGNORECASE)
+
+SHARES_COUNTED = re.compile(
+    r"\bshares? (used|outstanding|in issue)|\bnumber of\b|\bweighted\b", re.IGNORECASE
+)
+# Headings of amounts for one share, or of ratios, whatever their lines are called: Basic, Diluted.
+OF_SHARES = re.compile(
+    r"\b(EPS|DPS)\b|\bper (\w+ ){0,3}(shares?|ADSs?|ADRs?|certificates?)\b|"
+    r"\bper (unit|aandeel|azione|aktie)\b|\bje (aktie|stück|anteil)|\bpar (action|part)\b|"
+    r"\bpor acci[oó]n|\bpor a[cç][aã]o|每股|1株|주당|\bratios?\W*$",
+    re.IGNORECASE,
+)
+
+
+def kind_under(heading: str) -> LineKind | None:
+    """The kind of the lines under a heading, where it says that they are no amounts to be added."""
+    return "per_unit" if OF_SHARES.search(heading) and not SHARES_COUNTED.search(heading) else None
 
 
 def kind_apart(label: str, amounts: Sequence[Decimal | None], forms: Collection[str]) -> LineKind | None:
@@ -59,8 +93,11 @@ def kind_apart(label: str, amounts: Sequence[Decimal | None], forms: Collection[
         return "percent"
     if MEMO.search(label):
         return "memo"
-    if RATIO.search(label) or (PER_UNIT.search(label) and not PERCENT.search(label)):
+    per_unit = PER_UNIT.search(label) and not CENT.search(label)
+    if per_unit or RATIO.search(label) or is_for_one(label):
         return "per_unit"
+    if is_measure(label):
+        return "count"
     if PERCENT.search(label) and present and all(abs(amount) <= 1 for amount in present):
         return "percent"
     whole = all(amount == amount.to_integral_value() for amount in present)

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Sequence
+from collections.abc import Collection, Iterable, Sequence
 from dataclasses import dataclass
 from decimal import Decimal
 from pathlib import PurePath
 from typing import Any
 
+from humble_sum.core.amounts import EXACT
 from humble_sum.core.ids import new_id
 from humble_sum.core.intake.draft import Draft, stated_units, statement_of
 from humble_sum.core.intake.found_ties import found_ties
@@ -121,6 +122,7 @@ APART_CLAUSES: dict[LineKind, dict[str, Any]] = {
     "count": {"form": "number", "scale": "ones", "decimals": {"fixed": 0}},
     "per_unit": {"scale": "ones", "decimals": "currency"},
 }
+MOST_PLACES = 3
 
 
 def _rules_apart(made: Draft, statement: Statement, taken: int) -> list[Rule]:
@@ -134,12 +136,22 @@ def _rules_apart(made: Draft, statement: Statement, taken: int) -> list[Rule]:
 
     for line in statement.lines:
         if line.kind in APART_CLAUSES:
-            add(f"Line {line.label}"[:120], APART_CLAUSES[line.kind], line=line.id)
+            clauses = APART_CLAUSES[line.kind]
+            if line.kind == "count" and (places := _places(line.amounts.values())):
+                clauses = {**clauses, "decimals": {"up_to": places}}
+            add(f"Line {line.label}"[:120], clauses, line=line.id)
     for column, read in zip(statement.columns, made.layout.figures, strict=True):
         if column.share or column.apart:
             clauses = APART_CLAUSES["per_unit" if read.per_unit else "percent"]
             add(f"Column {column.label}"[:120], clauses, column=column.id)
     return rules
+
+
+def _places(amounts: Iterable[Decimal | None]) -> int:
+    """The decimals that the amounts of a measure need, as far as any reader wants them."""
+    plain = [EXACT.normalize(amount).as_tuple().exponent for amount in amounts if amount is not None]
+    most = max((-place for place in plain if isinstance(place, int)), default=0)
+    return min(max(most, 0), MOST_PLACES)
 
 
 def _rules_of_looks(made: Draft, statement: Statement, taken: int) -> list[Rule]:

@@ -15,6 +15,7 @@ from humble_sum.core.intake.decisions import CONVENTIONS, MISSING, ConventionId
 from humble_sum.core.intake.draft import Draft, stated_units
 from humble_sum.core.intake.draft_lines import Doubt
 from humble_sum.core.intake.long_form import other_forms
+from humble_sum.core.intake.odd_lines import odd_lines, table_power
 from humble_sum.core.intake.scale_words import POWERS_BY_NAME, SCALE_NAMES
 from humble_sum.core.intake.table import column_letters
 from humble_sum.core.intake.table_sentence import across_said, adding
@@ -44,8 +45,8 @@ class Question:
 
 def questions(made: Draft, beside: Sequence[Draft] = ()) -> list[Question]:
     """What there is to ask of a draft; `beside` are the other tables taken in with it."""
-    found = [*_of_rows(made), *_of_unit(made, beside), *_of_silent(made), *_of_columns(made)]
-    return [*found, *_of_marks(made), *_of_texts(made), *_of_sums(made)]
+    found = [*_of_rows(made), *_of_unit(made, beside), *_of_silent(made), *_of_headings(made), *_of_odd(made)]
+    return [*found, *_of_columns(made), *_of_marks(made), *_of_texts(made), *_of_sums(made)]
 
 
 def _of_rows(made: Draft) -> Iterator[Question]:
@@ -109,6 +110,35 @@ def _of_silent(made: Draft) -> Iterator[Question]:
         says = f"It states no unit, and those beside it are in {name}. Read in ones for the time being."
         answers = [Answer(each, {"columns": {letter: {"unit": each}}}) for each in ("ones", name)]
         yield Question(f"What unit is {column.heading or f'column {letter}'} in?", says, tuple(answers))
+
+
+def _of_headings(made: Draft) -> Iterator[Question]:
+    """Headings that state a unit only by its letter, or for rows that nothing in the source bounds."""
+    keys = {line.row: line.key for line in made.lines}
+    for doubt in made.doubts:
+        key = keys.get(doubt.spot[0]) if doubt.asks == "unit" else None
+        if key is None:
+            continue
+        answers = [Answer(each, {"rows": {key: {"unit": each}}}) for each in (doubt.unit, "ones")]
+        says = f"{doubt.why[0].upper()}{doubt.why[1:]} for the time being."
+        yield Question(f"What unit is in force under {doubt.text}?", says, tuple(answers), (_spot(doubt),))
+
+
+def _of_odd(made: Draft) -> Iterator[Question]:
+    """Lines written unlike those that add, where the table has a scale: asked of together."""
+    lines = list(odd_lines(made))
+    if made.decided.unit is not None or not lines:
+        return
+    name = SCALE_NAMES[table_power(made) or 0]
+    shown = ", ".join(line.label for line in lines[:4])
+    more = f" and {len(lines) - 4} more" if len(lines) > 4 else ""
+    are, have, them = ("are", "They have", "them") if len(lines) > 1 else ("is", "It has", "it")
+    says = f"{have} other decimals than the lines that add, and no sum speaks for {them}."
+    answers = [
+        Answer(each, {"rows": {line.key: {"unit": each} for line in lines}}) for each in (name, "ones")
+    ]
+    asks = f"What unit {are} {shown}{more} in?"
+    yield Question(asks, f"{says} Read in {name} for the time being.", tuple(answers))
 
 
 def _of_codes(stated: Unit, shown: str) -> Question:

@@ -9,7 +9,7 @@ from humble_sum.core.intake.cell_reading import shows_other_sign
 from humble_sum.core.intake.columns import ColumnRead
 from humble_sum.core.intake.conventions import Inferred
 from humble_sum.core.intake.draft import Draft, stated_units
-from humble_sum.core.intake.draft_lines import shows
+from humble_sum.core.intake.line_units import shows
 from humble_sum.core.intake.packing import column_said
 from humble_sum.core.intake.scale_words import SCALE_NAMES
 from humble_sum.core.intake.table import column_letters

@@ -11,6 +11,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from humble_sum.core.intake.lexicon import currency_ends, currency_signs, normal
+from humble_sum.core.intake.measures import is_for_one
 from humble_sum.core.intake.money_words import SOME, with_codes
 from humble_sum.core.intake.scale_words import POWERS, SCALE_NAMES, may_be, power_of
 from humble_sum.core.locales import currencies
@@ -94,6 +95,8 @@ def unit_of(text: str) -> Unit | None:
 
 @lru_cache(maxsize=10_000)  # headings are looked at for one more than once
 def _unit_of(plain: str, said: str) -> Unit | None:
+    if is_for_one(f"({plain.strip(NEUTRAL)})"):
+        return None
     plain = EXCEPTED.sub("", plain)
     plain = IN_SIGNS.sub(_in_letters, UNIT_IS.sub("", plain))
     plain = with_codes(plain)
