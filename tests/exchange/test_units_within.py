@@ -15,6 +15,7 @@ from humble_sum.core.intake.decisions import TableDecided, merged
 from humble_sum.core.intake.draft import Draft, draft
 from humble_sum.core.intake.packing import Kept, pack_of
 from humble_sum.core.intake.questions import questions
+from humble_sum.core.intake.table_sentence import Open, row_sentence
 from humble_sum.exchange.sources.opening import open_source
 
 Rows = list[list[str]]
@@ -37,6 +38,11 @@ def first(made: Draft) -> dict[str, str]:
         amount = line.amounts[0] if line.amounts else None
         found[line.label] = "" if amount is None else format(amount.normalize(), "f")
     return found
+
+
+def word(made: Draft, row: int, name: str) -> Open:
+    """A word of the sentence of a row."""
+    return next(each for each in row_sentence(made, row) if isinstance(each, Open) and each.name == name)
 
 
 def kinds(made: Draft) -> dict[str, str | None]:
@@ -78,6 +84,26 @@ class SectionTest(unittest.TestCase):
         again = draft(made.table, told)
         self.assertEqual(first(again)["Total traffic"], "2")
         self.assertEqual(questions(again), [])
+
+    def test_the_sentences_of_a_heading_and_a_line_say_their_unit_and_change_it(self) -> None:
+        rows = [
+            ["£m", "2026", "2025"],
+            ["Net debt", "12.5", "13.5"],
+            ["Traffic (000s)", "", ""],
+            ["Cars", "1.5", "2"],
+        ]
+        made = read(rows)
+        units = [word(made, row, "unit") for row in (1, 2, 3)]
+        self.assertEqual([unit.label for unit in units], ["millions", "thousands", "thousands"])
+        for row in (2, 3):
+            told = units[row - 1].picks[0]
+            self.assertEqual(told.label, "ones")
+            again = draft(made.table, merged(TableDecided(), told.decide))
+            self.assertEqual(first(again)["Cars"], "1.5")
+            self.assertEqual(first(again)["Net debt"], "12500000")
+            back = word(again, row, "unit").picks[-1]
+            self.assertEqual(back.label, "as the source says")
+            self.assertEqual(first(draft(made.table, merged(again.decided, back.decide)))["Cars"], "1500")
 
     def test_an_empty_row_ends_a_section_but_before_its_total(self) -> None:
         rows = [["", "2026", "2025"], ["Traffic (000s)", "", ""], ["Adults", "15", "12"], ["", "", ""]]

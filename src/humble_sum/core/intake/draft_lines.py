@@ -51,8 +51,8 @@ class DraftLine:
     `kind` is set where the line stands apart from every total; `forms` are those its cells are
     written in; `counted` says that a total counts it, `hidden` that the source hides its row; `currency`
     is the one that its cells state, and `under` the kind that its heading says. `key` is the name it is
-    decided by, and `told` the kind of line that it was decided to be. `by_table` says that nothing but its
-    table and column says what its figures are in.
+    decided by, and `told` the kind of line that it was decided to be. `unit` names what its figures are in,
+    or those under a heading, None where its table and column alone say it.
     """
 
     row: int
@@ -73,7 +73,7 @@ class DraftLine:
     hidden: bool = False
     currency: str | None = None
     under: LineKind | None = None
-    by_table: bool = False
+    unit: str | None = None
 
     @once
     def by_itself(self) -> LineKind | None:
@@ -161,7 +161,7 @@ def read_lines(
                 hidden=row in table.hidden,
                 currency=_one(set(stated)),
                 under=scale.kind,
-                by_table=scale == LineScale(),
+                unit=None if scale == LineScale() else scale.name or "ones",
             )
         )
     steps = {wide: min(n, 8) for n, wide in enumerate(sorted({line.indent or 0 for line in lines}))}
@@ -201,7 +201,8 @@ def _by_headings(
         doubts.append(Doubt(place, label.heading, f"its lines are read {whole.said}"))
     labels = {row.row: row.said for row in seen}
     for section in sections(seen, bounded, amounts):
-        under |= dict.fromkeys(section.rows, section.scale)
+        own = () if section.heading.figured else (section.heading.row,)
+        under |= dict.fromkeys((*own, *section.rows), section.scale)
         if section.heading.told.unit is None:
             spot = (section.heading.row, label.index)
             why = f"what stands under it, to {labels[section.rows[-1]]}, is read {section.scale.said}"

@@ -16,7 +16,7 @@ MOSTLY = Decimal("0.8")
 def table_power(made: Draft) -> int | None:
     """The one power of ten that all figures of a table are scaled by, if there is one."""
     columns = [column for column in made.layout.figures if not column.percent]
-    powers = {column.unit.power if column.unit else None for column in columns}
+    powers = {column.unit.power or 0 if column.unit else 0 for column in columns}
     return powers.pop() if len(powers) == 1 else None
 
 
@@ -26,7 +26,7 @@ def odd_lines(made: Draft) -> Iterator[DraftLine]:
     power = table_power(made)
     if not power:
         return
-    figured = [line for line in made.lines if not line.heading and line.by_table and line.kind is None]
+    figured = [line for line in made.lines if not line.heading and line.unit is None and line.kind is None]
     adding = [line for line in figured if line.parts or line.counted]
     if len(adding) < LEAST_ADDING:
         return

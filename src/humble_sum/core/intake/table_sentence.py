@@ -9,8 +9,10 @@ from typing import Any
 from humble_sum.core.intake.columns import ColumnRead
 from humble_sum.core.intake.decisions import CONVENTIONS, OwnKind
 from humble_sum.core.intake.draft import Draft, stated_units
+from humble_sum.core.intake.draft_lines import DraftLine
 from humble_sum.core.intake.kinds import KINDS
 from humble_sum.core.intake.long_form import LongForm
+from humble_sum.core.intake.odd_lines import table_power
 from humble_sum.core.intake.packing import name_of
 from humble_sum.core.intake.scale_words import POWERS_BY_NAME, SCALE_NAMES
 from humble_sum.core.intake.table import column_letters
@@ -41,6 +43,7 @@ class Open:
 
 
 Told = list[str | Open]
+Decide = Callable[..., Mapping[str, Any]]
 
 
 def table_sentence(made: Draft) -> Told:
@@ -143,12 +146,23 @@ def column_sentence(made: Draft, column: ColumnRead) -> Told:
     return [*found, "."]
 
 
-def _unit_of_column(made: Draft, column: ColumnRead, decide: Callable[..., Mapping[str, Any]]) -> Open:
+def _unit_of_column(made: Draft, column: ColumnRead, decide: Decide) -> Open:
     told = made.decided.columns.get(column_letters(column.index))
     now = SCALE_NAMES.get(column.unit.power or 0, "ones") if column.unit else "ones"
+    return _unit_word(now, told is not None and told.unit is not None, decide)
+
+
+def _unit_of_line(made: Draft, line: DraftLine, decide: Decide) -> Open:
+    told, power = made.decided.rows.get(line.key), table_power(made)
+    now = line.unit or ("several units" if power is None else SCALE_NAMES.get(power, "ones"))
+    return _unit_word(now, told is not None and told.unit is not None, decide)
+
+
+def _unit_word(now: str, told: bool, decide: Decide) -> Open:
+    """The unit that figures are in, with all that they can be in."""
     names = tuple(POWERS_BY_NAME)
     picks = [Pick(name, decide(unit=name)) for name in names]
-    if told is not None and told.unit is not None:
+    if told:
         picks.append(Pick("as the source says", decide(unit=None)))
     return Open("unit", now, tuple(picks), names.index(now) if now in names else -1)
 
@@ -172,7 +186,9 @@ def row_sentence(made: Draft, row: int) -> Told:
     found: Told = [f"Row {row + 1} is", Open("role", roles[line.heading].label, roles, int(line.heading))]
     found += [", called", Open("label", line.label, typed=("rows", key, "label"), example="Fares")]
     if line.heading:
-        return [*found, "."]
+        return [*found, ", what stands under it in", _unit_of_line(made, line, decide), "."]
+    if line.kind != "percent":
+        found += [", in", _unit_of_line(made, line, decide)]
     names: tuple[OwnKind, ...] = ("line", "memo", "count", "per_unit", "percent")
     kinds = tuple(Pick(KINDS[name], decide(kind=name)) for name in names)
     kind = names.index(line.kind) if line.kind in names else 0
