@@ -253,6 +253,35 @@ class MeasureTest(unittest.TestCase):
         self.assertEqual(first(made)["Fares"], "3000000")
 
 
+class ColumnMeasureTest(unittest.TestCase):
+    def column(self, heading: str, *cells: str) -> list[Decimal | None]:
+        """What a column with this heading is read as, beside millions of pounds."""
+        rows = [["£m", "", "", ""], ["Route", "Revenue", "Profit", heading]]
+        rows += [["North", "1204.5", "150.4", cells[0]], ["South", "804.5", "80.4", cells[1]]]
+        return [line.amounts[2] for line in read(rows).lines]
+
+    def test_measures_and_rates_are_in_no_millions(self) -> None:
+        for heading in (
+            "CO2 (kt)",
+            "Fuel price ($/t)",
+            "Length (m)",
+            "Average fare",
+            "Energy, GWh",
+            "Cover ratio",
+        ):
+            with self.subTest(heading):
+                self.assertEqual(self.column(heading, "12.5", "9.25"), [Decimal("12.5"), Decimal("9.25")])
+
+    def test_percentages_are_told_by_name_or_by_working_them_out(self) -> None:
+        self.assertEqual(self.column("Load factor", "81.2", "79.5"), [Decimal("0.812"), Decimal("0.795")])
+        self.assertEqual(self.column("Load factor", "0.81", "0.79"), [Decimal("0.81"), Decimal("0.79")])
+        self.assertEqual(self.column("Margin", "12.5", "10.0"), [Decimal("0.125"), Decimal("0.100")])
+        self.assertEqual(
+            self.column("Margin", "1054.1", "724.1"), [Decimal("1054100000"), Decimal("724100000")]
+        )
+        self.assertEqual(self.column("Occupancy costs", "81.2", "79.5")[0], Decimal("81200000"))
+
+
 class OddLinesTest(unittest.TestCase):
     ADDING: ClassVar[Rows] = [
         ["£m", "2026", "2025"],
@@ -283,6 +312,27 @@ class OddLinesTest(unittest.TestCase):
         self.assertEqual(
             [each.asks for each in questions(read(rows))], ["What unit is Crossings an hour in?"]
         )
+
+    def test_a_count_below_whole_millions_is_asked_about_and_money_is_not(self) -> None:
+        rows = [["£m", "2026", "2025"], ["Fares", "1204", "1100"], ["Freight", "200", "190"]]
+        rows += [
+            ["Total revenue", "1404", "1290"],
+            ["Vessels in service", "21", "20"],
+            ["Net debt", "41", "30"],
+        ]
+        self.assertEqual(
+            [each.asks for each in questions(read(rows))], ["What unit is Vessels in service in?"]
+        )
+
+    def test_a_column_of_whole_numbers_beside_decimals_is_asked_about(self) -> None:
+        rows = [["£m", "", "", "", ""], ["Route", "Revenue", "Costs", "Assets", "Vessels"]]
+        rows += [["North", "1204.5", "900.1", "50.5", "5"], ["South", "804.5", "700.5", "40.5", "4"]]
+        made = read(rows)
+        (asked,) = questions(made)
+        self.assertEqual(asked.asks, "What unit is Vessels in?")
+        again = draft(made.table, merged(TableDecided(), asked.answers[1].decide))
+        self.assertEqual(again.lines[0].amounts[3], 5)
+        self.assertEqual(questions(again), [])
 
     def test_nothing_is_asked_where_all_are_written_alike_or_the_unit_was_decided(self) -> None:
         alike = [*self.ADDING, self.TOTAL, ["Net debt", "41.0", "30.0"]]

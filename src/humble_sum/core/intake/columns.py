@@ -29,6 +29,8 @@ from humble_sum.core.intake.decisions import CONVENTIONS, UNDECIDED, ColumnDecid
 from humble_sum.core.intake.first_line import MOST_MARK_LETTERS, first_line
 from humble_sum.core.intake.growth import MAY_BE, ratio_columns
 from humble_sum.core.intake.headings import all_above, heading_of, heading_text, spread, stands_above
+from humble_sum.core.intake.kinds import IN_POINTS, MOST_POINTS, RATIO
+from humble_sum.core.intake.measures import is_for_one, is_measure
 from humble_sum.core.intake.periods import period_of
 from humble_sum.core.intake.same_unit import as_those_beside, like_the_first, told_apart
 from humble_sum.core.intake.table import SheetCell, Table, column_letters
@@ -142,12 +144,13 @@ def lay_out(table: Table, decided: TableDecided = UNDECIDED) -> Layout:
             percent = role == "figures" and (
                 bool(PERCENT.search(heading)) or _all_percent(table.column(index)[first_row:])
             )
-        each = role == "figures" and not percent and told[index].percent is None and PER_EACH.search(heading)
-        counts = role == "figures" and not percent and COUNTED.search(heading)
+        amounts = role == "figures" and not percent
+        each = amounts and told[index].percent is None and _is_each(heading)
+        counts = amounts and (COUNTED.search(heading) is not None or is_measure(heading))
         if (each or counts) and (own is None or own.power is None):
             # Prices of one and numbers of things are in no thousands of money, whatever the table is in.
             own = Unit(own.currency if own else None, 0, own.said if own else heading)
-        columns.append(ColumnRead(index, heading, role, inferred, own, percent, bool(each)))
+        columns.append(ColumnRead(index, heading, role, inferred, own, percent, each))
     longer = [
         {n: told[n].heading or whole(table, n, first_row) for n in range(table.width)}
         for whole in (heading_of, all_above)
@@ -166,6 +169,12 @@ def lay_out(table: Table, decided: TableDecided = UNDECIDED) -> Layout:
     return Layout(tuple(columns), first_row, unit if stated else table.linked, unit_column, currency_column)
 
 
+def _is_each(heading: str) -> bool:
+    """Whether a column is of amounts for one of something, or of ratios."""
+    ratio = RATIO.search(heading) is not None and not IN_POINTS.search(heading)
+    return ratio or PER_EACH.search(heading) is not None or is_for_one(heading)
+
+
 def _worked_out(
     table: Table, columns: list[ColumnRead], first_row: int, told: Sequence[ColumnDecided]
 ) -> list[ColumnRead]:
@@ -176,12 +185,16 @@ def _worked_out(
         for c in figures
         if not (c.percent or c.per_unit or c.unit)
         and told[c.index].percent is None
-        and MAY_BE.search(c.heading)
+        and (MAY_BE.search(c.heading) or IN_POINTS.search(c.heading))
     }
     if not named:
         return columns
     amounts = _amounts(table, figures, first_row)
     found = ratio_columns(named, amounts)
+    for index in named.keys() - found.keys():
+        present = [abs(amount) for amount in amounts[index] if amount is not None]
+        if present and IN_POINTS.search(named[index]) and max(present) < MOST_POINTS:
+            found[index] = "points" if max(present) > 1 else "fraction"
     as_read = {
         "points": lambda column: replace(column, percent=True),
         "fraction": lambda column: replace(column, unit=Unit(None, 0, ""), per_unit=True),

@@ -15,15 +15,16 @@ Ratio = Literal["fraction", "points"]
 Column = Sequence[Decimal | None]
 # Headings of what may be a difference of amounts as well, which the figures have to tell.
 MAY_BE = re.compile(
-    r"\b(growth|change|chg|var(iance)?|yoy|y/y|increase|movement|mix|weight|share|of total)\b|\u0394|\u2206",
+    r"\b(growth|change|chg|var(iance)?|yoy|y/y|increase|movement|mix|weight|share|of total|margin|yield|rate|"
+    r"factor|occupancy|return|ROCE|ROE|ROA)\b|\u0394|\u2206",
     re.IGNORECASE,
 )
 LEAST_LINES, MOST_COLUMNS = 2, 12
 
 
 def ratio_columns(named: Iterable[int], columns: Mapping[int, Column]) -> dict[int, Ratio]:
-    """Those of the named columns whose every figure is what one column has more than another, over that, or a
-    share of one of its lines: as a fraction (0.125) or in points (12.5)."""
+    """Those of the named columns whose every figure is what one column has more than another, over that, one
+    column over another, or a share of one of its lines: as a fraction (0.125) or in points (12.5)."""
     found: dict[int, Ratio] = {}
     for index in named:
         column = columns[index]
@@ -51,10 +52,11 @@ def _exactly(column: Column, now: Column, before: Column) -> bool:
 
 
 def _is_ratio(column: Column, others: Sequence[Column], power: int) -> bool:
-    """Whether a column is growth from one to another, or shares of the line where it says all is there."""
+    """Whether a column is growth from one to another, a margin of one in another, or shares of the line where
+    it says all is there."""
     whole = next((row for row, figure in enumerate(column) if figure == Decimal(10) ** power), None)
     shares = [] if whole is None else [(of, [of[whole]] * len(of), 0) for of in others]
-    grown = [(now, before, 1) for now, before in permutations(others, 2)]
+    grown = [(now, before, less) for now, before in permutations(others, 2) for less in (1, 0)]
     return any(_comes_to(column, now, of, less, power) for now, of, less in (*grown, *shares))
 
 

@@ -44,7 +44,7 @@ RATIO = re.compile(
     r"\b((exchange|conversion|fx|frequency|accident|incident|severity) rates?|"
     r"(share|unit|market|selling|spot|offer) price|"
     r"(current|quick|liquidity|debt|equity|combined|loss|solvency|payout|adequacy|coverage?|gearing|leverage|"
-    r"turnover) ratio|interest cover(age)?|(net )?debt ?(/|to) ?(equity|EBITDA|assets)|gearing|"
+    r"turnover) ratio|[\w ]+ ratio|interest cover(age)?|(net )?debt ?(/|to) ?(equity|EBITDA|assets)|gearing|"
     r"(P|EV) ?/ ?(E|B|EBITDA|sales)|price[ -]to[ -](earnings|book)|book[- ]to[- ]bill|promoter score|"
     r"RO[ACE]|RO[CI][CE]|ROTE|return on (average )?(capital employed|(tangible )?equity|invested capital)|"
     r"occupancy|market share|punctuality|satisfaction|ARPU|ARPA|RevPAR|RevPOR|"
@@ -68,6 +68,17 @@ PERCENT = re.compile(r"%|\b(margin|per cent|percentage|rate|growth|yield)\b", re
 SHARES_COUNTED = re.compile(
     r"\bshares? (used|outstanding|in issue)|\bnumber of\b|\bweighted\b", re.IGNORECASE
 )
+# What percentages are called that may stand without their sign: "Occupancy rate" of 81.2.
+IN_POINTS = re.compile(
+    r"[^\W\d_]\s*\(?%|\bper ?cent(age)?\b|\bpct\b|\bload factor\b|"
+    r"\b(interest|tax|occupancy|vacancy|utili[sz]ation|churn|attrition|retention|growth|discount|coupon)"
+    r" rate(?=\s*([(,:]|(at|on|of|for|in)\b|$))|"
+    r"\b(occupancy|market share|gearing|RO[ACE]|RO[CI][CE]|ROTE|punctuality|(customer )?satisfaction|"
+    r"return on (average )?(capital employed|(tangible )?equity|invested capital))(?=\s*([(,:]|$))",
+    re.IGNORECASE,
+)
+MOST_POINTS = 1_000
+
 # Headings of amounts for one share, or of ratios, whatever their lines are called: Basic, Diluted.
 OF_SHARES = re.compile(
     r"\b(EPS|DPS)\b|\bper (\w+ ){0,3}(shares?|ADSs?|ADRs?|certificates?)\b|"

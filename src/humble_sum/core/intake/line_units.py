@@ -10,7 +10,7 @@ from decimal import Decimal
 from humble_sum.core.amounts import scaled
 from humble_sum.core.intake.columns import ColumnRead, Layout
 from humble_sum.core.intake.decisions import RowDecided
-from humble_sum.core.intake.kinds import kind_apart
+from humble_sum.core.intake.kinds import IN_POINTS, MOST_POINTS, kind_apart
 from humble_sum.core.intake.measures import is_for_one, is_measure
 from humble_sum.core.intake.number_codes import divides_by
 from humble_sum.core.intake.scale_words import POWERS_BY_NAME, SCALE_NAMES
@@ -18,16 +18,6 @@ from humble_sum.core.intake.table import SheetCell, Table
 from humble_sum.core.intake.units import Unit, counted_in, unit_of, unit_within
 from humble_sum.core.rules.rulebook import LineKind
 from humble_sum.core.statements.pack import RATIOS
-
-IN_POINTS = re.compile(
-    r"[^\W\d_]\s*\(?%|\bper ?cent(age)?\b|\bpct\b|\bload factor\b|"
-    r"\b(interest|tax|occupancy|vacancy|utili[sz]ation|churn|attrition|retention|growth|discount|coupon)"
-    r" rate(?=\s*([(,:]|(at|on|of|for|in)\b|$))|"
-    r"\b(occupancy|market share|gearing|RO[ACE]|RO[CI][CE]|ROTE|punctuality|(customer )?satisfaction|"
-    r"return on (average )?(capital employed|(tangible )?equity|invested capital))(?=\s*([(,:]|$))",
-    re.IGNORECASE,
-)
-MOST_POINTS = 1_000
 
 
 @dataclass(frozen=True)

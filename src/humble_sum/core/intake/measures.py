@@ -16,6 +16,13 @@ WORDS = (
 )
 COUNTED = r"((thousands?|millions?|billions?|bn|mn?|k|['’]000s?|000s?)( of)? )?"
 MEASURE = re.compile(rf"[(\[,] ?(in )?{COUNTED}({SYMBOLS}|(?i:{WORDS}))[)\]]? ?$")
+# What is measured in m, which is of metres or minutes then, and no scale.
+MEASURED = re.compile(
+    r"\b(length|distance|depth|dr[au]f?t|draught|height|width|beam|range|radius|area|level|altitude|time|"
+    r"duration|term|delay|age|tenor|maturity|wait(ing)?|metres?|meters?|minutes?|months?|miles?)\b",
+    re.IGNORECASE,
+)
+SMALL_LETTER = re.compile(r"[(\[,] ?[mhs][)\]]? ?$")
 MONEY = r"[€$£¥₹₩₽₺¢]|US\$|[A-Z]{3}|Rs\.?|p|pence|cents?|ct"
 # What may follow money behind a slash and is its scale: €/mln.
 SCALE = r"(?i:k|m|mn|mln|mio|bn|mrd|md|tsd|th|thousands?|millions?|billions?|crores?|lakhs?)\b"
@@ -26,7 +33,8 @@ FOR_ONE = re.compile(
 
 def is_measure(label: str) -> bool:
     """Whether a label ends with a measure of what it counts."""
-    return MEASURE.search(label) is not None
+    letter = SMALL_LETTER.search(label)
+    return MEASURE.search(label) is not None or (letter is not None and MEASURED.search(label) is not None)
 
 
 def is_for_one(label: str) -> bool:

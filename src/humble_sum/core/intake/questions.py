@@ -15,7 +15,7 @@ from humble_sum.core.intake.decisions import CONVENTIONS, MISSING, ConventionId
 from humble_sum.core.intake.draft import Draft, stated_units
 from humble_sum.core.intake.draft_lines import Doubt
 from humble_sum.core.intake.long_form import other_forms
-from humble_sum.core.intake.odd_lines import odd_lines, table_power
+from humble_sum.core.intake.odd_lines import odd_columns, odd_lines, table_power
 from humble_sum.core.intake.scale_words import POWERS_BY_NAME, SCALE_NAMES
 from humble_sum.core.intake.table import column_letters
 from humble_sum.core.intake.table_sentence import across_said, adding
@@ -125,20 +125,30 @@ def _of_headings(made: Draft) -> Iterator[Question]:
 
 
 def _of_odd(made: Draft) -> Iterator[Question]:
-    """Lines written unlike those that add, where the table has a scale: asked of together."""
-    lines = list(odd_lines(made))
-    if made.decided.unit is not None or not lines:
+    """Lines and columns that look as if the scale of their table were not theirs; the lines are asked of
+    together."""
+    if made.decided.unit is not None:
         return
-    name = SCALE_NAMES[table_power(made) or 0]
-    shown = ", ".join(line.label for line in lines[:4])
-    more = f" and {len(lines) - 4} more" if len(lines) > 4 else ""
-    are, have, them = ("are", "They have", "them") if len(lines) > 1 else ("is", "It has", "it")
-    says = f"{have} other decimals than the lines that add, and no sum speaks for {them}."
-    answers = [
-        Answer(each, {"rows": {line.key: {"unit": each} for line in lines}}) for each in (name, "ones")
-    ]
-    asks = f"What unit {are} {shown}{more} in?"
-    yield Question(asks, f"{says} Read in {name} for the time being.", tuple(answers))
+    for column in odd_columns(made):
+        letter, name = column_letters(column.index), SCALE_NAMES[(column.unit and column.unit.power) or 0]
+        says = "It has whole numbers, and the columns beside it have decimals."
+        yield _of_scale(column.heading or f"column {letter}", "is", says, name, "columns", [letter])
+    lines = list(odd_lines(made))
+    if lines:
+        shown = ", ".join(line.label for line in lines[:4])
+        more = f" and {len(lines) - 4} more" if len(lines) > 4 else ""
+        are, them, look = ("are", "them", "they look") if len(lines) > 1 else ("is", "it", "it looks")
+        says = f"No sum speaks for {them}, and {look} like a count or another measure."
+        name = SCALE_NAMES[table_power(made) or 0]
+        yield _of_scale(shown + more, are, says, name, "rows", [line.key for line in lines])
+
+
+def _of_scale(named: str, are: str, says: str, now: str, of: str, keys: Sequence[str]) -> Question:
+    """What unit columns or rows are in: the one they were read in, or ones."""
+    answers = [Answer(each, {of: {key: {"unit": each} for key in keys}}) for each in (now, "ones")]
+    return Question(
+        f"What unit {are} {named} in?", f"{says} Read in {now} for the time being.", tuple(answers)
+    )
 
 
 def _of_codes(stated: Unit, shown: str) -> Question:

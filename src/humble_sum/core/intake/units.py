@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from humble_sum.core.intake.lexicon import currency_ends, currency_signs, normal
-from humble_sum.core.intake.measures import is_for_one
+from humble_sum.core.intake.measures import MEASURED, is_for_one
 from humble_sum.core.intake.money_words import SOME, with_codes
 from humble_sum.core.intake.scale_words import POWERS, SCALE_NAMES, may_be, power_of
 from humble_sum.core.locales import currencies
@@ -131,11 +131,6 @@ def _in_letters(found: re.Match[str]) -> str:
 
 # Letters of scales that lines are counted in: passengers, in m. Of lengths and times m is metres or minutes.
 LETTERS_OF_SCALES = {"k": 3, "m": 6, "mn": 6, "mln": 6, "mm": 6, "bn": 9}
-MEASURED = re.compile(
-    r"\b(length|distance|depth|dr[au]f?t|draught|height|width|beam|range|radius|area|level|altitude|time|"
-    r"duration|term|delay|age|tenor|maturity|wait(ing)?|metres?|meters?|minutes?|months?|miles?)\b",
-    re.IGNORECASE,
-)
 
 
 def counted_in(letters: str, label: str) -> Unit | None:
