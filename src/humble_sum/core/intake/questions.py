@@ -10,12 +10,14 @@ from decimal import Decimal
 from typing import Any
 
 from humble_sum.core.intake.amounts import COMMA, POINT, Convention, read
+from humble_sum.core.intake.column_names import PERIOD, VERSION
 from humble_sum.core.intake.conventions import decided_by
 from humble_sum.core.intake.decisions import CONVENTIONS, MISSING, ConventionId
 from humble_sum.core.intake.draft import Draft, stated_units
 from humble_sum.core.intake.draft_lines import Doubt
 from humble_sum.core.intake.long_form import other_forms
 from humble_sum.core.intake.odd_lines import odd_columns, odd_lines, table_power
+from humble_sum.core.intake.periods import period_of
 from humble_sum.core.intake.scale_words import POWERS_BY_NAME, SCALE_NAMES
 from humble_sum.core.intake.table import column_letters
 from humble_sum.core.intake.table_sentence import across_said, adding
@@ -46,7 +48,14 @@ class Question:
 def questions(made: Draft, beside: Sequence[Draft] = ()) -> list[Question]:
     """What there is to ask of a draft; `beside` are the other tables taken in with it."""
     found = [*_of_rows(made), *_of_unit(made, beside), *_of_silent(made), *_of_headings(made), *_of_odd(made)]
-    return [*found, *_of_columns(made), *_of_marks(made), *_of_texts(made), *_of_sums(made)]
+    return [
+        *found,
+        *_of_columns(made),
+        *_of_left_out(made),
+        *_of_marks(made),
+        *_of_texts(made),
+        *_of_sums(made),
+    ]
 
 
 def _of_rows(made: Draft) -> Iterator[Question]:
@@ -187,6 +196,24 @@ def _of_columns(made: Draft) -> Iterator[Question]:
     more = f" and {len(columns) - 4} more" if len(columns) > 4 else ""
     says = f"{cells} could be either, and no other tells. Every amount of {headings}{more} depends on it."
     yield Question("How are the numbers written?", says, tuple(answers), tuple(_spot(d) for d in doubts))
+
+
+def _of_left_out(made: Draft) -> Iterator[Question]:
+    """Columns of periods that were left out, as most of their cells are no plain numbers."""
+    for column in made.layout.columns:
+        letter = column_letters(column.index)
+        told = made.decided.columns.get(letter)
+        named = PERIOD.search(column.heading) or VERSION.search(column.heading) or period_of(column.heading)
+        if column.role != "other" or not named or (told is not None and told.role is not None):
+            continue
+        cells = made.table.column(column.index)[made.layout.first_row :]
+        said = [text for cell in cells if (text := cell.text.strip())]
+        numbers = [text for text in said if _only_number(text)]
+        if numbers and 2 * len(numbers) >= len(said):
+            says = f"It has cells such as “{numbers[0][:40]}”. Left out for the time being."
+            roles = (("it is left out", "other"), ("it is", "figures"))
+            answers = tuple(Answer(label, {"columns": {letter: {"role": role}}}) for label, role in roles)
+            yield Question(f"Is column {letter}, {column.heading}, of figures?", says, answers)
 
 
 def _of_marks(made: Draft) -> Iterator[Question]:
