@@ -125,7 +125,7 @@ def lay_out(table: Table, decided: TableDecided = UNDECIDED) -> Layout:
             role, unit_column = "other", index
         elif index in in_currencies:
             role, currency_column = "other", index
-        elif index in coded or heading.lower() in CODE_HEADINGS or CODES.fullmatch(heading):
+        elif index in coded or CODES.fullmatch(heading) or _is_of_codes(table, index, heading):
             role = "code"
         else:
             role = "figures" if index in is_numeric else "other"
@@ -217,6 +217,11 @@ def _has_digits(table: Table, index: int) -> bool:
     """Whether a third of a column's cells have digits, as codes of accounts do and their names do not."""
     said = [cell.text for cell in table.column(index) if cell.says]
     return 3 * sum(any(c.isdigit() for c in text) for text in said) >= len(said) - 1
+
+
+def _is_of_codes(table: Table, index: int, heading: str) -> bool:
+    """Whether a column is headed as codes may be, and lines too, and has some."""
+    return heading.lower() in CODE_HEADINGS and _has_digits(table, index)
 
 
 def _counts(table: Table, index: int) -> bool:

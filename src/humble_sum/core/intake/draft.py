@@ -22,6 +22,7 @@ from humble_sum.core.intake.found_shares import found_shares
 from humble_sum.core.intake.found_sums import FoundSum, Parts, found_columns
 from humble_sum.core.intake.kinds import TOTAL, usual_sign_of
 from humble_sum.core.intake.label_rows import with_whole_labels
+from humble_sum.core.intake.label_steps import with_one_label
 from humble_sum.core.intake.ledger_sides import with_sides
 from humble_sum.core.intake.long_form import LongForm, form_of, set_out
 from humble_sum.core.intake.looks import Looks, looks_of
@@ -80,7 +81,10 @@ def draft(source: Table, decided: TableDecided = UNDECIDED) -> Draft:
 
 def _read(source: Table, decided: TableDecided) -> Draft:
     table = with_sides(with_cells(source, decided.cells))
-    layout = _with_unit(lay_out(table, decided), decided)
+    layout = lay_out(table, decided)
+    if (one := with_one_label(table, layout)) is not table:
+        source, table, layout = one, one, lay_out(one, decided)
+    layout = _with_unit(layout, decided)
     lines, doubts, currencies = read_lines(table, layout, decided.rows)
     lines, begun = with_whole_labels(lines, decided.rows)
     totals = {

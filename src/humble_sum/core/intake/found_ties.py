@@ -12,6 +12,7 @@ from humble_sum.core.ids import new_id
 from humble_sum.core.intake.draft import Draft
 from humble_sum.core.intake.formulas import foreign_cell
 from humble_sum.core.intake.periods import period_of
+from humble_sum.core.intake.table import column_letters
 from humble_sum.core.statements.names import FigureRef
 from humble_sum.core.statements.pack import Statement, Tie
 from humble_sum.core.statements.relations import Cell, exact_amounts
@@ -65,8 +66,11 @@ def _by_formula(made: Sequence[tuple[Draft, Statement]]) -> Iterator[tuple[froze
 
 
 def _spot(draft: Draft, statement: Statement, row: int, column: int) -> FigureRef | None:
-    line = next((line for line in draft.lines if line.row == row and not line.heading), None)
-    place = next((n for n, each in enumerate(draft.layout.figures) if each.index == column), None)
+    here = draft.table.find(f"{column_letters(column)}{row + 1}")
+    if here is None:
+        return None
+    line = next((line for line in draft.lines if line.row == here[0] and not line.heading), None)
+    place = next((n for n, each in enumerate(draft.layout.figures) if each.index == here[1]), None)
     return None if line is None or place is None else (statement.id, line.id, draft.columns[place].id)
 
 

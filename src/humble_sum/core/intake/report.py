@@ -26,6 +26,8 @@ def settled(made: Draft) -> Iterator[str]:
         where = " and ".join(map(column_letters, made.across.by))
         columns = "columns" if len(made.across.by) > 1 else "column"
         yield f"one row an amount, set out with {across_said(made.across)} ({columns} {where})"
+    elif (labelled := _labelled(made)) is not None:
+        yield labelled
     for unit in stated_units(made):
         if unit.said:
             yield f"{unit.name}, as “{unit.said}” says; amounts are kept in ones"
@@ -38,7 +40,7 @@ def settled(made: Draft) -> Iterator[str]:
             yield f"column {column_letters(column.index)} read as the currency of each line"
         elif column.index == made.layout.unit_column:
             yield f"column {column_letters(column.index)} read as the unit of each line"
-        elif said := _column_read(column):
+        elif (said := _column_read(column)) and _says(made, column):
             yield said
     yield from _sums(made)
     for derived in made.columns:
@@ -53,6 +55,23 @@ def settled(made: Draft) -> Iterator[str]:
     for doubt in made.doubts:
         if not doubt.asks:
             yield f"{doubt.place.rpartition(', ')[2]} “{doubt.text}”: {doubt.why}"
+
+
+def _says(made: Draft, column: ColumnRead) -> bool:
+    """Whether there is anything in a column but its heading."""
+    return any(cell.says for cell in made.table.column(column.index)[made.layout.first_row :])
+
+
+def _labelled(made: Draft) -> str | None:
+    """The columns that labels were taken from, where they are several."""
+    label = made.layout.label
+    if label is None or made.table.origins is None:
+        return None
+    taken = {column for (_, here), (_, column) in made.table.origins.items() if here == label.index}
+    names = [column_letters(column) for column in sorted(taken)]
+    return (
+        f"labels of columns {', '.join(names[:-1])} and {names[-1]} read as one" if len(names) > 1 else None
+    )
 
 
 def _column_read(column: ColumnRead) -> str:

@@ -1,0 +1,107 @@
+"""Labels in several columns: one for each step of the outline, or names of groups beside their first line."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+from itertools import groupby
+
+from humble_sum.core.intake.columns import Layout
+from humble_sum.core.intake.long_form import other_forms
+from humble_sum.core.intake.table import EMPTY, SheetCell, Table
+
+LEAST_LETTERS = 3  # of a group's name; fewer are numbers of lines, such as IV
+
+
+def with_one_label(table: Table, layout: Layout) -> Table:
+    """The table with its labels in one column: of a row's labels the last is its line's, and those before it
+    are headings, each in a row of its own above. The same table where no other column has any."""
+    if layout.label is None or not layout.figures:
+        return table
+    steps = _steps(table, layout)
+    if len(steps) == 1:
+        return table
+    rows: list[tuple[SheetCell, ...]] = []
+    origins: dict[tuple[int, int], tuple[int, int]] = {}
+    moved: list[int] = []  # where each row came to stand
+    at = layout.label.index
+    empty = [EMPTY] * table.width
+    before = table.origins or {}
+
+    def put(cells: Sequence[SheetCell], row: int, step: int | None) -> None:
+        """A row with the label of this step, if any."""
+        made = list(cells)
+        origins.update({(len(rows), n): before.get((row, n), (row, n)) for n in range(table.width)})
+        if step is not None:
+            origins[len(rows), at] = before.get((row, step), (row, step))
+            cell = table.rows[row][step]
+            made = [EMPTY if n in steps else each for n, each in enumerate(made)]
+            made[at] = cell._replace(indent=cell.indent + steps.index(step))
+        rows.append(tuple(made))
+
+    group = ""
+    for row, cells in enumerate(table.rows):
+        said = [step for step in steps if cells[step].text.strip()] if _is_line(cells, layout, row) else []
+        if len(said) > 1 and cells[said[0]].text == group:
+            said = said[1:]  # the same group as in the row above, named again
+        elif said:
+            group = cells[said[0]].text
+        for step in said[:-1]:
+            put(empty, row, step)
+        moved.append(len(rows))
+        put(cells, row, said[-1] if said else None)
+    hidden = frozenset(moved[row] for row in table.hidden)
+    merged = tuple((moved[a], b, moved[c], d) for a, b, c, d in table.merged if b not in steps)
+    return replace(table, rows=tuple(rows), hidden=hidden, merged=merged, origins=origins)
+
+
+def _is_line(cells: Sequence[SheetCell], layout: Layout, row: int) -> bool:
+    """Whether a row is a line or a heading among lines: of those above the first line only what says nothing
+    over the figures."""
+    return row >= layout.first_row or not any(cells[column.index].says for column in layout.figures)
+
+
+def _steps(table: Table, layout: Layout) -> list[int]:
+    """The columns that have labels, from the left."""
+    assert layout.label is not None
+    main, first = layout.label.index, min(column.index for column in layout.figures)
+    rows = table.rows[layout.first_row :]
+    apart = {layout.unit_column, layout.currency_column}
+    found = [main]
+    for index in (c.index for c in layout.columns if c.role == "other" and c.index < first):
+        words = [row for row in rows if row[index].text.strip()]
+        beside = sum(bool(row[main].text.strip()) for row in words)
+        if index in apart or not words:
+            continue
+        further = not beside or _are_named_again(table, rows, main, index)
+        if further if index > main else _are_groups(table, rows, index, beside, main):
+            found.append(index)
+    return sorted(found)
+
+
+def _are_groups(
+    table: Table, rows: Sequence[Sequence[SheetCell]], index: int, beside: int, main: int
+) -> bool:
+    """Whether a column before the labels has names of groups: words, and beside few labels only, where a row
+    may be put in above."""
+    said = [text for row in rows if (text := row[index].text.strip())]
+    labels = sum(bool(row[main].text.strip()) for row in rows)
+    worded = all(sum(letter.isalpha() for letter in text) >= LEAST_LETTERS for text in said)
+    fixed = beside and not _may_grow(table)
+    return worded and not fixed and 2 * beside <= labels and len({*said}) == len(said)
+
+
+def _are_named_again(table: Table, rows: Sequence[Sequence[SheetCell]], main: int, index: int) -> bool:
+    """Whether what was taken for labels names groups, in every row of each, and another column their lines.
+    Where the groups have the same lines, it is asked about (`long_form.other_forms`)."""
+    pairs = [(row[main].text.strip(), row[index].text.strip()) for row in rows if row[main].says]
+    groups = [group for group, _ in groupby(group for group, _ in pairs)]
+    worded = all(any(letter.isalpha() for letter in line) for _, line in pairs)
+    told_apart = len({*pairs}) == len(pairs) and len({*groups}) == len(groups)
+    grouped = worded and told_apart and 2 * len(groups) <= len(pairs) and _may_grow(table)
+    return grouped and next(iter(other_forms(table)), None) is None
+
+
+def _may_grow(table: Table) -> bool:
+    """Whether rows may be put in: where formulas go by rows, or they were set out before, none may."""
+    return table.origins is None and not any(cell.formula for row in table.rows for cell in row)
