@@ -89,6 +89,15 @@ class NamedTest(unittest.TestCase):
         self.assertEqual(clauses.spelled(), data)
         self.assertEqual(read_clauses(clauses.spelled()), clauses)
 
+    def test_clauses_that_say_what_is_so_by_default_are_others_than_those_that_do_not(self) -> None:
+        bare = Clauses()
+        for said in ({"form": "amount"}, {"currency": None}, {"shown": True}):
+            with self.subTest(said):
+                clauses = Clauses.model_validate(said)
+                self.assertNotEqual(clauses, bare)
+                self.assertEqual(clauses, Clauses.model_validate(said))
+                self.assertEqual(len({clauses, Clauses.model_validate(said), bare}), 2)
+
     def test_in_force_has_every_clause(self) -> None:
         self.assertEqual(tuple(Clauses.model_fields), NAMES)
         for name, field in Clauses.model_fields.items():

@@ -77,8 +77,7 @@ def bearing_on(pack: Pack, statement: str) -> tuple[object, ...]:
     return (
         pack.currency,
         (pack.policy.at_most, pack.policy.note),
-        # Rules that say what would be so without them are equal to those that do not, and decide more.
-        [(r, list(r.clauses.named())) for r in pack.rulebook.rules if r.reach.in_statement(statement)],
+        [rule for rule in pack.rulebook.rules if rule.reach.in_statement(statement)],
         [hold for hold in pack.holds if hold.statement == statement],
         [nudge for nudge in pack.nudges if nudge.statement == statement],
     )
