@@ -40,7 +40,7 @@ def settled(made: Draft) -> Iterator[str]:
             yield f"column {column_letters(column.index)} read as the currency of each line"
         elif column.index == made.layout.unit_column:
             yield f"column {column_letters(column.index)} read as the unit of each line"
-        elif (said := _column_read(column)) and _says(made, column):
+        elif said := _column_read(column, next(_texts(made, column), "")):
             yield said
     yield from _sums(made)
     for derived in made.columns:
@@ -57,9 +57,11 @@ def settled(made: Draft) -> Iterator[str]:
             yield f"{doubt.place.rpartition(', ')[2]} “{doubt.text}”: {doubt.why}"
 
 
-def _says(made: Draft, column: ColumnRead) -> bool:
-    """Whether there is anything in a column but its heading."""
-    return any(cell.says for cell in made.table.column(column.index)[made.layout.first_row :])
+def _texts(made: Draft, column: ColumnRead) -> Iterator[str]:
+    """What a column says beside the lines."""
+    for cell in made.table.column(column.index)[made.layout.first_row :]:
+        if text := cell.text.strip():
+            yield text
 
 
 def _labelled(made: Draft) -> str | None:
@@ -74,12 +76,14 @@ def _labelled(made: Draft) -> str | None:
     )
 
 
-def _column_read(column: ColumnRead) -> str:
+def _column_read(column: ColumnRead, first: str) -> str:
+    """What a column was read as, where that is to be told; `first` is the first it says beside the lines."""
     letters = column_letters(column.index)
     if column.role == "code":
         return f"column {letters}, {column.heading or 'no heading'}, read as codes of the lines"
     if column.role == "other":
-        return f"column {letters}, {column.heading}, left out" if column.heading else ""
+        named = column.heading or f"“{first[:40]}”"
+        return f"column {letters}, {named}, left out" if first else ""
     inferred = column.inferred
     if inferred is None or not inferred.numbers or not _is_told(inferred):
         return ""

@@ -121,7 +121,7 @@ class Clauses(BaseModel):
     width: Width | None = ResolvedClauses.width
 
     def __eq__(self, other: object) -> bool:
-        """Clauses that name the same, and say the same of it: to name what is so by default decides it too."""
+        """Clauses that name the same and say the same of it: naming what is so by default decides it too."""
         same = isinstance(other, Clauses) and self.model_fields_set == other.model_fields_set
         return same and super().__eq__(other)
 

@@ -1,0 +1,120 @@
+"""Labels in several columns: steps of an outline, and groups named beside their lines."""
+
+from __future__ import annotations
+
+import csv
+import io
+import unittest
+from typing import Any
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from humble_sum.core.intake.decisions import TableDecided
+from humble_sum.core.intake.draft import Draft, draft
+from humble_sum.core.intake.questions import questions
+from humble_sum.core.intake.report import settled
+from humble_sum.exchange.sources.opening import open_source
+
+GROUPS = ("Ferries", "Hotels", "Harbours", "Head office")
+LINES = ("Fares", "Freight", "Kiosks", "Fuel", "Wages")
+
+
+def read(table_rows: list[list[str]], **decided: Any) -> Draft:
+    out = io.StringIO()
+    csv.writer(out).writerows(table_rows)
+    (table,) = open_source("steps.csv", out.getvalue().encode())
+    return draft(table, TableDecided.model_validate(decided))
+
+
+def outline(made: Draft) -> list[tuple[str, int | None]]:
+    """Every line by its label and first amount, None for a heading."""
+    return [(line.label, None if line.heading else int(line.amounts[0] or 0)) for line in made.lines]
+
+
+class LabelStepsTest(unittest.TestCase):
+    @given(
+        st.lists(st.sampled_from(GROUPS), min_size=2, max_size=4, unique=True),
+        st.sampled_from(["own row", "first line", "every line"]),
+        st.booleans(),
+        st.randoms(use_true_random=False),
+    )
+    def test_groups_are_headings_wherever_they_are_named(
+        self, groups: list[str], named: str, headed: bool, draw: Any
+    ) -> None:
+        rows = [["Division", "Line", "2026", "2025"] if headed else ["", "", "2026", "2025"]]
+        expected: list[tuple[str, int | None]] = []
+        for place, group in enumerate(groups):
+            expected.append((group, None))
+            if named == "own row":
+                rows.append([group, "", "", ""])
+            lines = draw.sample(LINES, draw.randint(2, 4))
+            for n, line in enumerate(lines):
+                label = f"{line} {place}"
+                amount = draw.randint(101, 9_999)
+                beside = group if named == "every line" or (named == "first line" and n == 0) else ""
+                rows.append([beside, label, str(amount), str(amount + 7 * n + 1)])
+                expected.append((label, amount))
+        made = read(rows)
+        self.assertEqual(outline(made), expected)
+        self.assertIn("labels of columns A and B read as one", list(settled(made)))
+        indents = {line.heading: line.indent for line in made.lines}
+        self.assertLess(indents[True] or 0, indents[False] or 0)
+
+    def test_totals_that_stand_further_out_keep_their_names(self) -> None:
+        rows = [
+            ["Assets", "", "", "2026", "2025"],
+            ["Current assets", "", "", "", ""],
+            ["", "Cash", "", "10", "9"],
+        ]
+        rows += [["", "Debtors", "", "", ""], ["", "", "Trade", "15", "16"], ["", "", "Other", "5", "3"]]
+        rows += [["", "Total debtors", "", "20", "19"], ["Total current assets", "", "", "30", "28"]]
+        made = read(rows)
+        self.assertEqual(
+            outline(made),
+            [
+                ("Current assets", None),
+                ("Cash", 10),
+                ("Debtors", None),
+                ("Trade", 15),
+                ("Other", 5),
+                ("Total debtors", 20),
+                ("Total current assets", 30),
+            ],
+        )
+        parts = {line.label: [made.lines[part].label for part, _ in line.parts] for line in made.lines}
+        self.assertEqual(parts["Total current assets"], ["Cash", "Total debtors"])
+
+    def test_places_stay_those_of_the_source(self) -> None:
+        rows = [["", "", "2026", "2025"], ["Ferries", "Fares", "1,204.5", "1.5"], ["", "Fuel", "tbc", "3.25"]]
+        rows += [["Hotels", "Rooms", "7.5", "8.5"], ["", "Food", "2.5", "6.5"]]
+        made = read(rows)
+        (asked,) = questions(made)
+        self.assertEqual(asked.places, ("C3",))
+        again = draft(made.table, TableDecided.model_validate({"rows": {"Ferries": {"role": "left_out"}}}))
+        self.assertNotIn("Ferries", [line.label for line in again.lines])
+        decided = read(rows, cells={"C3": {"text": "tbc", "read": "4.5"}}, rows={"Fuel": {"label": "Oil"}})
+        self.assertEqual(str(next(line for line in decided.lines if line.label == "Oil").amounts[0]), "4.5")
+
+    def test_numbers_codes_notes_and_comments_are_no_labels(self) -> None:
+        for column in (
+            ["I", "II", "", "IV"],
+            ["12", "", "14", ""],
+            ["R&D note", "see board paper", "late", "x"],
+        ):
+            with self.subTest(column):
+                rows = [["No", "Particulars", "2026", "2025"]]
+                rows += [[n, line, "15", "16"] for n, line in zip(column, LINES, strict=False)]
+                if column[0] == "R&D note":
+                    rows = [[line, n, one, two] for n, line, one, two in rows]
+                self.assertEqual([label for label, _ in outline(read(rows))], list(LINES[:4]))
+
+    def test_groups_with_the_same_lines_are_asked_about(self) -> None:
+        rows = [["Division", "Line", "Amount"]]
+        rows += [[group, line, str(n + 7)] for group in GROUPS[:2] for n, line in enumerate(LINES[:3])]
+        made = read(rows)
+        self.assertEqual([each.asks for each in questions(made)][:1], ["Is each of its rows a line?"])
+
+
+if __name__ == "__main__":
+    unittest.main()
