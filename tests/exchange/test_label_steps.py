@@ -44,13 +44,13 @@ class LabelStepsTest(unittest.TestCase):
     ) -> None:
         rows = [["Division", "Line", "2026", "2025"] if headed else ["", "", "2026", "2025"]]
         expected: list[tuple[str, int | None]] = []
-        for place, group in enumerate(groups):
+        for group in groups:
             expected.append((group, None))
             if named == "own row":
                 rows.append([group, "", "", ""])
             lines = draw.sample(LINES, draw.randint(2, 4))
             for n, line in enumerate(lines):
-                label = f"{line} {place}"
+                label = f"{line} of {group}"
                 amount = draw.randint(101, 9_999)
                 beside = group if named == "every line" or (named == "first line" and n == 0) else ""
                 rows.append([beside, label, str(amount), str(amount + 7 * n + 1)])
@@ -95,6 +95,14 @@ class LabelStepsTest(unittest.TestCase):
         self.assertNotIn("Ferries", [line.label for line in again.lines])
         decided = read(rows, cells={"C3": {"text": "tbc", "read": "4.5"}}, rows={"Fuel": {"label": "Oil"}})
         self.assertEqual(str(next(line for line in decided.lines if line.label == "Oil").amounts[0]), "4.5")
+
+    def test_amounts_that_could_be_years_are_a_line_below_years(self) -> None:
+        for heads in (["2026", "2025"], ["FY26", "FY25"], ["31 March 2026", "31 March 2025"]):
+            with self.subTest(heads):
+                rows = [["£", *heads], ["Fares", "1900", "1901"], ["Fuel", "20", "30"]]
+                self.assertEqual(outline(read(rows)), [("Fares", 1900), ("Fuel", 20)])
+        spanned = [["", "Year to 31 March", ""], ["£", "2026", "2025"], ["Fares", "19", "30"]]
+        self.assertEqual([column.heading[-4:] for column in read(spanned).layout.figures], ["2026", "2025"])
 
     def test_numbers_codes_notes_and_comments_are_no_labels(self) -> None:
         for column in (

@@ -25,7 +25,8 @@ def first_line(table: Table, numeric: list[int], label: int | None) -> int:
     an empty label; or a labelled row below the headings."""
     for row, cells in enumerate(table.rows):
         figures = [cells[index] for index in numeric if is_number(cells[index])]
-        if not figures or _are_years(table, row, figures):
+        years = _are_years(table, row, figures) and not _is_line_below_years(table, row, label, numeric)
+        if not figures or years:
             continue
         # Headings among the lines, such as "Income", stand right above their first line.
         while (
@@ -74,6 +75,18 @@ def _below_title(table: Table, row: int, label: int | None, numeric: list[int]) 
             break
         row += 1
     return row if row < len(table.rows) else start
+
+
+def _is_line_below_years(table: Table, row: int, label: int | None, numeric: list[int]) -> bool:
+    """Whether a row of amounts that could be years has a name, and a year or period over each: fares of 1900
+    and 1901, under 2026 and 2025."""
+    name = table.rows[row][label].text.strip() if label is not None else ""
+    if not name or unit_of(name) is not None:
+        return False
+    return any(
+        all(is_year(above[index]) or period_of(above[index].text) for index in numeric)
+        for above in table.rows[:row]
+    )
 
 
 def _are_years(table: Table, row: int, figures: list[SheetCell]) -> bool:

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Sequence
 from dataclasses import replace
 from itertools import groupby
 
 from humble_sum.core.intake.columns import Layout
-from humble_sum.core.intake.long_form import other_forms
 from humble_sum.core.intake.table import EMPTY, SheetCell, Table
 
 LEAST_LETTERS = 3  # of a group's name; fewer are numbers of lines, such as IV
@@ -73,8 +73,9 @@ def _steps(table: Table, layout: Layout) -> list[int]:
         beside = sum(bool(row[main].text.strip()) for row in words)
         if index in apart or not words:
             continue
-        further = not beside or _are_named_again(table, rows, main, index)
-        if further if index > main else _are_groups(table, rows, index, beside, main):
+        further = index > main
+        again = _are_named_again(table, rows, min(main, index), max(main, index))
+        if again or (not beside if further else _are_groups(table, rows, index, beside, main)):
             found.append(index)
     return sorted(found)
 
@@ -91,15 +92,17 @@ def _are_groups(
     return worded and not fixed and 2 * beside <= labels and len({*said}) == len(said)
 
 
-def _are_named_again(table: Table, rows: Sequence[Sequence[SheetCell]], main: int, index: int) -> bool:
-    """Whether what was taken for labels names groups, in every row of each, and another column their lines.
-    Where the groups have the same lines, it is asked about (`long_form.other_forms`)."""
-    pairs = [(row[main].text.strip(), row[index].text.strip()) for row in rows if row[main].says]
+def _are_named_again(table: Table, rows: Sequence[Sequence[SheetCell]], left: int, right: int) -> bool:
+    """Whether the left of two columns names groups, in every row of each, and the right one their lines.
+    Where most lines come in several groups, it is asked about (`long_form.other_forms`)."""
+    pairs = [(row[left].text.strip(), row[right].text.strip()) for row in rows if row[left].says]
     groups = [group for group, _ in groupby(group for group, _ in pairs)]
     worded = all(any(letter.isalpha() for letter in line) for _, line in pairs)
     told_apart = len({*pairs}) == len(pairs) and len({*groups}) == len(groups)
-    grouped = worded and told_apart and 2 * len(groups) <= len(pairs) and _may_grow(table)
-    return grouped and next(iter(other_forms(table)), None) is None
+    times = Counter(line for _, line in pairs)
+    shared = sum(count > 1 for count in times.values())
+    grouped = 2 * len(groups) <= len(pairs) and 2 * shared <= len(times)
+    return worded and told_apart and grouped and _may_grow(table)
 
 
 def _may_grow(table: Table) -> bool:
