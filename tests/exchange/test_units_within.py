@@ -105,6 +105,16 @@ class SectionTest(unittest.TestCase):
             self.assertEqual(back.label, "as the source says")
             self.assertEqual(first(draft(made.table, merged(again.decided, back.decide)))["Cars"], "1500")
 
+    def test_a_heading_over_headings_holds_for_all_of_them_and_is_asked_about(self) -> None:
+        rows = [["", "2026", "2025"], ["Traffic (000s)", "", ""], ["People", "", ""], ["Adults", "10", "9"]]
+        rows += [["Vehicles", "", ""], ["Cars", "5", "6"], ["Revenue (£m)", "", ""], ["Fares", "7", "8"]]
+        made = read(rows)
+        found = first(made)
+        self.assertEqual((found["Adults"], found["Cars"], found["Fares"]), ("10000", "5000", "7000000"))
+        self.assertEqual(
+            [each.asks for each in questions(made)], ["What unit is in force under Traffic (000s)?"]
+        )
+
     def test_an_empty_row_ends_a_section_but_before_its_total(self) -> None:
         rows = [["", "2026", "2025"], ["Traffic (000s)", "", ""], ["Adults", "15", "12"], ["", "", ""]]
         rows += [["Total traffic", "15", "12"], ["", "", ""], ["Sites", "4", "5"]]

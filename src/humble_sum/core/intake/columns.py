@@ -17,7 +17,6 @@ from humble_sum.core.intake.column_names import (
     CURRENCIES,
     DOTTED_DATE,
     NOTES,
-    PER_EACH,
     PERCENT,
     PERIOD,
     SHARE,
@@ -29,8 +28,8 @@ from humble_sum.core.intake.decisions import CONVENTIONS, UNDECIDED, ColumnDecid
 from humble_sum.core.intake.first_line import MOST_MARK_LETTERS, first_line
 from humble_sum.core.intake.growth import MAY_BE, ratio_columns
 from humble_sum.core.intake.headings import all_above, heading_of, heading_text, spread, stands_above
-from humble_sum.core.intake.kinds import IN_POINTS, MOST_POINTS, RATIO
-from humble_sum.core.intake.measures import is_for_one, is_measure
+from humble_sum.core.intake.kinds import IN_POINTS, MOST_POINTS, is_each
+from humble_sum.core.intake.measures import is_measure
 from humble_sum.core.intake.periods import period_of
 from humble_sum.core.intake.same_unit import as_those_beside, like_the_first, told_apart
 from humble_sum.core.intake.table import SheetCell, Table, column_letters
@@ -145,7 +144,7 @@ def lay_out(table: Table, decided: TableDecided = UNDECIDED) -> Layout:
                 bool(PERCENT.search(heading)) or _all_percent(table.column(index)[first_row:])
             )
         amounts = role == "figures" and not percent
-        each = amounts and told[index].percent is None and _is_each(heading)
+        each = amounts and told[index].percent is None and is_each(heading)
         counts = amounts and (COUNTED.search(heading) is not None or is_measure(heading))
         if (each or counts) and (own is None or own.power is None):
             # Prices of one and numbers of things are in no thousands of money, whatever the table is in.
@@ -167,12 +166,6 @@ def lay_out(table: Table, decided: TableDecided = UNDECIDED) -> Layout:
     columns = _as_written_there(table, columns, first_row, unit)
     stated = unit is not None or any(column.unit for column in columns)
     return Layout(tuple(columns), first_row, unit if stated else table.linked, unit_column, currency_column)
-
-
-def _is_each(heading: str) -> bool:
-    """Whether a column is of amounts for one of something, or of ratios."""
-    ratio = RATIO.search(heading) is not None and not IN_POINTS.search(heading)
-    return ratio or PER_EACH.search(heading) is not None or is_for_one(heading)
 
 
 def _worked_out(

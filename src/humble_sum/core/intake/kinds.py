@@ -6,6 +6,7 @@ import re
 from collections.abc import Collection, Sequence
 from decimal import Decimal
 
+from humble_sum.core.intake.column_names import PER_EACH
 from humble_sum.core.intake.measures import is_for_one, is_measure
 from humble_sum.core.rules.rulebook import LineKind
 from humble_sum.core.statements.pack import UsualSign
@@ -62,7 +63,7 @@ MEMO = re.compile(
     r"varav)\b",
     re.IGNORECASE,
 )
-CENT = re.compile(r"%|\bper ?cent(age)?s?\b|\bper annum\b", re.IGNORECASE)
+CENT = re.compile(r"%|\bper ?cent(age)?s?\b|\bper (annum|year|quarter|month|day)\b", re.IGNORECASE)
 PERCENT = re.compile(r"%|\b(margin|per cent|percentage|rate|growth|yield)\b", re.IGNORECASE)
 
 SHARES_COUNTED = re.compile(
@@ -121,3 +122,9 @@ def usual_sign_of(amounts: Sequence[Decimal | None]) -> UsualSign:
     if len(signs) != 1:
         return "either"
     return "negative" if signs.pop() else "positive"
+
+
+def is_each(heading: str) -> bool:
+    """Whether a column is of amounts for one of something, or of ratios."""
+    ratio = RATIO.search(heading) is not None and not IN_POINTS.search(heading)
+    return ratio or PER_EACH.search(heading) is not None or is_for_one(heading)

@@ -97,6 +97,11 @@ def _stated(
     return (LineScale(replace(unit, said=heading.said)), False) if unit is not None else None
 
 
+def _names_a_unit(said: str) -> bool:
+    unit, _ = unit_within(said)
+    return (unit is not None and bool(unit.power)) or bool(IN_PERCENT.search(said) or kind_under(said))
+
+
 def _about_as_large(rows: Sequence[int], amounts: Amounts) -> Iterator[int]:
     """The first rows, to one that is far larger: the number of shares below what each earns."""
     most = [max((abs(amount) for amount in amounts(row) if amount is not None), default=0) for row in rows]
@@ -136,6 +141,8 @@ def _under(seen: Sequence[RowSeen], place: int, bounded: bool) -> tuple[tuple[in
         if deep and row.indent > heading.indent:
             rows += [row.row] if row.figured else []
             continue
+        if not (plain or bounded or row.figured or _names_a_unit(row.said)):
+            continue  # another of the headings that it stands over
         totals = row.figured and TOTAL.search(row.said) is not None
         if deep or not row.figured:
             return tuple([*rows, row.row] if totals and rows else rows), deep or plain
