@@ -117,6 +117,19 @@ class LabelStepsTest(unittest.TestCase):
                     rows = [[line, n, one, two] for n, line, one, two in rows]
                 self.assertEqual([label for label, _ in outline(read(rows))], list(LINES[:4]))
 
+    def test_a_column_that_was_decided_to_be_left_out_has_no_labels(self) -> None:
+        rows = [
+            ["Division", "Line", "2026"],
+            ["Ferries", "Fares", "15"],
+            ["", "Fuel", "16"],
+            ["Hotels", "Rooms", "7"],
+        ]
+        rows += [["", "Food", "8"]]
+        self.assertEqual(outline(read(rows))[0], ("Ferries", None))
+        left = read(rows, columns={"A": {"role": "other"}})
+        self.assertEqual([label for label, _ in outline(left)], ["Fares", "Fuel", "Rooms", "Food"])
+        self.assertIn("column A, Division, left out", list(settled(left)))
+
     def test_groups_with_the_same_lines_are_asked_about(self) -> None:
         rows = [["Division", "Line", "Amount"]]
         rows += [[group, line, str(n + 7)] for group in GROUPS[:2] for n, line in enumerate(LINES[:3])]

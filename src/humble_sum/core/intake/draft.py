@@ -82,7 +82,7 @@ def draft(source: Table, decided: TableDecided = UNDECIDED) -> Draft:
 def _read(source: Table, decided: TableDecided) -> Draft:
     table = with_sides(with_cells(source, decided.cells))
     layout = lay_out(table, decided)
-    if (one := with_one_label(table, layout)) is not table:
+    if (one := with_one_label(table, layout, decided.columns)) is not table:
         source, table, layout = one, one, lay_out(one, decided)
     layout = _with_unit(layout, decided)
     lines, doubts, currencies = read_lines(table, layout, decided.rows)

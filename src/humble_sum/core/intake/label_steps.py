@@ -3,22 +3,25 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import replace
 from itertools import groupby
 
 from humble_sum.core.intake.columns import Layout
-from humble_sum.core.intake.table import EMPTY, SheetCell, Table
+from humble_sum.core.intake.decisions import ColumnDecided
+from humble_sum.core.intake.table import EMPTY, SheetCell, Table, column_letters
 
 LEAST_LETTERS = 3  # of a group's name; fewer are numbers of lines, such as IV
 
 
-def with_one_label(table: Table, layout: Layout) -> Table:
+def with_one_label(table: Table, layout: Layout, decided: Mapping[str, ColumnDecided]) -> Table:
     """The table with its labels in one column: of a row's labels the last is its line's, and those before it
-    are headings, each in a row of its own above. The same table where no other column has any."""
+    are headings, each in a row of its own above. The same table where no other column has any; one whose role
+    was decided has none."""
     if layout.label is None or not layout.figures:
         return table
-    steps = _steps(table, layout)
+    settled = {letters for letters, told in decided.items() if told.role is not None}
+    steps = _steps(table, layout, settled)
     if len(steps) == 1:
         return table
     rows: list[tuple[SheetCell, ...]] = []
@@ -61,8 +64,8 @@ def _is_line(cells: Sequence[SheetCell], layout: Layout, row: int) -> bool:
     return row >= layout.first_row or not any(cells[column.index].says for column in layout.figures)
 
 
-def _steps(table: Table, layout: Layout) -> list[int]:
-    """The columns that have labels, from the left."""
+def _steps(table: Table, layout: Layout, settled: Collection[str]) -> list[int]:
+    """The columns that have labels, from the left, but for those that are settled by hand."""
     assert layout.label is not None
     main, first = layout.label.index, min(column.index for column in layout.figures)
     rows = table.rows[layout.first_row :]
@@ -71,7 +74,7 @@ def _steps(table: Table, layout: Layout) -> list[int]:
     for index in (c.index for c in layout.columns if c.role == "other" and c.index < first):
         words = [row for row in rows if row[index].text.strip()]
         beside = sum(bool(row[main].text.strip()) for row in words)
-        if index in apart or not words:
+        if index in apart or not words or column_letters(index) in settled:
             continue
         further = index > main
         again = _are_named_again(table, rows, min(main, index), max(main, index))
