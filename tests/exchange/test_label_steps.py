@@ -117,6 +117,12 @@ class LabelStepsTest(unittest.TestCase):
                     rows = [[line, n, one, two] for n, line, one, two in rows]
                 self.assertEqual([label for label, _ in outline(read(rows))], list(LINES[:4]))
 
+    def test_a_group_that_goes_on_after_a_line_without_it_is_one_heading(self) -> None:
+        rows = [["Division", "Line", "2026"], ["Ferries", "Fares", "15"], ["", "Of that by night", "6"]]
+        rows += [["Ferries", "Fuel", "16"], ["Hotels", "Rooms", "7"], ["Hotels", "Food", "8"]]
+        labels = [label for label, amount in outline(read(rows)) if amount is None]
+        self.assertEqual(labels, ["Ferries", "Hotels"])
+
     def test_a_column_that_was_decided_to_be_left_out_has_no_labels(self) -> None:
         rows = [
             ["Division", "Line", "2026"],

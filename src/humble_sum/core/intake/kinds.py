@@ -44,8 +44,7 @@ COUNT = re.compile(
 RATIO = re.compile(
     r"\b((exchange|conversion|fx|frequency|accident|incident|severity) rates?|"
     r"(share|unit|market|selling|spot|offer) price|"
-    r"(current|quick|liquidity|debt|equity|combined|loss|solvency|payout|adequacy|coverage?|gearing|leverage|"
-    r"turnover) ratio|[\w ]+ ratio|interest cover(age)?|(net )?debt ?(/|to) ?(equity|EBITDA|assets)|gearing|"
+    r"\w+ ratio|interest cover(age)?|(net )?debt ?(/|to) ?(equity|EBITDA|assets)|gearing|"
     r"(P|EV) ?/ ?(E|B|EBITDA|sales)|price[ -]to[ -](earnings|book)|book[- ]to[- ]bill|promoter score|"
     r"RO[ACE]|RO[CI][CE]|ROTE|return on (average )?(capital employed|(tangible )?equity|invested capital)|"
     r"occupancy|market share|punctuality|satisfaction|ARPU|ARPA|RevPAR|RevPOR|"
@@ -55,7 +54,7 @@ RATIO = re.compile(
     r"days (sales|payables?|inventor(y|ies)|receivables?)( outstanding)?|\w+ days( outstanding)?)"
     r"(?=\s*([(,:]|at\b|[A-Z]{3} ?[:/] ?[A-Z]{3}\b|$))|"
     r"[(,] ?(in )?(days|times|ratio|pence|cents?)\)?$|\((index|score|rating|points)\)$|"
-    r"\b(dividends?|EPS|earnings|price|fare|yield)\b[^()]*\((p|c|¢)\)$",
+    r"\b(dividends?|EPS|earnings|price|fare|yield)\b[^()]{0,60}\((p|c|¢)\)$",
     re.IGNORECASE,
 )
 MEMO = re.compile(

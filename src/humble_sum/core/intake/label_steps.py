@@ -47,7 +47,7 @@ def with_one_label(table: Table, layout: Layout, decided: Mapping[str, ColumnDec
         said = [step for step in steps if cells[step].text.strip()] if _is_line(cells, layout, row) else []
         if len(said) > 1 and cells[said[0]].text == group:
             said = said[1:]  # the same group as in the row above, named again
-        elif said:
+        elif said and said[0] != steps[-1]:
             group = cells[said[0]].text
         for step in said[:-1]:
             put(empty, row, step)

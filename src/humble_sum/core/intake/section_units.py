@@ -10,13 +10,12 @@ from decimal import Decimal
 from itertools import takewhile
 
 from humble_sum.core.intake.decisions import RowDecided
-from humble_sum.core.intake.kinds import MEMO, TOTAL, kind_under
+from humble_sum.core.intake.kinds import MEMO, MOST_POINTS, TOTAL, kind_under
 from humble_sum.core.intake.line_units import LETTERED, NOTE, LineScale, decided_scale
 from humble_sum.core.intake.units import counted_in, unit_within
 
 Amounts = Callable[[int], Sequence[Decimal | None]]
 IN_PERCENT = re.compile(r"(^|[(\[,]\s*|(?<!\d)\s)(in )?(%|per ?cent(ages?)?|pct)[)\]]?\s*$", re.IGNORECASE)
-MOST_PERCENT = 1_000
 FAR_LARGER = 1_000
 
 
@@ -84,7 +83,7 @@ def _stated(
     if not present:
         return None
     if IN_PERCENT.search(heading.said):
-        return (LineScale(percent=True), True) if 1 < max(present) < MOST_PERCENT else None
+        return (LineScale(percent=True), True) if 1 < max(present) < MOST_POINTS else None
     unit, _ = unit_within(heading.said)
     if unit is not None and unit.power:
         return LineScale(replace(unit, said=heading.said)), True
