@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
+import csv
+import io
 import json
 from collections.abc import Mapping, Sequence
 from decimal import Decimal
 from pathlib import Path
 from typing import Any
 
+from humble_sum.core.intake.decisions import TableDecided
+from humble_sum.core.intake.draft import Draft, draft
 from humble_sum.core.printing.clauses import Clauses
 from humble_sum.core.printing.resolved_clauses import ResolvedClauses
 from humble_sum.core.proof.statement_proof import prove
@@ -15,6 +19,7 @@ from humble_sum.core.rules.rulebook import Reach, Rule, Rulebook
 from humble_sum.core.statements.pack import Column, Line, Pack, Statement
 from humble_sum.core.statements.validation import in_place
 from humble_sum.exchange.number_codes import codes_of, is_live
+from humble_sum.exchange.sources.opening import open_source
 from humble_sum.records.demo import demo_pack
 
 CASES = Path(__file__).parent / "cases"
@@ -91,3 +96,11 @@ def resolved(clauses: Mapping[str, Any]) -> ResolvedClauses:
     """Clauses in force, each as if it came from a rule of its own."""
     each = {name: getattr(Clauses.model_validate({name: value}), name) for name, value in clauses.items()}
     return ResolvedClauses.of(each)
+
+
+def drafted(table_rows: Sequence[Sequence[str]], **decided: Any) -> Draft:
+    """The draft of a table written as CSV, read as was decided."""
+    out = io.StringIO()
+    csv.writer(out).writerows(table_rows)
+    (table,) = open_source("made.csv", out.getvalue().encode())
+    return draft(table, TableDecided.model_validate(decided))

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import csv
-import io
 import unittest
 from typing import Any
 
@@ -14,17 +12,10 @@ from humble_sum.core.intake.decisions import TableDecided
 from humble_sum.core.intake.draft import Draft, draft
 from humble_sum.core.intake.questions import questions
 from humble_sum.core.intake.report import settled
-from humble_sum.exchange.sources.opening import open_source
+from tests.making import drafted
 
 GROUPS = ("Ferries", "Hotels", "Harbours", "Head office")
 LINES = ("Fares", "Freight", "Kiosks", "Fuel", "Wages")
-
-
-def read(table_rows: list[list[str]], **decided: Any) -> Draft:
-    out = io.StringIO()
-    csv.writer(out).writerows(table_rows)
-    (table,) = open_source("steps.csv", out.getvalue().encode())
-    return draft(table, TableDecided.model_validate(decided))
 
 
 def outline(made: Draft) -> list[tuple[str, int | None]]:
@@ -55,7 +46,7 @@ class LabelStepsTest(unittest.TestCase):
                 beside = group if named == "every line" or (named == "first line" and n == 0) else ""
                 rows.append([beside, label, str(amount), str(amount + 7 * n + 1)])
                 expected.append((label, amount))
-        made = read(rows)
+        made = drafted(rows)
         self.assertEqual(outline(made), expected)
         self.assertIn("labels of columns A and B read as one", list(settled(made)))
         indents = {line.heading: line.indent for line in made.lines}
@@ -69,7 +60,7 @@ class LabelStepsTest(unittest.TestCase):
         ]
         rows += [["", "Debtors", "", "", ""], ["", "", "Trade", "15", "16"], ["", "", "Other", "5", "3"]]
         rows += [["", "Total debtors", "", "20", "19"], ["Total current assets", "", "", "30", "28"]]
-        made = read(rows)
+        made = drafted(rows)
         self.assertEqual(
             outline(made),
             [
@@ -88,21 +79,23 @@ class LabelStepsTest(unittest.TestCase):
     def test_places_stay_those_of_the_source(self) -> None:
         rows = [["", "", "2026", "2025"], ["Ferries", "Fares", "1,204.5", "1.5"], ["", "Fuel", "tbc", "3.25"]]
         rows += [["Hotels", "Rooms", "7.5", "8.5"], ["", "Food", "2.5", "6.5"]]
-        made = read(rows)
+        made = drafted(rows)
         (asked,) = questions(made)
         self.assertEqual(asked.places, ("C3",))
         again = draft(made.table, TableDecided.model_validate({"rows": {"Ferries": {"role": "left_out"}}}))
         self.assertNotIn("Ferries", [line.label for line in again.lines])
-        decided = read(rows, cells={"C3": {"text": "tbc", "read": "4.5"}}, rows={"Fuel": {"label": "Oil"}})
+        decided = drafted(rows, cells={"C3": {"text": "tbc", "read": "4.5"}}, rows={"Fuel": {"label": "Oil"}})
         self.assertEqual(str(next(line for line in decided.lines if line.label == "Oil").amounts[0]), "4.5")
 
     def test_amounts_that_could_be_years_are_a_line_below_years(self) -> None:
         for heads in (["2026", "2025"], ["FY26", "FY25"], ["31 March 2026", "31 March 2025"]):
             with self.subTest(heads):
                 rows = [["£", *heads], ["Fares", "1900", "1901"], ["Fuel", "20", "30"]]
-                self.assertEqual(outline(read(rows)), [("Fares", 1900), ("Fuel", 20)])
+                self.assertEqual(outline(drafted(rows)), [("Fares", 1900), ("Fuel", 20)])
         spanned = [["", "Year to 31 March", ""], ["£", "2026", "2025"], ["Fares", "19", "30"]]
-        self.assertEqual([column.heading[-4:] for column in read(spanned).layout.figures], ["2026", "2025"])
+        self.assertEqual(
+            [column.heading[-4:] for column in drafted(spanned).layout.figures], ["2026", "2025"]
+        )
 
     def test_numbers_codes_notes_and_comments_are_no_labels(self) -> None:
         for column in (
@@ -115,12 +108,12 @@ class LabelStepsTest(unittest.TestCase):
                 rows += [[n, line, "15", "16"] for n, line in zip(column, LINES, strict=False)]
                 if column[0] == "R&D note":
                     rows = [[line, n, one, two] for n, line, one, two in rows]
-                self.assertEqual([label for label, _ in outline(read(rows))], list(LINES[:4]))
+                self.assertEqual([label for label, _ in outline(drafted(rows))], list(LINES[:4]))
 
     def test_a_group_that_goes_on_after_a_line_without_it_is_one_heading(self) -> None:
         rows = [["Division", "Line", "2026"], ["Ferries", "Fares", "15"], ["", "Of that by night", "6"]]
         rows += [["Ferries", "Fuel", "16"], ["Hotels", "Rooms", "7"], ["Hotels", "Food", "8"]]
-        labels = [label for label, amount in outline(read(rows)) if amount is None]
+        labels = [label for label, amount in outline(drafted(rows)) if amount is None]
         self.assertEqual(labels, ["Ferries", "Hotels"])
 
     def test_a_column_that_was_decided_to_be_left_out_has_no_labels(self) -> None:
@@ -131,15 +124,15 @@ class LabelStepsTest(unittest.TestCase):
             ["Hotels", "Rooms", "7"],
         ]
         rows += [["", "Food", "8"]]
-        self.assertEqual(outline(read(rows))[0], ("Ferries", None))
-        left = read(rows, columns={"A": {"role": "other"}})
+        self.assertEqual(outline(drafted(rows))[0], ("Ferries", None))
+        left = drafted(rows, columns={"A": {"role": "other"}})
         self.assertEqual([label for label, _ in outline(left)], ["Fares", "Fuel", "Rooms", "Food"])
         self.assertIn("column A, Division, left out", list(settled(left)))
 
     def test_groups_with_the_same_lines_are_asked_about(self) -> None:
         rows = [["Division", "Line", "Amount"]]
         rows += [[group, line, str(n + 7)] for group in GROUPS[:2] for n, line in enumerate(LINES[:3])]
-        made = read(rows)
+        made = drafted(rows)
         self.assertEqual([each.asks for each in questions(made)][:1], ["Is each of its rows a line?"])
 
 

@@ -2,24 +2,21 @@
 
 from __future__ import annotations
 
-import csv
-import io
 import random
 import unittest
 from decimal import Decimal
-from typing import Any
 
 from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
 from humble_sum.core.intake.decisions import TableDecided
-from humble_sum.core.intake.draft import Draft, draft
+from humble_sum.core.intake.draft import Draft
 from humble_sum.core.intake.packing import Kept, pack_of
 from humble_sum.core.intake.questions import questions
 from humble_sum.core.intake.report import settled
 from humble_sum.core.intake.table_sentence import Open, table_sentence
-from humble_sum.exchange.sources.opening import open_source
+from tests.making import drafted
 
 LABELS = ("Fares", "Freight and mail", "Kiosk sales", "Fuel", "Wages", "Berth fees")
 PERIODS = (
@@ -30,13 +27,6 @@ PERIODS = (
     ("Month", ["202601", "202602", "202603"]),
     ("Scenario", ["Actual", "Budget", "Forecast"]),
 )
-
-
-def read(rows: list[list[str]], **decided: Any) -> Draft:
-    out = io.StringIO()
-    csv.writer(out).writerows(rows)
-    (table,) = open_source("long.csv", out.getvalue().encode())
-    return draft(table, TableDecided(**decided))
 
 
 def amounts(made: Draft) -> dict[str, tuple[Decimal | None, ...]]:
@@ -73,7 +63,7 @@ class LongFormTest(unittest.TestCase):
         ]
         if chance.random() < 0.5:
             chance.shuffle(rows)
-        made = read([["Line", name, "Amount"], *rows])
+        made = drafted([["Line", name, "Amount"], *rows])
         first = list(
             dict.fromkeys(period for _, period, _ in rows)
         )  # periods in the order in which they come
@@ -94,7 +84,7 @@ class LongFormTest(unittest.TestCase):
             for month in ("1", "2")
         ]
         head = ["Account code", "Account", "Year", "Month", "Amount (EUR thousands)"]
-        made = read([["Lanternfish Ferries", "", "", "", ""], head, *rows])
+        made = drafted([["Lanternfish Ferries", "", "", "", ""], head, *rows])
         self.assertEqual(heads(made), ["January 2025", "February 2025", "January 2026", "February 2026"])
         self.assertEqual(amounts(made)["Cargo"], (Decimal(7500),) * 4)
         self.assertEqual([line.id for line in made.lines], ["4000", "4010"])
@@ -102,16 +92,16 @@ class LongFormTest(unittest.TestCase):
 
     def test_months_of_one_year_are_of_that_year(self) -> None:
         rows = [[a, month, "2026", "5"] for a in ("Fares", "Fuel") for month in ("1", "2")]
-        made = read([["Line", "Month", "Year", "Amount"], *rows])
+        made = drafted([["Line", "Month", "Year", "Amount"], *rows])
         self.assertEqual(heads(made), ["January 2026", "February 2026"])
 
     def test_one_month_written_in_two_ways_is_one(self) -> None:
         rows = [["Fares", "01", "2026", "1"], ["Fuel", "1", "2026", "2"]]
         rows += [[a, "2", "2026", "3"] for a in ("Fares", "Fuel")]
-        made = read([["Line", "Month", "Year", "Amount"], *rows])
+        made = drafted([["Line", "Month", "Year", "Amount"], *rows])
         self.assertEqual((heads(made), amounts(made)["Fuel"]), (["January 2026", "February 2026"], (2, 3)))
         # Two amounts of one line in it are entries, of which none may be lost.
-        twice = read([["Line", "Month", "Year", "Amount"], *rows, ["Fares", "1", "2026", "9"]])
+        twice = drafted([["Line", "Month", "Year", "Amount"], *rows, ["Fares", "1", "2026", "9"]])
         self.assertIsNone(twice.across)
         self.assertEqual(len(twice.lines), 5)
 
@@ -119,7 +109,7 @@ class LongFormTest(unittest.TestCase):
         rows = [
             [a, p, str(n), str(n + 1)] for n, (a, p) in enumerate((a, p) for a in "XY" for p in ("H1", "H2"))
         ]
-        made = read([["Item name", "Half year", "Actual", "Budget"], *rows], across="B")
+        made = drafted([["Item name", "Half year", "Actual", "Budget"], *rows], across="B")
         self.assertEqual(heads(made), ["H1 Actual", "H1 Budget", "H2 Actual", "H2 Budget"])
         self.assertEqual(amounts(made), {"X": (0, 1, 1, 2), "Y": (2, 3, 3, 4)})
 
@@ -130,7 +120,7 @@ class LongFormTest(unittest.TestCase):
                 (a, p, v) for a in ("Fares", "Fuel") for p in ("FY25", "FY26") for v in ("Actual", "Budget")
             )
         ]
-        made = read([["Line", "Period", "Version", "Amount"], *rows])
+        made = drafted([["Line", "Period", "Version", "Amount"], *rows])
         self.assertEqual(heads(made), ["FY25 Actual", "FY25 Budget", "FY26 Actual", "FY26 Budget"])
         self.assertEqual(amounts(made), {"Fares": (0, 1, 2, 3), "Fuel": (4, 5, 6, 7)})
 
@@ -141,7 +131,7 @@ class LongFormTest(unittest.TestCase):
             for line in ("Fares", "Fuel")
             for m, period in enumerate(("FY25", "FY26"))
         ]
-        made = read([["Region", "Line item", "FY", "Value"], *rows])
+        made = drafted([["Region", "Line item", "FY", "Value"], *rows])
         self.assertEqual(list(amounts(made)), ["North, Fares", "North, Fuel", "South, Fares", "South, Fuel"])
         self.assertEqual(amounts(made)["South, Fuel"], (200, 201))
 
@@ -153,7 +143,7 @@ class LongFormTest(unittest.TestCase):
             ["Kiosk", "EUR", "FY25", "5", ""],
             ["Kiosk", "EUR", "FY26", "n/a", ""],
         ]
-        made = read([["Line", "Currency", "Period", "Amount", "Comment"], *rows])
+        made = drafted([["Line", "Currency", "Period", "Amount", "Comment"], *rows])
         self.assertEqual(amounts(made), {"Fares": (100, 120), "Cargo": (None, 31), "Kiosk": (5, None)})
         pack = pack_of([Kept(made, "Income")], "Lanternfish Ferries", "2026")
         self.assertEqual(pack.currency, "EUR")
@@ -162,20 +152,20 @@ class LongFormTest(unittest.TestCase):
 
     def test_a_total_of_all_periods_is_left_out_and_named(self) -> None:
         rows = [[a, p, v] for a, v in (("Fares", "1"), ("Fuel", "2")) for p in ("2025", "2026")]
-        made = read([["Line", "Year", "Amount"], *rows, ["Total", "", "6"], ["Unaudited", "", ""]])
+        made = drafted([["Line", "Year", "Amount"], *rows, ["Total", "", "6"], ["Unaudited", "", ""]])
         self.assertEqual(amounts(made), {"Fares": (1, 1), "Fuel": (2, 2)})
         self.assertTrue(any("Total 6" in said for said in settled(made)))
 
     def test_words_that_are_no_periods_are_asked_about(self) -> None:
         rows = [[a, d, str(n)] for n, (a, d) in enumerate((a, d) for a in ("Wages", "Fuel") for d in "PQ")]
         table = [["Cost", "Department", "Amount"], *rows]
-        made = read(table)
+        made = drafted(table)
         self.assertEqual(len(made.lines), 4)
         self.assertIn("Is each of its rows a line?", asked(made))
-        told = read(table, across="B")
+        told = drafted(table, across="B")
         self.assertEqual((heads(told), amounts(told)), (["P", "Q"], {"Wages": (0, 1), "Fuel": (2, 3)}))
         self.assertNotIn("Is each of its rows a line?", asked(told))
-        kept = read(table, across="rows")
+        kept = drafted(table, across="rows")
         self.assertEqual((len(kept.lines), asked(kept)), (4, []))
 
     def test_the_word_in_its_sentence_turns_it_to_rows_and_back(self) -> None:
@@ -185,15 +175,17 @@ class LongFormTest(unittest.TestCase):
         def word(made: Draft) -> Open:
             return next(w for w in table_sentence(made) if isinstance(w, Open) and w.name == "across")
 
-        said = word(read(table))
+        said = word(drafted(table))
         self.assertEqual(said.label, "a column for each Year")
-        as_rows = read(table, **said.picks[1].decide)
+        as_rows = drafted(table, **said.picks[1].decide)
         self.assertEqual((len(as_rows.lines), word(as_rows).label), (4, "a line for each row"))
-        self.assertEqual(len(read(table, **word(as_rows).picks[1].decide).lines), 2)
+        self.assertEqual(len(drafted(table, **word(as_rows).picks[1].decide).lines), 2)
 
     def test_a_column_decided_that_tells_no_rows_apart_is_named(self) -> None:
         for letters in ("B", "ZZZ"):
-            made = read([["Line", "2025", "2026"], ["Fares", "1", "2"], ["Fuel", "3", "4"]], across=letters)
+            made = drafted(
+                [["Line", "2025", "2026"], ["Fares", "1", "2"], ["Fuel", "3", "4"]], across=letters
+            )
             self.assertTrue(any(f"a column for each of {letters}" in doubt.text for doubt in made.doubts))
             self.assertEqual(len(made.lines), 2)
 
@@ -216,13 +208,13 @@ class LongFormTest(unittest.TestCase):
             (["Vessel", "Year", "Passengers", "Revenue"], vessels),
         ):
             with self.subTest(head):
-                made = read([head, *rows])
+                made = drafted([head, *rows])
                 self.assertIsNone(made.across)
                 self.assertEqual(len(made.lines), len(rows))
 
     def test_no_line_adds_itself(self) -> None:
         rows = [["Deck", "100"], ["Engine", "120"], ["Deck", "5"], ["Engine", "60"], ["Deck", "105"]]
-        made = read([["Part", "2026"], *rows, ["Engine", "180"]])
+        made = drafted([["Part", "2026"], *rows, ["Engine", "180"]])
         self.assertEqual([line.label for line in made.lines if line.parts], [])
         self.assertEqual(asked(made), [])
 
@@ -231,7 +223,7 @@ class CurrencyColumnTest(unittest.TestCase):
     def test_a_currency_beside_a_unit_of_the_table(self) -> None:
         rows = [["Fares", "EUR", "100", "120"], ["Cargo", "USD", "30", "31"], ["Other", "XYZ", "1", "2"]]
         head = [["In thousands", "", "", ""], ["Line", "Currency", "2025", "2026"]]
-        made = read([*head, *rows, ["Kiosk", "EUR", "3", "4"]])
+        made = drafted([*head, *rows, ["Kiosk", "EUR", "3", "4"]])
         self.assertEqual(amounts(made)["Cargo"], (30_000, 31_000))
         self.assertEqual(
             [(line.label, line.currency) for line in made.lines],
@@ -240,11 +232,11 @@ class CurrencyColumnTest(unittest.TestCase):
         self.assertEqual([doubt.text for doubt in made.doubts if "no currency we know" in doubt.why], ["XYZ"])
 
     def test_codes_of_currencies_under_any_heading(self) -> None:
-        made = read(
+        made = drafted(
             [["Line", "Book", "2026"], ["Fares", "EUR", "10"], ["Cargo", "USD", "3"], ["Mail", "", "4"]]
         )
         self.assertEqual([line.currency for line in made.lines], ["EUR", "USD", None])
 
     def test_currencies_that_are_the_lines_stay_labels(self) -> None:
-        made = read([["Currency", "2026", "2025"], ["EUR", "1.17", "1.15"], ["USD", "1.35", "1.30"]])
+        made = drafted([["Currency", "2026", "2025"], ["EUR", "1.17", "1.15"], ["USD", "1.35", "1.30"]])
         self.assertEqual(list(amounts(made)), ["EUR", "USD"])

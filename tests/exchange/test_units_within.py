@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import csv
-import io
 import unittest
 from decimal import Decimal
 from typing import Any, ClassVar
@@ -16,19 +14,12 @@ from humble_sum.core.intake.draft import Draft, draft
 from humble_sum.core.intake.packing import Kept, pack_of
 from humble_sum.core.intake.questions import questions
 from humble_sum.core.intake.table_sentence import Open, row_sentence
-from humble_sum.exchange.sources.opening import open_source
+from tests.making import drafted
 
 Rows = list[list[str]]
 UNITS = {"£m": 6, "£000": 3, "in thousands": 3, "000s": 3, "€ bn": 9, "₹ lakhs": 5, "millions": 6}
 NAMES = ("Revenue", "Passengers", "Freight carried", "Net debt", "Vehicles")
 PARTS = ("North", "South", "Islands", "Mainland", "Night boats")
-
-
-def read(table_rows: Rows, **decided: Any) -> Draft:
-    out = io.StringIO()
-    csv.writer(out).writerows(table_rows)
-    (table,) = open_source("units.csv", out.getvalue().encode())
-    return draft(table, TableDecided.model_validate(decided))
 
 
 def first(made: Draft) -> dict[str, str]:
@@ -66,7 +57,7 @@ class SectionTest(unittest.TestCase):
                 written = [f"{draw.randint(1, 99_999) / 10:.1f}" for _ in range(2)]
                 rows.append([("  " if deep else "") + part, *written])
                 expected.append(Decimal(written[0]) * 10 ** UNITS[unit])
-        made = read(rows)
+        made = drafted(rows)
         self.assertEqual([line.amounts[0] for line in made.lines if not line.heading], expected)
         named = [doubt.text for doubt in made.doubts]
         self.assertEqual([text for text in named if "(" in text], [f"{n} ({u})" for n, u in headings])
@@ -74,7 +65,7 @@ class SectionTest(unittest.TestCase):
     def test_a_section_ends_with_its_total_where_the_table_has_a_scale_too_and_is_asked_about(self) -> None:
         rows = [["£m", "2026", "2025"], ["Traffic (000s)", "", ""], ["Adults", "1.5", "1.2"]]
         rows += [["Children", "0.5", "0.4"], ["Total traffic", "2.0", "1.6"], ["Net debt", "12.5", "13.5"]]
-        made = read(rows)
+        made = drafted(rows)
         self.assertEqual(first(made)["Total traffic"], "2000")
         self.assertEqual(first(made)["Net debt"], "12500000")
         (asked,) = questions(made)
@@ -92,7 +83,7 @@ class SectionTest(unittest.TestCase):
             ["Traffic (000s)", "", ""],
             ["Cars", "1.5", "2"],
         ]
-        made = read(rows)
+        made = drafted(rows)
         units = [word(made, row, "unit") for row in (1, 2, 3)]
         self.assertEqual([unit.label for unit in units], ["millions", "thousands", "thousands"])
         for row in (2, 3):
@@ -108,7 +99,7 @@ class SectionTest(unittest.TestCase):
     def test_a_heading_over_headings_holds_for_all_of_them_and_is_asked_about(self) -> None:
         rows = [["", "2026", "2025"], ["Traffic (000s)", "", ""], ["People", "", ""], ["Adults", "10", "9"]]
         rows += [["Vehicles", "", ""], ["Cars", "5", "6"], ["Revenue (£m)", "", ""], ["Fares", "7", "8"]]
-        made = read(rows)
+        made = drafted(rows)
         found = first(made)
         self.assertEqual((found["Adults"], found["Cars"], found["Fares"]), ("10000", "5000", "7000000"))
         self.assertEqual(
@@ -119,7 +110,7 @@ class SectionTest(unittest.TestCase):
         rows = [["", "2026", "2025"], ["Traffic (000s)", "", ""], ["Adults", "15", "12"], ["", "", ""]]
         rows += [["Total traffic", "15", "12"], ["", "", ""], ["Sites", "4", "5"]]
         self.assertEqual(
-            first(read(rows)),
+            first(drafted(rows)),
             {"Traffic (000s)": "", "Adults": "15000", "Total traffic": "15000", "Sites": "4"},
         )
 
@@ -127,7 +118,7 @@ class SectionTest(unittest.TestCase):
         rows = [["£m", "2026", "2025"], ["Passengers (thousands)", "16", "14"], ["  Adults", "12", "11"]]
         rows += [["  Children", "4", "3"], ["Passengers by night (thousands)", "3", "2"]]
         rows += [["of which cabins", "1", "2"], ["Net debt", "7", "8"]]
-        found = first(read(rows))
+        found = first(drafted(rows))
         self.assertEqual(
             (found["Adults"], found["of which cabins"], found["Net debt"]), ("12000", "1000", "7000000")
         )
@@ -135,27 +126,27 @@ class SectionTest(unittest.TestCase):
     def test_a_letter_is_a_scale_over_fractions_unless_notes_are_lettered_or_lengths_measured(self) -> None:
         for heading, scaled in (("Passengers (m)", True), ("Draught (m)", False)):
             with self.subTest(heading):
-                corner = read(
+                corner = drafted(
                     [[heading, "2026", "2025"], ["Adults", "1.5", "1.2"], ["Children", "0.5", "0.4"]]
                 )
                 self.assertEqual(first(corner)["Adults"], "1500000" if scaled else "1.5")
                 rows = [["", "2026", "2025"], [heading, "", ""], ["Adults", "1.5", "1.2"]]
-                self.assertEqual(first(read(rows))["Adults"], "1500000" if scaled else "1.5")
+                self.assertEqual(first(drafted(rows))["Adults"], "1500000" if scaled else "1.5")
         noted = [
             ["", "2026", "2025"],
             ["Fares (a)", "3", "4"],
             ["Passengers (m)", "", ""],
             ["Adults", "1.5", "1"],
         ]
-        self.assertEqual(first(read(noted))["Adults"], "1.5")
+        self.assertEqual(first(drafted(noted))["Adults"], "1.5")
 
     def test_percentages_under_a_heading_are_told_together(self) -> None:
         rows = [["£m", "2026", "2025"], ["Revenue", "12", "11"], ["Occupancy (%)", "", ""]]
         rows += [["Winter", "54.2", "51"], ["Summer", "0.8", "91"]]
-        found = first(read(rows))
+        found = first(drafted(rows))
         self.assertEqual((found["Winter"], found["Summer"], found["Revenue"]), ("0.542", "0.008", "12000000"))
         loans = [["£m", "2026", "2025"], ["Loans at 5 %", "", ""], ["Bank", "54.2", "51"]]
-        self.assertEqual(first(read(loans))["Bank"], "54200000")
+        self.assertEqual(first(drafted(loans))["Bank"], "54200000")
 
     def test_what_each_share_earns_is_in_no_thousands_and_the_shares_are(self) -> None:
         rows = [["$ in thousands", "2026", "2025"], ["Net income", "4,500", "3,600"]]
@@ -168,13 +159,13 @@ class SectionTest(unittest.TestCase):
             ["Weighted-average shares used in net income per share:", "", ""],
             ["  Basic #2", "10,000", "9,000"],
         ]
-        made = read(rows)
+        made = drafted(rows)
         self.assertEqual((first(made)["Basic"], first(made)["Basic #2"]), ("0.45", "10000000"))
         self.assertEqual(kinds(made)["Diluted"], "per_unit")
         flat = [["$ in thousands", "2026", "2025"], ["Earnings per share", "", ""], ["Basic", "0.45", "0.36"]]
         flat += [["Average shares", "10,000", "9,000"]]
         self.assertEqual(
-            first(read(flat)), {"Earnings per share": "", "Basic": "0.45", "Average shares": "10000000"}
+            first(drafted(flat)), {"Earnings per share": "", "Basic": "0.45", "Average shares": "10000000"}
         )
 
 
@@ -187,7 +178,7 @@ class MeasureTest(unittest.TestCase):
 
     def alone(self, *labels: str) -> Draft:
         rows = [[label, f"{41.25 + 3 * n}", f"{38.5 + n * n}"] for n, label in enumerate(labels)]
-        return read([*self.MONEY, ["Total revenue", "1,404.7", "1,290.5"], *rows])
+        return drafted([*self.MONEY, ["Total revenue", "1,404.7", "1,290.5"], *rows])
 
     def test_measures_and_rates_are_in_no_millions(self) -> None:
         labels = (
@@ -238,12 +229,12 @@ class MeasureTest(unittest.TestCase):
 
     def test_percentages_by_their_names_are_told_from_ratios(self) -> None:
         rows = [["Gearing", "41.2", "38.9"], ["Market share", "0.4", "0.3"], ["ROCE", "12.5", "11.5"]]
-        found = first(read([*self.MONEY, *rows]))
+        found = first(drafted([*self.MONEY, *rows]))
         self.assertEqual((found["Gearing"], found["Market share"], found["ROCE"]), ("0.412", "0.4", "0.125"))
 
     def test_a_measure_prints_with_its_own_decimals_and_without_money(self) -> None:
         rows = [["Energy (GWh)", "120.45", "131.5"], ["Number of vessels", "21", "20"]]
-        pack = pack_of([Kept(read([*self.MONEY, *rows]), "Figures")], "Lanternfish Ferries", "2026")
+        pack = pack_of([Kept(drafted([*self.MONEY, *rows]), "Figures")], "Lanternfish Ferries", "2026")
         rules = {rule.name: rule.clauses.model_dump(exclude_none=True) for rule in pack.rulebook.rules}
         self.assertEqual(rules["Line Energy (GWh)"]["decimals"], {"up_to": 2})
         self.assertEqual(rules["Line Number of vessels"]["decimals"], {"fixed": 0})
@@ -256,7 +247,7 @@ class MeasureTest(unittest.TestCase):
             ["Fuel", "$/t", "612", "540"],
             ["Fares", "€/mln", "3", "4"],
         ]
-        made = read(rows)
+        made = drafted(rows)
         self.assertEqual(
             kinds(made), {"Revenue": None, "Emissions": "count", "Fuel": "per_unit", "Fares": None}
         )
@@ -268,7 +259,7 @@ class ColumnMeasureTest(unittest.TestCase):
         """What a column with this heading is read as, beside millions of pounds."""
         rows = [["£m", "", "", ""], ["Route", "Revenue", "Profit", heading]]
         rows += [["North", "1204.5", "150.4", cells[0]], ["South", "804.5", "80.4", cells[1]]]
-        return [line.amounts[2] for line in read(rows).lines]
+        return [line.amounts[2] for line in drafted(rows).lines]
 
     def test_measures_and_rates_are_in_no_millions(self) -> None:
         for heading in (
@@ -308,7 +299,7 @@ class OddLinesTest(unittest.TestCase):
             ["Net debt", "41.0", "30.5"],
             ["Sites", "4", "5"],
         ]
-        made = read(rows)
+        made = drafted(rows)
         (asked,) = questions(made)
         self.assertEqual(asked.asks, "What unit are Vessels, Sites in?")
         self.assertEqual(first(made)["Vessels"], "21000000")
@@ -320,7 +311,7 @@ class OddLinesTest(unittest.TestCase):
         rows = [["£m", "2026", "2025"], ["Fares", "1204", "1100"], ["Freight", "200", "190"]]
         rows += [["Total revenue", "1404", "1290"], ["Crossings an hour", "2.4", "2.5"]]
         self.assertEqual(
-            [each.asks for each in questions(read(rows))], ["What unit is Crossings an hour in?"]
+            [each.asks for each in questions(drafted(rows))], ["What unit is Crossings an hour in?"]
         )
 
     def test_a_count_below_whole_millions_is_asked_about_and_money_is_not(self) -> None:
@@ -331,13 +322,13 @@ class OddLinesTest(unittest.TestCase):
             ["Net debt", "41", "30"],
         ]
         self.assertEqual(
-            [each.asks for each in questions(read(rows))], ["What unit is Vessels in service in?"]
+            [each.asks for each in questions(drafted(rows))], ["What unit is Vessels in service in?"]
         )
 
     def test_a_column_of_whole_numbers_beside_decimals_is_asked_about(self) -> None:
         rows = [["£m", "", "", "", ""], ["Route", "Revenue", "Costs", "Assets", "Vessels"]]
         rows += [["North", "1204.5", "900.1", "50.5", "5"], ["South", "804.5", "700.5", "40.5", "4"]]
-        made = read(rows)
+        made = drafted(rows)
         (asked,) = questions(made)
         self.assertEqual(asked.asks, "What unit is Vessels in?")
         again = draft(made.table, merged(TableDecided(), asked.answers[1].decide))
@@ -346,10 +337,10 @@ class OddLinesTest(unittest.TestCase):
 
     def test_nothing_is_asked_where_all_are_written_alike_or_the_unit_was_decided(self) -> None:
         alike = [*self.ADDING, self.TOTAL, ["Net debt", "41.0", "30.0"]]
-        self.assertEqual(questions(read(alike)), [])
+        self.assertEqual(questions(drafted(alike)), [])
         odd = [*self.ADDING, self.TOTAL, ["Vessels", "21", "20"]]
-        self.assertEqual(questions(read(odd, unit="millions")), [])
-        self.assertEqual(first(read(odd, rows={"Vessels": {"unit": "thousands"}}))["Vessels"], "21000")
+        self.assertEqual(questions(drafted(odd, unit="millions")), [])
+        self.assertEqual(first(drafted(odd, rows={"Vessels": {"unit": "thousands"}}))["Vessels"], "21000")
 
 
 if __name__ == "__main__":
