@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Any, Literal, NamedTuple
 
-from sqlalchemy import Select, func, select
+from sqlalchemy import Select, bindparam, func, insert, select, update
 from sqlalchemy.orm import Session, defer
 
 from humble_sum.core.errors import Fault, InputError
@@ -13,6 +13,20 @@ from humble_sum.core.statements.names import FigureRef
 from humble_sum.core.statements.pack import Pack
 from humble_sum.records.packs import now, pack_row, state_of, with_state, write_state
 from humble_sum.records.tables import ChangeRow, PackRow
+
+# Those that follow every change are built once: to build one takes longer than SQLite takes to answer it.
+OF_PACK = ChangeRow.pack == bindparam("of_pack")
+REDOABLE = (OF_PACK, ChangeRow.undone, ~ChangeRow.abandoned)
+NEXT_UNDO = select(ChangeRow).where(OF_PACK, ~ChangeRow.undone).order_by(ChangeRow.number.desc()).limit(1)
+NEXT_REDO = select(ChangeRow).where(*REDOABLE).order_by(ChangeRow.number).limit(1)
+LAST_NUMBER = select(func.max(ChangeRow.number)).where(OF_PACK)
+CHANGES = ChangeRow.__table__
+ABANDON = update(CHANGES).where(*REDOABLE).values(abandoned=True)
+WAITING = select(
+    NEXT_UNDO.with_only_columns(ChangeRow.summary).scalar_subquery(),
+    NEXT_REDO.with_only_columns(ChangeRow.summary).scalar_subquery(),
+    select(func.count()).where(OF_PACK, ChangeRow.at.startswith(bindparam("day"))).scalar_subquery(),
+)
 
 
 def at_revision(session: Session, pack_id: str, revision: int) -> PackRow:
@@ -48,46 +62,27 @@ def record(
     if not parts:
         return False
     before, after = {name: was[name] for name in parts}, {name: becomes[name] for name in parts}
-    for undone in session.scalars(_query(row, ChangeRow.undone, ~ChangeRow.abandoned)):
-        undone.abandoned = True
-    last = session.scalar(select(func.max(ChangeRow.number)).where(ChangeRow.pack == row.id)) or 0
-    session.add(
-        ChangeRow(
-            pack=row.id,
-            number=last + 1,
-            at=now(),
-            kind=kind,
-            summary=summary,
-            author=author,
-            before=before,
-            after=after,
-            undone=False,
-            abandoned=False,
-        )
-    )
+    session.execute(ABANDON, {"of_pack": row.id})
+    last = session.scalar(LAST_NUMBER, {"of_pack": row.id}) or 0
     _apply(session, row, after, before)
+    made = {"number": last + 1, "at": now(), "kind": kind, "summary": summary, "author": author}
+    session.execute(insert(CHANGES), made | {"pack": row.id, "before": before, "after": after})
     return True
 
 
 class Waiting(NamedTuple):
-    """What undo would take back and redo put back, in words; None where there is nothing."""
+    """What undo would take back and redo put back, in words, None where there is nothing; and how many
+    changes were made on the day asked for."""
 
     undo: str | None
     redo: str | None
+    on_day: int
 
 
-def waiting(session: Session, row: PackRow) -> Waiting:
-    """The same without what was replaced, which can be large."""
-    said = [query(row).with_only_columns(ChangeRow.summary) for query in (_next_undo, _next_redo)]
-    return Waiting(*(session.scalar(each) for each in said))
-
-
-def _next_undo(row: PackRow) -> Select[ChangeRow]:
-    return _query(row, ~ChangeRow.undone).order_by(ChangeRow.number.desc()).limit(1)
-
-
-def _next_redo(row: PackRow) -> Select[ChangeRow]:
-    return _query(row, ChangeRow.undone, ~ChangeRow.abandoned).order_by(ChangeRow.number).limit(1)
+def waiting(session: Session, row: PackRow, day: str) -> Waiting:
+    """What a pack's changes leave to be said on a day, written as RFC 3339 has it: in one query, since it
+    follows every change, and without what was replaced, which can be large."""
+    return Waiting(*session.execute(WAITING, {"of_pack": row.id, "day": day}).one())
 
 
 class Stepped(NamedTuple):
@@ -99,7 +94,7 @@ class Stepped(NamedTuple):
 
 def undo(session: Session, row: PackRow) -> Stepped:
     """Take back the last change. Raises InputError when there is none."""
-    change = session.scalar(_next_undo(row))
+    change = session.scalar(NEXT_UNDO, {"of_pack": row.id})
     if change is None:
         raise InputError("nothing-to-undo", Fault("", "There is no change to undo."))
     change.undone = True
@@ -109,7 +104,7 @@ def undo(session: Session, row: PackRow) -> Stepped:
 
 def redo(session: Session, row: PackRow) -> Stepped:
     """Put back the change that was undone last. Raises InputError when there is none."""
-    change = session.scalar(_next_redo(row))
+    change = session.scalar(NEXT_REDO, {"of_pack": row.id})
     if change is None:
         raise InputError("nothing-to-redo", Fault("", "There is no change to redo."))
     change.undone = False
@@ -204,18 +199,9 @@ def _reaches(reach: dict[str, Any], figure: FigureRef) -> bool:
     )
 
 
-def changes_on(session: Session, row: PackRow, day: str) -> int:
-    """How many changes were made on a day, written as RFC 3339 has it."""
-    return (
-        session.scalar(select(func.count()).where(ChangeRow.pack == row.id, ChangeRow.at.startswith(day)))
-        or 0
-    )
-
-
 def _apply(session: Session, row: PackRow, state: dict[str, Any], was: dict[str, Any]) -> None:
-    write_state(session, row.id, state, was)
     row.revision += 1
-    session.flush()
+    write_state(session, row.id, state, was)
 
 
 def _query(row: PackRow, *conditions: Any) -> Select[ChangeRow]:

@@ -18,7 +18,7 @@ from humble_sum.core.statements.edition import OWN
 from humble_sum.core.statements.in_edition import editions_of, in_edition
 from humble_sum.core.statements.pack import Pack
 from humble_sum.records.database import Database
-from humble_sum.records.history import at_revision, changes_on, pack_after, waiting
+from humble_sum.records.history import at_revision, pack_after, waiting
 from humble_sum.records.packs import add_pack, load_pack, pack_row
 from humble_sum.records.tables import PackRow
 from humble_sum.server.lanes import Lanes
@@ -133,8 +133,7 @@ class Desk:
         """The pack as the spine shows it."""
         whole = self.proved(session, row)
         pack = whole.pack
-        undo, redo = waiting(session, row)
-        today = datetime.now(UTC).date().isoformat()
+        undo, redo, changes_today = waiting(session, row, datetime.now(UTC).date().isoformat())
         return PackView(
             id=row.id if row.edition == OWN else f"{row.id}@{row.edition}",
             edition=row.edition,
@@ -157,7 +156,7 @@ class Desk:
             ],
             undo=undo,
             redo=redo,
-            changes_today=changes_on(session, row, today),
+            changes_today=changes_today,
         )
 
     def _once(self, key: tuple[str | int, ...], make: Callable[[], Made]) -> Made:

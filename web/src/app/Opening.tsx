@@ -28,18 +28,23 @@ export function Opening() {
   const statement =
     pack.data?.statements.find((each) => each.id === address.statement) ?? pack.data?.statements[0];
 
-  async function take(file: File): Promise<void> {
-    try {
-      const taken = await takePack(file);
-      setProblem(null);
-      client.setQueryData(packQuery(taken.id).queryKey, taken);
-      await client.invalidateQueries({ queryKey: packsQuery.queryKey });
-      go({ pack: taken.id, statement: taken.statements[0]?.id ?? null, place: null });
-    } catch (error) {
-      if (!(error instanceof Refusal)) throw error;
-      setProblem(error.problem);
-    }
-  }
+  // It stays the same while packs change: what can be done with them hangs on it.
+  const take = useCallback(
+    async (file: File): Promise<void> => {
+      try {
+        const taken = await takePack(file);
+        setProblem(null);
+        client.setQueryData(packQuery(taken.id).queryKey, taken);
+        await client.invalidateQueries({ queryKey: packsQuery.queryKey });
+        go({ pack: taken.id, statement: taken.statements[0]?.id ?? null, place: null });
+      } catch (error) {
+        if (!(error instanceof Refusal)) throw error;
+        setProblem(error.problem);
+      }
+    },
+    [client, go],
+  );
+  const onTake = useCallback((file: File) => void take(file), [take]);
 
   const error = packs.error ?? pack.error;
   const onIntake = useCallback((intake: string) => go({ intake }), [go]);
@@ -73,7 +78,7 @@ export function Opening() {
           statement: statement.id,
           address,
           go,
-          onTake: (file) => void take(file),
+          onTake,
         }}
         problem={problem}
         onProblem={setProblem}
@@ -113,7 +118,7 @@ export function Opening() {
             className="mt-3 block file:mr-3 file:cursor-pointer file:rounded-md file:border-0 file:bg-teal file:px-3 file:py-1.5 file:font-semibold file:text-white"
             onChange={(event) => {
               const file = event.target.files?.[0];
-              if (file) void take(file);
+              if (file) onTake(file);
             }}
           />
         </label>
