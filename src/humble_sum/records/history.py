@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Any, Literal, NamedTuple
+from typing import Any, Literal, NamedTuple, cast
 
-from sqlalchemy import Select, bindparam, func, insert, select, update
+from sqlalchemy import Select, Table, bindparam, func, insert, select, update
 from sqlalchemy.orm import Session, defer
 
 from humble_sum.core.errors import Fault, InputError
@@ -20,7 +20,7 @@ REDOABLE = (OF_PACK, ChangeRow.undone, ~ChangeRow.abandoned)
 NEXT_UNDO = select(ChangeRow).where(OF_PACK, ~ChangeRow.undone).order_by(ChangeRow.number.desc()).limit(1)
 NEXT_REDO = select(ChangeRow).where(*REDOABLE).order_by(ChangeRow.number).limit(1)
 LAST_NUMBER = select(func.max(ChangeRow.number)).where(OF_PACK)
-CHANGES = ChangeRow.__table__
+CHANGES = cast(Table, ChangeRow.__table__)
 ABANDON = update(CHANGES).where(*REDOABLE).values(abandoned=True)
 WAITING = select(
     NEXT_UNDO.with_only_columns(ChangeRow.summary).scalar_subquery(),
