@@ -12,6 +12,7 @@ from humble_sum.core.intake.decisions import TableDecided
 from humble_sum.core.intake.draft import Draft, draft
 from humble_sum.core.intake.questions import questions
 from humble_sum.core.intake.report import settled
+from humble_sum.core.intake.table_sentence import Open, column_sentence
 from tests.making import drafted
 
 GROUPS = ("Ferries", "Hotels", "Harbours", "Head office")
@@ -25,8 +26,8 @@ def outline(made: Draft) -> list[tuple[str, int | None]]:
 
 class LabelStepsTest(unittest.TestCase):
     @given(
-        st.lists(st.sampled_from(GROUPS), min_size=2, max_size=4, unique=True),
-        st.sampled_from(["own row", "first line", "every line"]),
+        st.lists(st.sampled_from(GROUPS), min_size=1, max_size=4, unique=True),
+        st.sampled_from(["own row", "own row and a gap", "first line", "every line"]),
         st.booleans(),
         st.randoms(use_true_random=False),
     )
@@ -37,8 +38,10 @@ class LabelStepsTest(unittest.TestCase):
         expected: list[tuple[str, int | None]] = []
         for group in groups:
             expected.append((group, None))
-            if named == "own row":
+            if named.startswith("own row"):
                 rows.append([group, "", "", ""])
+            if named.endswith("gap"):
+                rows.append(["", "", "", ""])
             lines = draw.sample(LINES, draw.randint(2, 4))
             for n, line in enumerate(lines):
                 label = f"{line} of {group}"
@@ -51,6 +54,31 @@ class LabelStepsTest(unittest.TestCase):
         self.assertIn("labels of columns A and B read as one", list(settled(made)))
         indents = {line.heading: line.indent for line in made.lines}
         self.assertLess(indents[True] or 0, indents[False] or 0)
+
+    def test_headings_apart_from_the_first_line_are_kept_and_titles_are_not(self) -> None:
+        rows = [["Lanternfish Ferries", "", ""], ["", "", ""], ["", "2026", "2025"], ["ASSETS", "", ""]]
+        rows += [["", "", ""], ["Current assets", "", ""], ["Cash", "10", "9"], ["Stores", "4", "5"]]
+        expected = [("ASSETS", None), ("Current assets", None), ("Cash", 10), ("Stores", 4)]
+        self.assertEqual(outline(drafted(rows)), expected)
+        self.assertEqual(
+            outline(drafted([*rows[:2], *rows[6:]])), expected[2:]
+        )  # with nothing over the years
+        unit = [*rows[:3], ["\u00a3m", "", ""], ["", "", ""], *rows[6:]]
+        self.assertEqual(outline(drafted(unit)), [("Cash", 10_000_000), ("Stores", 4_000_000)])
+
+    def test_a_column_says_what_it_is_of_its_lines(self) -> None:
+        made = drafted(
+            [
+                ["Division", "Line", "Currency", "2026"],
+                ["Ferries", "Fares", "EUR", "7"],
+                ["", "Fuel", "EUR", "5"],
+            ]
+        )
+        said = [column_sentence(made, column)[1] for column in made.layout.columns]
+        self.assertEqual(
+            [word.label for word in said if isinstance(word, Open)],
+            ["labels, read as one with the others", "labels", "the currency of each line", "figures"],
+        )
 
     def test_totals_that_stand_further_out_keep_their_names(self) -> None:
         rows = [

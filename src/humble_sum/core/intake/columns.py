@@ -154,6 +154,7 @@ def lay_out(table: Table, decided: TableDecided = UNDECIDED) -> Layout:
         {n: told[n].heading or whole(table, n, first_row) for n in range(table.width)}
         for whole in (heading_of, all_above)
     ]
+    longer.append({c.index: told[c.index].heading or _with_its_unit(c) for c in columns})
     columns = told_apart(columns, longer)
     figures = [column.index for column in columns if column.role == "figures"]
     columns = _worked_out(table, columns, first_row, told)
@@ -304,6 +305,10 @@ def _is_named(table: Table, index: int, name: re.Pattern[str]) -> bool:
     """Whether one of the first texts of a column is nothing but such a name."""
     said = [cell.text.strip() for cell in table.column(index)[:HEADING_ROWS] if cell.text.strip()]
     return any(name.fullmatch(text) for text in said)
+
+
+def _with_its_unit(column: ColumnRead) -> str:
+    return ", ".join(filter(None, (column.heading, column.unit.said if column.unit else "")))
 
 
 def _is_of_currencies(table: Table, index: int) -> bool:

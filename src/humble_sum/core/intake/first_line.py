@@ -39,8 +39,19 @@ def first_line(table: Table, numeric: list[int], label: int | None) -> int:
             )
         ):
             row -= 1
-        return _below_title(table, row, label, numeric)
+        return _below_title(table, _past_gaps(table, row, label, numeric), label, numeric)
     return len(table.rows)
+
+
+def _past_gaps(table: Table, row: int, label: int | None, numeric: list[int]) -> int:
+    """The first label above the lines that is a heading too though empty rows part it from them: it stands
+    below what heads the figures, as no title does."""
+    top = row
+    while top and not any(table.rows[top - 1][index].says for index in numeric):
+        top -= 1
+    if not top or label is None:
+        return row
+    return next((above for above in range(top, row) if table.rows[above][label].says), row)
 
 
 def _is_missing_line(cells: tuple[SheetCell, ...], label: int, numeric: list[int]) -> bool:

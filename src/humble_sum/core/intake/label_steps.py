@@ -58,6 +58,14 @@ def with_one_label(table: Table, layout: Layout, decided: Mapping[str, ColumnDec
     return replace(table, rows=tuple(rows), hidden=hidden, merged=merged, origins=origins)
 
 
+def label_columns(table: Table, layout: Layout) -> list[int]:
+    """The columns that a table's labels were taken from: more than one where they became one."""
+    if layout.label is None:
+        return []
+    at = layout.label.index
+    return sorted({column for (_, here), (_, column) in (table.origins or {}).items() if here == at} | {at})
+
+
 def _is_line(cells: Sequence[SheetCell], layout: Layout, row: int) -> bool:
     """Whether a row is a line or a heading among lines: of those above the first line only what says nothing
     over the figures."""
@@ -68,7 +76,11 @@ def _steps(table: Table, layout: Layout, settled: Collection[str]) -> list[int]:
     """The columns that have labels, from the left, but for those that are settled by hand."""
     assert layout.label is not None
     main, first = layout.label.index, min(column.index for column in layout.figures)
-    rows = table.rows[layout.first_row :]
+    # A heading may stand over the first line, below what heads the figures.
+    begins = layout.first_row
+    while begins and table.rows[begins - 1] and _is_line(table.rows[begins - 1], layout, begins - 1):
+        begins -= 1
+    rows = table.rows[begins if begins else layout.first_row :]
     apart = {layout.unit_column, layout.currency_column}
     found = [main]
     for index in (c.index for c in layout.columns if c.role == "other" and c.index < first):

@@ -4,12 +4,13 @@ what depends on it, and answers that are decisions. The first answer is what was
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from decimal import Decimal
 from typing import Any
 
 from humble_sum.core.intake.amounts import COMMA, POINT, Convention, read
+from humble_sum.core.intake.column_currencies import columns_by_currency
 from humble_sum.core.intake.column_names import PERIOD, VERSION
 from humble_sum.core.intake.conventions import decided_by
 from humble_sum.core.intake.decisions import CONVENTIONS, MISSING, ConventionId
@@ -50,6 +51,7 @@ def questions(made: Draft, beside: Sequence[Draft] = ()) -> list[Question]:
     found = [*_of_rows(made), *_of_unit(made, beside), *_of_silent(made), *_of_headings(made), *_of_odd(made)]
     return [
         *found,
+        *_of_currencies(made),
         *_of_columns(made),
         *_of_left_out(made),
         *_of_marks(made),
@@ -158,6 +160,32 @@ def _of_scale(named: str, are: str, says: str, now: str, of: str, keys: Sequence
     return Question(
         f"What unit {are} {named} in?", f"{says} Read in {now} for the time being.", tuple(answers)
     )
+
+
+def _of_currencies(made: Draft) -> Iterator[Question]:
+    """Columns in several currencies, where a pack has one."""
+    found = columns_by_currency(made.table, made.layout, made.looks)
+    letters = {c: [column_letters(column.index) for column in of] for c, of in found.items()}
+    told = [made.decided.columns.get(letter) for of in letters.values() for letter in of]
+    if len(found) < 2 or made.decided.currency is not None or any(own and own.role for own in told):
+        return
+
+    def roles(of: Collection[str], role: str) -> Patch:
+        return {letter: {"role": role} for letter in of}
+
+    every = [letter for of in letters.values() for letter in of]
+    answers = [Answer("all, and none is named", {"columns": roles(every, "figures")})]
+    for currency, own in letters.items():
+        others = [letter for letter in every if letter not in own]
+        answers.append(Answer(currency, {"currency": currency, "columns": roles(others, "other")}))
+    said = [
+        f"{', '.join(column.heading or column_letters(column.index) for column in of[:3])}"
+        f"{' and others' if len(of) > 3 else ''} in {currency}"
+        for currency, of in found.items()
+    ]
+    has = made.currency or "none"
+    says = f"{'; '.join(said)}. A statement has one currency: {has} for the time being."
+    yield Question("Which currency are its columns in?", says, tuple(answers))
 
 
 def _of_codes(stated: Unit, shown: str) -> Question:

@@ -9,6 +9,7 @@ from humble_sum.core.intake.cell_reading import shows_other_sign
 from humble_sum.core.intake.columns import ColumnRead
 from humble_sum.core.intake.conventions import Inferred
 from humble_sum.core.intake.draft import Draft, stated_units
+from humble_sum.core.intake.label_steps import label_columns
 from humble_sum.core.intake.line_units import shows
 from humble_sum.core.intake.packing import column_said
 from humble_sum.core.intake.scale_words import SCALE_NAMES
@@ -35,7 +36,10 @@ def settled(made: Draft) -> Iterator[str]:
             yield f"number codes show them in {SCALE_NAMES[unit.power or 0]}; their cells are in ones already"
     if any(shows_other_sign(cell) for row in made.table.rows for cell in row):
         yield "number codes say Cr or Dr; what they show as credits is below zero"
+    labels = label_columns(made.table, made.layout)
     for column in made.layout.columns:
+        if column.index in labels:
+            continue
         if column.index == made.layout.currency_column:
             yield f"column {column_letters(column.index)} read as the currency of each line"
         elif column.index == made.layout.unit_column:
@@ -66,11 +70,7 @@ def _texts(made: Draft, column: ColumnRead) -> Iterator[str]:
 
 def _labelled(made: Draft) -> str | None:
     """The columns that labels were taken from, where they are several."""
-    label = made.layout.label
-    if label is None or made.table.origins is None:
-        return None
-    taken = {column for (_, here), (_, column) in made.table.origins.items() if here == label.index}
-    names = [column_letters(column) for column in sorted(taken)]
+    names = [column_letters(column) for column in label_columns(made.table, made.layout)]
     return (
         f"labels of columns {', '.join(names[:-1])} and {names[-1]} read as one" if len(names) > 1 else None
     )

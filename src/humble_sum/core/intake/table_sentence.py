@@ -11,6 +11,7 @@ from humble_sum.core.intake.decisions import CONVENTIONS, OwnKind
 from humble_sum.core.intake.draft import Draft, stated_units
 from humble_sum.core.intake.draft_lines import DraftLine
 from humble_sum.core.intake.kinds import KINDS
+from humble_sum.core.intake.label_steps import label_columns
 from humble_sum.core.intake.long_form import LongForm
 from humble_sum.core.intake.odd_lines import table_power
 from humble_sum.core.intake.packing import name_of
@@ -127,8 +128,8 @@ def column_sentence(made: Draft, column: ColumnRead) -> Told:
         return {"columns": {letters: said}}
 
     roles = tuple(Pick(said, decide(role=role)) for role, said in ROLES.items())
-    now = list(ROLES).index(column.role)
-    found: Told = [f"Column {letters} is", Open("role", roles[now].label, roles, now)]
+    use, now = _of_lines(made, column), list(ROLES).index(column.role)
+    found: Told = [f"Column {letters} is", Open("role", use or roles[now].label, roles, -1 if use else now)]
     if column.role == "figures":
         heading = column.heading or f"column {letters}"
         found += [", headed", Open("heading", heading, typed=("columns", letters, "heading"), example="2026")]
@@ -144,6 +145,16 @@ def column_sentence(made: Draft, column: ColumnRead) -> Told:
         if not column.percent:
             found += ["in", _unit_of_column(made, column, decide)]
     return [*found, "."]
+
+
+def _of_lines(made: Draft, column: ColumnRead) -> str:
+    """What a column without figures says of each line; nothing where it is left out."""
+    if column.index == made.layout.currency_column:
+        return "the currency of each line"
+    if column.index == made.layout.unit_column:
+        return "the unit of each line"
+    joined = column.role != "label" and column.index in label_columns(made.table, made.layout)
+    return "labels, read as one with the others" if joined else ""
 
 
 def _unit_of_column(made: Draft, column: ColumnRead, decide: Decide) -> Open:
