@@ -12,6 +12,7 @@ from typing import Any
 from humble_sum.core.intake.amounts import COMMA, POINT, Convention, read
 from humble_sum.core.intake.column_currencies import columns_by_currency
 from humble_sum.core.intake.column_names import PERIOD, VERSION
+from humble_sum.core.intake.columns import ColumnRead
 from humble_sum.core.intake.conventions import decided_by
 from humble_sum.core.intake.decisions import CONVENTIONS, MISSING, ConventionId
 from humble_sum.core.intake.draft import Draft, stated_units
@@ -178,14 +179,16 @@ def _of_currencies(made: Draft) -> Iterator[Question]:
     for currency, own in letters.items():
         others = [letter for letter in every if letter not in own]
         answers.append(Answer(currency, {"currency": currency, "columns": roles(others, "other")}))
-    said = [
-        f"{', '.join(column.heading or column_letters(column.index) for column in of[:3])}"
-        f"{' and others' if len(of) > 3 else ''} in {currency}"
-        for currency, of in found.items()
-    ]
+    said = [f"{_headed(of)} in {currency}" for currency, of in found.items()]
     has = made.currency or "none"
     says = f"{'; '.join(said)}. A statement has one currency: {has} for the time being."
     yield Question("Which currency are its columns in?", says, tuple(answers))
+
+
+def _headed(columns: Sequence[ColumnRead]) -> str:
+    """The first of some columns, by their headings."""
+    names = [f"“{each.heading}”" if each.heading else column_letters(each.index) for each in columns[:3]]
+    return " and ".join([*names, "others"] if len(columns) > 3 else names)
 
 
 def _of_codes(stated: Unit, shown: str) -> Question:
