@@ -125,6 +125,12 @@ class LabelStepsTest(unittest.TestCase):
             [column.heading[-4:] for column in drafted(spanned).layout.figures], ["2026", "2025"]
         )
 
+    def test_numbers_that_head_columns_beside_a_total_are_no_line(self) -> None:
+        rows = [["Customer", "30", "60", "90", "120+", "Total"], ["North Quay", "100", "20", "5", "1", "126"]]
+        made = drafted([*rows, ["South Pier", "50", "10", "0", "0", "60"]])
+        self.assertEqual(outline(made), [("North Quay", 100), ("South Pier", 50)])
+        self.assertEqual([column.heading for column in made.layout.figures], rows[0][1:])
+
     def test_numbers_codes_notes_and_comments_are_no_labels(self) -> None:
         for column in (
             ["I", "II", "", "IV"],

@@ -188,6 +188,8 @@ class MeasureTest(unittest.TestCase):
             "Sailed (nautical miles)",
             "Deck (m²)",
             "Age (years)",
+            "Crew, FTE",
+            "Full-time equivalents",
         )
         rates: tuple[str, ...] = (
             "Fuel price ($/t)",
@@ -201,6 +203,11 @@ class MeasureTest(unittest.TestCase):
             "Average fare",
             "Price index (2015 = 100)",
             "Days sales outstanding",
+            "EUR/USD, closing",
+            "Brent price",
+            "Avg fare",
+            "Yield",
+            "Spread (bps)",
         )
         made = self.alone(*labels, *rates)
         for n, label in enumerate((*labels, *rates)):
@@ -220,6 +227,9 @@ class MeasureTest(unittest.TestCase):
             "Average net debt",
             "Return on plan assets",
             "Loans USD/EUR",
+            "Net/Tax",
+            "Purchase price",
+            "Cost of FTE leavers",
             "Scores Ltd",
         )
         made = self.alone(*labels)
@@ -229,6 +239,9 @@ class MeasureTest(unittest.TestCase):
 
     def test_percentages_by_their_names_are_told_from_ratios(self) -> None:
         rows = [["Gearing", "41.2", "38.9"], ["Market share", "0.4", "0.3"], ["ROCE", "12.5", "11.5"]]
+        named = ("Net interest margin", "LTV", "% of sales", "%", "Like-for-like growth", "Inflation")
+        shares = first(drafted([*self.MONEY, *([name, "12.5", "11.5"] for name in named)]))
+        self.assertEqual([shares[name] for name in named], ["0.125"] * len(named))
         found = first(drafted([*self.MONEY, *rows]))
         self.assertEqual((found["Gearing"], found["Market share"], found["ROCE"]), ("0.412", "0.4", "0.125"))
 
@@ -269,9 +282,25 @@ class ColumnMeasureTest(unittest.TestCase):
             "Average fare",
             "Energy, GWh",
             "Cover ratio",
+            "Rate",
+            "Unit cost",
+            "Fare / crossing",
+            "Tenor (years)",
+            "LTV",
+            "Margin (bps)",
         ):
             with self.subTest(heading):
                 self.assertEqual(self.column(heading, "12.5", "9.25"), [Decimal("12.5"), Decimal("9.25")])
+        for heading in ("Rates", "Life", "Duration risk", "Rate relief"):
+            with self.subTest(heading):
+                self.assertEqual(self.column(heading, "12.5", "9.25")[0], Decimal("12500000"))
+
+    def test_years_in_which_loans_mature_are_no_figures(self) -> None:
+        for heading in ("Maturity", "Expiry", "Due in"):
+            made = drafted([["Loan", heading, "£m"], ["Term A", "2029", "12.5"], ["Term B", "2031", "7.5"]])
+            self.assertEqual(
+                [line.amounts for line in made.lines], [(Decimal("12500000"),), (Decimal("7500000"),)]
+            )
 
     def test_percentages_are_told_by_name_or_by_working_them_out(self) -> None:
         self.assertEqual(self.column("Load factor", "81.2", "79.5"), [Decimal("0.812"), Decimal("0.795")])
@@ -334,6 +363,28 @@ class OddLinesTest(unittest.TestCase):
         again = draft(made.table, merged(TableDecided(), asked.answers[1].decide))
         self.assertEqual(again.lines[0].amounts[3], 5)
         self.assertEqual(questions(again), [])
+
+    def test_a_column_that_comes_to_no_total_is_asked_about(self) -> None:
+        head = [["£m", "", "", ""], ["Lender", "Drawn", "Discount", "Undrawn"]]
+        lines = [["Bank A", "100.5", "5.1", "9.5"], ["Bank B", "50.5", "10.2", "8.5"]]
+        for stated in ("", "7.5"):
+            made = drafted([*head, *lines, ["Total", "151.0", stated, "18.0"]])
+            (asked,) = questions(made)
+            self.assertEqual(asked.asks, "What unit is Discount in?")
+            again = draft(made.table, merged(TableDecided(), asked.answers[1].decide))
+            self.assertEqual(again.lines[0].amounts[1], Decimal("5.1"))
+            self.assertEqual(questions(again), [])
+        self.assertEqual(questions(drafted([*head, *lines, ["Total", "151.0", "15.3", "18.0"]])), [])
+
+    def test_a_line_far_smaller_than_those_that_add_is_asked_about(self) -> None:
+        for label, amounts, expected in (
+            ("Coupon", ("5.2", "6.1"), True),
+            ("Net debt", ("52.5", "61.5"), False),
+        ):
+            made = drafted([*self.ADDING, self.TOTAL, [label, *amounts]])
+            self.assertEqual(
+                [each.asks for each in questions(made)], [f"What unit is {label} in?"] * expected
+            )
 
     def test_nothing_is_asked_where_all_are_written_alike_or_the_unit_was_decided(self) -> None:
         alike = [*self.ADDING, self.TOTAL, ["Net debt", "41.0", "30.0"]]

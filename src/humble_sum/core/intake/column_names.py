@@ -25,6 +25,17 @@ PER_EACH = re.compile(
     r"\b(unit price|price each|EPS|DPS)\b|\bje (Aktie|Stück)\b",
     re.IGNORECASE,
 )
+# Headings that no amounts of money stand under, where nothing else is said.
+NO_MONEY = re.compile(
+    r"(rate|price|(list|sale|purchase|strike|issue|offer|market) price|(unit|hourly|daily|day) (cost|rate)|"
+    r"unit price|(cost|price|fare|rate|fee)s? ?/ ?\w+|tariff|coupon|yield( to maturity)?|YTM|LTV|"
+    r"loan[ -]to[ -]value|weight(ing)?|multiple|factor|score|rating|rank(ing)?|ratio|index|beta|"
+    r"(spread|margin|coupon),? bps?|"
+    r"(remaining |original |average |loan |lease )?(term|tenor|maturity|duration|age)|"
+    r"(useful|economic|remaining|average) (economic )?li(fe|ves))( ?[(\[][^)\]]*[)\]])?|"
+    r".*[(\[,] ?(in )?(bps?|basis points)[)\]]?",
+    re.IGNORECASE,
+)
 COUNTED = re.compile(
     r"^(qty\.?|quantity|headcount|employees|units sold|anzahl|menge)\b|^(number|no\.?|nos\.?) of\b|"
     r"\((number|nos?\.?|count|units)\)$",

@@ -11,6 +11,10 @@ from humble_sum.core.intake.table import Table
 
 YEAR = re.compile(
     r"(year )?(built|established|founded|commissioned|opened|launched)|since|vintage|cohort|baujahr|"
+    r"((final|contractual) )?maturity( (year|date))?|matur(es|ing)( in)?|(due|repayable|expires|ends) in|"
+    r"expir(y|es)|(expiry|due|end) year|(year )?(of )?(end|expiry|maturity|manufacture|construction)|"
+    r"year end|"
+    r"fälligkeit|échéance|vencimiento|scadenza|vervaldatum|"
     r"((financial|fiscal|calendar|accounting|reporting) )?(year|yr\.?|FY)|(geschäfts)?jahr|année|exercice|"
     r"año|ejercicio|anno|esercizio|ano|exerc[íi]cio|(boek)?jaar|(regnskaps|räkenskaps)?år|vuosi|rok|год|рік|"
     r"έτος|yıl|年度?|연도|년|वर्ष|ปี|السنة|سنة",

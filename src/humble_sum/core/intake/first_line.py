@@ -7,6 +7,7 @@ from itertools import pairwise
 
 from humble_sum.core.intake.cell_reading import is_number, is_to_come, is_year, read_cell
 from humble_sum.core.intake.column_names import PERIOD
+from humble_sum.core.intake.kinds import TOTAL
 from humble_sum.core.intake.periods import period_of
 from humble_sum.core.intake.table import SheetCell, Table
 from humble_sum.core.intake.units import unit_of, unit_within
@@ -26,7 +27,7 @@ def first_line(table: Table, numeric: list[int], label: int | None) -> int:
     for row, cells in enumerate(table.rows):
         figures = [cells[index] for index in numeric if is_number(cells[index])]
         years = _are_years(table, row, figures) and not _is_line_below_years(table, row, label, numeric)
-        if not figures or years:
+        if not figures or years or _heads_a_total(table, row, numeric):
             continue
         # Headings among the lines, such as "Income", stand right above their first line.
         while (
@@ -41,6 +42,14 @@ def first_line(table: Table, numeric: list[int], label: int | None) -> int:
             row -= 1
         return _below_title(table, _past_gaps(table, row, label, numeric), label, numeric)
     return len(table.rows)
+
+
+def _heads_a_total(table: Table, row: int, numeric: list[int]) -> bool:
+    """Whether a row, with nothing above it over the figures, has numbers that head columns beside a total's:
+    30, 60, 90, Total."""
+    texts = [table.rows[row][index].text.strip() for index in numeric]
+    headed = any(above[index].says for above in table.rows[:row] for index in numeric)
+    return not headed and any(TOTAL.search(text) for text in texts)
 
 
 def _past_gaps(table: Table, row: int, label: int | None, numeric: list[int]) -> int:

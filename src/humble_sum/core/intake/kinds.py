@@ -6,8 +6,9 @@ import re
 from collections.abc import Collection, Sequence
 from decimal import Decimal
 
-from humble_sum.core.intake.column_names import PER_EACH
+from humble_sum.core.intake.column_names import NO_MONEY, PER_EACH
 from humble_sum.core.intake.measures import is_for_one, is_measure
+from humble_sum.core.locales import currencies
 from humble_sum.core.rules.rulebook import LineKind
 from humble_sum.core.statements.pack import UsualSign
 
@@ -43,20 +44,24 @@ COUNT = re.compile(
 # before what is said of them: "Closing share price (₹)", and not "Selling price variance".
 RATIO = re.compile(
     r"\b((exchange|conversion|fx|frequency|accident|incident|severity) rates?|"
-    r"(share|unit|market|selling|spot|offer) price|"
+    r"(share|unit|market|selling|spot|offer|fuel|oil|crude|bunker|gas|power|electricity|carbon|ticket|metal|gold|"
+    r"copper|house|list|strike|Brent) price|unit costs?|beta|(net )?leverage|(fleet|average) age|NPS|yield|"
+    r"[CR]PIH?|HICP|"
     r"\w+ ratio|interest cover(age)?|(net )?debt ?(/|to) ?(equity|EBITDA|assets)|gearing|"
     r"(P|EV) ?/ ?(E|B|EBITDA|sales)|price[ -]to[ -](earnings|book)|book[- ]to[- ]bill|promoter score|"
     r"RO[ACE]|RO[CI][CE]|ROTE|return on (average )?(capital employed|(tangible )?equity|invested capital)|"
     r"occupancy|market share|punctuality|satisfaction|ARPU|ARPA|RevPAR|RevPOR|"
-    r"average (fare|ticket|price|(ticket|selling|room) price|yield|age|stay|speed|temperature|wage|salary|"
-    r"spend|basket|load|length|distance|duration|(room|daily) rate)|(price|cost|satisfaction) index|"
+    r"(average|avg\.?|mean|median) (fare|ticket|price|(ticket|selling|room) price|yield|age|stay|speed|"
+    r"temperature|wage|salary|pay|spend|basket|load|length|distance|duration|(room|daily|interest) rate)|"
+    r"(price|cost|satisfaction) index|"
     r"(customer|safety|credit|satisfaction) (rating|score)|DSO|DPO|DIO|"
     r"days (sales|payables?|inventor(y|ies)|receivables?)( outstanding)?|\w+ days( outstanding)?)"
     r"(?=\s*([(,:]|at\b|[A-Z]{3} ?[:/] ?[A-Z]{3}\b|$))|"
-    r"[(,] ?(in )?(days|times|ratio|pence|cents?)\)?$|\((index|score|rating|points)\)$|"
+    r"[(,] ?(in )?(days|times|ratio|pence|cents?|bps?|basis points)\)?$|\((index|score|rating|points)\)$|"
     r"\b(dividends?|EPS|earnings|price|fare|yield)\b[^()]{0,60}\((p|c|¢)\)$",
     re.IGNORECASE,
 )
+PAIR = re.compile(r"([A-Z]{3}) ?[/:] ?([A-Z]{3})\b")
 MEMO = re.compile(
     r"^(of which|thereof|whereof|including|incl\.|memo|for information|davon|darunter|dont|di cui|waarvan|"
     r"varav)\b",
@@ -70,10 +75,13 @@ SHARES_COUNTED = re.compile(
 )
 # What percentages are called that may stand without their sign: "Occupancy rate" of 81.2.
 IN_POINTS = re.compile(
-    r"[^\W\d_]\s*\(?%|\bper ?cent(age)?\b|\bpct\b|\bload factor\b|"
+    r"[^\W\d_]\s*\(?%|^\W*%|\bper ?cent(age)?\b|\bpct\b|\bload factor\b|"
     r"\b(interest|tax|occupancy|vacancy|utili[sz]ation|churn|attrition|retention|growth|discount|coupon)"
     r" rate(?=\s*([(,:]|(at|on|of|for|in)\b|$))|"
-    r"\b(occupancy|market share|gearing|RO[ACE]|RO[CI][CE]|ROTE|punctuality|(customer )?satisfaction|"
+    r"\b(WACC|IRR|TSR|LTV|loan[ -]to[ -]value|inflation|yield to maturity|cash conversion|"
+    r"net interest margin|NIM|cost ?[/:-] ?income|penetration|availability|"
+    r"(like[ -]for[ -]like|LFL|organic|revenue|sales|volume|earnings) ((sales|revenue) )?growth|"
+    r"occupancy|market share|gearing|RO[ACE]|RO[CI][CE]|ROTE|punctuality|(customer )?satisfaction|"
     r"return on (average )?(capital employed|(tangible )?equity|invested capital))(?=\s*([(,:]|$))",
     re.IGNORECASE,
 )
@@ -105,7 +113,7 @@ def kind_apart(label: str, amounts: Sequence[Decimal | None], forms: Collection[
     if MEMO.search(label):
         return "memo"
     per_unit = PER_UNIT.search(label) and not CENT.search(label)
-    if per_unit or RATIO.search(label) or is_for_one(label):
+    if per_unit or RATIO.search(label) or is_for_one(label) or _is_pair(label):
         return "per_unit"
     if is_measure(label):
         return "count"
@@ -113,6 +121,12 @@ def kind_apart(label: str, amounts: Sequence[Decimal | None], forms: Collection[
         return "percent"
     whole = all(amount == amount.to_integral_value() for amount in present)
     return "count" if present and whole and COUNT.search(label) else None
+
+
+def _is_pair(label: str) -> bool:
+    """Whether a label is the rate of one currency in another: EUR/USD, average."""
+    found = PAIR.match(label)
+    return found is not None and all(map(currencies.known, found.groups()))
 
 
 def usual_sign_of(amounts: Sequence[Decimal | None]) -> UsualSign:
@@ -126,4 +140,5 @@ def usual_sign_of(amounts: Sequence[Decimal | None]) -> UsualSign:
 def is_each(heading: str) -> bool:
     """Whether a column is of amounts for one of something, or of ratios."""
     ratio = RATIO.search(heading) is not None and not IN_POINTS.search(heading)
-    return ratio or PER_EACH.search(heading) is not None or is_for_one(heading)
+    named = PER_EACH.search(heading) or NO_MONEY.fullmatch(heading)
+    return ratio or named is not None or is_for_one(heading)

@@ -22,6 +22,8 @@ MEASURED = re.compile(
     r"duration|term|delay|age|tenor|maturity|wait(ing)?|metres?|meters?|minutes?|months?|miles?)\b",
     re.IGNORECASE,
 )
+# People who work part of the time are counted in parts.
+PEOPLE = re.compile(r"(\bFTEs?|\bfull[ -]time equivalents?)( ?\([^()]*\))?$", re.IGNORECASE)
 SMALL_LETTER = re.compile(r"[(\[,] ?[mhs][)\]]? ?$")
 MONEY = r"[€$£¥₹₩₽₺¢]|US\$|[A-Z]{3}|Rs\.?|p|pence|cents?|ct"
 # What may follow money behind a slash and is its scale: €/mln.
@@ -34,6 +36,8 @@ FOR_ONE = re.compile(
 def is_measure(label: str) -> bool:
     """Whether a label ends with a measure of what it counts."""
     letter = SMALL_LETTER.search(label)
+    if PEOPLE.search(label):
+        return True
     return MEASURE.search(label) is not None or (letter is not None and MEASURED.search(label) is not None)
 
 

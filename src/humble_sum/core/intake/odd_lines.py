@@ -4,9 +4,12 @@ in service of 21 and 20, below millions with a decimal each."""
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from decimal import Decimal
+from statistics import median
 
+from humble_sum.core.amounts import signed
+from humble_sum.core.amounts import total as sum_of
 from humble_sum.core.intake.columns import ColumnRead
 from humble_sum.core.intake.draft import Draft
 from humble_sum.core.intake.draft_lines import DraftLine
@@ -21,6 +24,7 @@ COUNTABLE = re.compile(
     re.IGNORECASE,
 )
 MOSTLY = Decimal("0.8")
+MUCH = 50  # times as large
 
 
 def table_power(made: Draft) -> int | None:
@@ -32,7 +36,8 @@ def table_power(made: Draft) -> int | None:
 
 def odd_lines(made: Draft) -> Iterator[DraftLine]:
     """Lines that no sum speaks for and that have other decimals than those that add, none where these have
-    some or some where these have none; and whole numbers of what is counted one by one."""
+    some or some where these have none; whole numbers of what is counted one by one; and lines that are far
+    smaller than most of these."""
     power = table_power(made)
     if not power:
         return
@@ -41,29 +46,66 @@ def odd_lines(made: Draft) -> Iterator[DraftLine]:
     if len(adding) < LEAST_ADDING:
         return
     fractions = sum(any(_fractions(line, power)) for line in adding)
+    usual = median(_largest(line) for line in adding)
     for line in figured:
         own = _fractions(line, power)
         if line.parts or line.counted or len(own) < 2:
             continue
         unlike = (fractions >= MOSTLY * len(adding) and not any(own)) or (not fractions and all(own))
-        if unlike or (not any(own) and COUNTABLE.search(line.label)):
+        small = _largest(line) * MUCH < usual
+        if unlike or small or (not any(own) and COUNTABLE.search(line.label)):
             yield line
 
 
-def odd_columns(made: Draft) -> Iterator[ColumnRead]:
-    """Columns of whole numbers in the unit of their table, where all others in it have decimals."""
+def odd_columns(made: Draft) -> Iterator[tuple[ColumnRead, str]]:
+    """Columns in the unit of their table that do not look like it, each with why: of whole numbers where all
+    others have decimals, or whose lines come to none of the totals that those of others do."""
     unit = made.layout.unit
     power = unit.power if unit else None
     shared = [n for n, column in enumerate(made.layout.figures) if column.unit is unit and not column.percent]
-    if not power or len(shared) < LEAST_COLUMNS:
+    if not power:
         return
+    alone = _adding_to_nothing(made, shared)
+    whole = _without_fractions(made, shared, power) if len(shared) >= LEAST_COLUMNS else []
+    for n in shared:
+        if n in alone:
+            yield made.layout.figures[n], "Its lines come to no total, and those of the columns beside it do."
+        elif n in whole:
+            yield made.layout.figures[n], "It has whole numbers, and the columns beside it have decimals."
+
+
+def _without_fractions(made: Draft, shared: Sequence[int], power: int) -> list[int]:
+    """The columns of whole numbers, where most have decimals."""
     figured = [line for line in made.lines if not line.heading and line.unit is None]
     written = {
         n: [_has_fraction(amount, power) for line in figured if (amount := line.amounts[n])] for n in shared
     }
     odd = [n for n in shared if len(written[n]) > 1 and not any(written[n])]
-    if len(odd) < LEAST_COLUMNS - 1 <= len(shared) - len(odd):
-        yield from (made.layout.figures[n] for n in odd)
+    return odd if len(odd) < LEAST_COLUMNS - 1 <= len(shared) - len(odd) else []
+
+
+def _adding_to_nothing(made: Draft, shared: Sequence[int]) -> set[int]:
+    """The columns none of whose totals are what their lines come to, where some column's all are; those that
+    others are worked out from, or that are themselves, are of the same kind as these."""
+    places = {column.id: n for n, column in enumerate(made.columns)}
+    across = {n for n, column in enumerate(made.columns) if column.derived}
+    across |= {places[id] for column in made.columns for id, _ in column.terms if id in places}
+    foots = {n: [_foots(made, line, n) for line in made.lines if line.parts] for n in shared}
+    if not any(said and all(said) for said in foots.values()):
+        return set()
+    some = {n for n in shared if any(line.amounts[n] for line in made.lines)}
+    return {n for n in some - across if not any(foots[n])}
+
+
+def _foots(made: Draft, total: DraftLine, column: int) -> bool:
+    """Whether a total states in a column what its parts come to, and there are any."""
+    parts = [(sign, made.lines[n].amounts[column]) for n, sign in total.parts]
+    there = [signed(sign, amount) for sign, amount in parts if amount is not None]
+    return bool(there) and total.amounts[column] == sum_of(there)
+
+
+def _largest(line: DraftLine) -> Decimal:
+    return max((amount.copy_abs() for amount in line.amounts if amount is not None), default=Decimal(0))
 
 
 def _fractions(line: DraftLine, power: int) -> list[bool]:

@@ -141,9 +141,8 @@ def _of_odd(made: Draft) -> Iterator[Question]:
     together."""
     if made.decided.unit is not None:
         return
-    for column in odd_columns(made):
+    for column, says in odd_columns(made):
         letter, name = column_letters(column.index), SCALE_NAMES[(column.unit and column.unit.power) or 0]
-        says = "It has whole numbers, and the columns beside it have decimals."
         yield _of_scale(column.heading or f"column {letter}", "is", says, name, "columns", [letter])
     lines = list(odd_lines(made))
     if lines:
