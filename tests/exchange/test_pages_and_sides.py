@@ -8,6 +8,7 @@ from decimal import Decimal
 from humble_sum.core.intake.draft import Draft, draft
 from humble_sum.core.intake.questions import questions
 from humble_sum.exchange.sources.opening import open_source
+from tests.making import drafted
 
 PAGE = """LANTERN LINES LTD                                   PAGE {page}
 TRIAL BALANCE AS AT 31-MAR-2026
@@ -66,6 +67,28 @@ class PagesTest(unittest.TestCase):
                 for cell in row
             )
         )
+
+    def test_amounts_that_could_be_years_below_an_empty_row_are_a_line(self) -> None:
+        above: list[list[str]] = [["Cash", "1000", "990"], ["Plant", "1015", "997"], ["", "", ""]]
+        below = [["Total assets", "2015", "1987"], ["Loans", "-15", "-7"], ["Creditors", "-500", "-480"]]
+        for heads in (
+            ["\u00a3m", "2026", "2025"],
+            ["\u00a3m", "FY26", "FY25"],
+            ["", "31 March 2026", "31 March 2025"],
+        ):
+            with self.subTest(heads=heads):
+                made = drafted([heads, *above, *below])
+                self.assertEqual([line.label for line in made.lines][2], "Total assets")
+                self.assertEqual(made.lines[2].parts, ((0, 1), (1, 1)))
+        for again in (
+            ["Cash \u00a3m", "2026", "2025"],
+            ["Cash \u00a3m", "2024", "2023"],
+            ["", "2011", "1999"],
+        ):
+            with self.subTest(again=again):
+                rows = [["\u00a3m", "2026", "2025"], *above, again, *below[1:]]
+                tables = drafts("two.csv", "\n".join(map(",".join, rows)))
+                self.assertEqual([len(made.lines) for made in tables], [2, 2])
 
     def test_dots_that_lead_to_figures_are_no_part_of_a_name(self) -> None:
         text = "                 2026     2025\nTurnover .....  1,234    1,100\nCosts . . . . .  (834)    (700)\n"

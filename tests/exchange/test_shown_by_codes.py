@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import io
 import unittest
+from collections.abc import Sequence
+from datetime import date
 from decimal import Decimal
 
 from openpyxl import Workbook
@@ -36,6 +38,52 @@ def shown(over: str, rows: Grid, shown_by: str, decided: TableDecided | None = N
     made.save(out)
     (table,) = open_source("a.xlsx", out.getvalue())
     return draft(table, decided or TableDecided())
+
+
+def headed(cells: Sequence[object], shown_by: str) -> Draft:
+    """A sheet whose columns are headed by these cells, all shown by one code."""
+    made = Workbook()
+    sheet = made.active
+    assert sheet is not None
+    for row in ([None, *cells], ["Fares", 100, 90], ["Freight", 50, 40]):
+        sheet.append(row)
+    for column in ("B1", "C1"):
+        sheet[column].number_format = shown_by
+    out = io.BytesIO()
+    made.save(out)
+    (table,) = open_source("a.xlsx", out.getvalue())
+    return draft(table)
+
+
+class HeadingTest(unittest.TestCase):
+    def test_headings_read_as_their_codes_show_them(self) -> None:
+        days = (date(2026, 3, 31), date(2025, 3, 31))
+        for cells, code, expected in (
+            (days, "dd/mm/yyyy", ["31 March 2026", "31 March 2025"]),
+            (days, "mmm-yy", ["March 2026", "March 2025"]),
+            (days, "[$-409]mmmm\\ yyyy;@", ["March 2026", "March 2025"]),
+            (days, "yyyy", ["2026", "2025"]),
+            (days, '"FY"yyyy', ["FY2026", "FY2025"]),
+            ((26, 25), '"FY"0', ["FY26", "FY25"]),
+            ((2026, 2025), '0"E"', ["2026E", "2025E"]),
+            ((1, 2), '"Week "0', ["Week 1", "Week 2"]),
+            ((2026, 2025), "General", ["2026", "2025"]),
+        ):
+            with self.subTest(code):
+                made = headed(cells, code)
+                self.assertEqual([column.heading for column in made.layout.figures], expected)
+                self.assertEqual([line.label for line in made.lines], ["Fares", "Freight"])
+
+    def test_amounts_with_words_around_them_are_no_headings(self) -> None:
+        for code in ('"EUR "0', '"\u00a3"0"m"', '0" t"', '"FY"#,##0', '"FY"0.0'):
+            with self.subTest(code):
+                made = headed((100, 90), code)
+                self.assertEqual(len(made.lines), 3 if code != '"EUR "0' else 2)
+
+    def test_labels_that_are_dates_read_as_people_write_them(self) -> None:
+        rows: Grid = [[date(2026, 1, 31), 100, 90], [date(2026, 2, 28), 50, 40]]
+        made = shown("Month", rows, "0")
+        self.assertEqual([line.label for line in made.lines], ["31 January 2026", "28 February 2026"])
 
 
 class UnitTest(unittest.TestCase):

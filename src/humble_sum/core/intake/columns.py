@@ -27,11 +27,12 @@ from humble_sum.core.intake.conventions import Inferred, as_is_usual, as_written
 from humble_sum.core.intake.decisions import CONVENTIONS, UNDECIDED, ColumnDecided, Role, TableDecided
 from humble_sum.core.intake.first_line import MOST_MARK_LETTERS, first_line
 from humble_sum.core.intake.growth import MAY_BE, ratio_columns
-from humble_sum.core.intake.headings import all_above, heading_of, heading_text, spread, stands_above
+from humble_sum.core.intake.headings import all_above, heading_of, spread, stands_above
 from humble_sum.core.intake.kinds import IN_POINTS, MOST_POINTS, is_each
 from humble_sum.core.intake.measures import is_measure
 from humble_sum.core.intake.periods import period_of
 from humble_sum.core.intake.same_unit import as_those_beside, like_the_first, told_apart
+from humble_sum.core.intake.shown_heading import heading_text
 from humble_sum.core.intake.table import SheetCell, Table, column_letters
 from humble_sum.core.intake.units import NAMES, Unit, unit_of, unit_within
 from humble_sum.core.locales import currencies

@@ -19,6 +19,7 @@ from humble_sum.core.intake.line_units import LineScale, in_ones, scale_of_line
 from humble_sum.core.intake.ratios import is_ratio
 from humble_sum.core.intake.scale_words import SCALE_NAMES
 from humble_sum.core.intake.section_units import RowSeen, over_all, sections
+from humble_sum.core.intake.shown_heading import heading_text
 from humble_sum.core.intake.table import SheetCell, Table
 from humble_sum.core.intake.units import LETTERS_OF_SCALES, unit_of
 from humble_sum.core.once import once
@@ -285,7 +286,7 @@ def _beside(scale: LineScale, amounts: Sequence[Decimal | None]) -> tuple[str, .
 
 def _said(cells: Sequence[SheetCell], label: ColumnRead | None, code: ColumnRead | None) -> str:
     """What a row is called, on one line; words that stand among the codes, where it has no label."""
-    said = " ".join(cells[label.index].text.split()) if label else ""
+    said = heading_text(cells[label.index]) if label else ""
     among = " ".join(cells[code.index].text.split()) if code and not said else ""
     return among if any(letter.isalpha() for letter in among) else said
 

@@ -9,6 +9,7 @@ from humble_sum.core.intake.cell_reading import is_number, is_to_come, is_year, 
 from humble_sum.core.intake.column_names import PERIOD
 from humble_sum.core.intake.kinds import TOTAL
 from humble_sum.core.intake.periods import period_of
+from humble_sum.core.intake.shown_heading import heading_text
 from humble_sum.core.intake.table import SheetCell, Table
 from humble_sum.core.intake.units import unit_of, unit_within
 
@@ -17,7 +18,8 @@ OTHER_YEARS = (*range(1300, 1500), *range(2400, 2620))
 MARKED = re.compile(r"[(\[\-\u2212+~\u2248<>]?\W?\d[\d.,' \u00a0]*")
 HALVES = re.compile(r"\d{1,2} ?[HQM](?![a-z])", re.IGNORECASE)
 # A year and a letter for what its figures are, actual, budget or estimated: 2026 B is no billions.
-LETTERED = re.compile(r"(FY ?)?(19|20)\d\d ?[A-Z]")
+LETTERED = re.compile(r"(FY ?)?(19|20)\d\d ?[A-Z]|(FY ?|')\d\d ?[A-Z]?")
+NUMBERED = re.compile(r"(FY|year|[QHPMW]|quarter|half|period|month|week|wk\.?|day) ?\d+[A-Z]?", re.IGNORECASE)
 MOST_MARK_LETTERS = 3  # letters of the marks around a figure: 75 (a), 12 r
 
 
@@ -27,7 +29,12 @@ def first_line(table: Table, numeric: list[int], label: int | None) -> int:
     for row, cells in enumerate(table.rows):
         figures = [cells[index] for index in numeric if is_number(cells[index])]
         years = _are_years(table, row, figures) and not _is_line_below_years(table, row, label, numeric)
-        if not figures or years or _heads_a_total(table, row, numeric):
+        if (
+            not figures
+            or years
+            or _heads_a_total(table, row, numeric)
+            or _are_numbered(cells, label, figures)
+        ):
             continue
         # Headings among the lines, such as "Income", stand right above their first line.
         while (
@@ -50,6 +57,16 @@ def _heads_a_total(table: Table, row: int, numeric: list[int]) -> bool:
     texts = [table.rows[row][index].text.strip() for index in numeric]
     headed = any(above[index].says for above in table.rows[:row] for index in numeric)
     return not headed and any(TOTAL.search(text) for text in texts)
+
+
+def _are_numbered(cells: tuple[SheetCell, ...], label: int | None, figures: list[SheetCell]) -> bool:
+    """Whether numbers are shown as those of weeks or the like, by codes that put a word before each; any word
+    where the row has no label."""
+    shown = [text for cell in figures if (text := heading_text(cell)) != cell.text.strip()]
+    bare = label is None or not cells[label].says
+    return len(shown) == len(figures) and all(
+        NUMBERED.fullmatch(text) or (bare and text[0].isalpha()) for text in shown
+    )
 
 
 def _past_gaps(table: Table, row: int, label: int | None, numeric: list[int]) -> int:
@@ -113,7 +130,7 @@ def _are_years(table: Table, row: int, figures: list[SheetCell]) -> bool:
     """Whether the first figures of a table are years above its columns; those of other calendars only if they
     follow each other, are written without marks and have no heading above them."""
     if all(
-        is_year(cell) or LETTERED.fullmatch(cell.text.strip()) or _is_year_in_unit(table, row, cell)
+        is_year(cell) or LETTERED.fullmatch(heading_text(cell)) or _is_year_in_unit(table, row, cell)
         for cell in figures
     ):
         return True

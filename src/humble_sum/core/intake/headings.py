@@ -2,25 +2,9 @@
 
 from __future__ import annotations
 
-from datetime import date
-
-from humble_sum.core.intake.table import SheetCell, Table
+from humble_sum.core.intake.shown_heading import heading_text
+from humble_sum.core.intake.table import Table
 from humble_sum.core.intake.units import is_unit_alone
-
-MONTHS = [
-    "January",
-    "February",
-    "March",
-    "April",
-    "May",
-    "June",
-    "July",
-    "August",
-    "September",
-    "October",
-    "November",
-    "December",
-]
 
 
 def heading_of(table: Table, index: int, first_row: int) -> str:
@@ -90,10 +74,3 @@ def _said_below(table: Table, row: int, column: int, first_row: int) -> bool:
 
 def _spans(table: Table, text: str, row: int, column: int) -> bool:
     return any(stands_above(table, above, column) == (text, True) for above in range(row))
-
-
-def heading_text(cell: SheetCell) -> str:
-    """A cell as a heading: a date reads as people write it, 31 March 2026."""
-    if isinstance(cell.value, date):
-        return f"{cell.value.day} {MONTHS[cell.value.month - 1]} {cell.value.year}"
-    return " ".join(cell.text.split())

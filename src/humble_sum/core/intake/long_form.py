@@ -13,8 +13,8 @@ from humble_sum.core.errors import Fault
 from humble_sum.core.intake.cell_reading import is_number, is_year, says_to_come
 from humble_sum.core.intake.column_names import CODE_HEADINGS, CODES, UNITS, VERSION
 from humble_sum.core.intake.column_times import DATE, PART, WRITTEN, YEAR
-from humble_sum.core.intake.headings import MONTHS
 from humble_sum.core.intake.periods import period_of
+from humble_sum.core.intake.shown_heading import MONTHS
 from humble_sum.core.intake.table import EMPTY, SheetCell, Table, column_index
 from humble_sum.core.intake.units import unit_within
 

@@ -54,7 +54,7 @@ def look_of(code: str) -> Look:
         return Look({})
     sections = [_section(text) for text in _split(code)]
     first = sections[0]
-    if not first.digits or any(letter in DATE_LETTERS for letter in _bare_letters(code)):
+    if not first.digits or any(letter in DATE_LETTERS for letter in bare_letters(code)):
         return Look({})
     unheld: list[str] = []
     clauses: dict[str, Any] = {}
@@ -90,6 +90,20 @@ def turns(code: str) -> tuple[bool, bool]:
     said = [{word.lower() for word in WORD.findall(f"{s.before} {s.after}")} for s in sections]
     both = len(said) > 1 and "cr" in said[0] and "dr" in said[1]
     return both, both
+
+
+@lru_cache(maxsize=1_024)
+def words_around(code: str) -> tuple[str, str]:
+    """The words that a code puts before and after a positive whole number, or before a date; none where it
+    does more with it than to show it, by groups, decimals, percent or a condition."""
+    quoted = [match["quoted"] or match["escaped"] or "" for match in TOKEN.finditer(_split(code)[0])]
+    section = _section(_split(code)[0])
+    more = section.percent or section.condition or {",", ".", "\u066c"} & {*section.digits}
+    if more or not any(letter.isalnum() for text in quoted for letter in text):
+        return "", ""
+    if not section.digits:
+        return quoted[0], ""
+    return section.before, section.after
 
 
 def _split(code: str) -> list[str]:
@@ -131,8 +145,8 @@ def _section(text: str) -> _Section:
     return section
 
 
-def _bare_letters(code: str) -> str:
-    """Letters of the code that are not literal text."""
+def bare_letters(code: str) -> str:
+    """Letters of the code that are not literal text, in lower case: those of its dates are d, m and y."""
     return "".join(match["other"] or "" for match in TOKEN.finditer(code)).lower()
 
 

@@ -6,13 +6,18 @@ place is still called as in the source.
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import replace
+from itertools import pairwise
 
 from humble_sum.core.intake.amounts import read
-from humble_sum.core.intake.cell_reading import is_number, is_year
+from humble_sum.core.intake.cell_reading import YEARS, is_number, is_year
+from humble_sum.core.intake.periods import period_of
+from humble_sum.core.intake.shown_heading import heading_text
 from humble_sum.core.intake.table import EMPTY, SheetCell, Table
 
 MOST_GAPS = 40  # empty columns that two sides are looked for on either side of
+LIFETIME = 30  # years that tables on one sheet may lie apart
 HEADING_WITHIN = 4  # rows after an empty one in which a new table's heading is looked for
 
 
@@ -107,7 +112,7 @@ def _one_below_another(table: Table) -> list[Table]:
         above, row = table.rows[place - 1], table.rows[place]
         figures = figures or any(is_number(cell) and not is_year(cell) for cell in above)
         begins = figures and not any(map(_said, above)) and any(map(_said, row))
-        if begins and _heading_follows(table, place):
+        if begins and _heading_follows(table, place, _years_over(table.rows[starts[-1] : place])):
             starts.append(place)
             figures = False
     if len(starts) == 1:
@@ -124,16 +129,46 @@ def _one_below_another(table: Table) -> list[Table]:
     return found
 
 
-def _heading_follows(table: Table, start: int) -> bool:
-    """Whether a row of periods stands over figures soon below this row, before any line."""
+def _heading_follows(table: Table, start: int, known: set[int]) -> bool:
+    """Whether a row of periods stands over figures soon below this row, before any line; `known` are the
+    years over the table above."""
     for place in range(start, min(start + HEADING_WITHIN, len(table.rows) - 1)):
         row = table.rows[place]
-        if any(is_number(cell) and not is_year(cell) for cell in row):
+        if any(is_number(cell) and not is_year(cell) for cell in row) or _is_line(row, known):
             return False
         if sum(_is_period(cell) for cell in row[1:]) > 0:
             below = table.rows[place + 1 : place + 4]
             return any(is_number(cell) and not is_year(cell) for under in below for cell in under)
     return False
+
+
+def _is_line(row: Sequence[SheetCell], known: set[int]) -> bool:
+    """Whether a row with a name has amounts that could be years: total assets of 2015 and 1987, under 2026
+    and 2025. Years over a table follow each other, or are those of the one above."""
+    years = [year for cell in row[1:] for year in _years_in(cell)]
+    bare = all(is_number(cell) for cell in row[1:] if _said(cell))
+    if not known or not years or not bare or not _said(row[0]):
+        return False
+    near = any(abs(year - other) < LIFETIME for year in years for other in known)
+    follow = {high - low for low, high in pairwise(years)} in ({1}, {-1})
+    return not known & {*years} and not (near and follow)
+
+
+def _years_over(rows: Sequence[Sequence[SheetCell]]) -> set[int]:
+    """The years that are said above the first figures of some rows."""
+    found: set[int] = set()
+    for row in rows:
+        if any(is_number(cell) and not is_year(cell) for cell in row):
+            break
+        found.update(year for cell in row for year in _years_in(cell))
+    return found
+
+
+def _years_in(cell: SheetCell) -> list[int]:
+    text = heading_text(cell)
+    named = [int(word) for word in text.split() if len(word) == 4 and word.isdecimal() and int(word) in YEARS]
+    period = period_of(text) if cell.says else None
+    return named or ([period.year] if period else [])
 
 
 def _first_heading(table: Table) -> int:
