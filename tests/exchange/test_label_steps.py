@@ -127,6 +127,31 @@ class LabelStepsTest(unittest.TestCase):
             [column.heading[-4:] for column in drafted(spanned).layout.figures], ["2026", "2025"]
         )
 
+    def test_a_named_row_of_amounts_is_no_heading_of_years(self) -> None:
+        below = [["Cash", "1000", "990"], ["Plant", "1015", "997"]]
+        total = ["Total assets", "2015", "1987"]
+        for heads in ([["\u00a3m", "This year", "Last year"]], [["", "2026", "2025"]], []):
+            with self.subTest(heads=heads):
+                self.assertEqual(
+                    next(name for name, _ in outline(drafted([*heads, total, *below]))), "Total assets"
+                )
+        for heads in (
+            [["Total", "2026", "2025"]],
+            [["", "Actual", "Budget"], ["Line", "2026", "2026"]],
+            [["", "This year", "Last year"], ["\u00a3m", "2015", "1987"]],
+        ):
+            with self.subTest(heads=heads):
+                self.assertEqual([name for name, _ in outline(drafted([*heads, *below]))], ["Cash", "Plant"])
+
+    def test_a_heading_of_one_column_beside_wider_ones_is_kept(self) -> None:
+        made = drafted(
+            [["", "Group", "Group", "Company"], ["Line", "2026", "2025", "2026"], ["Cash", "1", "2", "3"]]
+        )
+        self.assertEqual(
+            [column.heading for column in made.layout.figures],
+            ["Group, 2026", "Group, 2025", "Company, 2026"],
+        )
+
     def test_numbers_that_head_columns_beside_a_total_are_no_line(self) -> None:
         rows = [["Customer", "30", "60", "90", "120+", "Total"], ["North Quay", "100", "20", "5", "1", "126"]]
         made = drafted([*rows, ["South Pier", "50", "10", "0", "0", "60"]])

@@ -116,14 +116,20 @@ def _below_title(table: Table, row: int, label: int | None, numeric: list[int]) 
 
 def _is_line_below_years(table: Table, row: int, label: int | None, numeric: list[int]) -> bool:
     """Whether a row of amounts that could be years has a name, and a year or period over each: fares of 1900
-    and 1901, under 2026 and 2025."""
+    and 1901, under 2026 and 2025. Total assets of 2015 and 1987 are one under any heading of each, since
+    years over columns follow each other."""
     name = table.rows[row][label].text.strip() if label is not None else ""
     if not name or unit_of(name) is not None:
         return False
-    return any(
-        all(is_year(above[index]) or period_of(above[index].text) for index in numeric)
-        for above in table.rows[:row]
-    )
+    above = table.rows[:row]
+    if any(
+        all(is_year(cells[index]) or period_of(cells[index].text) for index in numeric) for cells in above
+    ):
+        return True
+    years = [read_cell(table.rows[row][index]).amount or 0 for index in numeric]
+    apart = {high - low for low, high in pairwise(years)}
+    headed = any(all(cells[index].says for index in numeric) for cells in above)
+    return (headed or TOTAL.search(name) is not None) and not apart <= {0, 1, -1}
 
 
 def _are_years(table: Table, row: int, figures: list[SheetCell]) -> bool:

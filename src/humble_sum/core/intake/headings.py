@@ -8,17 +8,25 @@ from humble_sum.core.intake.units import is_unit_alone
 
 
 def heading_of(table: Table, index: int, first_row: int) -> str:
-    """The lowest text above the lines in this column, after any that spans several columns."""
-    said: list[str] = []
+    """The lowest text above the lines in this column, after any that spans several columns, or stands in a
+    row where others do."""
+    wide = {
+        row
+        for top, left, bottom, right in table.merged
+        if 0 < right - left < table.width - 2
+        for row in range(top, bottom + 1)
+    }
+    over: list[str] = []
+    lowest: list[str] = []
     for row in range(first_row):
         text, spans = stands_above(table, row, index)
-        if not text or text in said or is_unit_alone(text):
+        if not text or text in (*over, *lowest) or is_unit_alone(text):
             continue
-        if spans:
-            said.append(text)
+        if spans or row in wide:
+            over, lowest = [*over, text], []
         else:
-            said = [each for each in said if _spans(table, each, row, index)] + [text]
-    return ", ".join(said)
+            lowest = [text]
+    return ", ".join([*over, *lowest])
 
 
 def all_above(table: Table, index: int, first_row: int) -> str:
@@ -70,7 +78,3 @@ def _runs(table: Table, row: int, said: list[int]) -> list[tuple[int, int]]:
 
 def _said_below(table: Table, row: int, column: int, first_row: int) -> bool:
     return any(table.rows[below][column].text.strip() for below in range(row + 1, first_row))
-
-
-def _spans(table: Table, text: str, row: int, column: int) -> bool:
-    return any(stands_above(table, above, column) == (text, True) for above in range(row))
