@@ -62,8 +62,10 @@ def label_columns(table: Table, layout: Layout) -> list[int]:
     """The columns that a table's labels were taken from: more than one where they became one."""
     if layout.label is None:
         return []
-    at = layout.label.index
-    return sorted({column for (_, here), (_, column) in (table.origins or {}).items() if here == at} | {at})
+    at, origins = layout.label.index, table.origins or {}
+    return sorted(
+        {at} | {origins.get((row, at), (row, at))[1] for row in range(len(origins) and len(table.rows))}
+    )
 
 
 def _is_line(cells: Sequence[SheetCell], layout: Layout, row: int) -> bool:

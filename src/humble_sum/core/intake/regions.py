@@ -108,13 +108,16 @@ def _one_below_another(table: Table) -> list[Table]:
     """Tables with an empty row between them and a heading of periods over each."""
     starts = [0]
     figures = False
+    over: set[int] = set()  # the years above the first figures
     for place in range(1, len(table.rows)):
         above, row = table.rows[place - 1], table.rows[place]
         figures = figures or any(is_number(cell) and not is_year(cell) for cell in above)
+        if not figures:
+            over.update(year for cell in above for year in _years_in(cell))
         begins = figures and not any(map(_said, above)) and any(map(_said, row))
-        if begins and _heading_follows(table, place, _years_over(table.rows[starts[-1] : place])):
+        if begins and _heading_follows(table, place, over):
             starts.append(place)
-            figures = False
+            figures, over = False, set()
     if len(starts) == 1:
         return [table]
     titles = _first_heading(table)
@@ -152,16 +155,6 @@ def _is_line(row: Sequence[SheetCell], known: set[int]) -> bool:
     near = any(abs(year - other) < LIFETIME for year in years for other in known)
     follow = {high - low for low, high in pairwise(years)} in ({1}, {-1})
     return not known & {*years} and not (near and follow)
-
-
-def _years_over(rows: Sequence[Sequence[SheetCell]]) -> set[int]:
-    """The years that are said above the first figures of some rows."""
-    found: set[int] = set()
-    for row in rows:
-        if any(is_number(cell) and not is_year(cell) for cell in row):
-            break
-        found.update(year for cell in row for year in _years_in(cell))
-    return found
 
 
 def _years_in(cell: SheetCell) -> list[int]:
