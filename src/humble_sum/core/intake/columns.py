@@ -27,12 +27,12 @@ from humble_sum.core.intake.conventions import Inferred, as_is_usual, as_written
 from humble_sum.core.intake.decisions import CONVENTIONS, UNDECIDED, ColumnDecided, Role, TableDecided
 from humble_sum.core.intake.first_line import MOST_MARK_LETTERS, first_line
 from humble_sum.core.intake.growth import MAY_BE, ratio_columns
-from humble_sum.core.intake.headings import all_above, heading_of, spread, stands_above
+from humble_sum.core.intake.headings import all_above, heading_of, spread
 from humble_sum.core.intake.kinds import IN_POINTS, MOST_POINTS, is_each
 from humble_sum.core.intake.measures import is_measure
 from humble_sum.core.intake.periods import period_of
 from humble_sum.core.intake.same_unit import as_those_beside, like_the_first, told_apart
-from humble_sum.core.intake.shown_heading import heading_text
+from humble_sum.core.intake.stated_units import unit_above, unit_of_table
 from humble_sum.core.intake.table import SheetCell, Table, column_letters
 from humble_sum.core.intake.units import NAMES, Unit, unit_of, unit_within
 from humble_sum.core.locales import currencies
@@ -137,7 +137,7 @@ def lay_out(table: Table, decided: TableDecided = UNDECIDED) -> Layout:
             inferred = infer(texts)
             if (chosen := told[index].convention) is not None:
                 inferred = _overruled(texts, CONVENTIONS[chosen])
-        above = _unit_above(table, index, first_row) if role == "figures" else None
+        above = unit_above(table, index, first_row) if role == "figures" else None
         own = unit.over(above) if unit else above
         percent = told[index].percent
         if percent is None:
@@ -161,7 +161,7 @@ def lay_out(table: Table, decided: TableDecided = UNDECIDED) -> Layout:
     columns = _worked_out(table, columns, first_row, told)
     columns = like_the_first(_as_beside(table, columns, first_row))
     of_periods = all(PERIOD.search(c.heading) for c in columns if c.role == "figures" and not c.percent)
-    unit = _unit_of_table(table, figures, first_row, of_periods)
+    unit = unit_of_table(table, figures, first_row, of_periods)
     if unit is None or unit.power is None:
         shown = _amounts(table, (c for c in columns if c.role == "figures"), first_row)
         columns = as_those_beside(columns, shown, told)
@@ -317,54 +317,6 @@ def _is_of_currencies(table: Table, index: int) -> bool:
     said = [text for cell in table.column(index)[:LOOKED_AT] if (text := cell.text.strip())]
     codes = sum(len(text) == 3 and text.isupper() and currencies.known(text) for text in said)
     return _is_named(table, index, CURRENCIES) or (codes > 1 and codes >= MOSTLY * len(said))
-
-
-def _unit_above(table: Table, index: int, first_row: int) -> Unit | None:
-    """The unit that stands over one column by itself, as in a row of units."""
-    found = None
-    for row in range(first_row):
-        text, _ = stands_above(table, row, index)
-        within = unit_within(text)[0]
-        # Behind other words, over several columns, it has to say both: Year to 31 March (£ thousands).
-        plain = within is not None and within.currency is not None and within.power is not None
-        found = unit_of(text) or (within if plain else None) or found
-    return found
-
-
-def _unit_of_table(table: Table, figures: list[int], first_row: int, of_periods: bool) -> Unit | None:
-    """The unit that is stated over the whole table: in a title, beside the heading of the labels, or where
-    its figures are `of_periods`, over whichever of them, with nothing else in its row."""
-    found: Unit | None = None
-    others = sorted({*range(table.width)} - {*figures})
-    for row in range(first_row):
-        said = [index for index, cell in enumerate(table.rows[row]) if cell.text.strip()]
-        for cell in (table.rows[row][index] for index in (said if of_periods and len(said) == 1 else others)):
-            text = heading_text(cell)
-            stated = unit_of(text) or unit_within(text)[0]
-            if stated:
-                found = stated.over(found)
-    return found if found is not None and found.power is not None else _unit_below(table, figures, found)
-
-
-def _unit_below(table: Table, figures: list[int], above: Unit | None) -> Unit | None:
-    """The unit that a note below the last figure states, where nothing above the table states a scale."""
-    for row in range(last_figures(table, figures) + 1, len(table.rows)):
-        for cell in table.rows[row]:
-            within = unit_within(cell.text)[0]
-            stated = unit_of(cell.text) or (within if within and within.power is not None else None)
-            if stated:
-                return stated.over(above)
-    return above
-
-
-def last_figures(table: Table, figures: Sequence[int]) -> int:
-    """The last row in which a column of figures says anything, or would once its formula is worked out; below
-    it are notes."""
-    for row in range(len(table.rows) - 1, -1, -1):
-        cells = [table.rows[row][index] for index in figures]
-        if any(cell.says or cell.formula for cell in cells):
-            return row
-    return -1
 
 
 def _overruled(texts: list[str], convention: Convention) -> Inferred:

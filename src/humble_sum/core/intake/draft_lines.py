@@ -11,7 +11,7 @@ from typing import Literal
 from humble_sum.core.ids import new_id
 from humble_sum.core.intake.amounts import POINT, Reading
 from humble_sum.core.intake.cell_reading import read_cell, shows_other_sign
-from humble_sum.core.intake.columns import ColumnRead, Layout, last_figures
+from humble_sum.core.intake.columns import ColumnRead, Layout
 from humble_sum.core.intake.conventions import decided_by
 from humble_sum.core.intake.decisions import OwnKind, RowDecided, row_keys
 from humble_sum.core.intake.kinds import kind_apart
@@ -20,6 +20,7 @@ from humble_sum.core.intake.ratios import is_ratio
 from humble_sum.core.intake.scale_words import SCALE_NAMES
 from humble_sum.core.intake.section_units import RowSeen, over_all, sections
 from humble_sum.core.intake.shown_heading import heading_text
+from humble_sum.core.intake.stated_units import last_figures
 from humble_sum.core.intake.table import SheetCell, Table
 from humble_sum.core.intake.units import LETTERS_OF_SCALES, unit_of
 from humble_sum.core.once import once
