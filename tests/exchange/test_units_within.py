@@ -190,6 +190,8 @@ class MeasureTest(unittest.TestCase):
             "Age (years)",
             "Crew, FTE",
             "Full-time equivalents",
+            "Average headcount",
+            "Effectif moyen",
         )
         rates: tuple[str, ...] = (
             "Fuel price ($/t)",
@@ -208,6 +210,8 @@ class MeasureTest(unittest.TestCase):
             "Avg fare",
             "Yield",
             "Spread (bps)",
+            "Wechselkurs EUR/USD",
+            "Prix moyen",
         )
         made = self.alone(*labels, *rates)
         for n, label in enumerate((*labels, *rates)):
@@ -239,7 +243,15 @@ class MeasureTest(unittest.TestCase):
 
     def test_percentages_by_their_names_are_told_from_ratios(self) -> None:
         rows = [["Gearing", "41.2", "38.9"], ["Market share", "0.4", "0.3"], ["ROCE", "12.5", "11.5"]]
-        named = ("Net interest margin", "LTV", "% of sales", "%", "Like-for-like growth", "Inflation")
+        named: tuple[str, ...] = (
+            "Net interest margin",
+            "LTV",
+            "% of sales",
+            "%",
+            "Like-for-like growth",
+            "Inflation",
+        )
+        named += ("Eigenkapitalquote", "Taux d'occupation")
         shares = first(drafted([*self.MONEY, *([name, "12.5", "11.5"] for name in named)]))
         self.assertEqual([shares[name] for name in named], ["0.125"] * len(named))
         found = first(drafted([*self.MONEY, *rows]))

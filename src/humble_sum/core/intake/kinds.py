@@ -58,7 +58,9 @@ RATIO = re.compile(
     r"days (sales|payables?|inventor(y|ies)|receivables?)( outstanding)?|\w+ days( outstanding)?)"
     r"(?=\s*([(,:]|at\b|[A-Z]{3} ?[:/] ?[A-Z]{3}\b|$))|"
     r"[(,] ?(in )?(days|times|ratio|pence|cents?|bps?|basis points)\)?$|\((index|score|rating|points)\)$|"
-    r"\b(dividends?|EPS|earnings|price|fare|yield)\b[^()]{0,60}\((p|c|¢)\)$",
+    r"\b(dividends?|EPS|earnings|price|fare|yield)\b[^()]{0,60}\((p|c|¢)\)$|"
+    r"\b(taux de change|wechselkurs|tipo de cambio|tasso di cambio|taxa de câmbio|wisselkoers|prix moyen|"
+    r"durchschnittspreis|precio medio|prezzo medio)\b",
     re.IGNORECASE,
 )
 PAIR = re.compile(r"([A-Z]{3}) ?[/:] ?([A-Z]{3})\b")
@@ -78,6 +80,8 @@ IN_POINTS = re.compile(
     r"[^\W\d_]\s*\(?%|^\W*%|\bper ?cent(age)?\b|\bpct\b|\bload factor\b|"
     r"\b(interest|tax|occupancy|vacancy|utili[sz]ation|churn|attrition|retention|growth|discount|coupon)"
     r" rate(?=\s*([(,:]|(at|on|of|for|in)\b|$))|"
+    r"\b(taux d(e |['’])|tasa de |tasso di |taxa de )(?!change|cambio|câmbio)|"
+    r"\w(quote|rendite)(?=\s*([(,:]|$))|\bauslastung(sgrad)?(?=\s*([(,:]|$))|"
     r"\b(WACC|IRR|TSR|LTV|loan[ -]to[ -]value|inflation|yield to maturity|cash conversion|"
     r"net interest margin|NIM|cost ?[/:-] ?income|penetration|availability|"
     r"(like[ -]for[ -]like|LFL|organic|revenue|sales|volume|earnings) ((sales|revenue) )?growth|"

@@ -23,7 +23,11 @@ MEASURED = re.compile(
     re.IGNORECASE,
 )
 # People who work part of the time are counted in parts.
-PEOPLE = re.compile(r"(\bFTEs?|\bfull[ -]time equivalents?)( ?\([^()]*\))?$", re.IGNORECASE)
+PEOPLE = re.compile(
+    r"\b(FTEs?|full[ -]time equivalents?|headcount|mitarbeiter|vollzeitstellen|effectifs?( moyens?)?)"
+    r"( ?\([^()]*\))?$",
+    re.IGNORECASE,
+)
 SMALL_LETTER = re.compile(r"[(\[,] ?[mhs][)\]]? ?$")
 MONEY = r"[€$£¥₹₩₽₺¢]|US\$|[A-Z]{3}|Rs\.?|p|pence|cents?|ct"
 # What may follow money behind a slash and is its scale: €/mln.
