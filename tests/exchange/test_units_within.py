@@ -388,6 +388,17 @@ class OddLinesTest(unittest.TestCase):
             self.assertEqual(questions(again), [])
         self.assertEqual(questions(drafted([*head, *lines, ["Total", "151.0", "15.3", "18.0"]])), [])
 
+    def test_rates_that_come_to_a_total_may_be_amounts_and_are_asked_about(self) -> None:
+        rows = [["\u00a3m", "", ""], ["Bond", "Drawn", "Coupon"], ["A", "100.5", "5.5"], ["B", "50.5", "2.5"]]
+        made = drafted([*rows, ["Total", "151.0", "8.0"]])
+        (asked,) = questions(made)
+        self.assertEqual((asked.asks, made.lines[0].amounts[1]), ("What unit is Coupon in?", Decimal("5.5")))
+        for answer, expected in zip(asked.answers, ("5.5", "5500000"), strict=True):
+            again = draft(made.table, merged(TableDecided(), answer.decide))
+            self.assertEqual(again.lines[0].amounts[1], Decimal(expected))
+            self.assertEqual(questions(again), [])
+        self.assertEqual(questions(drafted([*rows, ["Total", "151.0", ""]])), [])
+
     def test_a_line_far_smaller_than_those_that_add_is_asked_about(self) -> None:
         for label, amounts, expected in (
             ("Coupon", ("5.2", "6.1"), True),
