@@ -62,10 +62,10 @@ def label_columns(table: Table, layout: Layout) -> list[int]:
     """The columns that a table's labels were taken from: more than one where they became one."""
     if layout.label is None:
         return []
-    at, origins = layout.label.index, table.origins or {}
-    return sorted(
-        {at} | {origins.get((row, at), (row, at))[1] for row in range(len(origins) and len(table.rows))}
-    )
+    at = layout.label.index
+    if table.origins is None:
+        return [at]
+    return sorted({at} | {table.origins.get((row, at), (row, at))[1] for row in range(len(table.rows))})
 
 
 def _is_line(cells: Sequence[SheetCell], layout: Layout, row: int) -> bool:
@@ -78,11 +78,11 @@ def _steps(table: Table, layout: Layout, settled: Collection[str]) -> list[int]:
     """The columns that have labels, from the left, but for those that are settled by hand."""
     assert layout.label is not None
     main, first = layout.label.index, min(column.index for column in layout.figures)
-    # A heading may stand over the first line, below what heads the figures.
+    # A heading may stand over the first line, below what heads the figures; with nothing there, it is a title.
     begins = layout.first_row
-    while begins and table.rows[begins - 1] and _is_line(table.rows[begins - 1], layout, begins - 1):
+    while begins and _is_line(table.rows[begins - 1], layout, begins - 1):
         begins -= 1
-    rows = table.rows[begins if begins else layout.first_row :]
+    rows = table.rows[begins or layout.first_row :]
     apart = {layout.unit_column, layout.currency_column}
     found = [main]
     for index in (c.index for c in layout.columns if c.role == "other" and c.index < first):
