@@ -234,6 +234,7 @@ class MeasureTest(unittest.TestCase):
             "Net/Tax",
             "Purchase price",
             "Cost of FTE leavers",
+            "Unit costs",
             "Scores Ltd",
         )
         made = self.alone(*labels)
@@ -388,16 +389,16 @@ class OddLinesTest(unittest.TestCase):
             self.assertEqual(questions(again), [])
         self.assertEqual(questions(drafted([*head, *lines, ["Total", "151.0", "15.3", "18.0"]])), [])
 
-    def test_rates_that_come_to_a_total_may_be_amounts_and_are_asked_about(self) -> None:
-        rows = [["\u00a3m", "", ""], ["Bond", "Drawn", "Coupon"], ["A", "100.5", "5.5"], ["B", "50.5", "2.5"]]
-        made = drafted([*rows, ["Total", "151.0", "8.0"]])
-        (asked,) = questions(made)
-        self.assertEqual((asked.asks, made.lines[0].amounts[1]), ("What unit is Coupon in?", Decimal("5.5")))
-        for answer, expected in zip(asked.answers, ("5.5", "5500000"), strict=True):
-            again = draft(made.table, merged(TableDecided(), answer.decide))
-            self.assertEqual(again.lines[0].amounts[1], Decimal(expected))
-            self.assertEqual(questions(again), [])
-        self.assertEqual(questions(drafted([*rows, ["Total", "151.0", ""]])), [])
+    def test_what_rates_and_prices_are_called_is_an_amount_where_it_is_added(self) -> None:
+        rows = [["\u00a3m", "", "", "", ""], ["Route", "Price", "Volume", "Mix", "Total"]]
+        rows += [["North", "1.5", "2.5", "-0.5", "3.5"], ["South", "0.5", "0.5", "0.1", "1.1"]]
+        total = ["Total", "2.0", "3.0", "-0.4", "4.6"]
+        down = [[row[0], row[1], row[2]] for row in (*rows[1:], total)]
+        for added in ([*rows, total], rows, [["\u00a3m", "", ""], *down]):
+            made = drafted(added)
+            self.assertEqual((made.lines[0].amounts[0], questions(made)), (Decimal(1_500_000), []))
+        alone = drafted([*rows[:2], ["North", "1.5", "2.5", "", "2.5"], ["South", "0.5", "0.5", "", "0.5"]])
+        self.assertEqual(alone.lines[0].amounts[:2], (Decimal("1.5"), Decimal(2_500_000)))
 
     def test_a_line_far_smaller_than_those_that_add_is_asked_about(self) -> None:
         for label, amounts, expected in (

@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 from decimal import Decimal
 from itertools import pairwise, takewhile
 
+from humble_sum.core.intake.adding_up import is_added
 from humble_sum.core.intake.amounts import POINT, Convention, read
 from humble_sum.core.intake.cell_reading import is_number, is_year, read_cell, says_to_come
 from humble_sum.core.intake.column_names import (
@@ -16,6 +17,7 @@ from humble_sum.core.intake.column_names import (
     COUNTED,
     CURRENCIES,
     DOTTED_DATE,
+    NO_MONEY,
     NOTES,
     PERCENT,
     PERIOD,
@@ -145,7 +147,11 @@ def lay_out(table: Table, decided: TableDecided = UNDECIDED) -> Layout:
                 bool(PERCENT.search(heading)) or _all_percent(table.column(index)[first_row:])
             )
         amounts = role == "figures" and not percent
-        each = amounts and told[index].percent is None and is_each(heading)
+        each = amounts and told[index].percent is None
+        if each and NO_MONEY.fullmatch(heading):
+            each = not is_added(table, index, numeric, first_row, label)
+        else:
+            each = each and is_each(heading)
         counts = amounts and (COUNTED.search(heading) is not None or is_measure(heading))
         if (each or counts) and (own is None or own.power is None):
             # Prices of one and numbers of things are in no thousands of money, whatever the table is in.

@@ -6,7 +6,7 @@ import re
 from collections.abc import Collection, Sequence
 from decimal import Decimal
 
-from humble_sum.core.intake.column_names import NO_MONEY, PER_EACH
+from humble_sum.core.intake.column_names import PER_EACH
 from humble_sum.core.intake.measures import is_for_one, is_measure
 from humble_sum.core.locales import currencies
 from humble_sum.core.rules.rulebook import LineKind
@@ -45,7 +45,7 @@ COUNT = re.compile(
 RATIO = re.compile(
     r"\b((exchange|conversion|fx|frequency|accident|incident|severity) rates?|"
     r"(share|unit|market|selling|spot|offer|fuel|oil|crude|bunker|gas|power|electricity|carbon|ticket|metal|gold|"
-    r"copper|house|list|strike|Brent) price|unit costs?|beta|(net )?leverage|(fleet|average) age|NPS|yield|"
+    r"copper|house|list|strike|Brent) price|unit cost|beta|(net )?leverage|(fleet|average) age|NPS|yield|"
     r"[CR]PIH?|HICP|"
     r"\w+ ratio|interest cover(age)?|(net )?debt ?(/|to) ?(equity|EBITDA|assets)|gearing|"
     r"(P|EV) ?/ ?(E|B|EBITDA|sales)|price[ -]to[ -](earnings|book)|book[- ]to[- ]bill|promoter score|"
@@ -144,5 +144,4 @@ def usual_sign_of(amounts: Sequence[Decimal | None]) -> UsualSign:
 def is_each(heading: str) -> bool:
     """Whether a column is of amounts for one of something, or of ratios."""
     ratio = RATIO.search(heading) is not None and not IN_POINTS.search(heading)
-    named = PER_EACH.search(heading) or NO_MONEY.fullmatch(heading)
-    return ratio or named is not None or is_for_one(heading)
+    return ratio or PER_EACH.search(heading) is not None or is_for_one(heading)

@@ -78,7 +78,7 @@ def _steps(table: Table, layout: Layout, settled: Collection[str]) -> list[int]:
     """The columns that have labels, from the left, but for those that are settled by hand."""
     assert layout.label is not None
     main, first = layout.label.index, min(column.index for column in layout.figures)
-    # A heading may stand over the first line, below what heads the figures; with nothing there, it is a title.
+    # A heading may stand over the first line, below what heads the figures; else it is a title.
     begins = layout.first_row
     while begins and _is_line(table.rows[begins - 1], layout, begins - 1):
         begins -= 1

@@ -74,22 +74,6 @@ def odd_columns(made: Draft) -> Iterator[tuple[ColumnRead, str]]:
             yield made.layout.figures[n], "It has whole numbers, and the columns beside it have decimals."
 
 
-def adding_rates(made: Draft) -> Iterator[tuple[ColumnRead, int]]:
-    """Columns whose headings name rates or prices, in a table of another unit, and whose lines come to every
-    total as amounts do, with the power of that unit: coupons may be paid, too."""
-    unit = made.layout.unit
-    totals = [line for line in made.lines if line.parts]
-    for n, column in enumerate(made.layout.figures):
-        if (
-            column.per_unit
-            and unit
-            and unit.power
-            and totals
-            and all(_foots(made, line, n) for line in totals)
-        ):
-            yield column, unit.power
-
-
 def _without_fractions(made: Draft, shared: Sequence[int], power: int) -> list[int]:
     """The columns of whole numbers, where most have decimals."""
     figured = [line for line in made.lines if not line.heading and line.unit is None]

@@ -18,7 +18,7 @@ from humble_sum.core.intake.decisions import CONVENTIONS, MISSING, ConventionId
 from humble_sum.core.intake.draft import Draft, stated_units
 from humble_sum.core.intake.draft_lines import Doubt
 from humble_sum.core.intake.long_form import other_forms
-from humble_sum.core.intake.odd_lines import adding_rates, odd_columns, odd_lines, table_power
+from humble_sum.core.intake.odd_lines import odd_columns, odd_lines, table_power
 from humble_sum.core.intake.periods import period_of
 from humble_sum.core.intake.scale_words import POWERS_BY_NAME, SCALE_NAMES
 from humble_sum.core.intake.table import column_letters
@@ -144,14 +144,6 @@ def _of_odd(made: Draft) -> Iterator[Question]:
     for column, says in odd_columns(made):
         letter, name = column_letters(column.index), SCALE_NAMES[(column.unit and column.unit.power) or 0]
         yield _of_scale(column.heading or f"column {letter}", "is", says, name, "columns", [letter])
-    for column, power in adding_rates(made):
-        letter, name = column_letters(column.index), SCALE_NAMES[power]
-        told = made.decided.columns.get(letter)
-        if told is None or told.unit is None:
-            says = "It comes to its total as amounts do. Read in ones for the time being."
-            ways = ({"unit": "ones"}, {"unit": name, "percent": False})
-            answers = tuple(Answer(str(way["unit"]), {"columns": {letter: way}}) for way in ways)
-            yield Question(f"What unit is {column.heading} in?", says, answers)
     lines = list(odd_lines(made))
     if lines:
         shown = ", ".join(line.label for line in lines[:4])
