@@ -258,6 +258,24 @@ class MeasureTest(unittest.TestCase):
         found = first(drafted([*self.MONEY, *rows]))
         self.assertEqual((found["Gearing"], found["Market share"], found["ROCE"]), ("0.412", "0.4", "0.125"))
 
+    def test_what_drives_a_variance_is_money_where_it_is_added(self) -> None:
+        rows = [
+            ["\u00a3m", "2026", "2025"],
+            ["Operating profit 2025", "10.0", "9.0"],
+            ["Volume", "1.5", "2.5"],
+        ]
+        rows += [["Fuel price", "-1.1", "0.4"], ["Inflation", "-0.2", "-0.3"], ["EUR/USD", "0.1", "0.1"]]
+        total = ["Total", "10.3", "11.7"]
+        apart = [["Gearing", "41.2", "38.1"], ["EPS (p)", "1.2", "1.0"], ["Total EPS (p)", "1.2", "1.0"]]
+        made = drafted([*rows, total, *apart])
+        self.assertEqual(made.lines[5].parts, tuple((n, 1) for n in range(5)))
+        self.assertEqual(first(made)["Fuel price"], "-1100000")
+        self.assertEqual(kinds(made)["Gearing"], "percent")
+        self.assertEqual(first(made)["Total EPS (p)"], "1.2")
+        for other in (["Total", "10.3", "11.8"], ["Closing", "10.3", "11.7"]):
+            with self.subTest(other=other):
+                self.assertEqual(first(drafted([*rows, other]))["Fuel price"], "-1.1")
+
     def test_a_measure_prints_with_its_own_decimals_and_without_money(self) -> None:
         rows = [["Energy (GWh)", "120.45", "131.5"], ["Number of vessels", "21", "20"]]
         pack = pack_of([Kept(drafted([*self.MONEY, *rows]), "Figures")], "Lanternfish Ferries", "2026")

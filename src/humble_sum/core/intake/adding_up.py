@@ -1,9 +1,9 @@
-"""Whether a column's figures are added as amounts are, whatever its heading names: the price effect of a
+"""Whether figures are added as amounts are, whatever their line or column is called: the price effect of a
 variance comes to a total, the price of a ticket does not."""
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from decimal import Decimal
 
 from humble_sum.core.amounts import total
@@ -12,7 +12,9 @@ from humble_sum.core.intake.headings import heading_of
 from humble_sum.core.intake.kinds import TOTAL
 from humble_sum.core.intake.table import Table
 
-LEAST_ROWS = 2
+LEAST_ROWS, MOST_ROWS = 2, 40
+ZERO = Decimal(0)
+Amounts = Sequence[Decimal | None]
 
 
 def is_added(table: Table, index: int, numeric: Sequence[int], first_row: int, label: int | None) -> bool:
@@ -24,6 +26,40 @@ def is_added(table: Table, index: int, numeric: Sequence[int], first_row: int, l
     return _down(names, amounts[index]) or any(
         _across(index, n, amounts) for n in numeric if TOTAL.search(heading_of(table, n, first_row))
     )
+
+
+def added_rows(
+    names: Sequence[str], amounts: Callable[[int], Amounts], apart: Callable[[str], bool]
+) -> set[int]:
+    """The rows that stand apart by their names, and are added all the same: with others, right above a row
+    that is called a total, to what it states in every column."""
+    totals = {row for row, name in enumerate(names) if TOTAL.search(name)}
+    near = {row for end in totals for row in range(max(0, end - MOST_ROWS), end)} - totals
+    named = {row for row in near if apart(names[row])}
+    found: set[int] = set()
+    for end in totals:
+        own = named & {*range(max(0, end - MOST_ROWS), end)}
+        if own and not apart(names[end]):
+            found |= own & {*_run(names, amounts, end, named)}
+    return found
+
+
+def _run(names: Sequence[str], amounts: Callable[[int], Amounts], end: int, named: set[int]) -> list[int]:
+    """The rows right above a total that come to it, the total above among them; none if they do not."""
+    stated = [amount or ZERO for amount in amounts(end)]
+    sums = [ZERO] * len(stated)
+    run: list[int] = []
+    for row in range(end - 1, max(0, end - MOST_ROWS) - 1, -1):
+        own = amounts(row)
+        if all(amount is None for amount in own):
+            continue
+        run.append(row)
+        sums = [total((so_far, amount or ZERO)) for so_far, amount in zip(sums, own, strict=True)]
+        if len(run) >= LEAST_ROWS and any(sums) and sums == stated:
+            return run if {*run} - named else []
+        if TOTAL.search(names[row]):
+            break
+    return []
 
 
 def _down(names: Sequence[str], amounts: Sequence[Decimal | None]) -> bool:

@@ -9,12 +9,13 @@ from decimal import Decimal
 from typing import Literal
 
 from humble_sum.core.ids import new_id
+from humble_sum.core.intake.adding_up import added_rows
 from humble_sum.core.intake.amounts import POINT, Reading
 from humble_sum.core.intake.cell_reading import read_cell, shows_other_sign
 from humble_sum.core.intake.columns import ColumnRead, Layout
 from humble_sum.core.intake.conventions import decided_by
 from humble_sum.core.intake.decisions import OwnKind, RowDecided, row_keys
-from humble_sum.core.intake.kinds import kind_apart
+from humble_sum.core.intake.kinds import kind_apart, names_no_amount
 from humble_sum.core.intake.line_units import LineScale, in_ones, scale_of_line
 from humble_sum.core.intake.ratios import is_ratio
 from humble_sum.core.intake.scale_words import SCALE_NAMES
@@ -101,6 +102,7 @@ def read_lines(
     last = last_figures(table, [column.index for column in figures])
     under, named = _by_headings(table, layout, keys, decided)
     doubts += named
+    added = _added(table, layout)
     for row in range(layout.first_row, len(table.rows)):
         cells = table.rows[row]
         said = _said(cells, label, code)
@@ -108,6 +110,8 @@ def read_lines(
         told = decided.get(key, UNTOLD)
         if told.role == "left_out":
             continue
+        if row in added and told.kind is None:
+            told = told.model_copy(update={"kind": "line"})
         if heads and heads[0] == _first_text(cells, label) and heads == _texts(cells, label, figures):
             doubts.append(Doubt(table.place(row, figures[0].index), said, "the heading again, so not a line"))
             continue
@@ -172,6 +176,19 @@ def read_lines(
         for line in lines
     ]
     return stepped, doubts, currencies
+
+
+def _added(table: Table, layout: Layout) -> set[int]:
+    """The rows that come to a total as amounts do, though they are called rates, ratios or measures."""
+    label, figures, first = layout.label, layout.figures, layout.first_row
+    if label is None or not figures:
+        return set()
+    names = [heading_text(row[label.index]) for row in table.rows[first:]]
+
+    def amounts(place: int) -> list[Decimal | None]:
+        return _read_row(table, first + place, figures, place).amounts
+
+    return {first + place for place in added_rows(names, amounts, names_no_amount)}
 
 
 def _by_headings(

@@ -117,7 +117,7 @@ def kind_apart(label: str, amounts: Sequence[Decimal | None], forms: Collection[
     if MEMO.search(label):
         return "memo"
     per_unit = PER_UNIT.search(label) and not CENT.search(label)
-    if per_unit or RATIO.search(label) or is_for_one(label) or _is_pair(label):
+    if per_unit or _names_ratio(label):
         return "per_unit"
     if is_measure(label):
         return "count"
@@ -125,6 +125,15 @@ def kind_apart(label: str, amounts: Sequence[Decimal | None], forms: Collection[
         return "percent"
     whole = all(amount == amount.to_integral_value() for amount in present)
     return "count" if present and whole and COUNT.search(label) else None
+
+
+def names_no_amount(label: str) -> bool:
+    """Whether a label names a ratio, a rate or a measure, which amounts of money may be called too."""
+    return _names_ratio(label) or IN_POINTS.search(label) is not None or is_measure(label)
+
+
+def _names_ratio(label: str) -> bool:
+    return RATIO.search(label) is not None or is_for_one(label) or _is_pair(label)
 
 
 def _is_pair(label: str) -> bool:
