@@ -179,8 +179,8 @@ def _of_currencies(made: Draft) -> Iterator[Question]:
         others = [letter for letter in every if letter not in own]
         answers.append(Answer(currency, {"currency": currency, "columns": roles(others, "other")}))
     said = [f"{_headed(of)} in {currency}" for currency, of in found.items()]
-    has = made.currency or "none"
-    says = f"{'; '.join(said)}. A statement has one currency: {has} for the time being."
+    now = f": {made.currency} for the time being" if made.currency else ""
+    says = f"{'; '.join(said)}. A statement has one currency{now}."
     yield Question("Which currency are its columns in?", says, tuple(answers))
 
 
