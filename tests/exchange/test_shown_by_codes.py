@@ -64,6 +64,7 @@ class HeadingTest(unittest.TestCase):
             (days, "[$-409]mmmm\\ yyyy;@", ["March 2026", "March 2025"]),
             (days, "yyyy", ["2026", "2025"]),
             (days, '"FY"yyyy', ["FY2026", "FY2025"]),
+            (days, '[$-409]yyyy"E"', ["2026E", "2025E"]),
             ((26, 25), '"FY"0', ["FY26", "FY25"]),
             ((2026, 2025), '0"E"', ["2026E", "2025E"]),
             ((1, 2), '"Week "0', ["Week 1", "Week 2"]),

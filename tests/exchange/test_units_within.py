@@ -412,7 +412,8 @@ class OddLinesTest(unittest.TestCase):
         rows += [["North", "1.5", "2.5", "-0.5", "3.5"], ["South", "0.5", "0.5", "0.1", "1.1"]]
         total = ["Total", "2.0", "3.0", "-0.4", "4.6"]
         down = [[row[0], row[1], row[2]] for row in (*rows[1:], total)]
-        for added in ([*rows, total], rows, [["\u00a3m", "", ""], *down]):
+        commas = [[cell.replace(".", ",") for cell in row] for row in (*rows, total)]
+        for added in ([*rows, total], rows, [["\u00a3m", "", ""], *down], commas):
             made = drafted(added)
             self.assertEqual((made.lines[0].amounts[0], questions(made)), (Decimal(1_500_000), []))
         alone = drafted([*rows[:2], ["North", "1.5", "2.5", "", "2.5"], ["South", "0.5", "0.5", "", "0.5"]])

@@ -50,6 +50,7 @@ class ColumnCurrenciesTest(unittest.TestCase):
                 )
         self.assertIsNone(asked(drafted([["Line", "2026 \u00a3", "2025 \u00a3"], *LINES])))
         self.assertIsNone(asked(drafted([["Line", "2026 \u00a3", "Share %"], *LINES])))
+        self.assertIsNone(asked(drafted([["Line", "2026 \u00a3m", "Fuel price ($/t)"], *LINES])))
 
     def test_an_answer_keeps_the_columns_of_one_currency_or_all_without(self) -> None:
         made = drafted([["Line", "\u00a3", "$"], *LINES])

@@ -3,14 +3,15 @@ variance comes to a total, the price of a ticket does not."""
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from decimal import Decimal
 
 from humble_sum.core.amounts import total
 from humble_sum.core.intake.cell_reading import read_cell
+from humble_sum.core.intake.conventions import infer
 from humble_sum.core.intake.headings import heading_of
 from humble_sum.core.intake.kinds import TOTAL
-from humble_sum.core.intake.table import Table
+from humble_sum.core.intake.table import SheetCell, Table
 
 LEAST_ROWS, MOST_ROWS = 2, 40
 ZERO = Decimal(0)
@@ -21,11 +22,17 @@ def is_added(table: Table, index: int, numeric: Sequence[int], first_row: int, l
     """Whether a column of numbers comes to a total in a row that is called one, or to one column that is, in
     every row with those beside it."""
     rows = table.rows[first_row:]
-    amounts = {n: [read_cell(row[n]).amount for row in rows] for n in numeric}
+    amounts = {n: _amounts([row[n] for row in rows]) for n in numeric}
     names = [row[label].text if label is not None else "" for row in rows]
     return _down(names, amounts[index]) or any(
         _across(index, n, amounts) for n in numeric if TOTAL.search(heading_of(table, n, first_row))
     )
+
+
+def _amounts(cells: Sequence[SheetCell]) -> Amounts:
+    """A column's amounts, by the convention that its cells are written in."""
+    convention = infer([cell.value if isinstance(cell.value, str) else "" for cell in cells]).convention
+    return [read_cell(cell, convention).amount for cell in cells]
 
 
 def added_rows(
@@ -62,7 +69,7 @@ def _run(names: Sequence[str], amounts: Callable[[int], Amounts], end: int, name
     return []
 
 
-def _down(names: Sequence[str], amounts: Sequence[Decimal | None]) -> bool:
+def _down(names: Sequence[str], amounts: Amounts) -> bool:
     """Whether a row that is called a total has what those above it come to, since the start or another."""
     since: list[Decimal] = []
     for name, amount in zip(names, amounts, strict=True):
@@ -75,7 +82,7 @@ def _down(names: Sequence[str], amounts: Sequence[Decimal | None]) -> bool:
     return False
 
 
-def _across(index: int, total_of: int, amounts: dict[int, list[Decimal | None]]) -> bool:
+def _across(index: int, total_of: int, amounts: Mapping[int, Amounts]) -> bool:
     """Whether a column has, in every row that has it all, what those up to it come to, with this one."""
     parts = [n for n in amounts if n < total_of]
     whole = [

@@ -12,13 +12,13 @@ from humble_sum.core.intake.table import Table
 
 def columns_by_currency(table: Table, layout: Layout, looks: Looks) -> dict[str, list[ColumnRead]]:
     """The columns of figures that state a currency, by it, in the order of the first of each: in their
-    headings or the table's, in most of their cells, or in the codes of these."""
+    headings or the table's, in most of their cells, or in the codes of these. Prices may be in another."""
     found: dict[str, list[ColumnRead]] = {}
     for place, column in enumerate(layout.figures):
         headed = column.unit and column.unit.currency
         coded = looks.columns.get(place, looks.common).clauses.get("currency")
         stated = headed or _in_cells(table, layout, column) or coded
-        if stated and not column.percent:
+        if stated and not column.percent and not column.per_unit:
             found.setdefault(stated, []).append(column)
     return found
 

@@ -96,14 +96,14 @@ def turns(code: str) -> tuple[bool, bool]:
 def words_around(code: str) -> tuple[str, str]:
     """The words that a code puts before and after a positive whole number, or before a date; none where it
     does more with it than to show it, by groups, decimals, percent or a condition."""
-    quoted = [match["quoted"] or match["escaped"] or "" for match in TOKEN.finditer(_split(code)[0])]
-    section = _section(_split(code)[0])
+    text = _split(code)[0]
+    section = _section(text)
     more = section.percent or section.condition or {",", ".", "\u066c"} & {*section.digits}
-    if more or not any(letter.isalnum() for text in quoted for letter in text):
-        return "", ""
-    if not section.digits:
-        return quoted[0], ""
-    return section.before, section.after
+    around, shown = ["", ""], False
+    for match in TOKEN.finditer(text):
+        shown = shown or bool(match["digits"]) or (match["other"] or "").lower() in DATE_LETTERS
+        around[shown] += match["quoted"] or match["escaped"] or ""
+    return ("", "") if more or not any(map(str.isalnum, "".join(around))) else (around[0], around[1])
 
 
 def _split(code: str) -> list[str]:

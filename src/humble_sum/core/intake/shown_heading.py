@@ -43,5 +43,5 @@ def _date(day: date, code: str) -> str:
         return f"{day.day} {MONTHS[day.month - 1]} {day.year}"
     if "m" in letters:
         return f"{MONTHS[day.month - 1]} {day.year}"
-    before, _ = words_around(code)
-    return f"{before}{day.year}".strip()
+    before, after = words_around(code)
+    return f"{before}{day.year}{after}".strip()
