@@ -91,10 +91,6 @@ soak: $(S)/dev
 
 bench: $(S)/dev $(SITE) packages
 	@$(BIN)/python -m bench
-	@$(BIN)/python -m bench.places
-	@$(BIN)/python -m bench.repaint
-	@$(BIN)/python -m bench.load
-	@$(BIN)/python -m bench.cluster
 
 shots: $(S)/dev $(SITE) packages
 	@$(BIN)/python -m tools.take_shots

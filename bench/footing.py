@@ -1,4 +1,4 @@
-"""Footing measured against SciPy's own default solvers, side by side in one run: python -m bench.footing.
+"""Footing measured against SciPy's own default solvers, side by side in one run: python -m bench footing.
 
 Every answer of ours is proved least before its time counts.
 """
@@ -8,7 +8,7 @@ from __future__ import annotations
 import math
 import resource
 import time
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import replace
 from decimal import Decimal
 from functools import partial
@@ -19,6 +19,7 @@ from scipy.sparse import csr_array, hstack
 
 from bench.families import FAMILIES, Sums
 from bench.packs import tied_pack
+from bench.rows import Row, print_part
 from humble_sum.core.footing.explain import smallest_release
 from humble_sum.core.footing.plan import Plan, plan
 from humble_sum.core.footing.problem import Entry, Equation, Problem, window_of
@@ -205,12 +206,11 @@ def plain_milp(program: Program) -> tuple[float, float | None, bool]:
     return time.perf_counter() - start, cost, result.status == 0
 
 
-def against_plain() -> None:
+def against_plain(tiny: bool) -> Iterator[Row]:
     """The four families: added drift, word and seconds, ours with equals told apart and plain's without."""
-    print(f"fractional families, {LIMIT:.0f} s each: ours against a plain MILP, units of drift added")
     for name, (make, sizes) in FAMILIES.items():
-        for size in sizes:
-            for seed in (1, 2, 3):
+        for size in (8,) if tiny else sizes:
+            for seed in (1,) if tiny else (1, 2, 3):
                 made = make(seed, size)
                 program = made.program()
                 base = int(np.minimum(program.stages[0], 0).sum())
@@ -222,7 +222,8 @@ def against_plain() -> None:
                 end = "closed" if closed else "open"
                 plain = f"plain {(other - base) / made.parts:.5f} {end}, {theirs:.2f} s"
                 dearer = "  DEARER" if own > other + 0.5 else ""
-                print(f"  {name} {seed}, {figures}: {told}; {plain}: {proving / theirs:.2f}×{dearer}")
+                what = f"{name} {seed}, {figures}, {LIMIT:.0f} s, against a plain MILP"
+                yield Row(what, f"{told}; {plain}: {proving / theirs:.2f}×{dearer}")
 
 
 def _ours(program: Program) -> tuple[float, float, str, float]:
@@ -239,10 +240,10 @@ def _ours(program: Program) -> tuple[float, float, str, float]:
     return ours, cost, word, proving
 
 
-def seconds(*works: Callable[[], object]) -> list[float]:
+def seconds(*works: Callable[[], object], rounds: int = ROUNDS) -> list[float]:
     """Least seconds of each work, taking turns so that all meet the same machine."""
     best = [float("inf")] * len(works)
-    for _ in range(ROUNDS):
+    for _ in range(rounds):
         for place, work in enumerate(works):
             start = time.perf_counter()
             work()
@@ -261,10 +262,10 @@ def forest_of(made: Sums) -> Forest:
     return Forest(floor, SUB_UNITS - 2 * over, over != 0, total, np.ones(count, dtype=np.int64), level)
 
 
-def say(name: str, figures: int, ours: Sequence[float], theirs: float) -> None:
+def against(name: str, figures: int, ours: Sequence[float], theirs: float) -> Row:
     told = ", ".join(f"{each / theirs:.2f}×" for each in ours)
     spent = ", ".join(f"{each:.3f}" for each in ours)
-    print(f"{name}, {figures:,} figures: {told}  ({spent} s against {theirs:.3f} s)")
+    return Row(f"{name}, {figures:,} figures", f"{told} ({spent} s against {theirs:.3f} s)")
 
 
 def check(proved: bool) -> None:
@@ -272,8 +273,10 @@ def check(proved: bool) -> None:
         raise SystemExit("an answer was not proved least")
 
 
-def main() -> None:
-    made = tree(90_000)
+def rows(tiny: bool = False) -> Iterator[Row]:
+    """Trees, crossed and tied statements, releases, packs, and families whose relaxation is fractional."""
+    timed = partial(seconds, rounds=1 if tiny else ROUNDS)
+    made = tree(90 if tiny else 90_000)
     forest, program = forest_of(made), made.program()
     printed = least_in_forest(forest)
     assert printed is not None
@@ -282,50 +285,48 @@ def main() -> None:
         int((program.stages[0] * up).sum())
         == minimise(program.matrix, program.right, program.stages[0]).bound
     )
-    ours, theirs = seconds(lambda: least_in_forest(forest), lambda: default_lp(program))
-    say("tree against a default LP", len(made.exact), [ours], theirs)
-    for name, large in (("cross-footed", table(950)), ("cross-footed", table(5_700)), ("tied", tied(22_500))):
+    ours, theirs = timed(lambda: least_in_forest(forest), lambda: default_lp(program))
+    yield against("tree against a default LP", len(made.exact), [ours], theirs)
+    sizes = (20, 30, 40) if tiny else (950, 5_700, 22_500)
+    for name, large in zip(
+        ("cross-footed", "cross-footed", "tied"),
+        (table(sizes[0]), table(sizes[1]), tied(sizes[2])),
+        strict=True,
+    ):
         program = large.program()
         check(minimise(program.matrix, program.right, program.stages[0]).proved and least(program).proved)
-        plain, chosen, theirs = seconds(
+        plain, chosen, theirs = timed(
             partial(minimise, program.matrix, program.right, program.stages[0]),
             partial(least, program),
             partial(default_lp, program),
         )
-        say(
-            f"{name}, proved, then with the choice among equals",
-            len(large.exact),
-            [plain, chosen],
-            theirs,
-        )
-    problem = held(240)
+        what = f"{name}, proved, then with the choice among equals"
+        yield against(what, len(large.exact), [plain, chosen], theirs)
+    problem = held(12 if tiny else 240)
     release = smallest_release(problem)
     released = release.holds
     check(release.proved and released is not None and len(released) == plain_release(problem))
-    ours, theirs = seconds(lambda: smallest_release(problem), lambda: plain_release(problem))
-    say(
-        f"fewest holds to release, {len(released or ())}, against a plain MILP",
-        len(problem.entries),
-        [ours],
-        theirs,
-    )
+    ours, theirs = timed(lambda: smallest_release(problem), lambda: plain_release(problem))
+    what = f"fewest holds to release, {len(released or ())}, against a plain MILP"
+    yield against(what, len(problem.entries), [ours], theirs)
     packs = (
         ("the demo pack", demo_pack()),
-        ("a cross-footed pack", table_pack(284)),
-        ("a pack of four tied statements", tied_pack(240, 4, every=4)),
+        ("a cross-footed pack", table_pack(20 if tiny else 284)),
+        ("a pack of four tied statements", tied_pack(20 if tiny else 240, 4, every=4)),
     )
     for name, pack in packs:
         whole = prove_pack(pack)
         found = plan(whole)
         assert isinstance(found, Plan)
         check(found.proved)
-        proving, planning = seconds(partial(prove_pack, pack), partial(plan, whole))
+        proving, planning = timed(partial(prove_pack, pack), partial(plan, whole))
         figures = sum(len(proof.figures) for proof in whole.proofs.values())
         spent = f"{1000 * planning:.0f} ms, after {1000 * proving:.0f} ms of printing and checking"
-        print(f"{name} of {figures:,} figures foots in {spent}")
-    against_plain()
-    print(f"peak memory {resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024 / 1024:.2f} GB")
+        yield Row(f"{name} of {figures:,} figures foots", spent)
+    yield from against_plain(tiny)
+    peak = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024 / 1024
+    yield Row("most memory", f"{peak:.2f} GB")
 
 
 if __name__ == "__main__":
-    main()
+    print_part("footing", rows)

@@ -1,6 +1,6 @@
 """Fifty readers and five writers on the demo pack, against one reader alone in the same run.
 
-Run as `python -m bench.load`. Loopback only, bounded to SECONDS for each part. Prints ratios and no verdict
+Run as `python -m bench load`. Loopback only, bounded to SECONDS for each part. Gives ratios and no verdict
 but that nothing failed except changes on a stale revision.
 """
 
@@ -13,8 +13,11 @@ import sys
 import tempfile
 import threading
 from collections import Counter
+from collections.abc import Iterator
 from http.client import HTTPConnection
 from time import perf_counter, sleep
+
+from bench.rows import Row, print_part
 
 SECONDS = 8.0
 READERS, WRITERS = 50, 5
@@ -85,10 +88,10 @@ def anew(port: int, pack: str, times: int = 20) -> Client:
 
 
 def together(
-    port: int, pack: str, pause: float, readers: int, writers: int
+    port: int, pack: str, pause: float, readers: int, writers: int, lasting: float = SECONDS
 ) -> tuple[list[Client], list[Client]]:
     """Readers and writers at once, until the time is up."""
-    until = perf_counter() + SECONDS
+    until = perf_counter() + lasting
     asked = [Client(port) for _ in range(readers)], [Client(port) for _ in range(writers)]
     threads = [
         threading.Thread(target=work, args=(client, pack, until, pause, n))
@@ -102,8 +105,9 @@ def together(
     return asked
 
 
-def main() -> None:
-    """Measure, and say what was found."""
+def rows(tiny: bool = False) -> Iterator[Row]:
+    """One reader alone, and many with writers."""
+    lasting = 0.3 if tiny else SECONDS
     with tempfile.TemporaryDirectory() as folder:
         server = subprocess.Popen(
             [sys.executable, "-c", SERVE, "--data", folder, "--port", "0"], stdout=subprocess.PIPE, text=True
@@ -112,39 +116,35 @@ def main() -> None:
         try:
             port = int(server.stdout.readline().split("/  ")[0].rsplit(":", 1)[1])
             pack = json.loads(Client(port).ask("GET", "/api/packs"))[0]["id"]
-            together(port, pack, PAUSES[-1], 1, 0)  # to warm it up
-            (alone,), _ = together(port, pack, PAUSES[-1], 1, 0)
-            made = anew(port, pack)
-            beside = [together(port, pack, pause, 1, WRITERS)[0][0] for pause in PAUSES]
-            runs = [(pause, *together(port, pack, pause, READERS, WRITERS)) for pause in PAUSES]
+            together(port, pack, PAUSES[-1], 1, 0, lasting)  # to warm it up
+            (alone,), _ = together(port, pack, PAUSES[-1], 1, 0, lasting)
+            made = anew(port, pack, 2 if tiny else 20)
+            beside = [together(port, pack, pause, 1, WRITERS, lasting)[0][0] for pause in PAUSES]
+            runs = [(pause, *together(port, pack, pause, READERS, WRITERS, lasting)) for pause in PAUSES]
         finally:
             server.kill()
             server.wait()
             server.stdout.close()
     single, fresh = statistics.median(alone.took), statistics.median(made.took)
-    print(
-        f"one reader alone: median {single * 1000:.1f} ms of {len(alone.took)}; "
-        f"{fresh * 1000:.1f} ms where each page has to be made"
-    )
+    yield Row("one reader alone, median", f"{single * 1000:.1f} ms of {len(alone.took)}")
+    yield Row("one reader, where each page has to be made", f"{fresh * 1000:.1f} ms")
     for (pause, readers, writers), one in zip(runs, beside, strict=True):
-        say(pause, readers, writers, single, statistics.median(one.took))
+        yield told(pause, readers, writers, single, statistics.median(one.took))
 
 
-def say(pause: float, readers: list[Client], writers: list[Client], single: float, beside: float) -> None:
+def told(pause: float, readers: list[Client], writers: list[Client], single: float, beside: float) -> Row:
     """What a run came to, beside the medians of one reader: alone, and beside the same writers."""
     took = sorted(each for client in readers for each in client.took)
     p95, median = took[int(len(took) * 0.95)], statistics.median(took)
     statuses = sum((client.statuses for client in [*readers, *writers]), Counter[int]())
-    print(f"{READERS} readers and {WRITERS} writers, {pause:g} s apart, {len(took)} reads:")
-    print(f"  median {median * 1000:.1f} ms")
-    print(
-        f"  95 % within {p95 * 1000:.1f} ms, {p95 / single:.1f} times the one reader's median; "
-        f"{p95 / beside:.1f} times that of one reader beside these writers ({beside * 1000:.1f} ms)"
-    )
-    print(f"  answers: {dict(sorted(statuses.items()))}")
     if set(statuses) - {200, 201, 409}:
-        sys.exit("something failed")
+        raise RuntimeError(f"something failed: {dict(sorted(statuses.items()))}")
+    return Row(
+        f"{READERS} readers and {WRITERS} writers, {pause:g} s apart, {len(took)} reads",
+        f"median {median * 1000:.1f} ms, 95 % within {p95 * 1000:.1f} ms: {p95 / single:.1f}× one reader's "
+        f"median, {p95 / beside:.1f}× beside these writers ({beside * 1000:.1f} ms)",
+    )
 
 
 if __name__ == "__main__":
-    main()
+    print_part("load", rows)

@@ -1,12 +1,13 @@
-"""Places measured beside the page's own figures, in one run: python -m bench.places."""
+"""Places measured beside the page's own figures, in one run: python -m bench places."""
 
 from __future__ import annotations
 
 import random
 import time
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterator, Mapping
 from decimal import Decimal
 
+from bench.rows import Row, print_part
 from humble_sum.core.places.report import placed_on
 from humble_sum.core.printing.clauses import read_clauses
 from humble_sum.core.proof.pack_proof import PackProof, prove_pack
@@ -59,9 +60,9 @@ def dashboard() -> Dashboard:
     return Dashboard(id="d", name="D", items=(*(tile(n, "c0") for n in range(TILES)), *charts))
 
 
-def best(work: Callable[[], object]) -> float:
+def best(work: Callable[[], object], rounds: int) -> float:
     times = []
-    for _ in range(ROUNDS):
+    for _ in range(rounds):
         start = time.perf_counter()
         work()
         times.append(time.perf_counter() - start)
@@ -80,27 +81,29 @@ def _alone(number: int, column: str) -> Tile:
     return tile(number, column).model_copy(update={"compare": None})
 
 
-def main() -> None:
+def rows(tiny: bool = False) -> Iterator[Row]:
+    """A dashboard and the agreement of placed figures, beside a page of 6,000 figures."""
+    rounds = 1 if tiny else ROUNDS
     tiles = {"scale": "crores", "decimals": {"fixed": 1}}
     one = prove_pack(pack(HOUSE, tiles))
     board = dashboard()
     dashboard_view(board, one, 1)
-    page = best(lambda: prove_pack(one.pack).proofs["s"].figures.texts)
-    warm = best(lambda: dashboard_view(board, one, 1).model_dump_json())
+    page = best(lambda: prove_pack(one.pack).proofs["s"].figures.texts, rounds)
+    warm = best(lambda: dashboard_view(board, one, 1).model_dump_json(), rounds)
     again = [pack(HOUSE, {"scale": "crores", "decimals": {"fixed": n}}) for n in (2, 3)]
     on_tiles = min(_changed(board, one, each) for each in again)
     houses = [pack(HOUSE | {"decimals": {"fixed": n}}, tiles) for n in (1, 2)]
     everywhere = min(_changed(board, one, each) for each in houses)
-    boards = placed()
-    agreement = best(lambda: [list(placed_on(each, one)) for each in boards])
-    print(f"a page of 6,000 figures proved and printed: {page * 1000:.0f} ms")
+    boards = placed()[:1] if tiny else placed()
+    agreement = best(lambda: [list(placed_on(each, one)) for each in boards], rounds)
+    yield Row("a page of 6,000 figures proved and printed", f"{page * 1000:.0f} ms")
     for name, took in (
         (f"a dashboard of {TILES} tiles and {CHARTS} charts, warm", warm),
         ("a rule for tiles changed, and followed there", on_tiles),
         ("a rule for everything changed, charts drawn again", everywhere),
         (f"agreement of {PLACED:,} placed figures", agreement),
     ):
-        print(f"{name}: {took * 1000:.0f} ms, {took / page:.2f}× the page")
+        yield Row(name, f"{took * 1000:.0f} ms, {took / page:.2f}× the page")
 
 
 def _changed(board: Dashboard, before: PackProof, after: Pack) -> float:
@@ -110,4 +113,4 @@ def _changed(board: Dashboard, before: PackProof, after: Pack) -> float:
 
 
 if __name__ == "__main__":
-    main()
+    print_part("places", rows)

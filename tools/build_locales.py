@@ -105,6 +105,7 @@ def dates_of(folder: Path) -> Flat:
         for width in ("wide", "abbreviated"):
             found[f"months.{context}.{width}"] = list(data["months"][context][width].values())
             found[f"days.{context}.{width}"] = list(data["days"][context][width].values())
+    found["month_year"] = data["dateTimeFormats"]["availableFormats"]["yMMM"]
     found["era"] = data["eras"]["eraAbbr"]["1"]
     periods = data["dayPeriods"]["format"]["abbreviated"]
     found["periods"] = [periods["am"], periods["pm"]]

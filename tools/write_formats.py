@@ -8,7 +8,7 @@ from typing import Any
 from humble_sum.core.footing.standalone import BareProblem
 from humble_sum.core.intake.decisions import Decisions
 from humble_sum.core.rules.rulebook_file import RulebookFile
-from humble_sum.exchange.container import Manifest
+from humble_sum.exchange.containers.manifest import Manifest
 from humble_sum.exchange.pack_json import pack_schema
 from humble_sum.records.database import Database
 from humble_sum.server.app import OPENAPI, create_app, openapi

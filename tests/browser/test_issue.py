@@ -10,7 +10,7 @@ from typing import Any
 
 from selenium.webdriver.common.keys import Keys
 
-from humble_sum.exchange.verifying import verify
+from humble_sum.exchange.containers.verification import verify
 from tests.browser.desk import DeskTest
 
 

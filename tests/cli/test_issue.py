@@ -12,7 +12,7 @@ from pathlib import Path
 from unittest import mock
 
 from humble_sum.cli.main import main
-from humble_sum.exchange.container import CHOICES
+from humble_sum.exchange.containers.file_kinds import FILE_KINDS
 from humble_sum.exchange.pack_json import write_pack
 from humble_sum.records.demo import demo_pack
 
@@ -52,7 +52,7 @@ class IssueTest(CommandTest):
         code, said = self.issue(out)
         self.assertEqual((code, out.exists()), (2, False))
         self.assertIn("Settle it, or say why not", said)
-        code, said = self.issue(out, *WHY, "--state", "final", "--files", ",".join(CHOICES))
+        code, said = self.issue(out, *WHY, "--state", "final", "--files", ",".join(FILE_KINDS))
         self.assertEqual(code, 0, said)
         self.assertIn("issue 1, final, to the auditors", said)
         code, said = self.run_it("verify", out)
@@ -63,7 +63,7 @@ class IssueTest(CommandTest):
         self.assertEqual((told["faults"], told["issue"]["state"]), ([], "final"))
         self.assertEqual(self.issue(out, *WHY)[0], 2, "nothing is written over")
         offered = " ".join(self.run_it("issue", "--help")[1].split())
-        self.assertIn(f"What goes out: {', '.join(CHOICES)}.", offered)
+        self.assertIn(f"What goes out: {', '.join(FILE_KINDS)}.", offered)
 
     def test_versions_of_a_house_style_are_told_apart(self) -> None:
         one, two = self.folder / "one.json", self.folder / "two.json"

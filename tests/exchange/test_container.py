@@ -23,12 +23,17 @@ from humble_sum.core.footing.solver.deadline import until
 from humble_sum.core.footing.standalone import foot_in_time
 from humble_sum.core.proof.pack_proof import PackProof, prove_pack
 from humble_sum.core.statements.in_edition import editions_of, in_edition
-from humble_sum.exchange.archive import write_archive
-from humble_sum.exchange.container import CHOICES, MANIFEST, read_container
+from humble_sum.exchange.containers.archive import write_archive
+from humble_sum.exchange.containers.container import read_container
+from humble_sum.exchange.containers.file_kinds import FILE_KINDS
+from humble_sum.exchange.containers.issuing import Wanted, issue
+from humble_sum.exchange.containers.last_checks import checks_of
+from humble_sum.exchange.containers.making import certificate_of
+from humble_sum.exchange.containers.manifest import MANIFEST
+from humble_sum.exchange.containers.verification import verify
 from humble_sum.exchange.edition_workbook import MODES, figure_places, value_in, write_workbook
-from humble_sum.exchange.issuing import Wanted, certificate_of, checks_of, issue
+from humble_sum.exchange.imprint import digest_of
 from humble_sum.exchange.sources.progress import Stopped
-from humble_sum.exchange.verifying import verify
 from humble_sum.records.demo import demo_pack
 from tests.making import pack, rule, statement
 
@@ -44,7 +49,7 @@ def footed(edition: str = "own") -> PackProof:
     return prove_pack(whole.pack.model_copy(update={"nudges": found.nudges}))
 
 
-PAPERLESS = tuple(choice for choice in CHOICES if choice != "pdf")  # paper takes most of the time
+PAPERLESS = tuple(choice for choice in FILE_KINDS if choice != "pdf")  # paper takes most of the time
 
 
 def issued(whole: PackProof, files: tuple[str, ...] = PAPERLESS) -> bytes:
@@ -78,31 +83,37 @@ def forged(parts: Parts, name: str, was: bytes, now: bytes) -> None:
     for each in told["files"]:
         if each["name"] == name:
             each |= {"sha256": hashlib.sha256(parts[name]).hexdigest(), "size": len(parts[name])}
-    parts[MANIFEST] = json.dumps(told).encode()
+    parts[MANIFEST] = as_written(told)
+
+
+def as_written(told: object) -> bytes:
+    return (json.dumps(told, ensure_ascii=False, sort_keys=True, indent=1) + "\n").encode()
 
 
 def restated(**said: object) -> Callable[[Parts], None]:
     def change(parts: Parts) -> None:
-        parts[MANIFEST] = json.dumps(json.loads(parts[MANIFEST]) | said).encode()
+        parts[MANIFEST] = as_written(json.loads(parts[MANIFEST]) | said)
 
     return change
 
 
 class ContainerTest(unittest.TestCase):
     def test_the_same_issue_is_the_same_file(self) -> None:
-        whole = issued(footed(), tuple(CHOICES))
-        self.assertEqual(whole, issued(prove_pack(footed().pack), tuple(CHOICES)))
+        whole = issued(footed(), tuple(FILE_KINDS))
+        self.assertEqual(whole, issued(prove_pack(footed().pack), tuple(FILE_KINDS)))
         found = verify(whole)
-        self.assertEqual(found.faults, ())
-        self.assertIn("no plan is less, in whole numbers", found.holds)
-        self.assertEqual(len(found.holds), 5 + 3 + len(MODES) + 1)
+        self.assertEqual((found.faults, found.holds, found.digest), ([], True, digest_of(whole)))
+        self.assertTrue(any("No plan is less" in each for each in found.shown))
+        for kind in FILE_KINDS.values():
+            self.assertTrue(any(each.startswith(kind.label) for each in found.shown), kind.label)
+        self.assertEqual(len(found.not_shown), 1, "who made it and when")
 
-    def test_checks_are_told_one_by_one_and_can_be_stopped(self) -> None:
+    def test_each_kind_is_told_and_it_can_be_stopped(self) -> None:
         told: list[tuple[int, int, str]] = []
         found = verify(quick(), lambda *said: told.append(said))
         self.assertEqual([done for done, _, _ in told], list(range(len(told))))
         self.assertEqual({whole for _, whole, _ in told}, {len(told)})
-        self.assertTrue(all(f"Whether {held}" in {what for _, _, what in told} for held in found.holds[1:]))
+        self.assertEqual([what for _, _, what in told], [FILE_KINDS[kind].label for kind in found.issue.kinds])
 
         def stop(*_: object) -> None:
             raise Stopped
@@ -111,14 +122,15 @@ class ContainerTest(unittest.TestCase):
             verify(quick(), stop)
 
     def test_an_issue_of_every_edition_holds(self) -> None:
+        """What was open when it went out, with its reason, is told and is no fault."""
         for edition in editions_of(demo_pack())[1:]:
             whole = prove_pack(in_edition(demo_pack(), edition))
             with self.subTest(edition=edition):
                 told = verify(issued(whole, ("html", "csv")))
-                open_ = {fault.where for fault in told.faults}
-                gaps = sum(whole.count(id, "gap") + whole.count(id, "break") for id in whole.proofs)
-                self.assertEqual(bool(open_), bool(gaps), "what does not foot is told, and nothing else")
-                self.assertTrue(all(": " in where or ", " in where or "sums" in where for where in open_))
+                self.assertEqual(told.faults, [])
+                gaps = sum(whole.count(id, "gap") for id in whole.proofs)
+                opened = {check.id for check in told.open}
+                self.assertEqual(bool(gaps), bool(opened & {"sums", "ties"}))
 
     def test_what_was_spoiled_is_refused(self) -> None:
         at = len(container()) // 3
@@ -132,7 +144,7 @@ class ContainerTest(unittest.TestCase):
             "added": repacked(lambda parts: parts.update({"more.txt": b"x"})),
             "climbing": repacked(lambda parts: parts.update({"../../x": b"x"})),
             "no manifest": repacked(lambda parts: parts.pop(MANIFEST)),
-            "newer": repacked(restated(format=2)),
+            "newer": repacked(restated(format=3)),
             "other": repacked(restated(kind="humble-sum/pack")),
             "unknown": repacked(restated(extra=1)),
             "changed": repacked(lambda parts: parts.update({"figures.csv": parts["figures.csv"] + b"\r\n"})),
@@ -209,7 +221,8 @@ class ContainerTest(unittest.TestCase):
             forged(parts, name, parts[name], out.getvalue())
 
         (fault,) = verify(repacked(forge)).faults
-        self.assertIn("its formula comes to", fault.what)
+        self.assertIn("xl/worksheets/sheet1.xml", fault.what)
+        self.assertIn("B7+B8+B9", fault.what)
 
     def test_a_nudge_that_is_taken_out_is_missed(self) -> None:
         def take_out(parts: Parts) -> None:
@@ -219,7 +232,7 @@ class ContainerTest(unittest.TestCase):
 
         said = " ".join(map(str, verify(repacked(take_out)).faults))
         self.assertIn("figures.csv", said)
-        self.assertIn("printed parts add to", said)
+        self.assertIn("Every sum foots as printed", said)
 
     def test_nobody_issues_to_nobody_or_with_open_checks(self) -> None:
         whole = prove_pack(demo_pack())

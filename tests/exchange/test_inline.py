@@ -3,7 +3,7 @@
 import re
 import unittest
 from datetime import date
-from decimal import Decimal
+from decimal import Decimal, localcontext
 from typing import Any
 
 from hypothesis import given, settings
@@ -15,11 +15,13 @@ from humble_sum.core.changes.reading import read_change
 from humble_sum.core.errors import InputError
 from humble_sum.core.proof.pack_proof import PackProof, prove_pack
 from humble_sum.core.statements.pack import Column, Line, Pack, Statement
+from humble_sum.exchange.containers.issuing import Wanted, issue
+from humble_sum.exchange.containers.last_checks import checks_of
+from humble_sum.exchange.containers.making import proved_in
+from humble_sum.exchange.containers.verification import verify
 from humble_sum.exchange.inline.page import PAGE, SCHEMA, SPACES, write_inline
 from humble_sum.exchange.inline.periods import Dates, Undated, dates_of, dates_on
 from humble_sum.exchange.inline.reading import differences, read_inline
-from humble_sum.exchange.issuing import Wanted, checks_of, issue, proved_in
-from humble_sum.exchange.verifying import verify
 from humble_sum.records.demo import demo_pack
 from tests.making import demo_income, pack, rule, statement
 
@@ -106,6 +108,16 @@ class DocumentTest(unittest.TestCase):
                     room = within + sum(each[1] for each, _ in known)
                     self.assertLessEqual(abs(added - value), room, (total, context))
         self.assertTrue(sums)
+
+    def test_amounts_of_any_length_are_stated_in_full(self) -> None:
+        for digits in ("1234567890123456789012345678901", "9" * 40, "-" + "123456789" * 5 + ".25"):
+            whole = proved_in(year_pack(amounts(digits), rule("house", {"decimals": {"fixed": 2}})))
+            files = write_inline(whole)
+            with self.subTest(digits=len(digits)):
+                with localcontext(prec=200):  # of the test's own sums
+                    self.sound(whole, files)
+                self.assertEqual(list(differences(whole, files[PAGE])), [])
+                self.assertIn(Decimal(digits), {fact.value for fact in read_inline(files[PAGE])})
 
     def test_a_nudged_figure_says_one_digit_less(self) -> None:
         made = year_pack(amounts("0.4", "0.4", "0.4"))

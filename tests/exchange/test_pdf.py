@@ -17,13 +17,16 @@ from humble_sum.core.printing.clauses import Clauses
 from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.statements.pack import Pack
 from humble_sum.exchange import paper
-from humble_sum.exchange.container import FIGURES, PACK, issued_files
+from humble_sum.exchange.containers.container import read_container
+from humble_sum.exchange.containers.file_kinds import FIGURES, PACK
+from humble_sum.exchange.containers.issuing import Wanted, issue
+from humble_sum.exchange.containers.last_checks import checks_of
+from humble_sum.exchange.containers.making import proved_in
+from humble_sum.exchange.containers.verification import verify
 from humble_sum.exchange.html import on_paper, sheets_of, write_edition
-from humble_sum.exchange.issuing import Wanted, checks_of, issue, proved_in
-from humble_sum.exchange.paper import being_set, set_on_paper
+from humble_sum.exchange.paper import presses, set_on_paper
 from humble_sum.exchange.pdf_reading import not_there, said_on_paper
 from humble_sum.exchange.sources.progress import Stopped
-from humble_sum.exchange.verifying import verify
 from tests.making import demo_income, pack, rule, statement
 
 
@@ -37,7 +40,7 @@ def in_locale(locale: str) -> Pack:
 
 
 def edition_on_paper(whole: PackProof) -> bytes:
-    return set_on_paper(write_edition(whole, paper=True))
+    return set_on_paper(write_edition(whole, paper=True)).data
 
 
 def missing_from(whole: PackProof, data: bytes) -> list[tuple[str, str]]:
@@ -120,9 +123,10 @@ class PaperTest(unittest.TestCase):
             patch("humble_sum.exchange.paper.subprocess.Popen", side_effect=begin),
             patch("humble_sum.exchange.paper.BEAT", 0.01),
             self.assertRaises(Stopped),
-            being_set({"a": page, "b": page}) as awaited,
+            presses(("a", "b")) as press,
         ):
-            awaited("a", stop)
+            press.give("a", page)
+            press.awaited("a", stop)
         self.assertEqual([process.returncode for process in begun], [-9, -9])
 
     def test_a_process_that_cannot_says_why(self) -> None:
@@ -132,9 +136,10 @@ class PaperTest(unittest.TestCase):
                 with (
                     patch.dict("os.environ", {"PYTHONPATH": folder}),
                     self.assertRaises(wanted) as told,
-                    being_set({"a": b"<p>x</p>"}) as awaited,
+                    presses(("a",)) as press,
                 ):
-                    awaited("a", lambda: None)
+                    press.give("a", b"<p>x</p>")
+                    press.awaited("a", lambda: None)
             self.assertRegex(str(told.exception), "apt-get install|torn")
 
     def test_wide_tables_go_on_over_sheets_and_long_ones_over_pages(self) -> None:
@@ -163,12 +168,19 @@ class VerifiedPaperTest(unittest.TestCase):
         wanted = Wanted("A", "B", files=("pdf", "record"), reasons={c.id: "known" for c in checks_of(whole)})
         _, data = issue(whole, 1, "2026-11-26T12:00:00Z", wanted)
         said = verify(data)
-        self.assertEqual([fault for fault in said.faults if ".pdf" in fault.where], [])
-        self.assertIn("the PDF says the same", said.holds)
-        files = issued_files(whole, ("pdf", "record"))
+        self.assertEqual((said.faults, said.holds), ([], True))
+        self.assertTrue(any("edition.pdf" in each for each in said.shown))
+        files = read_container(data).files
         self.assertTrue({PACK, FIGURES, "edition.pdf", "record.pdf"} <= files.keys())
-        other = write_edition(proved_in(in_locale("ar-EG")), paper=True)
-        with patch("humble_sum.exchange.container.write_edition", return_value=other):
-            _, forged = issue(whole, 1, "2026-11-26T12:00:00Z", wanted)
-        faults = verify(forged).faults
-        self.assertTrue(any("does not stand there" in fault.what for fault in faults))
+
+    def test_a_character_that_no_font_has_is_refused_by_name(self) -> None:
+        made = demo_income()
+        named = made.model_copy(update={"entity": "Lanternfish \U0001f3a3 \ue000"})
+        with self.assertRaises(InputError) as refused:
+            edition_on_paper(proved_in(named))
+        self.assertIn("U+E000", str(refused.exception))
+        self.assertIn("Install a font", str(refused.exception))
+        with self.assertRaises(InputError) as refused, presses(("a",)) as press:
+            press.give("a", write_edition(proved_in(named), paper=True))
+            press.awaited("a", lambda: None)
+        self.assertIn("U+E000", str(refused.exception))

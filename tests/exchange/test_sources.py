@@ -241,6 +241,14 @@ class TextTest(unittest.TestCase):
 
 
 class OtherSourcesTest(unittest.TestCase):
+    def test_text_that_begins_as_other_files_do_is_text(self) -> None:
+        for first in ("PKR million", "PK", "PAR1", "PAR1 ferries", "ARROW1", "ARROW1 lane"):
+            text = f"{first},2026,2025\nFares,1200,1100\nFreight,300,280\nTotal,1500,1380\n"
+            for name in ("a.csv", "pasted"):
+                with self.subTest(first=first, name=name):
+                    (table,) = open_source(name, text.encode())
+                    self.assertEqual(table.rows[1][0].value, "Fares")
+
     def test_json_records_keep_their_digits(self) -> None:
         records = '[{"line": "Fares", "2026": 12345678901234567890.10}, {"line": "Fuel", "2026": "(5)"}]'
         made = draft(one("x.json", records.encode()))

@@ -8,9 +8,9 @@ from concurrent.futures import ThreadPoolExecutor
 from typing import Any
 from unittest import mock
 
-from humble_sum.exchange.container import CHOICES
+from humble_sum.exchange.containers.file_kinds import FILE_KINDS
+from humble_sum.exchange.containers.verification import verify
 from humble_sum.exchange.sources.progress import Stopped
-from humble_sum.exchange.verifying import verify
 from humble_sum.records.issues import keep_issue
 from humble_sum.server.routes import issues as routes
 from tests.server.test_server import ServerTest
@@ -53,7 +53,7 @@ class IssuesTest(ServerTest):
         self.assertEqual(last["issued"], self.get(f"{self.pack}/issues/1"))
         says = [each["says"] for each in told]
         for choice in ("html", "csv", "record"):
-            self.assertIn(CHOICES[choice], says)
+            self.assertIn(FILE_KINDS[choice].label, says)
         self.assertTrue(all(each["done"] <= each["whole"] for each in told))
         refused = self.client.post(f"{self.pack}/issues/streamed", json=self.wanted(reasons={}))
         (line,) = [json.loads(each) for each in refused.text.splitlines()]
@@ -64,7 +64,7 @@ class IssuesTest(ServerTest):
         body = routes.IssueRequest.model_validate(self.wanted(files=["html", "csv"]))
 
         def stop(done: int, whole: int, what: str) -> None:
-            if what == CHOICES["csv"]:
+            if what == FILE_KINDS["csv"].label:
                 raise Stopped
 
         with self.assertRaises(Stopped):
@@ -132,6 +132,18 @@ class IssuesTest(ServerTest):
         self.issue()
         for path in ("issues/2", "issues/1/files/x.pdf", "issues/1/files/..%2Fx", "issues/0/container"):
             self.assertIn(self.client.get(f"{self.pack}/{path}").status_code, (404, 422), path)
+
+    def test_a_number_that_no_database_holds_is_no_issue(self) -> None:
+        self.issue()
+        for number in (2**63 - 1, 2**63, 10**30, -(2**63) - 1):
+            for path in ("", "/container", "/files/edition.html", "/differences"):
+                answer = self.client.get(f"{self.pack}/issues/{number}{path}")
+                self.problem(answer.json(), "no-such-issue")
+            other = self.client.get(f"{self.pack}/issues/1/differences?other={number}")
+            self.problem(other.json(), "no-such-issue")
+            for at, body in ((number, {"why": "x"}), (1, {"why": "x", "replaced": number})):
+                answer = self.client.post(f"{self.pack}/issues/{at}/withdraw", json=body)
+                self.problem(answer.json(), "no-such-issue")
 
 
 if __name__ == "__main__":

@@ -22,7 +22,7 @@ from sqlalchemy import create_engine
 
 from humble_sum import records
 from humble_sum.core.statements.pack import Pack
-from humble_sum.exchange.container import read_container
+from humble_sum.exchange.containers.container import read_container
 from humble_sum.records.backup import copy_records, restore_records, unsound
 from humble_sum.records.database import Database
 from humble_sum.records.issues import issue_of, issues_of, next_number

@@ -9,11 +9,13 @@ from typing import Any
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.exchange.exact_json import MOST_BYTES, parse_json
 
+MOST_CONTAINER = 512 * 1024 * 1024
 
-def read_file(file: Path) -> bytes:
+
+def read_file(file: Path, most: int = MOST_BYTES) -> bytes:
     try:
-        if file.stat().st_size > MOST_BYTES:
-            what = f"The file is larger than {MOST_BYTES // 1024 // 1024} MiB."
+        if file.stat().st_size > most:
+            what = f"The file is larger than {most // 1024 // 1024} MiB."
             raise InputError("too-large", Fault(str(file), what, "Split it into several."))
         return file.read_bytes()
     except OSError as error:

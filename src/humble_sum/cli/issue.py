@@ -13,11 +13,12 @@ from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.rules.rule_changes import rule_changes
 from humble_sum.core.rules.rulebook_file import KIND, rulebook_of
 from humble_sum.core.statements.edition import OWN
-from humble_sum.exchange.container import read_container
+from humble_sum.exchange.containers.container import read_container
+from humble_sum.exchange.containers.issuing import Wanted, issue
+from humble_sum.exchange.containers.making import as_issued, proved_in
 from humble_sum.exchange.exact_json import parse_json
-from humble_sum.exchange.issuing import Wanted, as_issued, issue, proved_in
+from humble_sum.exchange.imprint import digest_of
 from humble_sum.exchange.pack_json import read_pack
-from humble_sum.exchange.verifying import Verified, verify
 
 ZIP = b"PK\x03\x04"
 
@@ -31,32 +32,16 @@ def issue_pack(pack: bytes, edition: str, number: int, wanted: Wanted, out: Path
     write_file(out, container)
     open_ = [check for check in told.checks if check.open]
     said = [f"{told.edition_name}, issue {number}, {told.state}, to {told.recipients}: {out}"]
+    said.append(f"  SHA-256 of the container: {digest_of(container)}")
     said += [f"  {each.name}  {each.sha256}  {each.says}" for each in told.files]
     said += [f"  open: {check.says} ({len(check.open)}): {check.reason}" for check in open_]
     return "\n".join(said)
 
 
-def told(found: Verified) -> str:
-    """What a container was found to be."""
-    of = found.issue
-    said = [f"{of.entity}, {of.period}: {of.edition_name}, issue {of.number}, {of.state}, to {of.recipients}"]
-    said += [f"  yes  {each[0].upper()}{each[1:]}." for each in found.holds]
-    said += [f"  no   {each}" for each in found.faults]
-    for check in of.checks:
-        if check.open:
-            said.append(f"  open when it went out: {check.says} ({len(check.open)}). {check.reason}")
-    return "\n".join(said)
-
-
-def verify_container(data: bytes) -> Verified:
-    """Check a container. Raises InputError where it is not whole."""
-    return verify(data, on_terminal)
-
-
 def opened(data: bytes, edition: str) -> PackProof:
     """A pack file in an edition, or an issue as it went out. Raises InputError."""
     if data.startswith(ZIP):
-        return as_issued(*read_container(data))
+        return as_issued(read_container(data))
     return proved_in(read_pack(data), edition)
 
 

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 import json
+from dataclasses import asdict
 from pathlib import Path
 from typing import Annotated, Literal
 
 import typer
 
 from humble_sum.cli.exit_codes import FOUND
-from humble_sum.cli.files import read_file
+from humble_sum.cli.files import MOST_CONTAINER, read_file
 from humble_sum.core.errors import Fault, InputError
 
 
@@ -23,7 +24,11 @@ def issue(
     state: Annotated[Literal["draft", "final"], typer.Option(help="What it goes out as.")] = "draft",
     reviewed: Annotated[str, typer.Option("--reviewed-by", help="Who reviewed it.")] = "",
     files: Annotated[
-        str, typer.Option(help="What goes out: html, pdf, xbrl, exact, unit, printed, csv, record.")
+        str,
+        typer.Option(
+            help="What goes out: html, pdf, xbrl, exact, unit, printed, csv, markdown, records, dashboards, "
+            "charts, record."
+        ),
     ] = "html,exact,csv,record",
     why: Annotated[
         list[str] | None,
@@ -32,7 +37,7 @@ def issue(
 ) -> None:
     """Issue an edition of a pack: check it, freeze it, and write it with its files into one container."""
     from humble_sum.cli.issue import issue_pack
-    from humble_sum.exchange.issuing import Wanted
+    from humble_sum.exchange.containers.issuing import Wanted
 
     reasons = {}
     for each in why or ():
@@ -47,20 +52,49 @@ def issue(
 
 def verify(
     container: Annotated[Path, typer.Argument(help="An issue's container.")],
+    signed_by: Annotated[
+        list[Path] | None,
+        typer.Option(help="A public key that has to have sealed it. May be given again."),
+    ] = None,
+    seals: Annotated[
+        list[Path] | None, typer.Option("--seal", help="A seal beside the container. May be given again.")
+    ] = None,
+    digest: Annotated[
+        str | None, typer.Option(help="The SHA-256 that the container has to have.", metavar="SHA256")
+    ] = None,
     as_json: Annotated[bool, typer.Option("--json", help="Answer in JSON.")] = False,
 ) -> None:
-    """Check an issue with nothing but its container: digests, prints, sums, nudges, certificate, every file
-    read back; exit 1 when something does not hold."""
-    from humble_sum.cli.issue import told, verify_container
+    """Verify an issue with nothing but its container: make every file again from the frozen pack and compare
+    it byte for byte; say what is shown, what does not hold and what is not shown.
 
-    found = verify_container(read_file(container))
+    Exit codes: 0 shown; 1 something does not hold as issued, or could not be looked at here; 2 no container
+    of ours, or altered.
+    """
+    from humble_sum.cli.progress import on_terminal
+    from humble_sum.exchange.containers.seals import read_public_key
+    from humble_sum.exchange.containers.verification import shown_lines
+    from humble_sum.exchange.containers.verification import verify as verify_data
+
+    keys = [read_public_key(read_file(file)) for file in signed_by or ()]
+    beside = [read_file(file) for file in seals or ()]
+    found = verify_data(read_file(container, MOST_CONTAINER), on_terminal, keys, digest, beside)
+    of = found.issue
     if as_json:
-        faults = [{"where": each.where, "what": each.what} for each in found.faults]
-        answer = {"issue": found.issue.model_dump(mode="json"), "holds": found.holds, "faults": faults}
+        answer = {
+            "issue": of.model_dump(mode="json"),
+            "digest": found.digest,
+            "shown": found.shown,
+            "does_not_hold": [{"where": each.where, "what": each.what} for each in found.faults],
+            "not_shown": found.not_shown,
+            "open": [check.model_dump(mode="json") for check in found.open],
+            "seals": [asdict(seal) for seal in found.seals],
+        }
         print(json.dumps(answer, ensure_ascii=False, indent=1))
     else:
-        print(told(found))
-    if found.faults:
+        print(f"{of.entity}, {of.period}: {of.edition_name}, issue {of.number}, {of.state}")
+        print(f"SHA-256 of the container as issued: {found.digest}")
+        print("\n".join(shown_lines(found)))
+    if not found.holds:
         raise typer.Exit(FOUND)
 
 

@@ -28,6 +28,7 @@ from humble_sum.cli.options import (
     StatementOption,
 )
 from humble_sum.cli.render_command import render
+from humble_sum.cli.seal_commands import keys, seal
 from humble_sum.cli.server_commands import backup, demo, doctor, restore, serve
 from humble_sum.cli.styles_command import styles
 from humble_sum.cli.take_command import take
@@ -70,6 +71,8 @@ for command in (demo, serve, backup, restore, doctor, render):
     app.command()(command)
 app.command()(issue)
 app.command()(verify)
+app.command()(seal)
+app.add_typer(keys, name="key")
 app.command()(diff)
 app.command()(styles)
 app.command()(take)
@@ -83,6 +86,7 @@ def main() -> None:
     ]
     asked = copy(app)
     asked.registered_commands = named or app.registered_commands
+    asked.registered_groups = [] if named else app.registered_groups
     try:
         asked()
     except InputError as error:

@@ -27,7 +27,7 @@ def rendered(
         if statement or place:
             what = "An edition is tagged as a whole."
             raise InputError("no-such-format", Fault("--to", what, "Leave the statement and place out."))
-        from humble_sum.exchange.archive import write_archive
+        from humble_sum.exchange.containers.archive import write_archive
 
         return write_archive(inline_of(pack, edition).items())
     if place is not None:

@@ -9,6 +9,7 @@ from __future__ import annotations
 import io
 import logging
 import re
+from collections.abc import Iterator
 from dataclasses import dataclass
 from decimal import Decimal
 from typing import Any
@@ -20,17 +21,26 @@ from matplotlib.font_manager import FontProperties, findfont
 from matplotlib.ft2font import FT2Font
 from matplotlib.lines import Line2D
 from matplotlib.patches import Rectangle
-from wcwidth import wcwidth
 
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.places.chart import ChartData, Point
+from humble_sum.exchange.chart_layout import (
+    DPI,
+    SMALL,
+    Box,
+    Wanted,
+    heads_in,
+    placed,
+    text_width,
+)
 
 INK, SOFT, HAIR, PAPER = "#14262b", "#55676b", "#d9e0dd", "#fefefc"
+TEXT_INK, SOFT_INK = INK, SOFT
 TEAL, MOSS, RUST = "#0c5a61", "#2c6337", "#a83c14"
-SERIES = ("#b3c9c4", TEAL, "#5a3a86", "#7d5200", "#55676b", "#2c6337", "#8fb0b5", "#a83c14")
+# Each lighter or darker than the others by enough to be told apart in grey too.
+SERIES = ("#b3c9c4", TEAL, "#9a82bd", "#8a6210", "#22343a", "#8db58f", "#dfe6d3", "#c26a45")
 HATCHES = ("", "", "//", "..", "xx", "\\\\", "--", "++")
 MARKERS = ("o", "s", "^", "D", "v", "P", "X", "*")
-DPI = 100
 STROKE = 'stroke="#fefefc" stroke-width="1.2" fill="none"'
 KEYS = {
     "s": '<path d="M0 0h12v12H0z"/>',
@@ -49,11 +59,8 @@ KEYS = {
     ".": '<g fill="#fefefc"><circle cx="4" cy="4" r="1.2"/><circle cx="8" cy="8" r="1.2"/></g>',
 }
 FONTS = ["IBM Plex Serif", "DejaVu Serif", "serif"]
-SMALL = 9.0  # points
-SMALLEST = 7.25  # points
-PIXELS = DPI / 72  # in a point
-APART = 3  # pixels between two heads
-NARROW, BROAD = frozenset("iljtfrI.,:;'’|!()[]-−–\u00a0\u202f "), frozenset("mwMW%@")
+MARGIN, ABOVE, UNDER = 6, 18, 6  # pixels: at the right edge, over the highest, between axis and heads
+BELOW_BARS = 16  # pixels for what stands under bars that go down to the floor
 
 
 @dataclass(frozen=True)
@@ -106,62 +113,93 @@ def write_png(data: ChartData, id: str, width: int = 6) -> bytes:
     return out.getvalue()
 
 
+@dataclass(frozen=True)
+class _Frame:
+    """Where the drawing's own area lies, in pixels from the lower left, and what its axes run over."""
+
+    left: float
+    bottom: float
+    right: float
+    top: float
+    floor: float
+    ceiling: float
+    count: int
+
+    def across(self, place: float) -> float:
+        """Where a place stands, the first being 0."""
+        return self.left + (place + 0.5) * (self.right - self.left) / self.count
+
+    def up(self, amount: float) -> float:
+        """Where an amount stands."""
+        share = (amount - self.floor) / ((self.ceiling - self.floor) or 1)
+        return self.bottom + share * (self.top - self.bottom)
+
+
 def _drawing(data: ChartData, id: str, width: int, size: Size) -> Figure:
-    wide, high = width * size.column, size.height
+    wide, high = float(width * size.column), float(size.height)
     if data.fault or not data.series:
         drawn = Figure(figsize=(wide / DPI, high / DPI), dpi=DPI)
         text: Any = {"ha": "center", "va": "center", "color": SOFT, "fontsize": SMALL, "family": FONTS}
         drawn.text(0.5, 0.5, data.fault, wrap=True, **text)
         return drawn
-    left = SMALL * PIXELS * max(_ems(tick.text) for tick in data.ticks) + 10
-    heads, points, turned = _heads(data.heads, wide, wide - left - 6)
-    if turned:
-        step = wide / len(heads)
-        left = max(
-            [left, *(_turned(head, points) - step * (place + 0.5) for place, head in enumerate(heads))]
-        )
+    ticks = max(text_width(tick.text, SMALL) for tick in data.ticks)
+    left = ticks + MARGIN + 4
+    heads = heads_in(data.heads, wide - left - MARGIN, wide * 0.45)
+    left = max(left, heads.left + 2)
     wide = max(wide, round(2 * left))  # a drawing too wide for its place is shown smaller
-    below = 8 + max(
-        _turned(h, points) if turned else 1.35 * points * PIXELS * (h.count("\n") + 1) for h in heads
+    hangs = BELOW_BARS if any(_reaches_floor(data)) else 0
+    below = heads.below + UNDER + 2 + hangs
+    high += round(max(0.0, below - 40))  # what stands under it takes nothing from the drawing
+    frame = _Frame(
+        *(left, below, wide - MARGIN, high - ABOVE),
+        *(_at(data.floor), _at(data.ceiling), len(data.heads)),
     )
-    above = 18
-    high += round(max(0.0, below - 40))  # turned heads take nothing from the drawing
     drawn = Figure(figsize=(wide / DPI, high / DPI), dpi=DPI)
-    room = (left / wide, below / high, 1 - (left + 6) / wide, max(0.2, 1 - (below + above) / high))
     # Nothing is worked out by the plot's own axes: what they say has been printed already.
+    room = (left / wide, below / high, (frame.right - left) / wide, (frame.top - below) / high)
     axes = drawn.add_axes(room, frameon=False)
     axes.set_axis_off()
     axes.set_autoscale_on(False)
-    axes.set_ylim(_at(data.floor), _at(data.ceiling))
-    axes.set_xlim(-0.5, len(heads) - 0.5)
-    word: Any = {"color": INK, "family": FONTS, "clip_on": False}
-    beside, under = -6 / (wide * room[2]), -6 / (high * room[3])
+    axes.set_ylim(frame.floor, frame.ceiling)
+    axes.set_xlim(-0.5, frame.count - 0.5)
+
+    def write(x: float, y: float, said: str, **how: Any) -> None:
+        drawn.text(x / wide, y / high, said, **({"color": INK, "family": FONTS, "va": "center"} | how))
+
     for tick in data.ticks:
         zero = not tick.amount
         level = _at(tick.amount)
         look: Any = {"color": SOFT if zero else HAIR, "linewidth": 1 if zero else 0.8, "zorder": 0}
-        axes.add_artist(Line2D([-0.5, len(heads) - 0.5], [level] * 2, **look))
-        across = axes.get_yaxis_transform()
-        axes.text(beside, level, tick.text, ha="right", va="center", fontsize=SMALL, transform=across, **word)
-    for place, head in enumerate(heads):
-        down = axes.get_xaxis_transform()
-        placed: Any = {"ha": "right" if turned else "center", "va": "top", "rotation": turned}
-        placed |= {"rotation_mode": "anchor"} if turned else {}
-        axes.text(place, under, head, fontsize=points, transform=down, **placed, **word)
+        axes.add_artist(Line2D([-0.5, frame.count - 0.5], [level] * 2, **look))
+        write(left - MARGIN, frame.up(level), tick.text, ha="right", fontsize=SMALL)
+    for place, head in enumerate(heads.texts):
+        turns: Any = {"rotation": heads.turned, "rotation_mode": "anchor"} if heads.turned else {}
+        at = {"ha": "right" if heads.turned else "center", "va": "top", "fontsize": heads.points}
+        if head:
+            write(frame.across(place), below - hangs - UNDER, head, **at, **turns)
     draw = {"lines": _lines, "bridge": _bridge, "stacked": _stacked, "shares": _shares}.get(data.style, _bars)
-    draw(axes, data, id)
+    wanted = [
+        Wanted(
+            frame.across(each.x),
+            frame.up(each.y),
+            *(each.text, each.down, each.rank, each.else_text, each.id),
+        )
+        for each in draw(axes, data, id)
+    ]
+    within = Box(left + 2, below - hangs, wide - 2, high - 2)
+    for each in placed(wanted, within):
+        missing: Any = {"color": SOFT, "gid": each.id} if each.id else {}
+        write(each.x, each.y, each.text, ha="center", fontsize=each.points, zorder=4, **missing)
     return drawn
 
 
-def _turned(head: str, points: float) -> float:
-    """Pixels that a turned head takes to the left and below."""
-    return (_ems(head) * 0.85 + 1) * points * PIXELS
-
-
-def _ems(text: str) -> float:
-    """About how wide a text is, in heights of its letters."""
-    widths = (0.32 if c in NARROW else 0.88 if c in BROAD else 0.61 if c.isupper() else 0.54 for c in text)
-    return sum(width * max(0, wcwidth(c)) for width, c in zip(widths, text, strict=True))
+def _reaches_floor(data: ChartData) -> Iterator[bool]:
+    """Whether points of labelled charts go down to near the floor, where what they print stands below."""
+    span = (_at(data.ceiling) - _at(data.floor)) or 1
+    for series in data.series:
+        for point in series.points:
+            if point.drawn is not None and point.drawn < 0 and data.style not in ("lines", "stacked"):
+                yield (_at(point.base + point.drawn) - _at(data.floor)) / span < 0.1
 
 
 def _at(amount: Decimal) -> float:
@@ -169,34 +207,12 @@ def _at(amount: Decimal) -> float:
     return float(amount)
 
 
-def _heads(heads: tuple[str, ...], wide: int, under: float) -> tuple[list[str], float, int]:
-    """What stands `under` the places, pixels in all, broken at spaces, in a size that fits; turned where
-    none does. A turned head that takes more than half of the drawing, `wide`, is shortened, and whole in the
-    chart's table."""
-    room = under / len(heads) - APART
-    widest = max((_ems(word) for head in heads for word in head.split(" ")), default=1.0)
-    size = min(SMALL, room / max(widest, 1.0) / PIXELS)
-    if size < SMALLEST:
-        points = SMALLEST + 0.75
-        most = max(8, int((wide * 0.45 / PIXELS - points) / (0.45 * points)))
-        return [h if len(h) <= most else h[: most - 1].rstrip() + "…" for h in heads], points, 35
-    return [_broken(head, 0.9 * room / (size * PIXELS)) for head in heads], size, 0
-
-
-def _broken(head: str, ems: float) -> str:
-    """The head in lines of at most so many heights of its letters, where its words allow."""
-    lines: list[str] = []
-    for word in head.split(" "):
-        if lines and _ems(f"{lines[-1]} {word}") <= ems:
-            lines[-1] += f" {word}"
-        else:
-            lines.append(word)
-    return "\n".join(lines)
-
-
 def _colour(number: int, of: int) -> str:
     """The last series is the one that is read first: this year beside the one before."""
-    return TEAL if number == of - 1 else SERIES[number % len(SERIES)] if number else SERIES[0]
+    if number == of - 1:
+        return TEAL
+    others = [colour for colour in SERIES if colour != TEAL]
+    return others[number % len(others)]
 
 
 def legend(data: ChartData) -> list[str]:
@@ -235,22 +251,12 @@ def _bar(axes: Axes, x: float, point: Point, wide: float, colour: str, gid: str,
     axes.add_artist(Rectangle(corner, wide, _at(point.drawn), gid=gid, **look))
 
 
-def _missing(axes: Axes, x: float, point: Point, gid: str) -> None:
+def _missing(x: float, point: Point, gid: str) -> Wanted:
     """What a missing point prints, where it would stand: a gap is not a zero."""
-    axes.text(
-        x,
-        0,
-        point.text or "·",
-        ha="center",
-        va="bottom",
-        color=SOFT,
-        fontsize=SMALL - 1.5,
-        family=FONTS,
-        gid=gid,
-    )
+    return Wanted(x, 0, point.text or "·", rank=0, else_text="·", id=gid)
 
 
-def _bars(axes: Axes, data: ChartData, id: str) -> None:
+def _bars(axes: Axes, data: ChartData, id: str) -> Iterator[Wanted]:
     count = len(data.series)
     wide = (1 - GAP) / count
     for number, series in enumerate(data.series):
@@ -258,39 +264,33 @@ def _bars(axes: Axes, data: ChartData, id: str) -> None:
             x = place - (1 - GAP) / 2 + wide * (number + 0.5)
             gid = f"{id}-point-{number}-{place}"
             if point.drawn is None:
-                _missing(axes, x, point, gid)
-            else:
-                _bar(
-                    axes,
-                    x,
-                    point,
-                    wide * 0.94,
-                    _colour(number, count),
-                    gid,
-                    _hatch(number, count),
-                )
-                if count == 1 and len(series.points) <= 8:
-                    _label(axes, x, point)
+                yield _missing(x, point, gid)
+                continue
+            _bar(axes, x, point, wide * 0.94, _colour(number, count), gid, _hatch(number, count))
+            if count == 1:
+                yield _label(x, point)
 
 
-def _stacked(axes: Axes, data: ChartData, id: str) -> None:
+def _stacked(axes: Axes, data: ChartData, id: str) -> Iterator[Wanted]:
     for number, series in enumerate(data.series):
         for place, point in enumerate(series.points):
             gid = f"{id}-point-{number}-{place}"
             if point.drawn is not None:
                 _bar(axes, place, point, 1 - GAP, SERIES[number % 8], gid, _hatch(number, len(data.series)))
+    yield from ()
 
 
-def _shares(axes: Axes, data: ChartData, id: str) -> None:
+def _shares(axes: Axes, data: ChartData, id: str) -> Iterator[Wanted]:
     for place, point in enumerate(data.series[0].points):
+        gid = f"{id}-point-0-{place}"
         if point.drawn is None:
-            _missing(axes, place, point, f"{id}-point-0-{place}")
-        else:
-            _bar(axes, place, point, 0.5, TEAL, f"{id}-point-0-{place}")
-            _label(axes, place, point)
+            yield _missing(place, point, gid)
+            continue
+        _bar(axes, place, point, 0.5, TEAL, gid)
+        yield _label(place, point)
 
 
-def _lines(axes: Axes, data: ChartData, id: str) -> None:
+def _lines(axes: Axes, data: ChartData, id: str) -> Iterator[Wanted]:
     count = len(data.series)
     for number, series in enumerate(data.series):
         colour = _line_colour(number, count)
@@ -301,13 +301,13 @@ def _lines(axes: Axes, data: ChartData, id: str) -> None:
         for place, point in enumerate(series.points):
             gid = f"{id}-point-{number}-{place}"
             if point.drawn is None:
-                _missing(axes, place, point, gid)
+                yield _missing(place, point, gid)
             else:
                 look: Any = {"marker": MARKERS[number % 8], "color": colour, "markersize": 5, "zorder": 3}
                 axes.add_artist(Line2D([place], [_at(point.drawn)], gid=gid, **look))
 
 
-def _bridge(axes: Axes, data: ChartData, id: str) -> None:
+def _bridge(axes: Axes, data: ChartData, id: str) -> Iterator[Wanted]:
     points = data.series[0].points
     top = Decimal(0)
     for place, point in enumerate(points):
@@ -319,25 +319,12 @@ def _bridge(axes: Axes, data: ChartData, id: str) -> None:
             axes.add_artist(Line2D(span, level, color=SOFT, linewidth=1, linestyle=(0, (3, 2)), zorder=1))
         _bar(axes, place, point, 0.62, colour, f"{id}-point-0-{place}")
         top = point.base + point.drawn
-        _label(axes, place, point)
+        yield _label(place, point, rank=0 if ends else 1)
 
 
-def _label(axes: Axes, x: float, point: Point) -> None:
+def _label(x: float, point: Point, rank: int = 1) -> Wanted:
     """What a point prints, above it, or below where it goes down."""
     assert point.drawn is not None
     down = point.drawn < 0
     end = _at(point.base + point.drawn) if down or point.drawn > 0 else _at(point.base)
-    offset: Any = (0, -3 if down else 3)
-    axes.annotate(
-        point.text,
-        (x, end),
-        offset,
-        textcoords="offset points",
-        ha="center",
-        va="top" if down else "bottom",
-        color=INK,
-        fontsize=SMALL - 0.5,
-        family=FONTS,
-        annotation_clip=False,
-        zorder=4,
-    )
+    return Wanted(x, end, point.text, down, rank)

@@ -23,8 +23,9 @@ from humble_sum.core.printing.figure import exact_text
 from humble_sum.core.proof.figures import Figure
 from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.statements.marks import Hold, Nudge
-from humble_sum.core.statements.names import FigureRef
+from humble_sum.core.statements.names import FigureRef, shortened
 from humble_sum.core.statements.relations import Relation
+from humble_sum.exchange.imprint import Imprint
 from humble_sum.exchange.layout import Row, caption, rows
 from humble_sum.exchange.number_codes import codes_of
 from humble_sum.exchange.travelling import closed, one_line
@@ -37,6 +38,7 @@ MODES: dict[Mode, str] = {
 }
 SURE_DIGITS = 15  # a cell is a double: more significant digits than this need not survive
 SHEET_NAME = 31
+FOOT = 255  # characters of a page's foot
 UNSAFE_IN_NAME = dict.fromkeys(map(ord, "[]:*?/\\'"), " ")
 EPOCH = datetime(1980, 1, 1)  # so that the same figures make the same file
 HEAD = 4  # the row of the columns' heads, from 0
@@ -56,8 +58,9 @@ class Sum:
     parts: tuple[tuple[FigureRef, int], ...]
 
 
-def write_workbook(whole: PackProof, mode: Mode = "exact") -> bytes:
-    """The workbook, byte by byte the same for the same figures."""
+def write_workbook(whole: PackProof, mode: Mode = "exact", imprint: Imprint | None = None) -> bytes:
+    """The workbook, byte by byte the same for the same figures; at the foot of its pages, when printed, the
+    issue that it is of."""
     out = io.BytesIO()
     book = Workbook(out, {"in_memory": True, "strings_to_formulas": False, "strings_to_urls": False})
     book.set_properties({"title": f"{whole.pack.entity}, {whole.pack.period}", "created": EPOCH})
@@ -78,8 +81,19 @@ def write_workbook(whole: PackProof, mode: Mode = "exact") -> bytes:
     _rules(book, whole)
     _moved(book, whole)
     _checks(book, whole)
+    if imprint:
+        for sheet in book.worksheets():
+            sheet.set_footer(_foot(imprint.text))
     book.close()
     return out.getvalue()
+
+
+def _foot(text: str) -> str:
+    """Text at the foot of a printed page (ECMA-376, 18.3.1.46): an ampersand stands twice, and there is room
+    for 255 characters."""
+    said, digest = text.rsplit(" ", 1)
+    room = FOOT - len(digest) - len("&L&8 ")
+    return f"&L&8 {shortened(said, room // 2).replace('&', '&&')} {digest}"
 
 
 def amounts_in(whole: PackProof, mode: Mode) -> Amounts:

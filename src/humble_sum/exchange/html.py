@@ -10,14 +10,17 @@ from humble_sum.core.proof.figures import Figure
 from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.proof.statement_proof import Proof
 from humble_sum.core.statements.pack import Pack
+from humble_sum.exchange.imprint import Imprint
+from humble_sum.exchange.language import language_of
 from humble_sum.exchange.layout import Row, caption, rows
 from humble_sum.exchange.travelling import isolated
 
 TABLE_STYLE = """
 table { width: 100%; border-collapse: collapse; font-variant-numeric: tabular-nums; }
 th { font-weight: 400; text-align: start; padding: .1rem 0; }
-thead th { text-align: end; color: #55676b; font-size: .875rem; padding: .75rem .7em .5rem 1.5rem; }
-td { text-align: end; padding: .1rem 0 .1rem 1.5rem; white-space: nowrap; }
+thead th { text-align: right; color: #55676b; font-size: .875rem; padding-block: .75rem .5rem;
+  padding-inline: 1.5rem .7em; vertical-align: bottom; }
+td { text-align: right; padding-block: .1rem; padding-inline: 1.5rem 0; white-space: nowrap; }
 td data { display: inline-block; padding: 0 .7em 0 .4em; min-width: 4.2em; }
 td.hangs data { padding-right: 0; min-width: 4.9em; }
 .hang { display: inline-block; min-width: .7em; text-align: start; }
@@ -26,6 +29,7 @@ td.hangs data { padding-right: 0; min-width: 4.9em; }
 td.rust { color: #a83c14; }
 .subtotal data, .total data { border-top: 1px solid; }
 .last data { border-bottom: 3px double; }
+caption { text-align: start; padding: 0; }
 """
 # In letters: what a sheet of paper that stands or lies has room for, what is between its columns, where a
 # label folds, and the least a column takes.
@@ -39,6 +43,8 @@ h1 { font-size: 1.3rem; margin: 0; }
 p { margin: 0; color: #55676b; font-size: .875rem; }
 .under { display: flex; justify-content: space-between; gap: 2rem; border-bottom: 1px solid;
   padding-bottom: .5rem; }
+.imprint { max-width: 46rem; margin: 0 auto 2rem; color: #55676b; font-size: .75rem;
+  overflow-wrap: anywhere; }
 @media print { :root { background: none; } main { border: 0; margin: 0; padding: 0; max-width: none; } }
 """
 
@@ -46,32 +52,49 @@ p { margin: 0; color: #55676b; font-size: .875rem; }
 def write_html(pack: Pack, proof: Proof, paper: bool = False) -> bytes:
     """The statement as its readers see it. Each figure's exact amount is in its data element. For paper its
     columns stand on as many pages as they need."""
-    return _page(f"{proof.statement.title}, {pack.entity}", list(_sheets(pack, proof, paper)))
+    return _page(pack, f"{proof.statement.title}, {pack.entity}", list(_sheets(pack, proof, paper)))
 
 
-def write_edition(whole: PackProof, paper: bool = False) -> bytes:
-    """All statements of an edition on one page, each as its readers see it."""
+def write_edition(whole: PackProof, paper: bool = False, imprint: Imprint | None = None) -> bytes:
+    """All statements of an edition on one page, each as its readers see it; at its foot, or on paper at that
+    of every sheet, the issue that it is of."""
     pack = whole.pack
     sheets = [sheet for proof in whole.proofs.values() for sheet in _sheets(pack, proof, paper)]
-    return _page(f"{pack.entity}, {pack.period}", sheets)
+    return _page(pack, f"{pack.entity}, {pack.period}", sheets, paper, imprint)
 
 
-def _page(title: str, sheets: Sequence[str]) -> bytes:
+def _page(
+    pack: Pack, title: str, sheets: Sequence[str], paper: bool = False, imprint: Imprint | None = None
+) -> bytes:
     body = "\n".join(sheets)
+    foot = "" if paper or imprint is None else f"\n{page_foot(imprint)}"
+    style = f"{STYLE}{TABLE_STYLE}{paper_foot(imprint) if paper and imprint else ''}"
     page = f"""<!doctype html>
-<html lang="en">
+<html {language_of(pack)}>
 <head>
 <meta charset="utf-8">
 <meta name="viewport" content="width=device-width">
 <title>{escape(title)}</title>
-<style>{STYLE}{TABLE_STYLE}</style>
+<style>{style}</style>
 </head>
 <body>
-{body}
+{body}{foot}
 </body>
 </html>
 """
     return page.encode()
+
+
+def page_foot(imprint: Imprint) -> str:
+    """The foot of a web page."""
+    return f'<footer class="imprint">{isolated(imprint.text)}</footer>'
+
+
+def paper_foot(imprint: Imprint) -> str:
+    """The style that puts an imprint at the foot of every sheet of paper."""
+    said = "".join(c if c.isalnum() and c.isascii() else f"\\{ord(c):x} " for c in imprint.text)
+    look = "font: 6.5pt 'Noto Sans', sans-serif; color: #55676b;"
+    return f"@page {{ @bottom-left {{ content: '{said}'; {look} }} }}"
 
 
 def _sheets(pack: Pack, proof: Proof, paper: bool) -> Iterator[str]:
@@ -84,11 +107,12 @@ def _sheets(pack: Pack, proof: Proof, paper: bool) -> Iterator[str]:
         period = pack.period
         if len(groups) > 1:
             period += f", columns {group[0] + 1} to {group[-1] + 1} of {len(columns)}"
-        yield f"""<main{' class="wide"' if lies else ""}>
-<p>{isolated(pack.entity)}</p>
+        over = f"""<p class="whose">{isolated(pack.entity)}</p>
 <h1>{isolated(proof.statement.title)}</h1>
 <div class="under"><p>{isolated(period)}</p><p>{isolated(caption(proof))}</p></div>
-{statement_table(proof, group, _on_paper if paper else _cell)}
+"""
+        yield f"""<main{' class="wide"' if lies else ""}>
+{statement_table(proof, group, _on_paper if paper else _cell, over)}
 </main>"""
 
 
@@ -132,13 +156,18 @@ def _across(widths: Sequence[int], gap: int) -> int:
 
 
 def statement_table(
-    proof: Proof, columns: Sequence[int] | None = None, cell: Callable[[Figure, Row], str] | None = None
+    proof: Proof,
+    columns: Sequence[int] | None = None,
+    cell: Callable[[Figure, Row], str] | None = None,
+    over: str = "",
 ) -> str:
-    """The statement's lines and columns as a table; or some columns of it, by number, its figures as said."""
+    """The statement's lines and columns as a table, with what stands over it as its caption; or some columns
+    of it, by number, its figures as said."""
     shown = range(len(proof.statement.columns)) if columns is None else columns
     heads = "".join(f'<th scope="col">{isolated(proof.heads[n])}</th>' for n in shown)
     body = "\n".join(_row(row, shown, cell or _cell) for row in rows(proof))
-    return f"""<table>
+    head = f"<caption>{over}</caption>" if over else ""
+    return f"""<table>{head}
 <thead><tr><td></td>{heads}</tr></thead>
 <tbody>
 {body}

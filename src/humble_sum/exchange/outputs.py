@@ -30,7 +30,7 @@ class Output:
 
 def write_pdf(pack: Pack, proof: Proof) -> bytes:
     """One statement as its readers see it. Raises InputError where this machine cannot make PDF."""
-    return set_on_paper(write_html(pack, proof, paper=True))
+    return set_on_paper(write_html(pack, proof, paper=True)).data
 
 
 CSV, JSON = "text/csv; charset=utf-8", "application/json"

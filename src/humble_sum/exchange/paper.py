@@ -4,10 +4,14 @@ each by a process of its own, so that who waits for them can do other things and
 from __future__ import annotations
 
 import hashlib
+import json
 import subprocess
 import sys
-from collections.abc import Callable, Iterator, Mapping
-from contextlib import ExitStack, contextmanager
+import threading
+import unicodedata
+from collections.abc import Callable, Iterable, Iterator, Mapping
+from contextlib import ExitStack, contextmanager, suppress
+from dataclasses import dataclass
 from typing import Any
 
 from humble_sum.core.errors import Fault, InputError
@@ -19,7 +23,7 @@ PAPER = """
   size: A4; margin: 20mm 18mm 22mm;
   @top-left { content: string(whose); font: 8.5pt 'Noto Serif', serif; color: #55676b; }
   @top-right { content: string(what); font: 8.5pt 'Noto Serif', serif; color: #55676b; }
-  @bottom-center { content: counter(page) ' / ' counter(pages); font: 8.5pt 'Noto Serif', serif;
+  @bottom-right { content: counter(page) ' / ' counter(pages); font: 8.5pt 'Noto Serif', serif;
     color: #55676b; }
 }
 @page wide { size: A4 landscape; }
@@ -38,7 +42,7 @@ td.hangs { padding-right: 0; }
 main.wide td .n { min-width: 0; }
 main.wide thead th { padding-left: 1em; }
 main.wide tbody th { min-width: 9em; }
-main > p:first-child { string-set: whose content(); }
+.whose { string-set: whose content(); }
 h1 { string-set: what content(); }
 .nudges, .holds { font-size: 8.5pt; }
 h2 { break-after: avoid; }
@@ -48,63 +52,102 @@ tr.heading { break-after: avoid; }
 tr.total, tr.subtotal { break-before: avoid; }
 """
 NEEDED = "libpango-1.0-0 libpangoft2-1.0-0 libharfbuzz-subset0"
-NO_PANGO = 3  # what a process ends with that cannot make PDF
+NO_PANGO, NO_GLYPH = 3, 4  # what a process ends with that cannot make PDF, or lacks fonts
 BEAT = 0.5  # seconds between two looks whether a page is still waited for
+MOST_NAMED = 8  # characters that are named, of those that no font has
 
 
-def set_on_paper(page: bytes) -> bytes:
+@dataclass(frozen=True)
+class OnPaper:
+    """A PDF, and what it was made with: the versions of the libraries, and a digest of its fonts. Made with
+    the same, the same page is the same file, byte by byte."""
+
+    data: bytes
+    made_with: str
+
+
+def set_on_paper(page: bytes) -> OnPaper:
     """A page of ours as PDF: tagged (ISO 32000-2, 14.8), fonts embedded, nothing fetched from anywhere.
 
-    The same page with the same fonts is the same file, byte by byte. Raises InputError where this machine
-    cannot make PDF.
+    Raises InputError where this machine cannot make PDF, or no font here has some character of the page.
     """
     made = _weasyprint()
     # No protocol is allowed, and what asks for one ends it.
     nothing = made.urls.URLFetcher(allowed_protocols=(), fail_on_errors=True)
     # The page's own style sheets would be stronger than one that is handed over.
     set_out = page.decode().replace("</head>", f"<style>{PAPER}</style>\n</head>", 1)
-    document = made.HTML(string=set_out, url_fetcher=nothing)
+    document = made.HTML(string=set_out, url_fetcher=nothing).render(pdf_tags=True)
     identifier = hashlib.sha256(page).digest()[:16]
-    return bytes(document.write_pdf(pdf_tags=True, pdf_identifier=identifier))
+    data = bytes(document.write_pdf(pdf_tags=True, pdf_identifier=identifier))
+    fonts = list(document.fonts.values())
+    if missing := sorted({chr(point) for font in fonts for point in font.missing}):
+        raise NoGlyph(missing)
+    return OnPaper(data, _made_with(made, fonts))
+
+
+def _made_with(made: Any, fonts: Iterable[Any]) -> str:
+    from weasyprint.text.ffi import pango
+
+    version = pango.pango_version()
+    digests = sorted({hashlib.sha256(font.file_content).hexdigest() for font in fonts})
+    of_fonts = hashlib.sha256("".join(digests).encode()).hexdigest()[:16]
+    pango_version = f"{version // 10_000}.{version // 100 % 100}.{version % 100}"
+    return f"WeasyPrint {made.__version__}, Pango {pango_version}, fonts {of_fonts}"
+
+
+class Presses:
+    """Processes that set pages on paper, one for each name. They make themselves ready before they are given
+    a page."""
+
+    def __init__(self, processes: Mapping[str, subprocess.Popen[bytes]]):
+        self._processes = processes
+
+    def give(self, name: str, page: bytes) -> None:
+        """Begin to set a page."""
+        process = self._processes[name]
+        assert process.stdin is not None
+        with suppress(BrokenPipeError):  # it has ended; why is told when it is awaited
+            process.stdin.write(page)
+            process.stdin.close()
+        process.stdin = None
+
+    def awaited(self, name: str, beat: Callable[[], None]) -> OnPaper:
+        """A page that was given, on paper; `beat` is called now and then until it is there. Raises
+        InputError."""
+        process = self._processes[name]
+        while True:
+            try:
+                made, said = process.communicate(timeout=BEAT)
+                break
+            except subprocess.TimeoutExpired:
+                beat()
+        if process.returncode == NO_PANGO:
+            raise _no_pango()
+        if process.returncode == NO_GLYPH:
+            raise NoGlyph(json.loads(made))
+        if process.returncode:
+            raise RuntimeError(f"a page was not set: {said.decode(errors='replace')[-2000:]}")
+        made_with, _, data = made.partition(b"\n")
+        return OnPaper(data, made_with.decode())
 
 
 @contextmanager
-def being_set(pages: Mapping[str, bytes]) -> Iterator[Callable[[str, Callable[[], None]], bytes]]:
-    """The pages by name, all of them set at once while the block goes on. Yields what waits for one of them,
-    calling its second argument now and then, and gives its PDF. Where the block ends early, so do they."""
+def presses(names: Iterable[str]) -> Iterator[Presses]:
+    """Processes that set pages while the block goes on. Where it ends early, so do they."""
     with ExitStack() as all_of_them:
-        setting = {name: all_of_them.enter_context(_process(page)) for name, page in pages.items()}
-        yield lambda name, beat: _awaited(setting[name], beat)
+        yield Presses({name: all_of_them.enter_context(_process()) for name in names})
 
 
 @contextmanager
-def _process(page: bytes) -> Iterator[subprocess.Popen[bytes]]:
-    """A process that sets a page; it is ended with the block."""
+def _process() -> Iterator[subprocess.Popen[bytes]]:
+    """A process that waits for a page and sets it; it is ended with the block."""
     command = [sys.executable, "-m", "humble_sum.exchange.paper"]
     pipe = subprocess.PIPE
     with subprocess.Popen(command, stdin=pipe, stdout=pipe, stderr=pipe) as process:
         try:
-            assert process.stdin is not None
-            process.stdin.write(page)  # it reads all of it before it does anything else
-            process.stdin.close()
-            process.stdin = None
             yield process
         finally:
             process.kill()
-
-
-def _awaited(process: subprocess.Popen[bytes], beat: Callable[[], None]) -> bytes:
-    while True:
-        try:
-            made, said = process.communicate(timeout=BEAT)
-            break
-        except subprocess.TimeoutExpired:
-            beat()
-    if process.returncode == NO_PANGO:
-        raise _no_pango()
-    if process.returncode:
-        raise RuntimeError(f"a page was not set: {said.decode(errors='replace')[-2000:]}")
-    return made
 
 
 def _weasyprint() -> Any:
@@ -121,14 +164,38 @@ def _no_pango() -> InputError:
     return InputError("no-pdf", Fault("pdf", what, f"Install it: apt-get install {NEEDED}."))
 
 
+class NoGlyph(InputError):
+    """Characters that no font here has."""
+
+    def __init__(self, characters: list[str]):
+        self.characters = characters
+        super().__init__("no-pdf", _not_shown(characters))
+
+
+def _not_shown(characters: list[str]) -> Fault:
+    named = [f"{each} (U+{ord(each):04X} {unicodedata.name(each, '')}".rstrip() + ")" for each in characters]
+    more = f", and {len(named) - MOST_NAMED} more" if len(named) > MOST_NAMED else ""
+    what = f"No font here shows {', '.join(named[:MOST_NAMED])}{more}."
+    do = "Install a font that does (Debian: fonts-noto-core, fonts-noto-cjk, fonts-symbola), or leave it out."
+    return Fault("pdf", what, do)
+
+
 def main() -> None:
-    """Set the page of standard input on paper, on standard output."""
-    page = sys.stdin.buffer.read()
+    """Set the page of standard input on paper, on standard output: a line of what it was made with, and the
+    PDF. The page is read while WeasyPrint is."""
+    page: list[bytes] = []
+    reading = threading.Thread(target=lambda: page.append(sys.stdin.buffer.read()))
+    reading.start()
     try:
-        made = set_on_paper(page)
+        _weasyprint()
+        reading.join()
+        made = set_on_paper(page[0])
+    except NoGlyph as error:
+        sys.stdout.buffer.write(json.dumps(error.characters).encode())
+        sys.exit(NO_GLYPH)
     except InputError:
         sys.exit(NO_PANGO)
-    sys.stdout.buffer.write(made)
+    sys.stdout.buffer.write(made.made_with.encode() + b"\n" + made.data)
 
 
 if __name__ == "__main__":

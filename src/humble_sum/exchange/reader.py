@@ -15,7 +15,10 @@ from humble_sum.core.statements.pack import Pack
 from humble_sum.core.statements.placed import Dashboard
 from humble_sum.exchange.dashboard_html import DASHBOARD_STYLE, dashboard_body
 from humble_sum.exchange.html import TABLE_STYLE, statement_table
+from humble_sum.exchange.imprint import Imprint
+from humble_sum.exchange.language import language_of
 from humble_sum.exchange.layout import caption
+from humble_sum.exchange.travelling import isolated
 
 ICON = '<link rel="icon" href="/icon.svg" type="image/svg+xml">'
 STYLE = """
@@ -42,7 +45,8 @@ a:focus-visible, summary:focus-visible, .wide:focus-visible {
   padding-bottom: .5rem; }
 .under p { margin: 0; color: #55676b; font-size: .875rem; }
 .wide { overflow-x: auto; }
-footer { margin-top: 2.2rem; }
+footer { margin-top: 2.2rem; overflow-wrap: anywhere; }
+footer p { margin: 0; }
 @media (max-width: 720px) {
   body { padding: 1rem 1rem 2rem; }
   nav { margin-inline-start: 0; }
@@ -64,17 +68,20 @@ class Link:
     to: str | None
 
 
-def reader_page(pack: Pack, unit: str, links: Sequence[Link], body: str, note: str, fonts: str = "") -> str:
-    """One page of an edition's report."""
+def reader_page(
+    pack: Pack, unit: str, links: Sequence[Link], body: str, notes: Sequence[str], fonts: str = ""
+) -> str:
+    """One page of an edition's report, with notes at its foot."""
     edition = f"{pack.edition_name(pack.shown)} edition"
-    said = ", ".join(filter(None, (edition, pack.period[:1].lower() + pack.period[1:], unit)))
+    over = ", ".join(filter(None, (edition, pack.period[:1].lower() + pack.period[1:], unit)))
     items = "".join(f"<li>{_link(link)}</li>" for link in links)
     nav = f'<nav aria-label="Contents"><ul>{items}</ul></nav>' if len(links) > 1 else ""
     name = next((link.name for link in links if link.to is None), edition)
-    foot = f'<footer class="soft">{escape(note)}</footer>' if note else ""
+    said = "".join(f"<p>{isolated(note)}</p>" for note in notes if note)
+    foot = f'<footer class="soft">{said}</footer>' if said else ""
     linked = f'<link rel="stylesheet" href="{escape(fonts)}">{ICON}' if fonts else ""
     return f"""<!doctype html>
-<html lang="en">
+<html {language_of(pack)}>
 <head>
 <meta charset="utf-8">
 <meta name="viewport" content="width=device-width">
@@ -83,7 +90,7 @@ def reader_page(pack: Pack, unit: str, links: Sequence[Link], body: str, note: s
 <style>{STYLE}{TABLE_STYLE}{DASHBOARD_STYLE}</style>
 </head>
 <body>
-<header><h1>{escape(pack.entity)}</h1><p class="soft">{escape(said)}</p>{nav}</header>
+<header><h1>{escape(pack.entity)}</h1><p class="soft">{escape(over)}</p>{nav}</header>
 <main>{body}</main>
 {foot}
 </body>
@@ -99,11 +106,14 @@ def _link(link: Link) -> str:
 
 def statement_body(proof: Proof, period: str) -> str:
     """A statement as a page of the report."""
+    over = (
+        f"<h2>{isolated(proof.statement.title)}</h2>"
+        f'<div class="under"><p>{isolated(period)}</p><p>{isolated(caption(proof))}</p></div>'
+    )
     return (
-        f'<article class="statement"><h2>{escape(proof.statement.title)}</h2>'
-        f'<div class="under"><p>{escape(period)}</p><p>{escape(caption(proof))}</p></div>'
+        '<article class="statement">'
         f'<div class="wide" tabindex="0" role="group" aria-label="{escape(proof.statement.title)}">'
-        f"{statement_table(proof)}</div></article>"
+        f"{statement_table(proof, over=over)}</div></article>"
     )
 
 
@@ -120,13 +130,20 @@ def rounding_note(whole: PackProof) -> str:
     return "Figures are rounded, and adjusted by as little as makes the printed totals add."
 
 
-def dashboard_page(dashboard: Dashboard, whole: PackProof, links: Sequence[Link], fonts: str = "") -> str:
-    """A dashboard as a page of the report."""
+def dashboard_page(
+    dashboard: Dashboard,
+    whole: PackProof,
+    links: Sequence[Link],
+    fonts: str = "",
+    imprint: Imprint | None = None,
+) -> str:
+    """A dashboard as a page of the report; at its foot the issue that it is of, where it is of one."""
     body = dashboard_body(dashboard, whole)
-    return reader_page(whole.pack, unit_of_edition(whole), links, body, rounding_note(whole), fonts)
+    notes = (rounding_note(whole), imprint.text if imprint else "")
+    return reader_page(whole.pack, unit_of_edition(whole), links, body, notes, fonts)
 
 
 def statement_page(proof: Proof, whole: PackProof, links: Sequence[Link], fonts: str = "") -> str:
     """A statement as a page of the report."""
     body = statement_body(proof, whole.pack.period)
-    return reader_page(whole.pack, unit_of_edition(whole), links, body, rounding_note(whole), fonts)
+    return reader_page(whole.pack, unit_of_edition(whole), links, body, [rounding_note(whole)], fonts)

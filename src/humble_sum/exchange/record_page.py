@@ -8,7 +8,8 @@ from collections.abc import Iterable, Sequence
 from html import escape
 
 from humble_sum.core.proof.pack_proof import PackProof
-from humble_sum.exchange.html import STYLE
+from humble_sum.exchange.html import STYLE, page_foot, paper_foot
+from humble_sum.exchange.imprint import Imprint
 from humble_sum.exchange.nudges_csv import NudgeRow, nudge_rows
 from humble_sum.exchange.travelling import isolated
 
@@ -27,29 +28,30 @@ main { max-width: none; }
 """
 
 
-def write_record_page(whole: PackProof) -> bytes:
+def write_record_page(whole: PackProof, imprint: Imprint | None = None) -> bytes:
     """Figure by figure: exact, its own rounding, what is printed, why, by which plan, who and when."""
     pack = whole.pack
     rows = list(nudge_rows(whole))
     edition = pack.edition_name(pack.shown)
+    foot = f"\n{page_foot(imprint)}" if imprint else ""
     page = f"""<!doctype html>
 <html lang="en">
 <head>
 <meta charset="utf-8">
 <meta name="viewport" content="width=device-width">
 <title>Record of nudges and holds, {escape(pack.entity)}</title>
-<style>{STYLE}{TABLE}</style>
+<style>{STYLE}{TABLE}{paper_foot(imprint) if imprint else ""}</style>
 </head>
 <body>
 <main>
-<p>{isolated(pack.entity)}</p>
+<p class="whose">{isolated(pack.entity)}</p>
 <h1>Record of nudges and holds</h1>
 <div class="under"><p>{isolated(pack.period)}</p><p>{isolated(edition)}</p></div>
 <p>{_counted(rows)}</p>
 {_nudges(rows)}
 <h2>Holds</h2>
-{_table("holds", HOLDS, held_rows(whole))}
-</main>
+{_table("holds", HOLDS, held_rows(whole), "Holds")}
+</main>{foot}
 </body>
 </html>
 """
@@ -89,7 +91,10 @@ def _nudges(rows: Iterable[NudgeRow]) -> str:
     together: dict[tuple[str, str, str, str], list[NudgeRow]] = {}
     for row in rows:
         together.setdefault((row.statement, row.plan, row.author, row.made[:10]), []).append(row)
-    said = [_made(*key) + _table("nudges", NUDGES, map(nudged_cells, made)) for key, made in together.items()]
+    said = [
+        _made(*key) + _table("nudges", NUDGES, map(nudged_cells, made), f"Nudges, {key[0]}")
+        for key, made in together.items()
+    ]
     return "\n".join(said) or "<h2>Nudges</h2>\n<p>None.</p>"
 
 
@@ -102,13 +107,19 @@ def _made(statement: str, plan: str, author: str, day: str) -> str:
     return f"<h2>Nudges, {isolated(statement)}</h2>\n<p>{isolated(how + by_plan)}</p>\n"
 
 
-def _table(kind: str, heads: Sequence[str], rows: Iterable[Sequence[str]]) -> str:
-    listed = [f"<tr>{''.join(f'<td>{_text(cell)}</td>' for cell in row)}</tr>" for row in rows]
+def _table(kind: str, heads: Sequence[str], rows: Iterable[Sequence[str]], says: str) -> str:
+    listed = [
+        f'<tr><th scope="row">{_text(first)}</th>{"".join(f"<td>{_text(cell)}</td>" for cell in others)}</tr>'
+        for first, *others in rows
+    ]
     if not listed:
         return "<p>None.</p>"
     head = "".join(f'<th scope="col">{each}</th>' for each in heads)
     body = "\n".join(listed)
-    return f'<table class="{kind}">\n<thead><tr>{head}</tr></thead>\n<tbody>\n{body}\n</tbody>\n</table>'
+    said = f"<caption>{isolated(says)}</caption>"
+    return (
+        f'<table class="{kind}">{said}\n<thead><tr>{head}</tr></thead>\n<tbody>\n{body}\n</tbody>\n</table>'
+    )
 
 
 def _text(text: str) -> str:

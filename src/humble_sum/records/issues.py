@@ -11,6 +11,8 @@ from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.issue.issued import Issue
 from humble_sum.records.tables import IssueRow, PackRow
 
+MOST_NUMBER = 2**63 - 1  # what the database can be asked for
+
 
 @dataclass(frozen=True)
 class KeptIssue:
@@ -75,11 +77,9 @@ def withdraw(session: Session, row: PackRow, number: int, why: str, replaced: in
 
 
 def _row(session: Session, row: PackRow, number: int) -> IssueRow:
-    found = session.scalar(
-        select(IssueRow)
-        .where(IssueRow.pack == row.id, IssueRow.edition == row.edition, IssueRow.number == number)
-        .options(undefer(IssueRow.container))
-    )
+    query = select(IssueRow).where(IssueRow.pack == row.id, IssueRow.edition == row.edition)
+    query = query.where(IssueRow.number == number).options(undefer(IssueRow.container))
+    found = session.scalar(query) if 0 < number <= MOST_NUMBER else None
     if found is None:
         what = f"This edition has no issue {number}."
         raise InputError("no-such-issue", Fault("number", what, "Take its number from those issued before."))

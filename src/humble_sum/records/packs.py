@@ -42,7 +42,7 @@ MODELS: dict[str, type[BaseModel]] = {
 }
 
 
-SHARED = ("follows", "taxonomies")
+SHARED = ("follows", "taxonomies", "language")
 
 Standing = Literal["in_use", "put_away", "taken_out"]
 
@@ -267,11 +267,12 @@ def write_state(
 
 
 def _shared(said: dict[str, Any]) -> dict[str, Any]:
-    """What a pack has of others: the house style it follows, taxonomies that it names."""
+    """What else is said of a pack: the house style it follows, taxonomies that it names, its language."""
     follows = said.get("follows")
     return {
         "follows": None if follows is None else Followed.model_validate(follows),
         "taxonomies": tuple(Taxonomy.model_validate(each) for each in said.get("taxonomies", [])),
+        "language": said.get("language"),
     }
 
 

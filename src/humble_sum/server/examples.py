@@ -21,7 +21,8 @@ from humble_sum.core.proof.statement_proof import prove
 from humble_sum.core.statements.edition import OWN
 from humble_sum.core.statements.in_edition import editions_of, in_edition
 from humble_sum.core.statements.pack import Pack
-from humble_sum.exchange.issuing import Wanted, checks_of, issue
+from humble_sum.exchange.containers.issuing import Wanted, issue
+from humble_sum.exchange.containers.last_checks import checks_of
 from humble_sum.exchange.pack_json import write_pack
 from humble_sum.exchange.sources.text import read_text
 from humble_sum.records.demo import demo_pack

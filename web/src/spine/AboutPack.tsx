@@ -12,6 +12,7 @@ export function AboutPack({ onClose }: { onClose: () => void }) {
   const [entity, setEntity] = useState(pack.entity);
   const [period, setPeriod] = useState(pack.period);
   const [currency, setCurrency] = useState("");
+  const [language, setLanguage] = useState("");
   const [name, setName] = useState("");
   return (
     <Sheet open onClose={onClose} title="About this pack" says="Whose it is, and what it covers.">
@@ -27,6 +28,7 @@ export function AboutPack({ onClose }: { onClose: () => void }) {
               entity: entity.trim(),
               period: period.trim(),
               ...(code ? { currency: code } : {}),
+              ...(language.trim() ? { language: language.trim() } : {}),
             },
             onClose,
           );
@@ -39,6 +41,12 @@ export function AboutPack({ onClose }: { onClose: () => void }) {
           value={currency}
           placeholder="ISO 4217 code"
           onChange={setCurrency}
+        />
+        <Field
+          label="Language of its labels"
+          value={language}
+          placeholder="a tag such as en, hi or pt-BR"
+          onChange={setLanguage}
         />
         <Button main type="submit">
           Keep

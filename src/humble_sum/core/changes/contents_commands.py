@@ -17,7 +17,7 @@ from humble_sum.core.printing.clauses import Currency
 from humble_sum.core.rules.headings import PeriodDate
 from humble_sum.core.rules.rulebook import Id
 from humble_sum.core.statements.names import Label, Reason
-from humble_sum.core.statements.pack import Column, Line, Pack, Statement
+from humble_sum.core.statements.pack import Column, Language, Line, Pack, Statement
 from humble_sum.core.statements.validation import check
 
 NewKind = Literal["line", "memo", "heading", "count", "per_unit", "percent"]
@@ -27,13 +27,18 @@ class _Contents(BaseModel):
     model_config = ConfigDict(extra="forbid")
 
 
+WHOSE = ("entity", "period", "currency", "language")
+
+
 class EditPack(_Contents):
-    """Say whose the pack is, what period it covers, what its currency is; what is left out stays."""
+    """Say whose the pack is, what period it covers, what its currency is, and in which language its labels
+    are; what is left out stays."""
 
     kind: Literal["edit_pack"]
     entity: Label | None = None
     period: Label | None = None
     currency: Currency = None
+    language: Language | None = None
 
 
 class EditStatement(_Contents):
@@ -160,7 +165,7 @@ def hold_otherwise(pack: Pack, change: Any) -> tuple[Pack, str]:
 
 
 def _edited(pack: Pack, change: EditPack) -> tuple[Pack, str]:
-    said = {name: value for name in ("entity", "period", "currency") if (value := getattr(change, name))}
+    said = {name: value for name in WHOSE if (value := getattr(change, name))}
     words = ", ".join(f"{name} {value}" for name, value in said.items())
     return pack.model_copy(update=said), f"The pack is now of {words}" if said else "The pack stays as it is"
 

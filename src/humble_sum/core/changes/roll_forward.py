@@ -18,6 +18,7 @@ from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.proof.statement_proof import Proof
 from humble_sum.core.rules.rulebook import Rulebook
 from humble_sum.core.statements.marks import Hold
+from humble_sum.core.statements.names import MOST_REASON, shortened
 from humble_sum.core.statements.pack import OWN_ACROSS, Column, Line, Pack, Statement, Tie
 from humble_sum.core.statements.relations import exact_amounts
 from humble_sum.core.statements.validation import check, in_place
@@ -372,7 +373,7 @@ def _published(pack: Pack, proof: Proof, columns: _Columns) -> Iterator[Hold]:
             line=line,
             column=id,
             printed=of_units(figure.units, figure.exponent),
-            reason=f"As published, {pack.period}",
+            reason=shortened(f"As published, {pack.period}", MOST_REASON),
         )
 
 

@@ -25,7 +25,7 @@ from humble_sum.core.proof.findings import describe_relation
 from humble_sum.core.proof.pack_proof import PackProof, figure_at
 from humble_sum.core.proof.statement_proof import Proof, following
 from humble_sum.core.statements.marks import Nudge
-from humble_sum.core.statements.names import FigureRef
+from humble_sum.core.statements.names import MOST_REASON, FigureRef, shortened
 from humble_sum.core.statements.pack import Pack, Tie
 from humble_sum.core.statements.policy import DEFAULT, Policy, describe_policy
 from humble_sum.core.statements.relations import Cell
@@ -229,7 +229,7 @@ def _nudges(
                 if figure.nudge is not None:
                     found.append(figure.nudge)
             elif footed.printed[id] != figure.own_rounding:
-                cause = stated.names[causes[id]]
+                cause = shortened(stated.names[causes[id]], MOST_REASON // 2)
                 if entries[id].following:
                     reason = f"Printed so that {cause} adds from printed figures."
                 else:
@@ -270,8 +270,8 @@ def nudge(proof: Proof, figure: Figure, units: int, reason: str, plan: str, made
         units=units,
         exponent=figure.exponent,
         own_rounding=figure.own_rounding,
-        reason=reason,
-        plan=plan,
+        reason=shortened(reason, MOST_REASON),
+        plan=shortened(plan, MOST_REASON),
         made=made,
     )
 

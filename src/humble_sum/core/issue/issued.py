@@ -58,6 +58,11 @@ class Issue(BaseModel):
     version: str = Field(description="Of the program that made it.")
     locale_data: str = Field(description="Version of the Unicode CLDR data it printed by.")
     files: tuple[IssuedFile, ...] = ()
+    kinds: tuple[Id, ...] = Field(default=(), description="The kinds of files that were chosen.")
+    libraries: dict[str, str] = Field(
+        default_factory=dict,
+        description="Versions of the libraries, and of the fonts, that its files were made with.",
+    )
 
 
 def recorded(checks: Sequence[Check], reasons: dict[str, str]) -> tuple[CheckRecord, ...]:

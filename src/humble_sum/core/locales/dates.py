@@ -32,6 +32,13 @@ def month_text(month: int, tag: str) -> str:
     return str(_data(tag)["months.stand-alone.abbreviated"][month - 1])
 
 
+def month_year_text(year: int, month: int, tag: str, digits: Digits = "locale") -> str:
+    """A month of a year as the locale writes it, abbreviated: Apr 2026, avr. 2026, 2026年4月."""
+    data = _data(tag)
+    written_in = _digits(data, "date.long", tag, digits)
+    return _written(data["month_year"], date(year, month, 1), None, tag, written_in)
+
+
 def date_number(amount: Decimal) -> date | None:
     """The day that a number such as 20260331 means, or None."""
     text = format(amount, "f")

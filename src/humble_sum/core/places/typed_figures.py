@@ -88,14 +88,14 @@ def meant_by(typed: Typed, before: str, whole: PackProof) -> list[Meant]:
     for id, proof in whole.proofs.items():
         grid = proof.grid
         for (line, column), amount in zip(grid.cells, grid.amounts, strict=True):
-            if not amount or abs(amount - typed.amount) > abs(amount) * NEAR:
+            apart = EXACT.subtract(amount, typed.amount).copy_abs() if amount else Decimal(0)
+            if not amount or apart > EXACT.multiply(amount.copy_abs(), NEAR):
                 continue
             label = grid.labels[line].lower()
             in_full = label in named
             is_named = in_full or _first_words(label) in named
             prints = typed.off(amount) == 0
             if prints or is_named:
-                apart = abs(amount - typed.amount)
                 found.append(
                     ((not in_full, not is_named, not prints, apart), Meant((id, line, column), prints))
                 )

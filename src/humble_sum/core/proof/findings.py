@@ -11,16 +11,19 @@ from humble_sum.core.proof.checks import Check, Status
 from humble_sum.core.proof.pack_proof import PackProof, TieCheck, figure_at
 from humble_sum.core.proof.statement_proof import Proof
 from humble_sum.core.statements.in_edition import rates_differ
-from humble_sum.core.statements.names import FigureRef
+from humble_sum.core.statements.names import FigureRef, shortened
 from humble_sum.core.statements.pack import Pack, Tie
 from humble_sum.core.statements.relations import Relation
+
+MOST_NAME = 120  # characters of a label or a head in the name of a sum
 
 
 def describe_relation(proof: Proof, relation: Relation) -> str:
     """A relation by name: "Total costs, 2025–26" or "Fuel across to Change"."""
     line, column = relation.total
     between = ", " if relation.way == "down" else " across to "
-    return f"{proof.grid.labels[line]}{between}{proof.grid.heads[column]}"
+    label, head = (shortened(text, MOST_NAME) for text in (proof.grid.labels[line], proof.grid.heads[column]))
+    return f"{label}{between}{head}"
 
 
 def signed_mark(number: int) -> str:

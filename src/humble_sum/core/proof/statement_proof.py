@@ -17,7 +17,7 @@ from humble_sum.core.printing.resolved_clauses import ResolvedClauses
 from humble_sum.core.printing.scaling import caption_word
 from humble_sum.core.proof.checks import Check, check
 from humble_sum.core.proof.figures import UNCOUNTED, Alike, Figures
-from humble_sum.core.rules.headings import heading
+from humble_sum.core.rules.headings import headings
 from humble_sum.core.rules.rulebook import Decided, decide_all
 from humble_sum.core.statements.grid import Grid, grid_of
 from humble_sum.core.statements.pack import Column, Line, Pack, Statement
@@ -80,7 +80,8 @@ def prove(pack: Pack, statement: Statement, before: Proof | None = None) -> Proo
     if any(check.status == "noted" for check in checks):
         exceptions = (*exceptions, policy.note)
     width = len(columns)
-    heads = tuple(heading(c.label, c.date, decided[n::width]) for n, c in enumerate(statement.columns))
+    dated = [(column.label, column.date) for column in statement.columns]
+    heads = headings(dated, [decided[n::width] for n in range(width)])
     return Proof(statement, grid, figures, units, checks, caption, exceptions, heads)
 
 

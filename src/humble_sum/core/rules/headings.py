@@ -10,7 +10,7 @@ from typing import Annotated
 
 from pydantic import AfterValidator, Field
 
-from humble_sum.core.locales.dates import date_text, month_text
+from humble_sum.core.locales.dates import date_text, month_text, month_year_text
 from humble_sum.core.rules.rulebook import Decided
 
 PERIOD = re.compile(r"(\d{4})-(\d{2})(?:-(\d{2}))?", re.ASCII)
@@ -36,12 +36,28 @@ PeriodDate = Annotated[
 ]
 
 
-def heading(label: str, period: str | None, decided: Sequence[Decided]) -> str:
-    """What stands over a column whose figures are decided so.
+def headings(
+    columns: Sequence[tuple[str, str | None]], decided: Sequence[Sequence[Decided]]
+) -> tuple[str, ...]:
+    """What stands over the columns of a statement, each with its label and date, over figures decided so.
 
-    A day is written out, and a month by its name alone, in the locale and digits of most of the
-    figures. A column without a date has its label.
+    A day is written out, in the locale and digits of most of the figures. A month is named alone where all
+    months of the statement lie within a year, and with its year where they do not. A column without a date
+    has its label.
     """
+    months = [_month_number(period) for _, period in columns if period and len(period) == len("2026-03")]
+    years = bool(months) and max(months) - min(months) >= 12
+    return tuple(
+        _heading(label, period, figures, years)
+        for (label, period), figures in zip(columns, decided, strict=True)
+    )
+
+
+def _month_number(period: str) -> int:
+    return int(period[:4]) * 12 + int(period[5:7])
+
+
+def _heading(label: str, period: str | None, decided: Sequence[Decided], years: bool) -> str:
     if period is None or not decided:
         return label
     marks = Counter((each.clauses.locale, each.clauses.digits) for each in decided)
@@ -49,4 +65,4 @@ def heading(label: str, period: str | None, decided: Sequence[Decided]) -> str:
     year, month, *day = (int(part) for part in period.split("-"))
     if day:
         return date_text(date(year, month, day[0]), tag, digits)
-    return month_text(month, tag)
+    return month_year_text(year, month, tag, digits) if years else month_text(month, tag)

@@ -21,6 +21,12 @@ def cleaned(text: object) -> object:
     return UNPRINTABLE.sub("", text)
 
 
+def shortened(text: str, most: int) -> str:
+    """Text of at most so many characters, its end left out where it has more."""
+    return text if len(text) <= most else f"{text[: most - 1].rstrip()}…"
+
+
+MOST_REASON = 500  # characters
 Label = Annotated[str, Field(min_length=1, max_length=2_000), BeforeValidator(cleaned)]
 FigureRef = tuple[Id, Id, Id]  # statement, line, column
-Reason = Annotated[str, Field(max_length=500), BeforeValidator(cleaned)]
+Reason = Annotated[str, Field(max_length=MOST_REASON), BeforeValidator(cleaned)]

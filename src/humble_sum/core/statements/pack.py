@@ -193,6 +193,9 @@ class Statement(BaseModel):
         return next((column for column in self.columns if column.id == id), None)
 
 
+Language = Annotated[str, Field(max_length=35, pattern=r"^[A-Za-z]{2,3}(-[A-Za-z0-9]{1,8})*$")]
+
+
 class Tie(BaseModel):
     """Figures that are one and the same: closing cash in two statements, or what a year opens with and
     what the one before closed with."""
@@ -226,6 +229,9 @@ class Pack(BaseModel):
     nudges: tuple[Nudge, ...] = ()
     specimens: tuple[Amount, ...] = Field(default=(), max_length=24)
     policy: Policy = Field(default=DEFAULT, description="How the pack is made to foot.")
+    language: Language | None = Field(
+        default=None, description="The language of its labels and titles (BCP 47), such as hi or pt-BR."
+    )
     own_edition: Label = Field(default="Statutory", description="What the pack's own edition is called.")
     editions: tuple[Edition, ...] = Field(default=(), max_length=24)
     dashboards: tuple[Dashboard, ...] = Field(default=(), max_length=60)

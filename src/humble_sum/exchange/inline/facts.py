@@ -166,7 +166,7 @@ def _told(value: Decimal, printed: str) -> tuple[int, str, str, int]:
     for found in NUMBER.finditer(printed):
         for format in (POINT, COMMA):
             number = transformed(found[0].replace(NARROW, NO_BREAK), format)
-            scale = None if number is None else _scale(number, abs(value))
+            scale = None if number is None else _scale(number, value.copy_abs())
             if scale is not None:
                 return found.start(), found[0], format, scale
     if not value and printed.strip() and not any(character.isdigit() for character in printed):
@@ -203,7 +203,7 @@ def _scale(number: Decimal, value: Decimal) -> int | None:
 def _accuracy(value: Decimal, exact: Decimal, exponent: int) -> int:
     """The least power of ten, from that of the figure's unit, half of which is no less than what the figure
     is off: so the interval that it states holds the exact amount."""
-    off = abs(EXACT.subtract(value, exact))
+    off = EXACT.subtract(value, exact).copy_abs()
     for more in range(MOST_DIGITS_LESS):
         if off <= EXACT.divide(of_units(1, exponent + more), Decimal(2)):
             return exponent + more
@@ -235,7 +235,8 @@ def _consistent(total_at: FigureRef, signed: list[tuple[str, int]], facts: dict[
         return False
     added = total(fact.value if sign > 0 else fact.value.copy_negate() for fact, sign in there)
     room = total(of_units(1, -fact.decimals) for fact in [whole, *(fact for fact, _ in there)])
-    return abs(EXACT.subtract(added, whole.value)) * 2 <= room
+    off = EXACT.subtract(added, whole.value).copy_abs()
+    return EXACT.multiply(off, Decimal(2)) <= room
 
 
 def _context(fact: Fact) -> tuple[Dates, Unit]:

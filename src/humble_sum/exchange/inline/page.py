@@ -10,6 +10,7 @@ from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.proof.statement_proof import Proof
 from humble_sum.core.statements.names import FigureRef
 from humble_sum.core.statements.pack import Pack
+from humble_sum.exchange.imprint import Imprint
 from humble_sum.exchange.inline.facts import PREFIX, Fact, Unit, facts_of
 from humble_sum.exchange.inline.periods import Dates
 from humble_sum.exchange.inline.taxonomy import namespace_of, taxonomies_of, write_taxonomy
@@ -38,24 +39,27 @@ td { text-align: right; padding: .1rem 0 .1rem 1.5rem; white-space: nowrap; }
 tr.heading th { font-weight: 600; padding-top: .6rem; }
 tr.total th, tr.total td { font-weight: 600; }
 tr.subtotal td, tr.total td { border-top: 1px solid; }
+p.imprint { max-width: 46rem; margin: 2rem auto; padding: 0 2rem; font-size: .75rem; }
 tr.last td { border-bottom: 3px double; }
 """
 Facts = Mapping[FigureRef, Fact]
 
 
-def write_inline(whole: PackProof) -> dict[str, bytes]:
-    """The document and its taxonomy, by name. Raises InputError, naming each figure that cannot be tagged."""
+def write_inline(whole: PackProof, imprint: Imprint | None = None) -> dict[str, bytes]:
+    """The document and its taxonomy, by name; at its foot the issue that it is of. Raises InputError, naming
+    each figure that cannot be tagged."""
     facts = facts_of(whole)
-    return {PAGE: _document(whole, facts), SCHEMA: write_taxonomy(whole, facts, SCHEMA)}
+    return {PAGE: _document(whole, facts, imprint), SCHEMA: write_taxonomy(whole, facts, SCHEMA)}
 
 
-def _document(whole: PackProof, facts: Facts) -> bytes:
+def _document(whole: PackProof, facts: Facts, imprint: Imprint | None) -> bytes:
     pack = whole.pack
     others = {each.prefix: each.namespace for each in taxonomies_of(whole)}
     named = SPACES | {PREFIX: namespace_of(whole)} | others
     spaces = " ".join(f"xmlns:{prefix}={quoteattr(uri)}" for prefix, uri in named.items())
     title = written(f"{pack.entity}, {pack.period}")
     pages = "\n".join(_page(pack, id, proof, facts) for id, proof in whole.proofs.items())
+    foot = f'\n<p class="imprint">{written(imprint.text)}</p>' if imprint else ""
     return f"""<?xml version="1.0" encoding="UTF-8"?>
 <html xmlns="http://www.w3.org/1999/xhtml" {spaces} xml:lang="en">
 <head>
@@ -70,7 +74,7 @@ def _document(whole: PackProof, facts: Facts) -> bytes:
 {_resources(pack, facts)}
 </ix:resources>
 </ix:header></div>
-{pages}
+{pages}{foot}
 </body>
 </html>
 """.encode()

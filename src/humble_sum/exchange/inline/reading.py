@@ -88,6 +88,6 @@ def differences(whole: PackProof, data: bytes) -> Iterator[tuple[str, str]]:
             exact = exact.copy_negate()
         if stated.value != fact.value:
             yield ", ".join(spot), f"{stated.value:f} is stated, and {fact.value:f} printed"
-        elif exact is None or abs(EXACT.subtract(stated.value, exact)) > stated.within:
+        elif exact is None or EXACT.subtract(stated.value, exact).copy_abs() > stated.within:
             yield ", ".join(spot), "its exact amount is outside of what is stated"
     yield from ((", ".join(spot), "it is not stated") for left in wanted.values() for spot, _ in left)

@@ -9,12 +9,14 @@ from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.intake.table import MOST_CELLS, Table
 from humble_sum.exchange.sources.typed import MOST_ROWS, typed_cell, typed_table
 
-PARQUET, ARROW, STREAM = b"PAR1", b"ARROW1", b"\xff\xff\xff\xff"
+PARQUET, ARROW, STREAM = b"PAR1", b"ARROW1\0\0", b"\xff\xff\xff\xff"
 
 
 def is_columnar(data: bytes) -> bool:
     """Whether the bytes begin as a Parquet file, an Arrow file or an Arrow stream does."""
-    return data.startswith((PARQUET, ARROW)) or (data.startswith(STREAM) and data[4:8] != STREAM)
+    if data.startswith(PARQUET):  # so may a text begin, which ends otherwise and has no such byte
+        return data.endswith(PARQUET) or b"\0" in data[:4096]
+    return data.startswith(ARROW) or (data.startswith(STREAM) and data[4:8] != STREAM)
 
 
 def read_columnar(name: str, data: bytes) -> Table:

@@ -18,6 +18,9 @@ from humble_sum.exchange.sources.sqlite_file import MAGIC, read_sqlite
 from humble_sum.exchange.sources.text import decoded, read_text
 from humble_sum.exchange.sources.web_page import read_web_page
 
+# How an archive begins: with a file, or, where it is empty or in several parts, with its end (APPNOTE 4.3).
+ARCHIVES = (b"PK\x03\x04", b"PK\x05\x06", b"PK\x07\x08")
+
 
 def open_source(name: str, data: bytes, progress: Progress = unheard, query: str = "") -> list[Table]:
     """Every table of a source that has figures; a sheet that holds several gives several. What was left out
@@ -59,7 +62,7 @@ def _opened(name: str, data: bytes, progress: Progress, query: str) -> list[Tabl
         return read_open_document(name, data)
     if is_columnar(data):
         return [read_columnar(name, data)]
-    if data.startswith((b"PK", OLE)) or name.lower().endswith((".xlsx", ".xlsm")):
+    if data.startswith((*ARCHIVES, OLE)) or name.lower().endswith((".xlsx", ".xlsm")):
         return read_sheets(name, data, progress)
     if name.lower().endswith(".json"):
         return [read_records(name, data)]

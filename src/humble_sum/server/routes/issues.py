@@ -17,8 +17,11 @@ from humble_sum.core.issue.differences import Difference, differences, same
 from humble_sum.core.issue.issued import CheckRecord, Issue, IssuedFile, State
 from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.statements.names import FigureRef
-from humble_sum.exchange.container import CHOICES, read_container
-from humble_sum.exchange.issuing import Wanted, as_issued, checks_of, issue
+from humble_sum.exchange.containers.container import read_container
+from humble_sum.exchange.containers.file_kinds import FILE_KINDS, USUAL
+from humble_sum.exchange.containers.issuing import Wanted, issue
+from humble_sum.exchange.containers.last_checks import checks_of
+from humble_sum.exchange.containers.making import as_issued
 from humble_sum.exchange.sources.progress import Progress, unheard
 from humble_sum.records.history import at_revision
 from humble_sum.records.issues import KeptIssue, issue_of, issues_of, keep_issue, next_number, withdraw
@@ -43,17 +46,6 @@ STREAM: dict[int | str, dict[str, object]] = {
             }
         },
     }
-}
-USUAL = ("html", "exact", "csv", "record")
-KINDS = {
-    "html": "HTML",
-    "pdf": "PDF",
-    "xbrl": "XHTML, XSD",
-    "exact": "XLSX",
-    "unit": "XLSX",
-    "printed": "XLSX",
-    "csv": "CSV",
-    "record": "HTML, CSV",
 }
 
 
@@ -205,7 +197,8 @@ def issue_page(
         number=number,
         checks=[_check(each) for each in checks_of(whole, last[1] if last else None)],
         choices=[
-            FileChoice(id=id, says=says, kind=KINDS[id], usual=id in USUAL) for id, says in CHOICES.items()
+            FileChoice(id=id, says=kind.label, kind=kind.formats, usual=kind.usual)
+            for id, kind in FILE_KINDS.items()
         ],
         issued=[issued_view(each) for each in before],
         since=since_view(last[0], last[1], whole) if last else None,
@@ -260,7 +253,7 @@ def take_container(request: Request, pack: str, number: int) -> Response:
 def take_file(request: Request, pack: str, number: int, name: str) -> Response:
     """One file of an issue, as its readers got it; a web page opens as one."""
     _, data = _kept(desk_of(request), pack, number)
-    _, files = read_container(data)
+    files = read_container(data).files
     if name not in files:
         raise InputError("no-such-format", Fault("name", f'This issue has no file "{name}".'))
     kinds = {"html": "text/html; charset=utf-8", "csv": "text/csv; charset=utf-8", "json": "application/json"}
@@ -308,7 +301,7 @@ def _last(desk: Desk, pack: str, before: list[KeptIssue]) -> tuple[Issue, PackPr
 
 def _as_issued(desk: Desk, pack: str, issue: Issue) -> PackProof:
     def opened() -> PackProof:
-        return as_issued(*read_container(_kept(desk, pack, issue.number)[1]))
+        return as_issued(read_container(_kept(desk, pack, issue.number)[1]))
 
     return desk.issued(pack.partition("@")[0], issue.edition, issue.number, opened)
 

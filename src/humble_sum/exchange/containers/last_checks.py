@@ -1,0 +1,29 @@
+"""The last checks of an edition, with what its dashboards place and what was published before."""
+
+from __future__ import annotations
+
+from humble_sum.core.issue.checklist import Check, checklist
+from humble_sum.core.places.report import placed_on
+from humble_sum.core.proof.pack_proof import PackProof
+from humble_sum.core.statements.names import FigureRef
+
+
+def checks_of(whole: PackProof, before: PackProof | None = None) -> tuple[Check, ...]:
+    """The checklist of an edition; `before` is the pack as it went out last."""
+    pack = whole.pack
+    placed = [
+        found for board in pack.dashboards if board.edition == pack.shown for found in placed_on(board, whole)
+    ]
+    return checklist(whole, placed, published(whole, before) if before else {})
+
+
+def published(whole: PackProof, before: PackProof) -> dict[FigureRef, str]:
+    """What figures of published columns printed when they went out."""
+    found: dict[FigureRef, str] = {}
+    for id, proof in before.proofs.items():
+        now = whole.proofs.get(id)
+        marked = {column.id for column in now.statement.columns if column.published} if now else set()
+        for (line, column), figure in proof.figures.items():
+            if column in marked:
+                found[id, line, column] = figure.printed.whole
+    return found

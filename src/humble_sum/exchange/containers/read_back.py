@@ -1,0 +1,324 @@
+"""Files that are not, byte for byte, what this program makes of the pack: where they differ, and what they
+say where others made them.
+
+What was made by another version is held to what it says: its texts and amounts in order, its formulas, codes
+and notes, and that nothing in it is hidden, runs, or leads elsewhere.
+"""
+
+from __future__ import annotations
+
+import csv
+import hashlib
+import io
+import re
+import zipfile
+from collections.abc import Callable, Iterator
+from html.parser import HTMLParser
+from itertools import zip_longest
+from typing import Any
+from xml.etree import ElementTree
+
+from openpyxl import load_workbook
+
+from humble_sum.core.errors import InputError
+from humble_sum.core.proof.pack_proof import PackProof
+from humble_sum.exchange.inline.reading import differences as tagged_differences
+
+AROUND = 24  # characters that are shown around a difference
+MOST = 12  # differences that are named of one file
+NOTE = "its look and the order of its parts were not compared."
+# The style sheets of pages that earlier versions made, by their SHA-256: nothing in them hides text.
+EARLIER_STYLES: frozenset[str] = frozenset(
+    {
+        "3b4165278dbdcade75d4156ad401c111fe18c866a598b3fbabde2df24260caf6",  # 0.1.0: pages
+        "adba3cbdc5fde97c40cae0fffbe3b8c944740778bc4ae8cd90cb30b080951984",  # 0.1.0: records
+        "bb9c7b2abdc7a7087499f541d6b5ddab52edeb0709552719a856cafe28792ab7",  # 0.1.0: tagged pages
+    }
+)
+TAGS = frozenset(
+    [
+        "html",
+        "head",
+        "meta",
+        "title",
+        "style",
+        "body",
+        "main",
+        "p",
+        "h1",
+        "h2",
+        "div",
+        "table",
+        "caption",
+        "thead",
+        "tbody",
+        "tr",
+        "th",
+        "td",
+        "data",
+        "span",
+        "bdi",
+        "footer",
+    ]
+)
+ATTRIBUTES = frozenset(
+    [
+        "lang",
+        "dir",
+        "charset",
+        "name",
+        "content",
+        "class",
+        "scope",
+        "colspan",
+        "value",
+        "style",
+        "xml:lang",
+        "http-equiv",
+        "type",
+        "id",
+    ]
+)
+INDENT = re.compile(r"padding-(?:inline-start|left):[\d.]+rem")
+LIVELY_PARTS = re.compile(r"vba|activeX|externalLink|embeddings|ctrlProps|customXml|connections|queryTable")
+
+
+def difference(name: str, issued: bytes, made: bytes) -> str:
+    """Where a file first differs from what is made of the pack, in a sentence."""
+    if name.endswith(".xlsx"):
+        return _part_difference(issued, made)
+    ours, theirs = made.decode("utf-8", "replace"), issued.decode("utf-8", "replace")
+    at = next(
+        (n for n, (a, b) in enumerate(zip(ours, theirs, strict=False)) if a != b), min(len(ours), len(theirs))
+    )
+    line = theirs.count("\n", 0, at) + 1
+    return f"Line {line} reads {_around(theirs, at)}, and is made of the pack as {_around(ours, at)}."
+
+
+def _around(text: str, at: int) -> str:
+    said = text[max(0, at - AROUND) : at + AROUND]
+    return f"“{' '.join(said.split())}”" if said.strip() else "nothing"
+
+
+def _part_difference(issued: bytes, made: bytes) -> str:
+    try:
+        theirs, ours = _parts(issued), _parts(made)
+    except (zipfile.BadZipFile, OSError, ValueError, RuntimeError, NotImplementedError) as error:
+        return f"It cannot be unpacked: {error}."
+    for part in sorted({*theirs, *ours}):
+        if part not in ours:
+            return f"It has a part {part}, which no workbook of ours has."
+        if part not in theirs:
+            return f"Its part {part} is missing."
+        if theirs[part] != ours[part]:
+            return f"{part}: {difference(part, theirs[part], ours[part])}"
+    return "Its parts are as they are made of the pack, and the archive around them was changed."
+
+
+def _parts(data: bytes) -> dict[str, bytes]:
+    with zipfile.ZipFile(io.BytesIO(data)) as book:
+        names = book.namelist()
+        if len(names) > len({*names}):
+            raise ValueError("a part is in it twice")
+        return {name: book.read(name) for name in names}
+
+
+def read_back(
+    name: str, issued: bytes, made: bytes, whole: PackProof, same_program: bool
+) -> tuple[list[str], str]:
+    """What a file that others made says otherwise than the one made here, and what was not compared."""
+    reads: dict[str, Callable[[bytes, bytes], Iterator[str]]] = {
+        ".html": _pages,
+        ".csv": _tables,
+        ".svg": _drawings,
+    }
+    ending = name[name.rfind(".") :]
+    try:
+        if ending == ".xlsx":
+            return list(_workbooks(issued, made, same_program)), NOTE
+        if ending == ".xhtml":
+            return [
+                *(f"{spot}: {what}." for spot, what in tagged_differences(whole, issued)),
+                *_pages(issued, made),
+            ], NOTE
+        if ending == ".xsd":
+            return list(
+                _plain_xml(issued)
+            ), "another version made the taxonomy; what it defines was not compared."
+        if ending in reads:
+            return list(reads[ending](issued, made)), NOTE
+    except (
+        InputError,
+        ValueError,
+        KeyError,
+        OSError,
+        RecursionError,
+        zipfile.BadZipFile,
+        ElementTree.ParseError,
+    ) as error:
+        return [f"It cannot be read: {error}."], ""
+    return [difference(name, issued, made)], ""
+
+
+class _Read(HTMLParser):
+    """A page as it is read: its texts in order, the exact amounts in it, its styles, and what should not be
+    there."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.texts: list[str] = []
+        self.amounts: list[str] = []
+        self.styles: list[str] = []
+        self.strange: list[str] = []
+        self._in: list[str] = []
+
+    def handle_starttag(self, tag: str, attrs: list[tuple[str, str | None]]) -> None:
+        inline = tag.startswith(("ix:", "xbrli:", "link:"))
+        if tag not in TAGS and not inline:
+            self.strange.append(f"It has an element <{tag}>, which no page of ours has.")
+        for name, value in attrs:
+            if not inline and not name.startswith("xmlns") and name not in ATTRIBUTES:
+                self.strange.append(f"<{tag}> has an attribute {name}, which none of ours has.")
+            hides = name == "style" and not INDENT.fullmatch(value or "")
+            if hides and (value or "") != "display:none":
+                self.strange.append(f"<{tag}> has a style of its own: {value}.")
+            if tag == "meta" and name == "http-equiv" and value != "Content-Type":
+                self.strange.append(f"It has a <meta> that says {value}.")
+        if tag == "data":
+            self.amounts.append(dict(attrs).get("value") or "")
+        if tag != "meta":
+            self._in.append(tag)
+
+    def handle_startendtag(self, tag: str, attrs: list[tuple[str, str | None]]) -> None:
+        self.handle_starttag(tag, attrs)
+        if tag != "meta":
+            self._in.pop()
+
+    def handle_endtag(self, tag: str) -> None:
+        if tag in self._in:
+            while self._in.pop() != tag:
+                pass
+
+    def handle_data(self, data: str) -> None:
+        if self._in[-1:] == ["style"]:
+            self.styles.append(data)
+        elif data.strip():
+            self.texts.append(data)
+
+    def handle_comment(self, data: str) -> None:
+        self.strange.append("It has a comment, which no page of ours has.")
+
+
+def _page(data: bytes) -> _Read:
+    read = _Read()
+    read.feed(data.decode("utf-8"))
+    read.close()
+    return read
+
+
+def _pages(issued: bytes, made: bytes) -> Iterator[str]:
+    theirs, ours = _page(issued), _page(made)
+    yield from theirs.strange[:MOST]
+    known = {*ours.styles}
+    for style in theirs.styles:
+        if style not in known and hashlib.sha256(style.encode()).hexdigest() not in EARLIER_STYLES:
+            yield "Its style sheet is none that this program knows, so it may hide or paint anything."
+    if theirs.amounts != ours.amounts:
+        yield from _apart(theirs.amounts, ours.amounts, "the exact amount")
+    one, other = _joined(theirs.texts), _joined(ours.texts)
+    if one != other:
+        yield difference("", one.encode(), other.encode())
+
+
+def _joined(texts: list[str]) -> str:
+    return "\n".join(" ".join(text.split()) for text in texts)
+
+
+def _apart(theirs: list[str], ours: list[str], what: str) -> Iterator[str]:
+    pairs = [(a, b) for a, b in zip_longest(theirs, ours, fillvalue="") if a != b]
+    for one, other in pairs[:MOST]:
+        yield f"It says {what} {one or 'nothing'}, and it is {other or 'nothing'}."
+
+
+def _tables(issued: bytes, made: bytes) -> Iterator[str]:
+    theirs, ours = (
+        list(csv.reader(io.StringIO(data.decode("utf-8-sig"), newline=""))) for data in (issued, made)
+    )
+    pairs = [(a, b) for a, b in zip_longest(theirs, ours, fillvalue=[]) if a != b]
+    for one, other in pairs[:MOST]:
+        yield f"It has the row {', '.join(one) or 'nothing'}, and it is {', '.join(other) or 'nothing'}."
+
+
+def _plain_xml(issued: bytes) -> Iterator[str]:
+    if b"<!DOCTYPE" in issued or b"<!ENTITY" in issued:
+        yield "It has entities of its own."
+        return
+    ElementTree.fromstring(issued)
+
+
+def _drawings(issued: bytes, made: bytes) -> Iterator[str]:
+    yield from _plain_xml(issued)
+    theirs, ours = ElementTree.fromstring(issued), ElementTree.fromstring(made)
+    tags = {element.tag for element in ours.iter()}
+    for element in theirs.iter():
+        if element.tag not in tags:
+            yield f"It has an element {element.tag.rpartition('}')[2]}, which no drawing of ours has."
+        for name in element.attrib:
+            if name.lower().startswith("on") or (
+                name.endswith("href") and not element.attrib[name].startswith("#")
+            ):
+                yield f"It has an attribute {name.rpartition('}')[2]} that runs or leads elsewhere."
+    texts = [[t for each in root.itertext() if (t := each.strip())] for root in (theirs, ours)]
+    if texts[0] != texts[1]:
+        yield from _apart(texts[0], texts[1], "")
+
+
+def _workbooks(issued: bytes, made: bytes, same_program: bool) -> Iterator[str]:
+    """Sheet by sheet and cell by cell. The notes of another version of the program may be others."""
+    for part in _parts(issued):
+        if LIVELY_PARTS.search(part):
+            yield f"It has a part {part}, which no workbook of ours has."
+    theirs, ours = load_workbook(io.BytesIO(issued)), load_workbook(io.BytesIO(made))
+    saved, own = (load_workbook(io.BytesIO(data), data_only=True) for data in (issued, made))
+    if theirs.sheetnames != ours.sheetnames:
+        yield f"It has the sheets {', '.join(theirs.sheetnames)}, and not {', '.join(ours.sheetnames)}."
+        return
+    if {*theirs.defined_names} - {*ours.defined_names}:
+        yield "It defines names that no workbook of ours has."
+    for sheet, other in zip(theirs.worksheets, ours.worksheets, strict=True):
+        if sheet.sheet_state != "visible":
+            yield f"{sheet.title} is hidden."
+        for kind in ("row", "column"):
+            for key, looks in getattr(sheet, f"{kind}_dimensions").items():
+                if looks.hidden:
+                    yield f"{sheet.title}: {kind} {key} is hidden."
+        pictures: Any = sheet
+        if pictures._images or pictures._charts or sheet.conditional_formatting or sheet.merged_cells.ranges:
+            yield f"{sheet.title} has pictures, conditions or merged cells, and none of ours has."
+        found = []
+        for row in range(1, max(sheet.max_row, other.max_row) + 1):
+            for column in range(1, max(sheet.max_column, other.max_column) + 1):
+                at = (row, column)
+                one = _cell(sheet.cell(*at), saved[sheet.title].cell(*at), same_program)
+                two = _cell(other.cell(*at), own[other.title].cell(*at), same_program)
+                if one != two:
+                    where = f"{sheet.title}!{sheet.cell(*at).coordinate}"
+                    found.append(f"{where} holds {_first_apart(one, two)}.")
+        yield from found[:MOST]
+
+
+def _cell(cell: Any, saved: Any, notes: bool) -> tuple[Any, ...]:
+    look = (
+        cell.font.color and cell.font.color.rgb,
+        cell.fill.fill_type,
+        cell.font.sz,
+        cell.protection.hidden,
+    )
+    note = cell.comment.text if notes and cell.comment else None
+    return (cell.value, saved.value, cell.number_format, note, cell.hyperlink, look)
+
+
+def _first_apart(one: tuple[Any, ...], two: tuple[Any, ...]) -> str:
+    names = ("", "the saved value ", "the code ", "the note ", "the link ", "the look ")
+    name, a, b = next((n, a, b) for n, a, b in zip(names, one, two, strict=True) if a != b)
+    return f"{name}{a}, and is made with {b}"

@@ -1,0 +1,383 @@
+"""Verifying an issue with nothing but its container. Every file that can be made again from the frozen pack
+is made again and compared byte for byte; what is not shown here is said.
+
+Where other versions of the program, of a library or of the fonts made a file, its bytes may differ: then it
+is read back strictly instead, and that is said.
+"""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterable, Iterator
+from dataclasses import dataclass, field
+from datetime import UTC, datetime
+from functools import partial
+from importlib.metadata import version as version_of
+
+from humble_sum import __version__
+from humble_sum.core.errors import Fault, InputError
+from humble_sum.core.footing.certificate import Rejected
+from humble_sum.core.footing.kept_plan import verify_kept
+from humble_sum.core.issue.issued import CheckRecord, Issue
+from humble_sum.core.locales.data import data_version
+from humble_sum.core.proof.pack_proof import PackProof, prove_pack
+from humble_sum.core.statements.edition import OWN
+from humble_sum.core.statements.in_edition import in_edition
+from humble_sum.exchange.containers.container import Container, read_container
+from humble_sum.exchange.containers.file_kinds import (
+    CERTIFICATE,
+    CERTIFICATE_SAYS,
+    FIGURES,
+    FILE_KINDS,
+    PACK,
+    chosen_kinds,
+    kinds_named,
+    own_files,
+    paper_pages,
+)
+from humble_sum.exchange.containers.last_checks import checks_of
+from humble_sum.exchange.containers.making import MADE_BY, write_certificate
+from humble_sum.exchange.containers.read_back import difference, read_back
+from humble_sum.exchange.containers.seals import PublicKey, SealFound, seals_of
+from humble_sum.exchange.html import on_paper
+from humble_sum.exchange.imprint import Imprint, digest_of
+from humble_sum.exchange.pack_json import read_pack, write_pack
+from humble_sum.exchange.paper import OnPaper, Presses, presses
+from humble_sum.exchange.pdf_reading import not_there, said_on_paper
+from humble_sum.exchange.sources.progress import Progress, unheard
+
+MOST_SAID = 20  # faults of one file
+PAPER = ".pdf"
+
+
+@dataclass
+class Verified:
+    """What an issue was found to be: what is shown, what does not hold as issued, and what nothing here
+    shows. `digest` is that of the container as it was issued, before any seal."""
+
+    issue: Issue
+    digest: str
+    shown: list[str] = field(default_factory=list)
+    faults: list[Fault] = field(default_factory=list)
+    not_shown: list[str] = field(default_factory=list)
+    unchecked: bool = False  # a file could not be looked at on this machine
+    seals: list[SealFound] = field(default_factory=list)
+
+    @property
+    def open(self) -> list[CheckRecord]:
+        """The checks that were open when it went out, each with its reason."""
+        return [check for check in self.issue.checks if check.open]
+
+    @property
+    def holds(self) -> bool:
+        """Whether everything was looked at and holds as issued."""
+        return not self.faults and not self.unchecked
+
+
+def verify(
+    data: bytes,
+    progress: Progress = unheard,
+    signed_by: Iterable[PublicKey] = (),
+    digest: str | None = None,
+    seals: Iterable[bytes] = (),
+    now: datetime | None = None,
+) -> Verified:
+    """Verify a container, telling `progress` of each step. With keys, a seal of each of them has to be there,
+    in the container or among `seals`; with a digest, the container has to have it, as it is or as it was
+    issued. Raises InputError where it is no container of ours or was altered: then nothing of it can be
+    trusted."""
+    container = read_container(data)
+    with presses(name for name in container.files if name.endswith(PAPER)) as press:
+        found = _verified(container, None, press, progress)
+    asked = [*signed_by]
+    every = [*container.seals.values(), *seals]
+    found.seals = seals_of(container.manifest, every, asked, now or datetime.now(UTC))
+    _say_seals(found, asked)
+    if digest is not None and digest.lower() not in (digest_of(data), container.digest):
+        found.faults.append(Fault("container", f"Its SHA-256 is {container.digest}, and not {digest}."))
+    return found
+
+
+def verify_made(container: Container, before: PackProof | None) -> list[Fault]:
+    """What does not hold of a container that was made just now; `before` is the pack as it went out last. Its
+    papers are read back and not set again: they were set a moment ago, with what is here."""
+    return _verified(container, before, None, unheard).faults
+
+
+def _verified(
+    container: Container, before: PackProof | None, press: Presses | None, progress: Progress
+) -> Verified:
+    issue, files = container.issue, container.files
+    found = Verified(issue, container.digest)
+    many = "1 file" if len(files) == 1 else f"{len(files)} files"
+    found.shown.append(f"The container is whole: {many}, each as its digest says, and nothing else.")
+    if PACK not in files:
+        found.faults.append(Fault(PACK, "It is missing, so nothing can be made again."))
+        return found
+    pack = read_pack(files[PACK])
+    if issue.edition != OWN and pack.edition(issue.edition) is None:
+        found.faults.append(Fault("manifest.json", f'The pack has no edition "{issue.edition}".'))
+        return found
+    whole = prove_pack(in_edition(pack, issue.edition))
+    if write_pack(pack) != files[PACK]:
+        if _same_program(issue):
+            found.faults.append(
+                Fault(PACK, "It is not written as this program writes it: something is hidden.")
+            )
+        else:
+            found.not_shown.append(f"{PACK} is written by version {issue.version} in other bytes.")
+    first = container.format == 1
+    digest = digest_of(files[PACK])
+    imprint = None if first else Imprint(issue.edition_name, issue.number, issue.state, digest)
+    kinds = kinds_named(files) if first else _kinds(issue, found)
+    pages = paper_pages(whole, kinds, imprint)
+    if press is not None:
+        for name, (_, page) in pages.items():
+            if name in files:
+                press.give(name, page)
+    _manifest(found, whole, before)
+    wanted = {name: says for name, (says, _) in own_files(whole).items()}
+    steps = [kind for kind in kinds if kind != "pdf"]
+    relations = sum(len(proof.checks) for proof in whole.proofs.values()) + len(whole.ties)
+    if _compare(found, FIGURES, files.get(FIGURES), own_files(whole)[FIGURES][1], "", whole):
+        figures = sum(len(proof.figures) for proof in whole.proofs.values())
+        found.shown.append(
+            f"The frozen pack prints {figures:,} figures as {FIGURES} has them; {relations:,} sums and ties are "
+            "as the checks say."
+        )
+    for number, kind in enumerate(steps):
+        label = FILE_KINDS[kind].label
+        progress(number, len(steps) + len(pages), label)
+        made = FILE_KINDS[kind].make(whole, imprint)
+        wanted |= {name: says for name, (says, _) in made.items()}
+        same = [
+            name
+            for name, (_, data) in made.items()
+            if _compare(found, name, files.get(name), data, kind, whole)
+        ]
+        if same:
+            named = f"{same[0]} to {same[-1]}" if len(same) > 2 else " and ".join(same)
+            found.shown.append(f"{label} ({named}): made again from the pack, the same in every byte.")
+    if CERTIFICATE in files:
+        wanted[CERTIFICATE] = CERTIFICATE_SAYS
+        _certificate(found, whole, files[CERTIFICATE])
+    elif pack.nudges and press is not None:
+        found.not_shown.append("That no plan is less: the container has no certificate of it.")
+    for number, (name, (says, _)) in enumerate(pages.items(), len(steps)):
+        wanted[name] = says
+        beat = partial(progress, number, len(steps) + len(pages), says)
+        beat()
+        _paper(found, name, says, files.get(name), whole, press, beat)
+    _names(found, wanted, files)
+    return found
+
+
+def _kinds(issue: Issue, found: Verified) -> list[str]:
+    try:
+        return chosen_kinds(issue.kinds)
+    except InputError as error:
+        found.faults += [Fault("manifest.json", f"{fault.what}") for fault in error.faults]
+        return []
+
+
+def _same_program(issue: Issue) -> bool:
+    return issue.version == __version__ and issue.locale_data == data_version()
+
+
+def _others(issue: Issue, kind: str) -> str:
+    """What made a kind of file other than what is here, in words; empty where nothing did."""
+    if not _same_program(issue):
+        return f"Humble Sum {issue.version} with {issue.locale_data}"
+    library = MADE_BY.get(kind)
+    here = f"{library} {version_of(library)}" if library else ""
+    said = issue.libraries.get(kind, "")
+    return said if said != here else ""
+
+
+def _compare(
+    found: Verified, name: str, issued: bytes | None, made: bytes, kind: str, whole: PackProof
+) -> bool:
+    """Hold a file against the one that is made again; whether it is the same in every byte. That one is
+    missing is said once, with the names."""
+    if issued is None or issued == made:
+        return issued is not None
+    others = _others(found.issue, kind)
+    if not others:
+        _fault(found, name, [difference(name, issued, made)])
+        return False
+    faults, note = read_back(name, issued, made, whole, _same_program(found.issue))
+    _fault(found, name, faults)
+    if not faults:
+        found.shown.append(f"{name}: made by {others}, so read back. What it says is the same.")
+        found.not_shown.append(f"{name}: {note}")
+    return False
+
+
+def _fault(found: Verified, name: str, whats: Iterable[str]) -> None:
+    said = [*whats]
+    found.faults += [Fault(name, what) for what in said[:MOST_SAID]]
+    if len(said) > MOST_SAID:
+        found.faults.append(Fault(name, f"and {len(said) - MOST_SAID} more."))
+
+
+def _paper(
+    found: Verified,
+    name: str,
+    says: str,
+    issued: bytes | None,
+    whole: PackProof,
+    press: Presses | None,
+    beat: partial[None],
+) -> None:
+    if issued is None:
+        return
+    made: OnPaper | None = None
+    try:
+        made = press.awaited(name, beat) if press is not None else None
+    except InputError as error:
+        found.unchecked = True
+        found.not_shown.append(f"{name} could not be made again here: {error.faults[0]}")
+    if made is not None and issued == made.data:
+        found.shown.append(f"{says} ({name}): set on paper again from the pack, the same in every byte.")
+        return
+    if made is None:
+        try:
+            said = said_on_paper(issued)
+        except InputError as error:
+            _fault(found, name, [str(error)])
+            return
+        figures = (
+            (f"{id}, {', '.join(figure.cell)}", figure.printed.whole) for id, figure in on_paper(whole)
+        )
+        missing = not_there(said, figures) if name == "edition.pdf" else ()
+        _fault(found, name, [f"{spot} prints {text}, which does not stand there." for spot, text in missing])
+        return
+    from humble_sum.exchange.containers.pdf_paint import paint_differences  # read when it is first needed
+
+    faults, notes = paint_differences(issued, made.data)
+    others = found.issue.libraries.get(name, "")
+    if _same_program(found.issue) and others == made.made_with:
+        _fault(found, name, faults or ["It was changed: made again from the pack its bytes are others."])
+        return
+    _fault(found, name, faults)
+    if not faults:
+        by = others if _same_program(found.issue) else f"Humble Sum {found.issue.version}"
+        found.shown.append(f"{name}: made by {by or 'others'}, so read back. What its pages say is the same.")
+        found.not_shown += [f"{name}: {note}" for note in notes]
+
+
+def _certificate(found: Verified, whole: PackProof, data: bytes) -> None:
+    try:
+        told = json.loads(data)
+        verify_kept(whole, told)
+        if write_certificate(told) != data or {*told} != {"format", "version", "problem", "printed", "parts"}:
+            raise ValueError("it has more in it than a certificate has")
+    except (Rejected, InputError, ValueError, RecursionError) as error:
+        found.faults.append(Fault(CERTIFICATE, f"It does not show that no plan is less: {error}"))
+        return
+    found.shown.append(f"No plan is less: {CERTIFICATE} shows it in whole numbers.")
+
+
+def _manifest(found: Verified, whole: PackProof, before: PackProof | None) -> None:
+    """Hold what the manifest says against the pack: whose it is, its period, edition and checks."""
+    issue, pack = found.issue, whole.pack
+    told = (
+        ("entity", issue.entity, pack.entity),
+        ("period", issue.period, pack.period),
+        ("edition", issue.edition_name, pack.edition_name(issue.edition)),
+    )
+    faults = [
+        Fault("manifest.json", f"It says the {name} is {said}, and the pack says {own}.")
+        for name, said, own in told
+        if said != own
+    ]
+    checks = {check.id: check for check in checks_of(whole, before)}
+    recorded = {check.id: check for check in issue.checks}
+    same = _same_program(issue)
+    for id in [*checks, *(id for id in recorded if id not in checks)]:
+        made, said = checks.get(id), recorded.get(id)
+        if made is None or said is None:
+            if same:
+                faults.append(
+                    Fault("manifest.json", f'The check "{id}" is {"missing" if made else "none of ours"}.')
+                )
+            continue
+        opened = tuple(each.says for each in made.open)
+        agrees = said.open == opened and (
+            not same or (said.says, said.evidence) == (made.says, made.evidence)
+        )
+        if id == "published" and before is None and not agrees:
+            found.not_shown.append(f"{made.says}: the issue before is not in the container.")
+        elif not agrees:
+            what = (
+                f'Of the check "{made.says}" it says {_stands(said.open)}, and it comes to {_stands(opened)}.'
+            )
+            faults.append(Fault("manifest.json", what))
+        if said.open and not said.reason.strip():
+            faults.append(
+                Fault("manifest.json", f'The check "{said.says}" was open, and no reason is given.')
+            )
+        if said.reason and not said.open:
+            faults.append(Fault("manifest.json", f'The check "{said.says}" has a reason, and was not open.'))
+    found.faults += faults
+    if not faults:
+        many = f"{len(issue.checks)} checks"
+        found.shown.append(f"The manifest says what the pack says: entity, period, edition and {many}.")
+
+
+def _stands(open_: tuple[str, ...]) -> str:
+    return f"{len(open_)} open" if open_ else "that it holds"
+
+
+def _names(found: Verified, wanted: dict[str, str], files: Iterable[str]) -> None:
+    """Hold the names of the files against the kinds that were chosen."""
+    there = {*files}
+    for name in sorted({*wanted} - there):
+        found.faults.append(Fault(name, "It is missing, and its kind was chosen."))
+    for name in sorted(there - {*wanted}):
+        found.faults.append(Fault(name, "No kind of file that was chosen has it."))
+    if not _same_program(found.issue):
+        return
+    for each in found.issue.files:
+        if each.name in wanted and each.says != wanted[each.name]:
+            found.faults.append(Fault("manifest.json", f"It says that {each.name} is “{each.says}”."))
+
+
+def _say_seals(found: Verified, asked: list[PublicKey]) -> None:
+    issue = found.issue
+    found.faults += [Fault("seal", seal.fault) for seal in found.seals if seal.fault]
+    good = [seal for seal in found.seals if not seal.fault]
+    for seal in good:
+        if seal.trusted and not seal.expired:
+            found.shown.append(f"Sealed: {seal.says}.")
+        elif not seal.trusted:
+            found.not_shown.append(
+                f"Whose the seal is that was {seal.says}: no key was given to check it with."
+            )
+    for key in asked:
+        own = [seal for seal in good if seal.key == key.id]
+        if not own:
+            found.faults.append(Fault("seal", f"Nothing is sealed with the key of {key.name} ({key.id})."))
+        elif all(seal.expired for seal in own):
+            what = f"The key of {key.name} was {own[0].expired}. Nothing shows that its seal was made before."
+            found.faults.append(Fault("seal", what))
+    reviewed = f", reviewed by {issue.reviewed_by}" if issue.reviewed_by else ""
+    who = f"prepared by {issue.prepared_by}{reviewed}, for {issue.recipients}, {issue.made}"
+    if any(seal.trusted and not seal.expired for seal in good):
+        found.shown.append(f"Those who sealed it vouch for what it says of itself: {who}.")
+    else:
+        why = "no seal of it is by a key that was given" if found.seals else "it has no seal"
+        found.not_shown.append(f"Who made it and when: it says {who}. Anyone can write that; {why}.")
+
+
+def shown_lines(found: Verified) -> Iterator[str]:
+    """What was found, in lines: what is shown, what does not hold, what is not shown."""
+    for title, said in (
+        ("Shown", found.shown),
+        ("Does not hold", [str(fault) for fault in found.faults]),
+        ("Not shown here", found.not_shown),
+    ):
+        yield f"{title}:" if said else f"{title}: nothing."
+        yield from (f"  {each}" for each in said)
+    for check in found.open:
+        yield f"Open when it went out: {check.says} ({len(check.open)}). {check.reason}"
