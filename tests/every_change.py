@@ -77,6 +77,8 @@ GOOD: list[dict[str, Any]] = [
     on("income", "leave_style"),
     {"kind": "set_taxonomies", "taxonomies": [COAST]},
     on("income", "set_concept", line="costs", concept=None),
+    on("income", "set_period_type", line="costs", period_type="duration"),
+    on("position", "set_period_type", period_type="instant"),
     on("income", "copy_clauses", figure=["income", "salv", "y26"], lines=["fuel", "crew"]),
     {
         "kind": "add_edition",

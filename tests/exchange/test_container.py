@@ -113,7 +113,9 @@ class ContainerTest(unittest.TestCase):
         found = verify(quick(), lambda *said: told.append(said))
         self.assertEqual([done for done, _, _ in told], list(range(len(told))))
         self.assertEqual({whole for _, whole, _ in told}, {len(told)})
-        self.assertEqual([what for _, _, what in told], [FILE_KINDS[kind].label for kind in found.issue.kinds])
+        self.assertEqual(
+            [what for _, _, what in told], [FILE_KINDS[kind].label for kind in found.issue.kinds]
+        )
 
         def stop(*_: object) -> None:
             raise Stopped

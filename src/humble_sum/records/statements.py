@@ -17,7 +17,7 @@ AT_ONCE = 500  # rows deleted by one statement
 
 FOOTING_OF_LINES = {
     *("readiness", "answer", "answers", "rounding", "translation"),
-    *("concept", "concept_negated"),
+    *("concept", "concept_negated", "period_type"),
 }
 LINE = tuple(LineRow.__table__.columns)  # its values, without an object that watches them
 FOOTING_OF_COLUMNS = {"apart", "published", "answer", "answers"}

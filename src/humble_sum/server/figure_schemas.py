@@ -10,8 +10,9 @@ from humble_sum.core.changes.clause_commands import SetClause
 from humble_sum.core.changes.commands import Change, HoldFigure
 from humble_sum.core.changes.rule_commands import SetRuleClause
 from humble_sum.core.changes.structure_commands import GroupLines, SetColumn, SetMembers
-from humble_sum.core.changes.tagging_commands import SetConcept, SetTaxonomies
+from humble_sum.core.changes.tagging_commands import SetConcept, SetPeriodType, SetTaxonomies
 from humble_sum.core.rules.rulebook import Apply, Level
+from humble_sum.core.statements.pack import PeriodType
 from humble_sum.core.statements.taxonomy import Taxonomy
 
 # A command as core has it, made there and sent on as it is.
@@ -190,12 +191,22 @@ class KeySteps(BaseModel):
     next_scale: Ready | None
 
 
+class ReadyTiming(BaseModel):
+    """A way to say whether amounts are at a day or over a time, for the line or its whole statement."""
+
+    says: str
+    chosen: bool
+    change: SetPeriodType
+
+
 class TaggingView(BaseModel):
     """What a line's figures are tagged with in Inline XBRL."""
 
     concept: str | None = Field(description="Of another taxonomy; null is the line's own.")
     negated: bool = Field(description="Stated there with the other sign.")
+    period_type: PeriodType | None = Field(description="At a day or over a time; null, as its dates say.")
     taxonomies: list[Taxonomy]
+    timing: list[ReadyTiming] = Field(description="Ways to say whether amounts are at a day or over a time.")
     change: SetConcept = Field(description="Tags the line otherwise, once its `concept` and `negated` are.")
     naming: SetTaxonomies = Field(description="Names other taxonomies, once its `taxonomies` are.")
 

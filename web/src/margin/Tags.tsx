@@ -14,10 +14,35 @@ export function Tags({ tagging }: { tagging: Tagging }) {
     <details>
       <summary className="cursor-pointer text-[12px] font-semibold text-soft">Tags</summary>
       <div className="space-y-3 pt-2">
+        <Timing tagging={tagging} />
         <Concept tagging={tagging} />
         <Taxonomies tagging={tagging} />
       </div>
     </details>
+  );
+}
+
+/** Whether the amounts are at a day or over a time: of the line, and of its whole statement. */
+function Timing({ tagging }: { tagging: Tagging }) {
+  const { keep } = useActs();
+  return (
+    <label className="block">
+      <span className="text-soft">At a day, or over a time</span>
+      <select
+        className="mt-0.5 w-full rounded-sm border border-hairline bg-paper px-1.5 py-1"
+        value={tagging.timing.findIndex((each) => each.chosen)}
+        onChange={(event) => {
+          const chosen = tagging.timing[Number(event.target.value)];
+          if (chosen) keep(chosen.change);
+        }}
+      >
+        {tagging.timing.map((each, n) => (
+          <option key={each.says} value={n}>
+            {each.says}
+          </option>
+        ))}
+      </select>
+    </label>
   );
 }
 

@@ -1,14 +1,16 @@
-"""The changes to what lines are tagged with: taxonomies of others, and their concepts."""
+"""The changes to how lines are tagged: taxonomies of others, their concepts, and whether amounts are at a day
+or over a time."""
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.rules.rulebook import Id
-from humble_sum.core.statements.pack import Pack
+from humble_sum.core.statements.pack import Line, Pack, PeriodType, Statement
 from humble_sum.core.statements.taxonomy import Concept, Taxonomy
 from humble_sum.core.statements.validation import check
 
@@ -34,12 +36,29 @@ class SetConcept(BaseModel):
     negated: bool = False
 
 
-Tagging = SetTaxonomies | SetConcept
+class SetPeriodType(BaseModel):
+    """Say whether a line's amounts are at a day or over a time, or without a line those of a whole statement;
+    null leaves it to the dates of its columns."""
+
+    model_config = ConfigDict(extra="forbid")
+    kind: Literal["set_period_type"]
+    statement: Id
+    line: Id | None = None
+    period_type: PeriodType | None
+
+
+Tagging = SetTaxonomies | SetConcept | SetPeriodType
 
 
 def tag(pack: Pack, change: Any) -> tuple[Pack, str]:
     """The pack tagged otherwise, and what that did. Raises InputError."""
-    new, says = _taxonomies(pack, change) if isinstance(change, SetTaxonomies) else _concept(pack, change)
+    match change:
+        case SetTaxonomies():
+            new, says = _taxonomies(pack, change)
+        case SetConcept():
+            new, says = _concept(pack, change)
+        case SetPeriodType():
+            new, says = _period_type(pack, change)
     check(new)
     return new, says
 
@@ -62,15 +81,42 @@ def _taxonomies(pack: Pack, change: SetTaxonomies) -> tuple[Pack, str]:
 
 
 def _concept(pack: Pack, change: SetConcept) -> tuple[Pack, str]:
-    statement = pack.statement(change.statement)
-    line = None if statement is None else statement.line(change.line)
-    if statement is None or line is None:
-        raise InputError("no-such-line", Fault("line", f'There is no line "{change.line}".'))
+    statement, line = _line(pack, change.statement, change.line)
     negated = change.negated and change.concept is not None
     tagged = line.model_copy(update={"concept": change.concept, "concept_negated": negated})
-    lines = tuple(tagged if each is line else each for each in statement.lines)
-    new = statement.model_copy(update={"lines": lines})
-    statements = tuple(new if each is statement else each for each in pack.statements)
     says = f"{line.label} tagged as {change.concept or 'its own concept'}"
     says += ", with the other sign" if negated else ""
-    return pack.model_copy(update={"statements": statements}), says
+    return _with_lines(pack, statement, {line.id: tagged}), says
+
+
+def _period_type(pack: Pack, change: SetPeriodType) -> tuple[Pack, str]:
+    statement = pack.statement(change.statement)
+    if statement is None:
+        what = f'There is no statement "{change.statement}".'
+        raise InputError("no-such-statement", Fault("statement", what))
+    lines = statement.figured if change.line is None else [_line(pack, change.statement, change.line)[1]]
+    made = {line.id: line.model_copy(update={"period_type": change.period_type}) for line in lines}
+    whose = statement.name if change.line is None else lines[0].label
+    return _with_lines(pack, statement, made), f"{whose}: {PERIOD_TYPES[change.period_type]}"
+
+
+PERIOD_TYPES = {
+    "instant": "amounts at a day",
+    "duration": "amounts over a time",
+    None: "at a day or over a time, as the columns' dates say",
+}
+
+
+def _line(pack: Pack, statement_id: str, line_id: str) -> tuple[Statement, Line]:
+    statement = pack.statement(statement_id)
+    line = None if statement is None else statement.line(line_id)
+    if statement is None or line is None:
+        raise InputError("no-such-line", Fault("line", f'There is no line "{line_id}".'))
+    return statement, line
+
+
+def _with_lines(pack: Pack, statement: Statement, made: Mapping[str, Line]) -> Pack:
+    lines = tuple(made.get(line.id, line) for line in statement.lines)
+    new = statement.model_copy(update={"lines": lines})
+    statements = tuple(new if each is statement else each for each in pack.statements)
+    return pack.model_copy(update={"statements": statements})

@@ -92,6 +92,9 @@ class Column(BaseModel):
         return tuple((id, 1) for id in self.sum or ())
 
 
+PeriodType = Literal["instant", "duration"]
+
+
 class Line(BaseModel):
     """One row. A total's parts are the signed lines it adds; its amounts follow from them.
 
@@ -134,6 +137,11 @@ class Line(BaseModel):
     concept_negated: bool = Field(
         default=False,
         description="Stated under its concept with the other sign, as costs below zero mostly are.",
+    )
+    period_type: PeriodType | None = Field(
+        default=None,
+        description="Whether its amounts are at a day or over a time (XBRL 2.1); left out, its columns' "
+        "dates decide.",
     )
     rounding: bool = Field(
         default=False, description="A line that prints what its total's other parts miss by rounding."

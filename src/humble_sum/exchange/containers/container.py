@@ -1,8 +1,8 @@
 """An issue in one file: a ZIP with a manifest that names every other file with its digest (docs/formats).
 
 The same issue is the same file, byte by byte: entries are in order, with one date and one way of packing.
-Behind the files stand the seals that were put into it. The manifest was there before them, so it does not name
-them.
+Behind the files stand the seals that were put into it. The manifest was there before them, so it does not
+name them.
 """
 
 from __future__ import annotations

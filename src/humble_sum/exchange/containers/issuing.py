@@ -89,5 +89,5 @@ def issue(
     container = write_container(told, {name: data for name, (_, data) in files.items()})
     progress(1, 1, "Verifying what was made")
     if faults := verify_made(read_container(container), before):
-        raise InputError("not-as-printed", faults)
+        raise InputError("does-not-verify", faults)
     return told, container

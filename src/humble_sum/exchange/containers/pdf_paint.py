@@ -8,6 +8,8 @@ scripts, notes, forms, layers or files in it, and nothing is painted over.
 from __future__ import annotations
 
 import io
+import logging
+import re
 from collections import Counter
 from collections.abc import Iterator
 from dataclasses import dataclass, field
@@ -22,7 +24,15 @@ from pypdf.generic import ArrayObject, ContentStream, DictionaryObject, Indirect
 
 from humble_sum.exchange.pdf_reading import UNSET
 
+logging.getLogger("pypdf").setLevel(logging.CRITICAL)  # what is wrong is told as what is found
 LINE = 3.0  # points: what is filled and no thicker is a rule
+HEAD, FOOT = 75.0, 83.0  # pixels of a page that its head and foot take, by the style of paper
+PIXEL = 0.75  # points
+ROW = 5  # pixels within which texts stand in one row
+COUNTED = re.compile(r"\d+/\d+")
+UNREADABLE = (
+    *(PyPdfError, TTLibError, ValueError, KeyError, TypeError, AttributeError, RecursionError, OSError),
+)
 ALIKE = 0.12  # share by which the shapes of a letter may differ between versions of a font
 MOST = 12
 FREE = {"/W", "/Widths", "/C", "/K", "/Nums", "/Kids"}  # keys whose values are lists as long as may be
@@ -30,56 +40,49 @@ FREE = {"/W", "/Widths", "/C", "/K", "/Nums", "/Kids"}  # keys whose values are 
 
 @dataclass
 class _Read:
-    """What a PDF has in it: keys by type of object, operators, text by page, filled areas, and fonts."""
+    """What a PDF has in it: keys by type of object, operators, what its pages say, filled areas, colours and
+    sizes of text, boxes, the shapes of its letters by font, and what it says of itself."""
 
     keys: set[tuple[str, str]] = field(default_factory=set)
     operators: set[str] = field(default_factory=set)
-    states: set[str] = field(default_factory=set)
-    pages: list[str] = field(default_factory=list)
+    says: list[str] = field(default_factory=list)
+    stands: list[tuple[int, int, float, str]] = field(default_factory=list)  # page, row, from the left, text
+    heads: set[str] = field(default_factory=set)  # of pages, and their feet
     areas: Counter[str] = field(default_factory=Counter)
     over_text: int = 0
     looks: set[str] = field(default_factory=set)
     boxes: set[tuple[int, ...]] = field(default_factory=set)
     fonts: dict[str, dict[str, tuple[float, ...]]] = field(default_factory=dict)
+    told: dict[str, str] = field(default_factory=dict)
 
 
 def paint_differences(issued: bytes, made: bytes) -> tuple[list[str], list[str]]:
     """What the first has or says that the second does not, and what could not be compared."""
     try:
         theirs = _read(issued)
-    except (
-        PyPdfError,
-        TTLibError,
-        ValueError,
-        KeyError,
-        TypeError,
-        AttributeError,
-        RecursionError,
-        OSError,
-    ) as error:
+    except UNREADABLE as error:
         return [f"It cannot be read: {error}."], []
     ours = _read(made)
     faults = list(_more(theirs, ours))
     if issued.count(b"%%EOF") > 1 or issued.count(b"startxref") > 1:
         faults.append("It was written to after it was made.")
-    notes = []
-    if theirs.pages != ours.pages:
-        if Counter("".join(theirs.pages)) - Counter("".join(ours.pages)) or len(theirs.pages) == len(
-            ours.pages
-        ):
-            page = next(
-                (n for n, (a, b) in enumerate(zip(theirs.pages, ours.pages, strict=False)) if a != b), 0
-            )
-            faults.append(f"Page {page + 1} does not say what it says when it is made here.")
-        else:
-            notes.append("its pages break elsewhere with the fonts that are here.")
+    one, other = "".join(theirs.says), "".join(ours.says)
+    if one != other:
+        at = next(
+            (n for n, (a, b) in enumerate(zip(one, other, strict=False)) if a != b), min(len(one), len(other))
+        )
+        faults.append(
+            f"Its pages say “{one[at : at + 24]}” where they are made to say “{other[at : at + 24]}”."
+        )
+    elif [text for *_, text in sorted(theirs.stands)] != [text for *_, text in sorted(ours.stands)]:
+        faults.append("What its pages say stands in another order, from above and from the left.")
+    notes = ["where its lines and pages end was not compared."]
     odd, unknown = _letters(theirs, ours)
     faults += [f"The letter {letter} of {font} does not look as it does here." for font, letter in odd[:MOST]]
     if unknown:
-        notes.append(
-            f"the shapes of its letters were not compared, as {', '.join(sorted(unknown))} is not here."
-        )
-    return faults, notes or ["where its lines stand was not compared."]
+        named = ", ".join(sorted(unknown))
+        notes.append(f"the shapes of its letters were not compared, as {named} is not here.")
+    return faults, notes
 
 
 def _more(theirs: _Read, ours: _Read) -> Iterator[str]:
@@ -96,6 +99,11 @@ def _more(theirs: _Read, ours: _Read) -> Iterator[str]:
         yield "It paints over text."
     if theirs.boxes - ours.boxes:
         yield "Its pages have other boxes."
+    if theirs.heads != ours.heads:
+        yield f"Its pages have other heads or feet: {', '.join(sorted(theirs.heads ^ ours.heads)[:2])}."
+    for key in sorted({*theirs.told, *ours.told} - {"/Producer", "/Creator"}):
+        if theirs.told.get(key) != ours.told.get(key):
+            yield f"It says of itself {key[1:]}: {theirs.told.get(key, 'nothing')}."
 
 
 def _read(data: bytes) -> _Read:
@@ -108,13 +116,13 @@ def _read(data: bytes) -> _Read:
         except PyPdfError:
             continue
     _keys(reader.trailer, read, seen)
-    for page in reader.pages:
-        read.pages.append(page.extract_text().translate(UNSET))
+    read.told = {key: str(value) for key, value in (reader.metadata or {}).items()}
+    for number, page in enumerate(reader.pages):
         read.boxes.add(tuple(round(float(each)) for each in page.mediabox))
         for name in ("/CropBox", "/TrimBox", "/BleedBox", "/ArtBox"):
             if name in page:
                 read.boxes.add(tuple(round(float(each)) for each in page[name]))
-        _paint(page, reader, read)
+        _paint(number, page, reader, read)
         _fonts(page, read)
     return read
 
@@ -125,7 +133,7 @@ def _keys(found: Any, read: _Read, seen: set[int], kind: str = "") -> None:
     seen.add(id(found))
     if isinstance(found, StreamObject | DictionaryObject):
         own = str(found.get("/Type", kind))
-        for key in found:
+        for key in list(found.keys()):
             # What is called by numbers or by names of its own tells nothing of its kind.
             said = key if not (own.startswith("named by ")) else "a name"
             read.keys.add((own, said))
@@ -142,23 +150,38 @@ def _keys(found: Any, read: _Read, seen: set[int], kind: str = "") -> None:
             _keys(each, read, seen, kind)
 
 
-def _paint(page: Any, reader: PdfReader, read: _Read) -> None:
+def _paint(number: int, page: Any, reader: PdfReader, read: _Read) -> None:
     contents = page.get_contents()
     if contents is None:
         return
-    colour, size, pending, told = "", "", [], 0
+    letters = {
+        name: _to_unicode(font.get_object()["/ToUnicode"].get_object().get_data())
+        for name, font in page["/Resources"]["/Font"].items()
+        if "/ToUnicode" in font.get_object()
+    }
+    colour, size, font = "", "", ""
+    pending: list[float] = []
+    lowest = float(page.mediabox.height) / PIXEL - FOOT
+    at = left = told = 0.0
     for operands, operator in ContentStream(contents, reader).operations:
         name = operator.decode("latin-1")
         read.operators.add(name)
         if name in ("rg", "g", "k", "sc", "scn"):
             colour = " ".join(f"{float(each):.2f}" for each in operands if not isinstance(each, str))
         elif name == "Tf":
-            size = f"{float(operands[1]):.1f}"
+            font, size = str(operands[0]), f"{float(operands[1]):.1f}"
         elif name == "Tm":
+            left, at = float(operands[4]), float(operands[5])
             size = f"{abs(float(operands[3])):.1f}" if size == "1.0" else size
         elif name in ("Tj", "TJ"):
             read.looks.add(f"colour {colour or 'black'}, {size} points")
             told += 1
+            said = "".join(_texts(operands[0], letters.get(font, {}))).translate(UNSET)
+            if HEAD <= at <= lowest:
+                read.says.append(said)
+                read.stands.append((number, round(at / ROW), left, said))
+            else:
+                read.heads.add(COUNTED.sub("n/n", said))
         elif name == "re":
             pending.append(min(abs(float(operands[2])), abs(float(operands[3]))))
         elif name in ("f", "F", "f*", "b", "B", "b*", "B*"):
@@ -167,8 +190,17 @@ def _paint(page: Any, reader: PdfReader, read: _Read) -> None:
                 read.areas[f"{'rule' if rule else 'area'} in {colour or 'black'}"] += 1
                 read.over_text += bool(told) and not rule
             pending = []
-        elif name in ("n", "S", "s", "W", "W*"):
-            pending = [] if name in ("n", "S", "s") else pending
+        elif name in ("n", "S", "s"):
+            pending = []
+
+
+def _texts(shown: Any, letters: dict[int, str]) -> Iterator[str]:
+    """What a text on a page is read as, glyph by glyph."""
+    for part in shown if isinstance(shown, list) else [shown]:
+        data = getattr(part, "original_bytes", part)
+        if isinstance(data, bytes):
+            for at in range(0, len(data) - 1, 2):
+                yield letters.get(int.from_bytes(data[at : at + 2], "big"), "\ufffd")
 
 
 def _fonts(page: Any, read: _Read) -> None:

@@ -12,6 +12,7 @@ import hashlib
 import io
 import re
 import zipfile
+from collections import Counter
 from collections.abc import Callable, Iterator
 from html.parser import HTMLParser
 from itertools import zip_longest
@@ -138,7 +139,7 @@ def read_back(
             return list(_workbooks(issued, made, same_program)), NOTE
         if ending == ".xhtml":
             return [
-                *(f"{spot}: {what}." for spot, what in tagged_differences(whole, issued)),
+                *(f"{spot}: {what}." for spot, what in tagged_differences(whole, issued, not same_program)),
                 *_pages(issued, made),
             ], NOTE
         if ending == ".xsd":
@@ -170,10 +171,13 @@ class _Read(HTMLParser):
         self.amounts: list[str] = []
         self.styles: list[str] = []
         self.strange: list[str] = []
+        self.inline: list[tuple[str, tuple[tuple[str, str | None], ...]]] = []
         self._in: list[str] = []
 
     def handle_starttag(self, tag: str, attrs: list[tuple[str, str | None]]) -> None:
         inline = tag.startswith(("ix:", "xbrli:", "link:"))
+        if inline and tag != "ix:nonfraction":
+            self.inline.append((tag, tuple(attrs)))
         if tag not in TAGS and not inline:
             self.strange.append(f"It has an element <{tag}>, which no page of ours has.")
         for name, value in attrs:
@@ -219,6 +223,9 @@ def _page(data: bytes) -> _Read:
 def _pages(issued: bytes, made: bytes) -> Iterator[str]:
     theirs, ours = _page(issued), _page(made)
     yield from theirs.strange[:MOST]
+    for tag, attrs in Counter(theirs.inline) - Counter(ours.inline):
+        said = " ".join(f'{name}="{value}"' for name, value in attrs)
+        yield f"It has an element <{' '.join((tag, said))}>, and no page made of the pack has."
     known = {*ours.styles}
     for style in theirs.styles:
         if style not in known and hashlib.sha256(style.encode()).hexdigest() not in EARLIER_STYLES:
@@ -244,7 +251,8 @@ def _tables(issued: bytes, made: bytes) -> Iterator[str]:
     theirs, ours = (
         list(csv.reader(io.StringIO(data.decode("utf-8-sig"), newline=""))) for data in (issued, made)
     )
-    pairs = [(a, b) for a, b in zip_longest(theirs, ours, fillvalue=[]) if a != b]
+    none: list[str] = []
+    pairs = [(a, b) for a, b in zip_longest(theirs, ours, fillvalue=none) if a != b]
     for one, other in pairs[:MOST]:
         yield f"It has the row {', '.join(one) or 'nothing'}, and it is {', '.join(other) or 'nothing'}."
 
@@ -259,15 +267,14 @@ def _plain_xml(issued: bytes) -> Iterator[str]:
 def _drawings(issued: bytes, made: bytes) -> Iterator[str]:
     yield from _plain_xml(issued)
     theirs, ours = ElementTree.fromstring(issued), ElementTree.fromstring(made)
-    tags = {element.tag for element in ours.iter()}
+    known = {(element.tag, name) for element in ours.iter() for name in ("", *element.attrib)}
     for element in theirs.iter():
-        if element.tag not in tags:
-            yield f"It has an element {element.tag.rpartition('}')[2]}, which no drawing of ours has."
-        for name in element.attrib:
-            if name.lower().startswith("on") or (
-                name.endswith("href") and not element.attrib[name].startswith("#")
-            ):
-                yield f"It has an attribute {name.rpartition('}')[2]} that runs or leads elsewhere."
+        tag = element.tag.rpartition("}")[2]
+        if (element.tag, "") not in known:
+            yield f"It has an element {tag}, which no drawing of ours has."
+        for name, value in element.attrib.items():
+            if (element.tag, name) not in known or (name.endswith("href") and not value.startswith("#")):
+                yield f"<{tag}> has an attribute {name.rpartition('}')[2]}, which none of ours has."
     texts = [[t for each in root.itertext() if (t := each.strip())] for root in (theirs, ours)]
     if texts[0] != texts[1]:
         yield from _apart(texts[0], texts[1], "")

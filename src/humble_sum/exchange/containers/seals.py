@@ -193,8 +193,8 @@ def _checked(manifest: bytes, seal: bytes, trusted: Sequence[PublicKey], now: da
     fault = _broken(manifest, seal, public, known)
     until = _until(known, header)
     expired = f"good until {_day(until)}" if until is not None and now > until else ""
-    said = f"The seal of {whose} ({id}) is not over this manifest: {fault}." if fault else ""
-    return SealFound(id, whose, role, when, said, expired, known is not None)
+    why = f"The seal of {whose} ({id}) is not over this manifest: {fault}." if fault else ""
+    return SealFound(id, whose, role, when, why, expired, known is not None)
 
 
 def _said(header: dict[str, Any]) -> tuple[str, str, str, int, dict[str, Any]] | None:

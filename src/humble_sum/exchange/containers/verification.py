@@ -142,8 +142,8 @@ def _verified(
     if _compare(found, FIGURES, files.get(FIGURES), own_files(whole)[FIGURES][1], "", whole):
         figures = sum(len(proof.figures) for proof in whole.proofs.values())
         found.shown.append(
-            f"The frozen pack prints {figures:,} figures as {FIGURES} has them; {relations:,} sums and ties are "
-            "as the checks say."
+            f"The frozen pack prints {figures:,} figures as {FIGURES} has them; {relations:,} sums and ties "
+            "are as the checks say."
         )
     for number, kind in enumerate(steps):
         label = FILE_KINDS[kind].label
@@ -297,10 +297,8 @@ def _manifest(found: Verified, whole: PackProof, before: PackProof | None) -> No
     for id in [*checks, *(id for id in recorded if id not in checks)]:
         made, said = checks.get(id), recorded.get(id)
         if made is None or said is None:
-            if same:
-                faults.append(
-                    Fault("manifest.json", f'The check "{id}" is {"missing" if made else "none of ours"}.')
-                )
+            what = f'The check "{id}" is {"missing" if made else "none of ours"}.'
+            faults.append(Fault("manifest.json", what))
             continue
         opened = tuple(each.says for each in made.open)
         agrees = said.open == opened and (
@@ -312,6 +310,10 @@ def _manifest(found: Verified, whole: PackProof, before: PackProof | None) -> No
             what = (
                 f'Of the check "{made.says}" it says {_stands(said.open)}, and it comes to {_stands(opened)}.'
             )
+            if said.open == opened:
+                what = f'The check "{made.says}" has other words than it comes to.'
+            elif len(said.open) == len(opened):
+                what = f'Of the check "{made.says}" it says other things are open than are.'
             faults.append(Fault("manifest.json", what))
         if said.open and not said.reason.strip():
             faults.append(

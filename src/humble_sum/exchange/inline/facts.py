@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator, Mapping
+import unicodedata
+from collections.abc import Iterator
 from dataclasses import dataclass
 from decimal import Decimal
 
@@ -14,16 +15,23 @@ from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.proof.statement_proof import Proof
 from humble_sum.core.statements.names import FigureRef
 from humble_sum.core.statements.pack import Line
-from humble_sum.exchange.inline.periods import Dates, Undated, dates_of, dates_on
+from humble_sum.exchange.inline.periods import Dates, Undated, dates_of_lines
 
-# Transformations (Transformation Registry 4, 2020-02-12): a number with a point or a comma, whose groups
-# are told apart by blanks, apostrophes or the other mark; and whatever stands for nothing.
+# Transformations (Transformation Registry 5, 2022-02-16): a number with a point or a comma, whose groups are
+# told apart by blanks or the other mark, or by apostrophes too; and whatever stands for nothing.
 POINT, COMMA, ZERO = "num-dot-decimal", "num-comma-decimal", "fixed-zero"
-GROUPS = {POINT: ",'`´’′ \u00a0", COMMA: ".'`´’′ \u00a0"}
+APOSTROPHES = "'`´’′"
+POINT_APOS, COMMA_APOS = f"{POINT}-apos", f"{COMMA}-apos"
+GROUPS = {
+    POINT: ", \u00a0",
+    COMMA: ". \u00a0",
+    POINT_APOS: f", \u00a0{APOSTROPHES}",
+    COMMA_APOS: f". \u00a0{APOSTROPHES}",
+}
 NUMBER = re.compile(r"[0-9](?:[0-9.,'`´’′ \u00a0\u202f]*[0-9])?")
 NARROW, NO_BREAK = "\u202f", "\u00a0"  # the registry knows the wider of the two only
+DIGITS = re.compile("[0-9]+")
 PREFIX = "pack"  # of the concepts that an edition has of its own
-MOST_DIGITS_LESS = 30  # that a figure may be less accurate than it looks
 
 
 @dataclass(frozen=True)
@@ -45,9 +53,12 @@ class Unit:
 
 @dataclass(frozen=True)
 class Fact:
-    """A figure and what it states: `value` × 1 in `unit` over `dates`, within half of 10**−`decimals`. In its
-    printed text `tagged` stands from `at`; the transformation `format` makes a number of it, which is taken
-    times 10**`scale`, and negated where `negative`."""
+    """A figure and what it states: `value` × 1 in `unit` over `dates`, accurate to half of 10**−`decimals`
+    but for what its `note` says. In its printed text `tagged` stands from `at`; the transformation `format`
+    makes a number of it, which is taken times 10**`scale`, and negated where `negative`.
+
+    A text that no transformation reads, as of native digits, is `hidden`: the page prints it untagged, and
+    the number stands beside it in digits that are read (Inline XBRL 1.1, 9)."""
 
     spot: FigureRef
     concept: str
@@ -61,11 +72,30 @@ class Fact:
     format: str
     scale: int
     negative: bool
+    hidden: bool = False
+    note: str = ""
 
     @property
-    def within(self) -> Decimal:
-        """Half of what it is accurate to."""
-        return EXACT.divide(of_units(1, -self.decimals), Decimal(2))
+    def id(self) -> str:
+        """A name for it in its document."""
+        return ".".join(("f", *self.spot))
+
+
+NUDGED = (
+    "Printed one step from its own rounding, so that printed sums add. The exact amount is within one unit "
+    "of the last digit printed."
+)
+HELD = "Printed as it was agreed or published: the exact amount rounds to another number."
+ROUNDED = "Rounded otherwise than to the nearest unit, by no more than a step."
+
+
+@dataclass(frozen=True)
+class Facts:
+    """The facts of an edition, and the figures that state none although they print something: each with the
+    reason."""
+
+    stated: dict[FigureRef, Fact]
+    untagged: dict[FigureRef, str]
 
 
 def concept_of(statement: str, line: Line) -> str:
@@ -76,20 +106,21 @@ def concept_of(statement: str, line: Line) -> str:
     return f"{PREFIX}:{name if name[0].isalpha() else f'c.{name}'}"
 
 
-def facts_of(whole: PackProof) -> dict[FigureRef, Fact]:
+def facts_of(whole: PackProof) -> Facts:
     """A fact for each figure that is a number of a dated column; missing figures, words, differences and
-    shares state none. Raises InputError, with every reason, where a figure cannot be tagged."""
+    shares state none. A print that no number can be made of, as of what rounds away, is left untagged. Raises
+    InputError, with every reason, where a statement cannot be tagged."""
     facts: dict[FigureRef, Fact] = {}
+    untagged: dict[FigureRef, str] = {}
     faults: list[Fault] = []
     for id, proof in whole.proofs.items():
         try:
-            dates = dates_of(whole.pack, proof.statement)
-            on = {line.id: _on(line, dates) for line in proof.statement.figured}
+            on = dates_of_lines(whole.pack, proof.statement)
         except Undated as undated:
             faults.append(Fault(proof.statement.name, str(undated), undated.do))
             continue
         for line in proof.statement.figured:
-            units = {unit_of(line, proof.figures[line.id, column]).id for column in dates}
+            units = {unit_of(line, proof.figures[line.id, column]).id for column in on[line.id]}
             if len(units) > 1:
                 said = " and ".join(sorted(units))
                 faults.append(Fault(f"{proof.statement.name}, {line.label}", f"It is in {said}.", "Use one."))
@@ -98,24 +129,17 @@ def facts_of(whole: PackProof) -> dict[FigureRef, Fact]:
                 try:
                     fact = _fact((id, line.id, column), line, figure, of)
                 except ValueError as error:
-                    where = f"{proof.statement.name}, {line.label}, {proof.grid.heads[column]}"
-                    faults.append(Fault(where, str(error), "Print it in another way."))
+                    untagged[id, line.id, column] = str(error)
                     continue
                 if fact is not None:
                     facts[fact.spot] = fact
     faults += _at_odds(whole, facts)
+    if not facts and not faults:
+        what = "No figure of it states a number at a date."
+        faults.append(Fault("", what, "Leave the tagged page out."))
     if faults:
         raise InputError("cannot-tag", faults)
-    return facts
-
-
-def _on(line: Line, dates: Mapping[str, Dates]) -> dict[str, Dates]:
-    """A line's own dates in each column. Raises Undated where it is a balance in some of them only."""
-    found = {column: dates_on(line, of) for column, of in dates.items()}
-    if len({of.first is None for of in found.values()}) > 1:
-        what = f"{line.label}: it is a balance at a day of some columns only."
-        raise Undated(what, "Say in its label that it is at the beginning or at the end.")
-    return found
+    return Facts(facts, untagged)
 
 
 def _at_odds(whole: PackProof, facts: dict[FigureRef, Fact]) -> Iterator[Fault]:
@@ -124,8 +148,8 @@ def _at_odds(whole: PackProof, facts: dict[FigureRef, Fact]) -> Iterator[Fault]:
     for fact in facts.values():
         same.setdefault((fact.concept, fact.dates, fact.unit), []).append(fact)
     for (concept, dates, _), several in same.items():
-        least = max(EXACT.subtract(fact.value, fact.within) for fact in several)
-        most = min(EXACT.add(fact.value, fact.within) for fact in several)
+        least = max(EXACT.subtract(fact.value, _within(fact)) for fact in several)
+        most = min(EXACT.add(fact.value, _within(fact)) for fact in several)
         if least > most:
             names = " and ".join(dict.fromkeys(_label(whole, fact.spot) for fact in several))
             what = f"{names} state other amounts under {concept} for {dates.id}."
@@ -144,28 +168,61 @@ def unit_of(line: Line, figure: Figure) -> Unit:
     return Unit(currency, line.kind == "per_unit" and currency is not None)
 
 
+def _within(fact: Fact) -> Decimal:
+    """Half of what it is accurate to."""
+    return EXACT.divide(of_units(1, -fact.decimals), Decimal(2))
+
+
 def _fact(spot: FigureRef, line: Line, figure: Figure, dates: Dates) -> Fact | None:
     units, exact = figure.units, figure.exact
     if units is None or exact is None or not figure.clauses.shown:
         return None
     value, printed = of_units(units, figure.exponent), figure.printed.whole
     if line.concept_negated:
-        value, exact = value.copy_negate(), exact.copy_negate()
-    at, tagged, format, scale = _told(value, printed)
-    accuracy = _accuracy(value, exact, figure.exponent)
-    shown = printed.replace(NARROW, NO_BREAK)
+        value = value.copy_negate()
+    shown, own = printed.replace(NARROW, NO_BREAK), figure.printed.text.replace(NARROW, NO_BREAK)
+    # What stands before it by rule may have digits of its own.
+    ahead = sum(len(part) + 1 for part in (figure.printed.mark, figure.printed.before) if part)
+    start, tagged, format, scale = _told(value, in_ascii_digits(own))
+    hidden, at = in_ascii_digits(own) != own and format != ZERO, ahead + start
     return Fact(
-        *(spot, concept_of(spot[0], line), dates, unit_of(line, figure), value, -accuracy),
-        *(shown, at, tagged.replace(NARROW, NO_BREAK), format, scale, value < 0),
+        *(spot, concept_of(spot[0], line), dates, unit_of(line, figure), value, -figure.exponent),
+        printed=shown,
+        at=at,
+        tagged=tagged,
+        format=format,
+        scale=scale,
+        negative=value < 0,
+        hidden=hidden,
+        note=_note(figure),
     )
+
+
+def _note(figure: Figure) -> str:
+    """What is said of a figure whose exact amount is not within half a unit of what it prints."""
+    if figure.exact is None or figure.units is None or figure.drift is None:
+        return ""
+    if figure.nudge is not None and figure.moved:
+        return NUDGED
+    if figure.held is not None and figure.moved:
+        return HELD
+    return ROUNDED if EXACT.multiply(figure.drift.copy_abs(), Decimal(2)) > 1 else ""
+
+
+def in_ascii_digits(text: str) -> str:
+    """Text with the digits of any script as those of ASCII, and their marks as point and comma."""
+    if text.isascii():
+        return text
+    plain = (str(digit) if (digit := unicodedata.decimal(c, -1)) >= 0 else c for c in text)
+    return "".join(plain).replace("\u066b", ".").replace("\u066c", ",")
 
 
 def _told(value: Decimal, printed: str) -> tuple[int, str, str, int]:
     """Where in a text its number stands, the number, and the transformation and scale that make the value of
     it. Raises ValueError where none do."""
     for found in NUMBER.finditer(printed):
-        for format in (POINT, COMMA):
-            number = transformed(found[0].replace(NARROW, NO_BREAK), format)
+        for format in GROUPS:
+            number = transformed(found[0], format)
             scale = None if number is None else _scale(number, value.copy_abs())
             if scale is not None:
                 return found.start(), found[0], format, scale
@@ -178,16 +235,17 @@ def transformed(text: str, format: str) -> Decimal | None:
     """The number that a transformation makes of a text; None where it takes no such text."""
     if format == ZERO:
         return Decimal(0)
-    point = "." if format == POINT else ","
-    plain = "".join(character for character in text if character not in GROUPS[format])
-    if plain.count(point) > 1 or not re.fullmatch(rf"[0-9]+(?:\{point}[0-9]+)?", plain):
-        return None
-    # A group has two digits or three, or four; a mark elsewhere is no mark of groups.
-    whole = text.partition(point)[0]
+    point = "." if format in (POINT, POINT_APOS) else ","
+    whole, pointed, fraction = text.partition(point)
+    # A group has two digits or three, or four; a mark elsewhere is no mark of groups, and behind the point
+    # there is none.
     groups = re.split(f"[{re.escape(GROUPS[format])}]", whole)
-    if any(len(group) not in (2, 3, 4) for group in groups[1:]):
+    if any(len(group) not in (2, 3, 4) for group in groups[1:]) or bool(pointed) != bool(fraction):
         return None
-    return Decimal(plain.replace(point, "."))
+    plain = "".join(groups)
+    if not DIGITS.fullmatch(plain) or (fraction and not DIGITS.fullmatch(fraction)):
+        return None
+    return Decimal(f"{plain}.{fraction}" if fraction else plain)
 
 
 def _scale(number: Decimal, value: Decimal) -> int | None:
@@ -200,24 +258,17 @@ def _scale(number: Decimal, value: Decimal) -> int | None:
     return int(theirs.exponent) - int(ours.exponent)
 
 
-def _accuracy(value: Decimal, exact: Decimal, exponent: int) -> int:
-    """The least power of ten, from that of the figure's unit, half of which is no less than what the figure
-    is off: so the interval that it states holds the exact amount."""
-    off = EXACT.subtract(value, exact).copy_abs()
-    for more in range(MOST_DIGITS_LESS):
-        if off <= EXACT.divide(of_units(1, exponent + more), Decimal(2)):
-            return exponent + more
-    raise ValueError("It is too far from its exact amount for any accuracy.")
-
-
 def summations(proof: Proof, facts: dict[FigureRef, Fact]) -> Iterator[tuple[str, list[tuple[str, int]]]]:
     """The totals of a statement with their signed parts, by line, that Calculations 1.1 finds consistent in
     every column: where a source break, a missing part or another unit is in the way, nothing is stated."""
     id = proof.statement.id
     columns = {column for statement, _, column in facts if statement == id}
+    stated = {line for statement, line, _ in facts if statement == id}
     turned = {line.id: -1 if line.concept_negated else 1 for line in proof.statement.lines}
     for line in proof.statement.lines:
         parts = [(part, sign * turned[part] * turned[line.id]) for part, sign in line.parts]
+        if not {line.id, *(part for part, _ in line.parts)} <= stated:
+            continue
         if parts and all(_consistent((id, line.id, column), parts, facts) for column in columns):
             yield line.id, parts
 

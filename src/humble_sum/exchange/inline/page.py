@@ -20,12 +20,13 @@ from humble_sum.exchange.layout import Row, caption, rows
 PAGE, SCHEMA = "edition.xhtml", "edition.xsd"
 SPACES = {
     "ix": "http://www.xbrl.org/2013/inlineXBRL",
-    "ixt": "http://www.xbrl.org/inlineXBRL/transformation/2020-02-12",
+    "ixt": "http://www.xbrl.org/inlineXBRL/transformation/2022-02-16",
     "xbrli": "http://www.xbrl.org/2003/instance",
     "link": "http://www.xbrl.org/2003/linkbase",
     "xlink": "http://www.w3.org/1999/xlink",
     "iso4217": "http://www.xbrl.org/2003/iso4217",
 }
+FOOTNOTE = "http://www.xbrl.org/2003/role/footnote"
 SCHEME = "urn:humble-sum:entity"
 STYLE = """
 body { color: #14262b; font: 16px/1.5 'IBM Plex Serif', 'Noto Serif', Georgia, serif; }
@@ -48,7 +49,7 @@ Facts = Mapping[FigureRef, Fact]
 def write_inline(whole: PackProof, imprint: Imprint | None = None) -> dict[str, bytes]:
     """The document and its taxonomy, by name; at its foot the issue that it is of. Raises InputError, naming
     each figure that cannot be tagged."""
-    facts = facts_of(whole)
+    facts = facts_of(whole).stated
     return {PAGE: _document(whole, facts, imprint), SCHEMA: write_taxonomy(whole, facts, SCHEMA)}
 
 
@@ -69,7 +70,7 @@ def _document(whole: PackProof, facts: Facts, imprint: Imprint | None) -> bytes:
 </head>
 <body>
 <div style="display:none"><ix:header>
-<ix:references><link:schemaRef xlink:type="simple" xlink:href="{SCHEMA}" /></ix:references>
+{_hidden(facts)}<ix:references><link:schemaRef xlink:type="simple" xlink:href="{SCHEMA}" /></ix:references>
 <ix:resources>
 {_resources(pack, facts)}
 </ix:resources>
@@ -84,7 +85,32 @@ def _resources(pack: Pack, facts: Facts) -> str:
     """A context for each time, and each unit, that some fact is of."""
     times = sorted({fact.dates for fact in facts.values()}, key=lambda dates: dates.id)
     units = sorted({fact.unit for fact in facts.values()}, key=lambda unit: unit.id)
-    return "\n".join([*(_context(pack, dates) for dates in times), *map(_unit, units)])
+    contexts = [_context(pack, dates) for dates in times]
+    return "\n".join([*_relationships(facts), *contexts, *map(_unit, units)])
+
+
+def _hidden(facts: Facts) -> str:
+    """What the page states without printing it so: numbers of native digits, and notes to figures."""
+    numbers = "".join(_mark(fact) for fact in facts.values() if fact.hidden)
+    notes = "".join(
+        f'<ix:footnote id="{id}" xml:lang="en" footnoteRole="{FOOTNOTE}">{written(note)}</ix:footnote>'
+        for note, id in _notes(facts).items()
+    )
+    return f"<ix:hidden>{numbers}{notes}</ix:hidden>\n" if numbers or notes else ""
+
+
+def _notes(facts: Facts) -> dict[str, str]:
+    """Each note that some fact has, with a name for it."""
+    said = dict.fromkeys(fact.note for fact in facts.values() if fact.note)
+    return {note: f"note.{number}" for number, note in enumerate(said, 1)}
+
+
+def _relationships(facts: Facts) -> list[str]:
+    return [
+        f'<ix:relationship fromRefs="{" ".join(fact.id for fact in facts.values() if fact.note == note)}" '
+        f'toRefs="{id}" />'
+        for note, id in _notes(facts).items()
+    ]
 
 
 def _context(pack: Pack, dates: Dates) -> str:
@@ -148,12 +174,18 @@ def _cells(id: str, figures: tuple[Figure, ...], facts: Facts) -> Iterator[str]:
 
 def _tagged(fact: Fact) -> str:
     """A figure with its number marked; what stands around it, brackets and signs, stays outside."""
+    if fact.hidden:  # read by machines from the head of the page
+        return f'<span style="-ix-hidden:{fact.id}">{written(fact.printed)}</span>'
     before, after = fact.printed[: fact.at], fact.printed[fact.at + len(fact.tagged) :]
+    return f"{written(before)}{_mark(fact)}{written(after)}"
+
+
+def _mark(fact: Fact) -> str:
+    """The number of a fact, with all that it states."""
     sign = ' sign="-"' if fact.negative else ""
     scale = f' scale="{fact.scale}"' if fact.scale else ""
-    mark = (
+    return (
         f'<ix:nonFraction name="{fact.concept}" contextRef="{fact.dates.id}" '
         f'unitRef="{fact.unit.id}" decimals="{fact.decimals}" format="ixt:{fact.format}"{scale}{sign} '
-        f"id={quoteattr('.'.join(('f', *fact.spot)))}>{written(fact.tagged)}</ix:nonFraction>"
+        f"id={quoteattr(fact.id)}>{written(fact.tagged)}</ix:nonFraction>"
     )
-    return f"{written(before)}{mark}{written(after)}"

@@ -10,13 +10,20 @@ from datetime import date, timedelta
 from itertools import pairwise
 
 from humble_sum.core.intake.periods import Period, period_of
-from humble_sum.core.statements.pack import Column, Line, Pack, Statement
+from humble_sum.core.statements.pack import Column, Line, Pack, PeriodType, Statement
 
-# A statement's own title says whether its figures are at a day or over a time.
-AT_A_DAY = re.compile(r"\b(position|balance|balances|assets|liabilities|net worth|funds)\b", re.IGNORECASE)
+# What the titles of statements say of a time, where the dates of their columns leave it open: a year may be
+# one that ends at a day, or one that lasts.
+AT_A_DAY = re.compile(
+    r"\b(position|balance|balances|assets|liabilities|net worth|funds|bilanz|bilan|balanço|balans|bilancio|"
+    r"patrimoniale|situación|situation|posição|vermögen)\b|баланс|貸借|资产负债|財政状態|재무상태|तुलन|"
+    r"المركز المالي|الميزانية",
+    re.IGNORECASE,
+)
 OVER_A_TIME = re.compile(
     r"\b(income|profit|loss|flows?|revenue|earnings|expenditure|operating|operations|activities|changes|"
-    r"costs|sales|fares|results?)\b",
+    r"costs|sales|fares|results?|gewinn|verlust|erfolgsrechnung|ergebnis|résultat|resultados?|economico|"
+    r"ingresos|gastos|flux|flujos?|fluxos?|umsatz)\b|прибыл|損益|利润|손익|キャッシュ|现金流|लाभ|हानि|الدخل|الأرباح|التدفقات",
     re.IGNORECASE,
 )
 # How long a time is, in words of reports: so many months, a part of a year by its number, or its name.
@@ -69,15 +76,15 @@ class Undated(ValueError):
         self.do = do
 
 
-def dates_of(pack: Pack, statement: Statement) -> dict[str, Dates]:
-    """The dates of every column that has facts: given ones, and sums of those over a time. Raises Undated,
-    with the column and why."""
+def dates_of(pack: Pack, statement: Statement, type: PeriodType | None = None) -> dict[str, Dates]:
+    """The dates of every column that has facts: given ones, and sums of those over a time; at a day or over a
+    time as the columns say, or as `type` does. Raises Undated, with the column and why."""
     found: dict[str, Dates] = {}
     for column in statement.columns:
         if not column.derived:
-            found[column.id] = _given(pack, statement, column)
+            found[column.id] = _given(pack, statement, column, type)
     for column in statement.columns:
-        if column.sum:
+        if column.sum and type != "instant":  # balances of several days do not add to one
             found[column.id] = _added(column, found)
     by_dates: dict[Dates, Column] = {}
     for column in statement.columns:
@@ -91,10 +98,31 @@ def dates_of(pack: Pack, statement: Statement) -> dict[str, Dates]:
     return found
 
 
+def dates_of_lines(pack: Pack, statement: Statement) -> dict[str, dict[str, Dates]]:
+    """The dates of every line's figures, by line and column. Raises Undated."""
+    known: dict[PeriodType | None, dict[str, Dates]] = {}
+
+    def columns(type: PeriodType | None) -> dict[str, Dates]:
+        if type not in known:
+            known[type] = dates_of(pack, statement, type)
+        return known[type]
+
+    found = {}
+    for line in statement.figured:
+        dates = columns(line.period_type)
+        if line.period_type == "instant" and OPENING.search(line.label):
+            dates = columns("duration")
+        found[line.id] = {column: dates_on(line, of) for column, of in dates.items()}
+        if len({of.first is None for of in found[line.id].values()}) > 1:
+            what = f"{line.label}: it is a balance at a day of some columns only."
+            raise Undated(what, "Set it under Tags, or with the change set_period_type.")
+    return found
+
+
 def dates_on(line: Line, dates: Dates) -> Dates:
     """The dates of a line's figure: those of its column, or the day that a time begins or ends with where
     the line says that it is a balance at that day."""
-    if dates.first is None:
+    if dates.first is None or line.period_type == "duration":
         return dates
     before = dates.first - timedelta(days=1)
     said = period_of(line.label) if ON_A_DAY.search(line.label) else None
@@ -106,16 +134,15 @@ def dates_on(line: Line, dates: Dates) -> Dates:
     return dates
 
 
-def _given(pack: Pack, statement: Statement, column: Column) -> Dates:
+def _given(pack: Pack, statement: Statement, column: Column, type: PeriodType | None) -> Dates:
     if PLANNED.search(column.label):
         raise Undated(f"{column.label}: what is planned is no fact.", "Leave it out of the edition.")
-    at_a_day = _nature(statement, column)
-    said = period_of(column.date + "-01" if column.date and len(column.date) == 7 else column.date or "")
-    if column.date and len(column.date) == 7 and said and said.month:
-        return _month(said.year, said.month, at_a_day)
-    said = said or period_of(column.label)
+    of_month = bool(column.date) and len(column.date or "") == 7
+    said = period_of(f"{column.date}-01" if of_month else column.date or "") or period_of(column.label)
     if said is None:
         raise Undated(f"{column.label}: it has no date.")
+    said = said._replace(day=None) if of_month else said
+    at_a_day = type == "instant" if type else _nature(statement, column, said)
     if said.month and not said.day:
         return _month(said.year, said.month, at_a_day)
     day = _end(pack, said, column)
@@ -151,13 +178,18 @@ def _part(found: re.Match[str]) -> tuple[int, int]:
     return int(number), 3 if letter in "Qq" else 6
 
 
-def _nature(statement: Statement, column: Column) -> bool:
-    """Whether its figures are at a day."""
-    at_a_day, over = (bool(said.search(statement.title)) for said in (AT_A_DAY, OVER_A_TIME))
-    if at_a_day == over:
-        what = f"{statement.title} does not say whether its amounts are at a day or over a time."
-        raise Undated(f"{column.label}: {what}")
-    return at_a_day
+def _nature(statement: Statement, column: Column, said: Period) -> bool:
+    """Whether its figures are at a day, by the dates of the column: a day is one, a month or a part of a year
+    lasts. Where a title says otherwise, or a year may be either, the title decides."""
+    at_a_day, over = (bool(words.search(statement.title)) for words in (AT_A_DAY, OVER_A_TIME))
+    if at_a_day != over:
+        return at_a_day
+    if said.day:
+        return not MONTHS.search(column.label) and not NAMED.search(column.label)
+    if said.month or _length(column):
+        return False
+    what = f"{column.label}: nothing says whether amounts of {statement.title} are at a day or over a time."
+    raise Undated(what, "Set it under Tags, or with the change set_period_type.")
 
 
 def _end(pack: Pack, said: Period, column: Column) -> date:

@@ -3,6 +3,8 @@ adds up to it (Calculations 1.1), in one schema with its linkbases inside."""
 
 from __future__ import annotations
 
+import hashlib
+import re
 from collections.abc import Iterator, Mapping
 from xml.sax.saxutils import quoteattr
 
@@ -27,9 +29,12 @@ SPACES = {
 
 
 def namespace_of(whole: PackProof) -> str:
-    """The namespace of an edition's concepts: a name, not an address."""
-    words = "".join(c if c.isascii() and c.isalnum() else "-" for c in whole.pack.entity.lower())
-    return f"urn:humble-sum:{words.strip('-') or 'pack'}:{whole.pack.shown}"
+    """The namespace of an edition's concepts: a name, not an address. It has the letters of the entity's name
+    that may stand in one, and a digest of all of it and of the period, so that no two packs share one."""
+    pack = whole.pack
+    words = re.sub("[^a-z0-9]+", "-", pack.entity.lower()).strip("-")[:60]
+    whose = hashlib.sha256(f"{pack.entity}\n{pack.period}".encode("utf-8", "replace")).hexdigest()[:12]
+    return f"urn:humble-sum:{'-'.join(filter(None, (words, whose)))}:{pack.shown}"
 
 
 def taxonomies_of(whole: PackProof) -> list[Taxonomy]:

@@ -15,7 +15,7 @@ from humble_sum.core.changes.offers import FigureOffers, gap_offer, hold_offer, 
 from humble_sum.core.changes.relation_commands import TieFigure, UntieFigure
 from humble_sum.core.changes.structure_commands import SetColumn
 from humble_sum.core.changes.structure_sentence import column_sentence
-from humble_sum.core.changes.tagging_commands import SetConcept, SetTaxonomies
+from humble_sum.core.changes.tagging_commands import PERIOD_TYPES, SetConcept, SetPeriodType, SetTaxonomies
 from humble_sum.core.footing.gap_fixes import ways
 from humble_sum.core.footing.nudge_record import nudge_records
 from humble_sum.core.locales.number_words import in_words
@@ -53,6 +53,7 @@ from humble_sum.server.figure_schemas import (
     GapView,
     KeySteps,
     ReachView,
+    ReadyTiming,
     RemedyView,
     SpecimenView,
     StepView,
@@ -216,12 +217,29 @@ def _tagging(pack: Pack, statement: str, line: Line) -> TaggingView:
     return TaggingView(
         concept=concept,
         negated=negated,
+        period_type=line.period_type,
         taxonomies=list(taxonomies),
+        timing=_timing(pack, statement, line),
         change=SetConcept(
             kind="set_concept", statement=statement, line=line.id, concept=concept, negated=negated
         ),
         naming=SetTaxonomies(kind="set_taxonomies", taxonomies=taxonomies),
     )
+
+
+def _timing(pack: Pack, statement: str, line: Line) -> list[ReadyTiming]:
+    """The ways to say whether amounts are at a day or over a time: the line's, then its statement's."""
+    of = pack.statement(statement)
+    lines = [] if of is None else of.figured
+    return [
+        ReadyTiming(
+            says=f"{whose}: {says}",
+            chosen=all(each.period_type == type for each in among),
+            change=SetPeriodType(kind="set_period_type", statement=statement, line=id, period_type=type),
+        )
+        for whose, id, among in (("This line", line.id, [line]), ("All of its statement", None, lines))
+        for type, says in PERIOD_TYPES.items()
+    ]
 
 
 def figure_view(whole: PackProof, proof: Proof, figure: Figure, revision: int) -> FigureView:
