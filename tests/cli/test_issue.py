@@ -13,6 +13,7 @@ from unittest import mock
 
 from humble_sum.cli.main import main
 from humble_sum.exchange.containers.file_kinds import FILE_KINDS
+from humble_sum.exchange.imprint import digest_of
 from humble_sum.exchange.pack_json import write_pack
 from humble_sum.records.demo import demo_pack
 
@@ -57,13 +58,50 @@ class IssueTest(CommandTest):
         self.assertIn("issue 1, final, to the auditors", said)
         code, said = self.run_it("verify", out)
         self.assertEqual(code, 0, said)
-        self.assertIn("No plan is less, in whole numbers", said)
-        self.assertIn("open when it went out", said)
-        told = json.loads(self.run_it("verify", out, "--json")[1])
-        self.assertEqual((told["faults"], told["issue"]["state"]), ([], "final"))
+        self.assertIn("No plan is less", said)
+        self.assertIn("Open when it went out", said)
+        self.assertIn("Does not hold: nothing.", said)
+        self.assertIn("Anyone can write that", said)
+        told = json.loads(self.run_it("verify", out, "--json", "--digest", digest_of(out.read_bytes()))[1])
+        self.assertEqual((told["does_not_hold"], told["issue"]["state"]), ([], "final"))
+        self.assertEqual((told["digest"], len(told["not_shown"])), (digest_of(out.read_bytes()), 1))
+        code, said = self.run_it("verify", out, "--digest", "0" * 64)
+        self.assertEqual((code, "SHA-256" in said), (1, True))
         self.assertEqual(self.issue(out, *WHY)[0], 2, "nothing is written over")
         offered = " ".join(self.run_it("issue", "--help")[1].split())
         self.assertIn(f"What goes out: {', '.join(FILE_KINDS)}.", offered)
+
+    def test_it_is_sealed_by_those_who_vouch_for_it(self) -> None:
+        out, key, beside = (self.folder / name for name in ("issue.zip", "asha.key", "bo.jws"))
+        self.assertEqual(self.issue(out, *WHY)[0], 0)
+        digest = digest_of(out.read_bytes())
+        code, said = self.run_it("key", "new", "--name", "Asha Rao", "--out", key)
+        self.assertEqual((code, key.stat().st_mode & 0o777), (0, 0o600), said)
+        self.assertEqual(
+            self.run_it("key", "new", "--name", "Asha", "--out", key)[0], 2, "none is written over"
+        )
+        public = self.folder / "asha.key.pub"
+        self.assertEqual(self.run_it("verify", out, "--signed-by", public)[0], 1, "it has no seal yet")
+        code, said = self.run_it("seal", out, "--key", key)
+        self.assertEqual(code, 0, said)
+        self.assertNotIn("can be read by others", said)
+        self.run_it(
+            "key", "new", "--name", "Bo Lind", "--out", self.folder / "bo.key", "--until", "2999-12-31"
+        )
+        (self.folder / "bo.key").chmod(0o644)
+        code, said = self.run_it(
+            "seal", out, "--key", self.folder / "bo.key", "--as", "reviewed", "--out", beside
+        )
+        self.assertEqual((code, "can be read by others" in said), (0, True), said)
+        both = ("--signed-by", public, "--signed-by", self.folder / "bo.key.pub", "--seal", beside)
+        code, said = self.run_it("verify", out, *both, "--digest", digest)
+        self.assertEqual(code, 0, said)
+        self.assertIn("prepared by the key of Asha Rao", said)
+        self.assertIn("reviewed by the key of Bo Lind", said)
+        self.assertIn("Not shown here: nothing.", said)
+        self.assertEqual(self.run_it("seal", out, "--key", public)[0], 2, "a public key seals nothing")
+        out.write_bytes(out.read_bytes()[:-1] + b"x")
+        self.assertEqual(self.run_it("seal", out, "--key", key)[0], 2)
 
     def test_versions_of_a_house_style_are_told_apart(self) -> None:
         one, two = self.folder / "one.json", self.folder / "two.json"

@@ -19,7 +19,7 @@ from humble_sum.exchange.containers.container import read_container, with_seal
 from humble_sum.exchange.containers.issuing import Wanted, issue
 from humble_sum.exchange.containers.last_checks import checks_of
 from humble_sum.exchange.containers.pdf_paint import paint_differences
-from humble_sum.exchange.containers.seals import make_seal, new_key, read_key, read_public_key
+from humble_sum.exchange.containers.seals import ROLES, make_seal, new_key, read_key, read_public_key
 from humble_sum.exchange.containers.verification import verify
 from humble_sum.exchange.html import write_edition
 from humble_sum.exchange.imprint import Imprint
@@ -154,7 +154,8 @@ class PaperSpoilsTest(unittest.TestCase):
         data = issued(prove_pack(demo_income()), ("pdf", "record"))
         self.assertTrue(verify(data).holds)
         name, spoil = next(each for each in spoils_of_pdfs("record.pdf") if "over" in each[0])
-        for told in ({}, {"libraries": {}}, EARLIER):
+        changes: list[dict[str, Any]] = [{}, {"libraries": {}}, dict(EARLIER)]
+        for told in changes:
             found = verify(spoiled(data, spoil, **told))
             with self.subTest(name, **told):
                 self.assertFalse(found.holds)
@@ -190,7 +191,7 @@ class SealsTest(unittest.TestCase):
         keys = [new_key(name) for name in ("Asha", "Bo", "Cy")]
         seals = [
             make_seal(opened.manifest, read_key(private), role, self.NOW)
-            for (private, _), role in zip(keys, ("prepared", "reviewed", "approved"), strict=True)
+            for (private, _), role in zip(keys, ROLES, strict=True)
         ]
         once = with_seal(opened, seals[0])
         twice = with_seal(read_container(once), seals[1])

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import csv
+import io
 import unicodedata
 import unittest
 
@@ -21,6 +23,37 @@ class TravellingTest(unittest.TestCase):
                     self.assertEqual(neutral(f"{ahead}{sign}SUM(A1)"), f"'{ahead}{sign}SUM(A1)")
         for plain in ("Fares", "(5)", "−5", "a=b", " Fares = all", "", "₹ 5"):
             self.assertEqual(neutral(plain), plain)
+
+    def test_nothing_that_is_ignored_or_separates_hides_a_formula(self) -> None:
+        ignored = [
+            c for c in map(chr, range(0x110000)) if unicodedata.category(c) in ("Cf", "Cc", "Zs", "Zl", "Zp")
+        ]
+        ignored += [*"\u034f\u115f\u1160\u3164\uffa0\u17b4\u17b5\u180b\ufe00\ufe0f\U000e0100\U000e01ef\u2800"]
+        for character in ignored:
+            made = neutral(f"{character}=1")
+            self.assertIn("'", made[: made.index("=")], f"U+{ord(character):04X}")
+        for text, said in (
+            (";=1", ";'=1"),
+            ("Fares;=1;-2", "Fares;'=1;'-2"),
+            ("a; \u2066=1", "a;' \u2066=1\u2069"),
+            ("a|@x", "a|'@x"),
+            ("a\n=1", "a\n'=1"),
+            ("=a;=b", "'=a;'=b"),
+            ("Fares; other", "Fares; other"),
+            ("a, -b", "a, -b"),
+        ):
+            with self.subTest(text=text):
+                self.assertEqual(neutral(text), said)
+
+    @given(st.text(alphabet=st.sampled_from("ab=+-@;|\t\n \u2066\u3164'\ufe0f,\"")))
+    def test_split_anywhere_no_piece_starts_a_formula(self, text: str) -> None:
+        out = io.StringIO()
+        csv.writer(out).writerow(["x", neutral(text), "y"])
+        for mark in (",", ";", "|", "\t"):
+            for row in csv.reader(io.StringIO(out.getvalue(), newline=""), delimiter=mark):
+                for cell in row:
+                    bare = "".join(c for c in cell if c not in " \t\n\u2066\u2069\u3164\ufe0f")
+                    self.assertFalse(bare[:1] in ("=", "+", "-", "@"), (mark, cell))
 
     def test_markdown_stays_one_cell_of_plain_text(self) -> None:
         for text, said in (

@@ -43,7 +43,7 @@ class IssuesTest(ServerTest):
         html = self.client.get(f"{self.pack}/issues/1/files/edition.html")
         self.assertIn("text/html", html.headers["content-type"])
         self.assertNotIn("script", html.text)
-        self.assertEqual(verify(self.client.get(f"{self.pack}/issues/2/container").content).faults, ())
+        self.assertEqual(verify(self.client.get(f"{self.pack}/issues/2/container").content).faults, [])
 
     def test_its_files_are_told_as_they_are_made(self) -> None:
         answer = self.client.post(

@@ -97,7 +97,7 @@ def _keys(data: ChartData, at: float, wide: float, parts: list[str]) -> float:
 
 def _text(x: float, y: float, text: str, size: float, colour: str, bold: bool = False) -> str:
     weight = ' font-weight="600"' if bold else ""
-    shown = "".join(c for c in text if c not in UNSEEN or c in "\u200e\u200f")
+    shown = " ".join(UNSEEN.sub(lambda found: found[0] if found[0].isspace() else "", text).split())
     return (
         f'<text x="{x:.0f}" y="{y:.0f}" fill="{colour}" font-size="{size:.0f}"{weight} '
         f"font-family=\"'IBM Plex Sans', 'Noto Sans', sans-serif\">{escape(shown)}</text>"

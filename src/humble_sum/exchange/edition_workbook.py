@@ -10,7 +10,7 @@ import io
 from collections.abc import Callable, Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime
-from decimal import Decimal
+from decimal import Context, Decimal
 from typing import Any, Literal
 
 from xlsxwriter import Workbook
@@ -21,6 +21,7 @@ from humble_sum.core.amounts import amount_text, of_units, scaled, signed, total
 from humble_sum.core.printing.clause_values import POWERS
 from humble_sum.core.printing.figure import exact_text
 from humble_sum.core.proof.figures import Figure
+from humble_sum.core.proof.findings import describe_check
 from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.statements.marks import Hold, Nudge
 from humble_sum.core.statements.names import FigureRef, shortened
@@ -28,6 +29,7 @@ from humble_sum.core.statements.relations import Relation
 from humble_sum.exchange.imprint import Imprint
 from humble_sum.exchange.layout import Row, caption, rows
 from humble_sum.exchange.number_codes import codes_of
+from humble_sum.exchange.sheet_names import sheet_names
 from humble_sum.exchange.travelling import closed, one_line
 
 Mode = Literal["exact", "unit", "printed"]
@@ -36,14 +38,16 @@ MODES: dict[Mode, str] = {
     "unit": "exact amounts, in the unit of the page",
     "printed": "the figures as printed",
 }
+SURE = Context(prec=15)
 SURE_DIGITS = 15  # a cell is a double: more significant digits than this need not survive
-SHEET_NAME = 31
+OTHER_SHEETS = ("Rules", "Nudges and holds", "Checks")
 FOOT = 255  # characters of a page's foot
-UNSAFE_IN_NAME = dict.fromkeys(map(ord, "[]:*?/\\'"), " ")
 EPOCH = datetime(1980, 1, 1)  # so that the same figures make the same file
 HEAD = 4  # the row of the columns' heads, from 0
 LONG = "Text, as it is longer than a cell can hold as a number."
-WIDE = 6  # columns from which a page is printed across
+CUT = "The first 15 digits, as many as a cell holds. Exact: "
+WIDE, WIDEST = 6, 20  # columns from which a page is printed across, and from which on several pages
+ON_A_PAGE = 12  # columns of each of several pages
 
 Amounts = Mapping[FigureRef, Decimal | None]
 Cells = Mapping[FigureRef, str]  # where each figure stands: 'Income'!B7
@@ -71,11 +75,11 @@ def write_workbook(whole: PackProof, mode: Mode = "exact", imprint: Imprint | No
         amounts,
         live_sums(whole, amounts),
         _places(whole),
-        {spot for spot, amount in amounts.items() if amount is not None and not _fits(amount)},
+        _long(whole, mode, amounts),
         {(mark.statement, mark.line, mark.column) for mark in _marks(whole)},
     )
     styles: dict[tuple[Any, ...], Any] = {}
-    names = _names([proof.statement.name for proof in whole.proofs.values()])
+    names = _names(whole)
     for id, name in zip(whole.proofs, names, strict=True):
         _Sheet(book, book.add_worksheet(name), id, contents, styles).write()
     _rules(book, whole)
@@ -174,30 +178,27 @@ def _power(figure: Figure) -> int:
     return POWERS[figure.clauses.scale] if figure.clauses.form == "amount" else 0
 
 
-def _names(wanted: Sequence[str]) -> list[str]:
-    """Names of sheets: safe, short, and none twice, whatever their case."""
-    taken = {"rules", "nudges and holds", "checks"}
-    names = []
-    for name in wanted:
-        base = one_line(name).translate(UNSAFE_IN_NAME).strip()[:SHEET_NAME] or "Statement"
-        found, number = base, 1
-        while found.lower() in taken:
-            number += 1
-            found = f"{base[: SHEET_NAME - len(str(number)) - 1]} {number}"
-        taken.add(found.lower())
-        names.append(found)
-    return names
+def _names(whole: PackProof) -> list[str]:
+    return sheet_names([proof.statement.name for proof in whole.proofs.values()], OTHER_SHEETS)
 
 
 def figure_places(whole: PackProof) -> dict[FigureRef, tuple[str, str]]:
     """The sheet and the cell that each figure stands in, in page order."""
     found = {}
-    names = _names([proof.statement.name for proof in whole.proofs.values()])
+    names = _names(whole)
     for (id, proof), name in zip(whole.proofs.items(), names, strict=True):
         for number, row in enumerate(rows(proof), HEAD + 1):
             for place, column in enumerate(proof.statement.columns if row.figures else (), 1):
                 found[id, row.line.id, column.id] = (name, xl_rowcol_to_cell(number, place))
     return found
+
+
+def _long(whole: PackProof, mode: Mode, amounts: Amounts) -> set[FigureRef]:
+    """The figures that are text, as they have more digits than a cell keeps: where cells hold exact amounts
+    as they were taken in. What was divided or translated has many digits of no meaning, which are cut."""
+    if mode != "exact" or whole.pack.translates:
+        return set()
+    return {spot for spot, amount in amounts.items() if amount is not None and not _fits(amount)}
 
 
 def _places(whole: PackProof) -> dict[FigureRef, str]:
@@ -208,7 +209,7 @@ def _places(whole: PackProof) -> dict[FigureRef, str]:
 @dataclass(frozen=True)
 class _Contents:
     """What all sheets are written from: amounts, live sums and where each figure stands; `long` figures have
-    more digits than a cell keeps, `marked` ones are nudged or held."""
+    more digits than a cell keeps and are text, `marked` ones are nudged or held."""
 
     whole: PackProof
     mode: Mode
@@ -232,6 +233,12 @@ class _Sheet:
         fixed = moved if of.mode != "printed" else set[tuple[str, str]]()
         self.codes = codes_of(proof, own, of.mode != "exact", fixed)
         self.moved = moved
+        self.shares = {column.id for column in proof.statement.columns if column.share}
+        self.unchecked: dict[tuple[str, str], list[str]] = {}
+        for check in proof.checks:
+            if check.status in ("incomplete", "mixed", "break"):
+                said = describe_check(proof, check)
+                self.unchecked.setdefault(check.relation.total, []).append(said)
 
     def write(self) -> None:
         pack, proof = self.of.whole.pack, self.proof
@@ -254,6 +261,10 @@ class _Sheet:
         self.sheet.fit_to_pages(1, 0)
         if columns > WIDE:
             self.sheet.set_landscape()
+        if columns > WIDEST:
+            self.sheet.repeat_columns(0)
+            self.sheet.fit_to_pages(-(-columns // ON_A_PAGE), 0)
+            self.sheet.set_v_pagebreaks(range(ON_A_PAGE + 1, columns + 1, ON_A_PAGE))
 
     def _row(self, number: int, row: Row) -> None:
         line = row.line
@@ -271,6 +282,7 @@ class _Sheet:
         amount = self.of.amounts[spot]
         bold, above, below = look
         notes = _notes(self.proof.figures[cell]) if cell in self.moved else []
+        notes += self.unchecked.get(cell, [])
         if amount is None or spot in self.of.long:
             style = self._style(bold, above, below, right=True)
             said = self.proof.figures[cell].printed.whole if amount is None else amount_text(amount)
@@ -278,11 +290,14 @@ class _Sheet:
             notes += [LONG] if amount is not None else []
         else:
             style = self._style(bold, above, below, right=True, code=self.codes[cell])
+            held = amount if _fits(amount) else SURE.create_decimal(amount)
+            if held != amount and cell[1] not in self.shares:  # a share is a quotient, and never all there
+                notes.append(f"{CUT}{amount_text(amount)}")
             found = self.of.live.get(spot)
             if found is not None and not any(part in self.of.long for part, _ in found.parts):
-                self.sheet.write_formula(row, place, self._formula(spot, found), style, _Written(amount))
+                self.sheet.write_formula(row, place, self._formula(spot, found), style, _Written(held))
             else:
-                self.sheet.write_number(row, place, _Written(amount), style)
+                self.sheet.write_number(row, place, _Written(held), style)
         if notes:
             self.sheet.write_comment(row, place, "\n".join(notes), {"x_scale": 2, "author": "Humble Sum"})
 
@@ -367,7 +382,7 @@ def _rules(book: Workbook, whole: PackProof) -> None:
         (rule.name, ", ".join(f"{name}: {value}" for name, value in rule.clauses.spelled().items()))
         for rule in whole.pack.rulebook.rules
     ]
-    _list(book, "Rules", ("Rule", "Says"), lines)
+    _list(book, OTHER_SHEETS[0], ("Rule", "Says"), lines)
 
 
 def _marks(whole: PackProof) -> list[Nudge | Hold]:
@@ -386,7 +401,7 @@ def _moved(book: Workbook, whole: PackProof) -> None:
         exact = amount_text(figure.exact)
         lines.append((*said, exact, figure.printed.whole, mark.reason, mark.author))
     head = ("Statement", "Line", "Column", "Way", "Exact", "Printed", "Reason", "By")
-    _list(book, "Nudges and holds", head, lines)
+    _list(book, OTHER_SHEETS[1], head, lines)
 
 
 def _checks(book: Workbook, whole: PackProof) -> None:
@@ -396,4 +411,4 @@ def _checks(book: Workbook, whole: PackProof) -> None:
             line, column = check.relation.total
             name = f"{proof.grid.labels[line]}, {proof.grid.heads[column]}"
             lines.append((proof.statement.name, name, check.relation.way, check.status))
-    _list(book, "Checks", ("Statement", "Sum", "Way", "Stands"), lines)
+    _list(book, OTHER_SHEETS[2], ("Statement", "Sum", "Way", "Stands"), lines)

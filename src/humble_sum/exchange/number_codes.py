@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Collection, Mapping
 from dataclasses import dataclass
 from decimal import Decimal
@@ -15,6 +16,9 @@ from humble_sum.core.printing.resolved_clauses import ResolvedClauses
 from humble_sum.core.proof.statement_proof import Proof
 from humble_sum.core.statements.relations import Cell
 
+MOST_CODE = 255  # characters of a code
+NOTHING = '"";'  # a section that shows nothing
+OUTSIDE_QUOTES = re.compile(r'"[^"]*"|\\.')
 # A code scales down by a thousand for each comma after its digits, and by nothing else.
 COMMAS = {"ones": "", "thousands": ",", "millions": ",,", "billions": ",,,", "trillions": ",,,,"}
 
@@ -48,7 +52,7 @@ def codes_of(
         if amount is None:
             continue
         if cell in fixed:
-            found[cell] = _shows(text)
+            found[cell] = _shows(text, amount)
             continue
         clauses[id(decided.clauses)] = decided.clauses
         key = (id(decided.clauses), figures[cell].money)
@@ -62,24 +66,26 @@ def codes_of(
             same = print_texts([amount for _, amount, _ in cells], coded.shown)
         for place, (cell, amount, text) in enumerate(cells):
             if coded is None:
-                found[cell] = _shows(text)
+                found[cell] = _shows(text, amount)
                 continue
             again = same[place] if same else print_amount(amount, coded.shown, money=money).whole
             # What the code shows, were its marks the printed ones, in its own groups.
-            found[cell] = coded.code if again == text else _shows(text)
+            live = again == text and len(coded.code) <= MOST_CODE
+            found[cell] = coded.code if live else _shows(text, amount)
     return found
 
 
 def is_live(code: str) -> bool:
     """Whether a code prints by a rule, and is not one text whatever its cell holds."""
-    third, over = divmod(len(code) - 2, 3)
-    return bool(over) or code != f"{code[:third]};{code[:third]};{code[:third]}"
+    return any(digit in OUTSIDE_QUOTES.sub("", code) for digit in "0#")
 
 
-def _shows(text: str) -> str:
-    """A code that shows a text whatever its cell holds: a section each for positive, negative and zero."""
+def _shows(text: str, amount: Decimal) -> str:
+    """A code that shows a text whatever its cell holds: a section each for positive, negative and zero. Where
+    that is longer than a code may be, one that shows it for the amount that is there."""
     said = quoted(text) or '""'
-    return f"{said};{said};{said}"
+    every, alone = f"{said};{said};{said}", f"{NOTHING * ((amount <= 0) + (not amount))}{said}"
+    return next((code for code in (every, alone) if len(code) <= MOST_CODE), "General")
 
 
 def _coded(clauses: ResolvedClauses, money: bool) -> Coded | None:

@@ -5,11 +5,21 @@ from __future__ import annotations
 
 import re
 from html import escape
-from itertools import takewhile
 
-# Blanks and signs that stand before a formula and that spreadsheets take off, or do not show.
-UNSEEN = "\u200b\u200c\u200d\u200e\u200f\u2060\u00ad\ufeff\u061c\u180e"
-FORMULA = "=+-@\uff1d\uff0b\uff0d\uff20"
+# What programs take off, or do not show, before a sign that starts a formula: blanks, controls, formats, and
+# the other characters that Unicode says are ignored where they cannot be shown (UAX #44, Default_Ignorable).
+IGNORED = (
+    "\x00-\x20\x7f-\xa0\xad\u034f\u0600-\u0605\u061c\u06dd\u070f\u0890\u0891\u08e2\u115f\u1160\u1680"
+    "\u17b4\u17b5\u180b-\u180f\u2000-\u200f\u2028-\u202f\u205f-\u206f\u2800\u3000\u3164\ufe00-\ufe0f\ufeff"
+    "\uffa0\ufff0-\ufffb\U000110bd\U000110cd\U00013430-\U0001343f\U0001bca0-\U0001bca3"
+    "\U0001d173-\U0001d17a\U000e0000-\U000e0fff"
+)
+UNSEEN = re.compile(f"[{IGNORED}]")
+# The signs themselves, full and small forms too, and what stands between cells where commas do not.
+FORMULA = "=+\\-@\uff1d\uff0b\uff0d\uff20\ufe66\ufe62\ufe63\ufe6b"
+BETWEEN = ";|\t\r\n\v\f\x1c-\x1f\x85\u2028\u2029"
+# A quotation mark there is taken for one around the cell.
+STARTS = re.compile(f'(^|[{BETWEEN}])((?:(?![{BETWEEN}])["{IGNORED}])*[{FORMULA}])')
 STARTS_A_CELL = "\t\r\n\v\f"
 MARKS = "\\|*_`<[]~#&"
 # What is made a link where it stands bare (GitHub Flavored Markdown, 6.9).
@@ -22,12 +32,11 @@ TURNS = re.compile(f"[{''.join(CLOSES)}{''.join(sorted(set(CLOSES.values())))}]"
 
 
 def neutral(text: str) -> str:
-    """Text that a spreadsheet will not run: an apostrophe before what would start a formula, whatever stands
-    unseen before it."""
-    ahead = "".join(takewhile(lambda c: c.isspace() or c in UNSEEN or ord(c) < 32, text))
-    begins = text[len(ahead) : len(ahead) + 1]
-    runs = bool(begins and begins in FORMULA) or bool(text and text[0] in STARTS_A_CELL)
-    return closed(f"'{text}" if runs else text)
+    """Text that no spreadsheet will run, whatever it takes to stand between cells: an apostrophe before what
+    would start a formula, and before whatever stands there unseen."""
+    plain = text.replace("\0", "") if "\0" in text else text
+    guarded = STARTS.sub(r"\1'\2", plain)
+    return closed(f"'{guarded}" if plain and plain[0] in STARTS_A_CELL else guarded)
 
 
 def escaped(text: str) -> str:

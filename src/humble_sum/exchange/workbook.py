@@ -22,10 +22,10 @@ from humble_sum.core.statements.marks import Hold, Nudge
 from humble_sum.core.statements.pack import Pack
 from humble_sum.exchange.layout import Row, caption, rows
 from humble_sum.exchange.number_codes import codes_of, is_live
+from humble_sum.exchange.sheet_names import sheet_names
 
 SURE_DIGITS = 15  # a cell is a double: more significant digits than this need not survive
 SINGLE, DOUBLE = Side(style="thin"), Side(style="double")
-UNSAFE_IN_NAME = dict.fromkeys(map(ord, "[]:*?/\\'"), " ")
 FIXED_NOTE = (
     "Cells hold exact amounts. Where a number code cannot print the rule (lakhs and crores, nudged "
     "figures, amounts that round away), it shows the printed text, which does not follow if the cell "
@@ -42,7 +42,7 @@ def write_xlsx(pack: Pack, proof: Proof) -> bytes:
     book = Workbook()
     sheet = book.active
     assert isinstance(sheet, Worksheet)
-    sheet.title = proof.statement.name.translate(UNSAFE_IN_NAME)[:31].strip() or "Statement"
+    sheet.title = sheet_names([proof.statement.name])[0]
     for text, bold in (
         (pack.entity, False),
         (proof.statement.title, True),

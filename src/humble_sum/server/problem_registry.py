@@ -157,6 +157,11 @@ PROBLEMS: dict[str, ProblemKind] = {
         422, "The structure cannot be changed so", "Choose another line or total, as said."
     ),
     "bad-tie": ProblemKind(422, "The figures cannot be tied so", "Tie figures that are one and the same."),
+    "does-not-verify": ProblemKind(
+        422,
+        "The issue does not verify",
+        "It was not numbered. Leave out the files that the faults name, and report it as a fault of ours.",
+    ),
     "cannot-tag": ProblemKind(
         422, "The edition cannot be tagged", "Do as the faults say, or leave the tagged page out."
     ),
@@ -206,4 +211,6 @@ PROBLEMS: dict[str, ProblemKind] = {
     ),
 }
 # Slugs that only the command line and Python say, which have no request to answer.
-OF_THE_COMMAND_LINE = frozenset({"bad-batch", "no-file", "no-host", "no-port", "no-terminal"})
+OF_THE_COMMAND_LINE = frozenset(
+    {"bad-batch", "bad-key", "bad-seal", "no-file", "no-host", "no-port", "no-terminal"}
+)

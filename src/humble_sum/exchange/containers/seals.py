@@ -30,7 +30,7 @@ TYPE = "humble-sum-seal+jws"
 ALGORITHM = "EdDSA"
 MOST_NAME = 200
 PUBLIC = ("crv", "kty", "x")
-BAD_KEY, BAD_SEAL = "bad-key", "bad-seal"
+BAD_KEY = "bad-key"
 SIGNING = PyJWS(algorithms=[ALGORITHM])
 
 
