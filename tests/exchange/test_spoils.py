@@ -6,6 +6,7 @@ from __future__ import annotations
 
 import io
 import unittest
+import zipfile
 from collections.abc import Sequence
 from datetime import UTC, datetime
 from functools import cache
@@ -135,6 +136,22 @@ class SpoilsTest(unittest.TestCase):
         self.assertTrue(any(each.startswith("edition.html: ") for each in told.not_shown))
         self.assertFalse(verify(spoiled(container(), looser)).holds)
 
+    def test_a_workbook_packed_otherwise_is_the_same(self) -> None:
+        def packed(level: int, more: bytes = b"", remark: bytes = b"") -> Spoil:
+            def spoil(parts: dict[str, bytes]) -> None:
+                name, out = "workbook-exact.xlsx", io.BytesIO()
+                with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED, compresslevel=level) as book:
+                    for part, data in parts_of(parts[name]).items():
+                        book.writestr(part, data)
+                    book.comment = remark
+                parts[name] = out.getvalue() + more
+
+            return spoil
+
+        self.assertTrue(verify(spoiled(container("exact"), packed(1))).holds)
+        for spoil in (packed(1, more=b"x"), packed(1, remark=b"x")):
+            self.assertFalse(verify(spoiled(container("exact"), spoil)).holds)
+
 
 class PaperSpoilsTest(unittest.TestCase):
     def test_a_pdf_that_was_spoiled_is_found_even_where_other_fonts_are_said_to_have_set_it(self) -> None:
@@ -248,8 +265,6 @@ class SealsTest(unittest.TestCase):
             self.assertFalse(found.holds, seal[:20])
 
     def test_what_is_there_twice_or_in_another_order_is_refused(self) -> None:
-        import zipfile
-
         parts = list(parts_of(container()).items())
         for entries in (
             [*parts, parts[0]],

@@ -10,6 +10,7 @@ from unittest import mock
 
 from humble_sum.exchange.containers.file_kinds import FILE_KINDS
 from humble_sum.exchange.containers.verification import verify
+from humble_sum.exchange.imprint import digest_of
 from humble_sum.exchange.sources.progress import Stopped
 from humble_sum.records.issues import keep_issue
 from humble_sum.server.routes import issues as routes
@@ -40,6 +41,8 @@ class IssuesTest(ServerTest):
         self.assertEqual(self.client.get(f"{self.pack}/issues/1/container").content, first)
         between = self.get(f"{self.pack}/issues/1/differences?other=2")
         self.assertEqual((between["changed"], between["rules_changed"]), (46, False))
+        container = self.client.get(f"{self.pack}/issues/2/container").content
+        self.assertEqual(self.get(f"{self.pack}/issues/2")["digest"], digest_of(container))
         html = self.client.get(f"{self.pack}/issues/1/files/edition.html")
         self.assertIn("text/html", html.headers["content-type"])
         self.assertNotIn("script", html.text)

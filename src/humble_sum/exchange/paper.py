@@ -9,9 +9,11 @@ import subprocess
 import sys
 import threading
 import unicodedata
+import zlib
 from collections.abc import Callable, Iterable, Iterator, Mapping
 from contextlib import ExitStack, contextmanager, suppress
 from dataclasses import dataclass
+from importlib.metadata import version as version_of
 from typing import Any
 
 from humble_sum.core.errors import Fault, InputError
@@ -86,13 +88,28 @@ def set_on_paper(page: bytes) -> OnPaper:
 
 
 def _made_with(made: Any, fonts: Iterable[Any]) -> str:
-    from weasyprint.text.ffi import pango
+    """All that the bytes of a PDF hang on, but for its page."""
+    from weasyprint.text.ffi import harfbuzz, pango
 
-    version = pango.pango_version()
+    number = pango.pango_version()
+    pango_version = f"{number // 10_000}.{number // 100 % 100}.{number % 100}"
+    # It is only asked whether it is at least some version: so number after number.
+    least = harfbuzz.hb_version_atleast
+    major = max(n for n in range(50) if least(n, 0, 0))
+    minor = max(n for n in range(100) if least(major, n, 0))
+    micro = max(n for n in range(100) if least(major, minor, n))
     digests = sorted({hashlib.sha256(font.file_content).hexdigest() for font in fonts})
     of_fonts = hashlib.sha256("".join(digests).encode()).hexdigest()[:16]
-    pango_version = f"{version // 10_000}.{version // 100 % 100}.{version % 100}"
-    return f"WeasyPrint {made.__version__}, Pango {pango_version}, fonts {of_fonts}"
+    parts = {
+        "WeasyPrint": made.__version__,
+        "pydyf": version_of("pydyf"),
+        "fontTools": version_of("fonttools"),
+        "Pango": pango_version,
+        "HarfBuzz": f"{major}.{minor}.{micro}",
+        "zlib": zlib.ZLIB_RUNTIME_VERSION,
+        "fonts": of_fonts,
+    }
+    return ", ".join(f"{name} {version}" for name, version in parts.items())
 
 
 class Presses:

@@ -9,6 +9,7 @@ from sqlalchemy.orm import Session, undefer
 
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.issue.issued import Issue
+from humble_sum.exchange.imprint import digest_of
 from humble_sum.records.tables import IssueRow, PackRow
 
 MOST_NUMBER = 2**63 - 1  # what the database can be asked for
@@ -16,9 +17,10 @@ MOST_NUMBER = 2**63 - 1  # what the database can be asked for
 
 @dataclass(frozen=True)
 class KeptIssue:
-    """An issue as it is kept, with what became of it since."""
+    """An issue as it is kept: the SHA-256 of its container, and what became of it since."""
 
     issue: Issue
+    digest: str
     withdrawn: str | None
     replaced: int | None
 
@@ -38,7 +40,8 @@ def keep_issue(session: Session, row: PackRow, issue: Issue, container: bytes) -
         what = f"The next issue of this edition is number {number}, and not {issue.number}."
         raise InputError("issue-taken", Fault("number", what, "Look at what went out, and issue it again."))
     told = issue.model_dump(mode="json")
-    session.add(IssueRow(pack=row.id, edition=row.edition, number=number, told=told, container=container))
+    of = {"pack": row.id, "edition": row.edition, "number": number}
+    session.add(IssueRow(**of, told=told, container=container, digest=digest_of(container)))
 
 
 def issues_of(session: Session, row: PackRow) -> list[KeptIssue]:
@@ -87,4 +90,4 @@ def _row(session: Session, row: PackRow, number: int) -> IssueRow:
 
 
 def _kept(row: IssueRow) -> KeptIssue:
-    return KeptIssue(Issue.model_validate(row.told), row.withdrawn, row.replaced)
+    return KeptIssue(Issue.model_validate(row.told), row.digest, row.withdrawn, row.replaced)

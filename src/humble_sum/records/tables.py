@@ -255,5 +255,6 @@ class IssueRow(Base):
     number: Mapped[int]
     told: Mapped[dict[str, Any]] = mapped_column(JSON)
     container: Mapped[bytes] = mapped_column(LargeBinary, deferred=True)
+    digest: Mapped[str] = mapped_column(default="")
     withdrawn: Mapped[str | None]
     replaced: Mapped[int | None]

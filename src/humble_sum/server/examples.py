@@ -57,7 +57,7 @@ def _issues() -> dict[str, Any]:
     reasons = {check.id: "Known, and said in the note." for check in checks_of(whole)}
     wanted = Wanted("Asha", "the auditors", files=("html",), reasons=reasons)
     told, _ = issue(whole, 1, "2026-05-04T09:30:00+00:00", wanted)
-    issued = issued_view(KeptIssue(told, None, None))
+    issued = issued_view(KeptIssue(told, "5e" * 32, None, None))
     page = issue_page(whole, 3, 1)
     page = page.model_copy(update={"checks": [page.checks[0].model_copy(update={"open": [], "more": 0})]})
     at = "/api/packs/{pack}"

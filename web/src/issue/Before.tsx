@@ -95,6 +95,10 @@ function OneIssue({
       <p className="text-soft">
         {of.made.slice(0, 10)}, {of.state}, {of.files.length} files, by {of.prepared_by}
       </p>
+      <p className="text-[12px] text-soft">
+        SHA-256 of its container:{" "}
+        <code className="break-all select-all text-[11px] text-ink">{of.digest}</code>
+      </p>
       {of.withdrawn ? (
         <p className="text-rust">
           Withdrawn: {of.withdrawn}

@@ -35,8 +35,8 @@ export function Issue() {
             <h2 className="text-[12px] font-semibold text-soft">What an issue is</h2>
             <p className="text-soft">
               A frozen copy of this edition: its amounts, rules, nudges and files, each with its digest. It is
-              never changed; opening it shows what its readers got, and <code>humble-sum verify</code> checks
-              its container without us.
+              verified before it gets its number, and never changed. <code>humble-sum verify</code> makes
+              every file again from its container alone, and <code>humble-sum seal</code> signs it.
             </p>
           </section>
         </>

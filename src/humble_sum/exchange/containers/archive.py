@@ -47,3 +47,14 @@ def is_as_written(data: bytes, packed: zipfile.ZipFile) -> bool:
         listed += name
     ends = END.pack(b"PK\5\6", 0, 0, len(entries), len(entries), len(listed), len(made), 0)
     return bytes(made + listed + ends) == data
+
+
+def is_bare(data: bytes) -> bool:
+    """Whether an archive has no byte but those of its files and what names them: no remark, no gap, nothing
+    before or behind. Raises zipfile.BadZipFile."""
+    with zipfile.ZipFile(io.BytesIO(data)) as packed:
+        entries = packed.infolist()
+    named = sum(len(entry.filename.encode()) for entry in entries)
+    taken = sum(entry.compress_size for entry in entries) + 2 * named
+    told = any(entry.extra or entry.comment for entry in entries)
+    return not told and len(data) == taken + len(entries) * (LOCAL.size + CENTRAL.size) + END.size

@@ -121,7 +121,8 @@ def _read(data: bytes) -> _Read:
         read.boxes.add(tuple(round(float(each)) for each in page.mediabox))
         for name in ("/CropBox", "/TrimBox", "/BleedBox", "/ArtBox"):
             if name in page:
-                read.boxes.add(tuple(round(float(each)) for each in page[name]))
+                box: Any = page[name]
+                read.boxes.add(tuple(round(float(each)) for each in box))
         _paint(number, page, reader, read)
         _fonts(page, read)
     return read

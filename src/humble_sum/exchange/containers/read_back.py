@@ -12,6 +12,7 @@ import hashlib
 import io
 import re
 import zipfile
+import zlib
 from collections import Counter
 from collections.abc import Callable, Iterator
 from html.parser import HTMLParser
@@ -23,8 +24,10 @@ from openpyxl import load_workbook
 
 from humble_sum.core.errors import InputError
 from humble_sum.core.proof.pack_proof import PackProof
+from humble_sum.exchange.containers.archive import is_bare
 from humble_sum.exchange.inline.reading import differences as tagged_differences
 
+UNREADABLE = (zipfile.BadZipFile, zlib.error, OSError, ValueError, RuntimeError, NotImplementedError)
 AROUND = 24  # characters that are shown around a difference
 MOST = 12  # differences that are named of one file
 NOTE = "its look and the order of its parts were not compared."
@@ -104,7 +107,7 @@ def _around(text: str, at: int) -> str:
 def _part_difference(issued: bytes, made: bytes) -> str:
     try:
         theirs, ours = _parts(issued), _parts(made)
-    except (zipfile.BadZipFile, OSError, ValueError, RuntimeError, NotImplementedError) as error:
+    except UNREADABLE as error:
         return f"It cannot be unpacked: {error}."
     for part in sorted({*theirs, *ours}):
         if part not in ours:
@@ -114,6 +117,16 @@ def _part_difference(issued: bytes, made: bytes) -> str:
         if theirs[part] != ours[part]:
             return f"{part}: {difference(part, theirs[part], ours[part])}"
     return "Its parts are as they are made of the pack, and the archive around them was changed."
+
+
+def same_parts(issued: bytes, made: bytes) -> bool:
+    """Whether two workbooks have the same parts in the same order, and nothing else in the archive around
+    them: the same parts may be packed otherwise by another version of zlib."""
+    try:
+        theirs, ours = _parts(issued), _parts(made)
+    except UNREADABLE:
+        return False
+    return [*theirs.items()] == [*ours.items()] and is_bare(issued)
 
 
 def _parts(data: bytes) -> dict[str, bytes]:

@@ -22,6 +22,7 @@ from humble_sum.exchange.containers.file_kinds import FILE_KINDS, USUAL
 from humble_sum.exchange.containers.issuing import Wanted, issue
 from humble_sum.exchange.containers.last_checks import checks_of
 from humble_sum.exchange.containers.making import as_issued
+from humble_sum.exchange.imprint import digest_of
 from humble_sum.exchange.sources.progress import Progress, unheard
 from humble_sum.records.history import at_revision
 from humble_sum.records.issues import KeptIssue, issue_of, issues_of, keep_issue, next_number, withdraw
@@ -89,6 +90,7 @@ class IssuedView(BaseModel):
     state: State
     withdrawn: str | None
     replaced: int | None
+    digest: str = Field(description="The SHA-256 of its container.")
     checks: list[CheckRecord]
     files: list[IssuedFile]
 
@@ -232,7 +234,7 @@ def _issued(desk: Desk, pack: str, body: IssueRequest, progress: Progress) -> Is
     progress(1, 1, "Keeping it")
     with desk.changing(pack, body.revision) as (session, row):
         keep_issue(session, row, told, container)
-    return issued_view(KeptIssue(told, None, None))
+    return issued_view(KeptIssue(told, digest_of(container), None, None))
 
 
 @router.get("/issues/{number}")
@@ -348,6 +350,7 @@ def issued_view(kept: KeptIssue) -> IssuedView:
         state=of.state,
         withdrawn=kept.withdrawn,
         replaced=kept.replaced,
+        digest=kept.digest,
         checks=list(of.checks),
         files=list(of.files),
     )
