@@ -19,16 +19,21 @@ from humble_sum.exchange.containers.making import as_issued, proved_in
 from humble_sum.exchange.exact_json import parse_json
 from humble_sum.exchange.imprint import digest_of
 from humble_sum.exchange.pack_json import read_pack
+from humble_sum.exchange.paper import Presses
 
 ZIP = b"PK\x03\x04"
 
 
-def issue_pack(pack: bytes, edition: str, number: int, wanted: Wanted, out: Path) -> str:
+def issue_pack(
+    pack: bytes, edition: str, number: int, wanted: Wanted, out: Path, press: Presses | None = None
+) -> str:
     """Issue an edition of a pack file into a container; what was done, in words. Raises InputError."""
     if out.exists():
         raise InputError("bad-issue", Fault(str(out), "There is a file of this name.", "Name another one."))
     made = datetime.now(UTC).isoformat(timespec="seconds")
-    told, container = issue(proved_in(read_pack(pack), edition), number, made, wanted, progress=on_terminal)
+    told, container = issue(
+        proved_in(read_pack(pack), edition), number, made, wanted, progress=on_terminal, press=press
+    )
     write_file(out, container)
     open_ = [check for check in told.checks if check.open]
     said = [f"{told.edition_name}, issue {number}, {told.state}, to {told.recipients}: {out}"]

@@ -36,8 +36,7 @@ def issue(
     ] = None,
 ) -> None:
     """Issue an edition of a pack: check it, freeze it, and write it with its files into one container."""
-    from humble_sum.cli.issue import issue_pack
-    from humble_sum.exchange.containers.issuing import Wanted
+    from humble_sum.exchange.paper import papers_of, presses
 
     reasons = {}
     for each in why or ():
@@ -46,8 +45,12 @@ def issue(
             raise InputError("bad-issue", Fault("--why", f'"{each}" is no CHECK=REASON.'))
         reasons[check.strip()] = reason
     chosen = [each.strip() for each in files.split(",") if each.strip()]
-    wanted = Wanted(by, to, state, reviewed, chosen, reasons)
-    print(issue_pack(read_file(pack), edition, number, wanted, out))
+    with presses(papers_of(chosen)) as press:  # they make themselves ready while all else is imported
+        from humble_sum.cli.issue import issue_pack
+        from humble_sum.exchange.containers.issuing import Wanted
+
+        wanted = Wanted(by, to, state, reviewed, chosen, reasons)
+        print(issue_pack(read_file(pack), edition, number, wanted, out, press))
 
 
 def verify(
@@ -70,14 +73,18 @@ def verify(
     Exit codes: 0 shown; 1 something does not hold as issued, or could not be looked at here; 2 no container
     of ours, or altered.
     """
-    from humble_sum.cli.progress import on_terminal
-    from humble_sum.exchange.containers.seals import read_public_key
-    from humble_sum.exchange.containers.verification import shown_lines
-    from humble_sum.exchange.containers.verification import verify as verify_data
+    from humble_sum.exchange.paper import papers_in, presses
 
-    keys = [read_public_key(read_file(file)) for file in signed_by or ()]
-    beside = [read_file(file) for file in seals or ()]
-    found = verify_data(read_file(container, MOST_CONTAINER), on_terminal, keys, digest, beside)
+    data = read_file(container, MOST_CONTAINER)
+    with presses(papers_in(data)) as press:  # they make themselves ready while all else is imported
+        from humble_sum.cli.progress import on_terminal
+        from humble_sum.exchange.containers.seals import read_public_key
+        from humble_sum.exchange.containers.verification import shown_lines
+        from humble_sum.exchange.containers.verification import verify as verify_data
+
+        keys = [read_public_key(read_file(file)) for file in signed_by or ()]
+        beside = [read_file(file) for file in seals or ()]
+        found = verify_data(data, on_terminal, keys, digest, beside, press=press)
     of = found.issue
     if as_json:
         answer = {

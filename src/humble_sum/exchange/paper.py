@@ -4,11 +4,13 @@ each by a process of its own, so that who waits for them can do other things and
 from __future__ import annotations
 
 import hashlib
+import io
 import json
 import subprocess
 import sys
 import threading
 import unicodedata
+import zipfile
 import zlib
 from collections.abc import Callable, Iterable, Iterator, Mapping
 from contextlib import ExitStack, contextmanager, suppress
@@ -56,6 +58,7 @@ tr.total, tr.subtotal { break-before: avoid; }
 NEEDED = "libpango-1.0-0 libpangoft2-1.0-0 libharfbuzz-subset0"
 NO_PANGO, NO_GLYPH = 3, 4  # what a process ends with that cannot make PDF, or lacks fonts
 BEAT = 0.5  # seconds between two looks whether a page is still waited for
+PAPERS = ("edition.pdf", "record.pdf")  # of an issue
 MOST_NAMED = 8  # characters that are named, of those that no font has
 
 
@@ -146,6 +149,22 @@ class Presses:
             raise RuntimeError(f"a page was not set: {said.decode(errors='replace')[-2000:]}")
         made_with, _, data = made.partition(b"\n")
         return OnPaper(data, made_with.decode())
+
+
+def papers_of(kinds: Iterable[str]) -> list[str]:
+    """The names of the PDFs that an issue with some kinds of files has."""
+    chosen = {*kinds}
+    return ["edition.pdf", *(["record.pdf"] if "record" in chosen else [])] if "pdf" in chosen else []
+
+
+def papers_in(container: bytes) -> list[str]:
+    """The names of the PDFs in a container, so that presses can be made ready before it is read; none where
+    it is no archive."""
+    try:
+        with zipfile.ZipFile(io.BytesIO(container)) as packed:
+            return sorted(name for name in {*packed.namelist()} if name in PAPERS)
+    except (zipfile.BadZipFile, ValueError, OSError, NotImplementedError):
+        return []
 
 
 @contextmanager

@@ -23,6 +23,7 @@ from humble_sum.exchange.containers.last_checks import checks_of
 from humble_sum.exchange.containers.making import certificate_of, made_of, write_certificate
 from humble_sum.exchange.containers.verification import verify_made
 from humble_sum.exchange.imprint import Imprint, digest_of
+from humble_sum.exchange.paper import Presses
 from humble_sum.exchange.sources.progress import Progress, unheard
 
 
@@ -45,9 +46,11 @@ def issue(
     wanted: Wanted,
     before: PackProof | None = None,
     progress: Progress = unheard,
+    press: Presses | None = None,
 ) -> tuple[Issue, bytes]:
     """An edition issued: what is said of it, and its container. Raises InputError where it has no recipient
-    or preparer, or a check is open and nobody says why. `progress` is told of each file."""
+    or preparer, or a check is open and nobody says why. `progress` is told of each file; `press` has
+    presses for its `papers_of`, where they are ready."""
     missing = [
         Fault(name, what, "Say who.")
         for name, said, what in (
@@ -66,7 +69,7 @@ def issue(
     progress(0, 1, CERTIFICATE_SAYS)
     if (certificate := certificate_of(whole)) is not None:
         own[CERTIFICATE] = (CERTIFICATE_SAYS, write_certificate(certificate))
-    made_files, libraries = made_of(whole, kinds, imprint, progress)
+    made_files, libraries = made_of(whole, kinds, imprint, progress, press)
     told = Issue(
         number=number,
         edition=pack.shown,

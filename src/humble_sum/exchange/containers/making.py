@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Mapping, Sequence
+from contextlib import nullcontext
 from functools import partial
 from importlib.metadata import version as version_of
 from typing import Any
@@ -22,7 +23,7 @@ from humble_sum.exchange.containers.container import Container
 from humble_sum.exchange.containers.file_kinds import FILE_KINDS, PACK, Files, paper_pages
 from humble_sum.exchange.imprint import Imprint
 from humble_sum.exchange.pack_json import read_pack
-from humble_sum.exchange.paper import presses
+from humble_sum.exchange.paper import Presses, presses
 from humble_sum.exchange.sources.progress import Progress, unheard
 
 CERTIFYING = 5.0  # seconds that are given to a certificate
@@ -34,7 +35,11 @@ MADE_BY = {
 
 
 def made_of(
-    whole: PackProof, kinds: Sequence[str], imprint: Imprint | None, progress: Progress = unheard
+    whole: PackProof,
+    kinds: Sequence[str],
+    imprint: Imprint | None,
+    progress: Progress = unheard,
+    press: Presses | None = None,
 ) -> tuple[Files, dict[str, str]]:
     """The files of some kinds, and what they were made with, by kind, or by the name of a PDF. `progress` is
     told of each before it is made. What is set on paper takes longest, so it is begun with."""
@@ -42,15 +47,15 @@ def made_of(
     files: Files = {}
     libraries = {kind: f"{MADE_BY[kind]} {version_of(MADE_BY[kind])}" for kind in kinds if kind in MADE_BY}
     steps = [*(kind for kind in kinds if kind != "pdf"), *pages]
-    with presses(pages) as press:
+    with presses(pages) if press is None else nullcontext(press) as ready:
         for name, (_, page) in pages.items():
-            press.give(name, page)
+            ready.give(name, page)
         for number, step in enumerate(steps):
             says = pages[step][0] if step in pages else FILE_KINDS[step].label
             beat = partial(progress, number, len(steps), says)
             beat()
             if step in pages:
-                made = press.awaited(step, beat)
+                made = ready.awaited(step, beat)
                 files[step], libraries[step] = (says, made.data), made.made_with
             else:
                 files |= FILE_KINDS[step].make(whole, imprint)

@@ -42,12 +42,11 @@ from humble_sum.exchange.containers.seals import PublicKey, SealFound, seals_of
 from humble_sum.exchange.html import on_paper
 from humble_sum.exchange.imprint import Imprint, digest_of
 from humble_sum.exchange.pack_json import read_pack, write_pack
-from humble_sum.exchange.paper import OnPaper, Presses, presses
+from humble_sum.exchange.paper import OnPaper, Presses, papers_in, presses
 from humble_sum.exchange.pdf_reading import not_there, said_on_paper
 from humble_sum.exchange.sources.progress import Progress, unheard
 
 MOST_SAID = 20  # faults of one file
-PAPER = ".pdf"
 
 
 @dataclass
@@ -81,14 +80,20 @@ def verify(
     digest: str | None = None,
     seals: Iterable[bytes] = (),
     now: datetime | None = None,
+    press: Presses | None = None,
 ) -> Verified:
     """Verify a container, telling `progress` of each step. With keys, a seal of each of them has to be there,
     in the container or among `seals`; with a digest, the container has to have it, as it is or as it was
-    issued. Raises InputError where it is no container of ours or was altered: then nothing of it can be
-    trusted."""
+    issued. `press` has presses for its `papers_in`, where they are ready.
+
+    Raises InputError where it is no container of ours or was altered: then nothing of it can be trusted.
+    """
     container = read_container(data)
-    with presses(name for name in container.files if name.endswith(PAPER)) as press:
+    if press is not None:
         found = _verified(container, None, press, progress)
+    else:
+        with presses(papers_in(data)) as made_ready:
+            found = _verified(container, None, made_ready, progress)
     asked = [*signed_by]
     every = [*container.seals.values(), *seals]
     found.seals = seals_of(container.manifest, every, asked, now or datetime.now(UTC))
@@ -243,6 +248,8 @@ def _paper(
         found.shown.append(f"{says} ({name}): set on paper again from the pack, the same in every byte.")
         return
     if made is None:
+        if name != "edition.pdf":
+            return
         try:
             said = said_on_paper(issued)
         except InputError as error:
@@ -251,7 +258,7 @@ def _paper(
         figures = (
             (f"{id}, {', '.join(figure.cell)}", figure.printed.whole) for id, figure in on_paper(whole)
         )
-        missing = not_there(said, figures) if name == "edition.pdf" else ()
+        missing = not_there(said, figures)
         _fault(found, name, [f"{spot} prints {text}, which does not stand there." for spot, text in missing])
         return
     from humble_sum.exchange.containers.pdf_paint import paint_differences  # read when it is first needed
