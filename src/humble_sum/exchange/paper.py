@@ -50,6 +50,9 @@ main.wide tbody th { min-width: 9em; }
 h1 { string-set: what content(); }
 .nudges, .holds { font-size: 8.5pt; }
 h2 { break-after: avoid; }
+footer.imprint { display: none; }
+caption, thead { break-after: avoid; }
+tbody tr:first-child { break-before: avoid; }
 thead { display: table-header-group; }
 tr { break-inside: avoid; }
 tr.heading { break-after: avoid; }

@@ -18,11 +18,15 @@ IN_COLUMNS = re.compile(r"^Exact .+? rounds to .+?\. (?=[A-Z])")
 HOLDS = ("Statement", "Line", "Column", "Printed", "Reason", "By")
 TABLE = """
 table { border-collapse: collapse; margin-top: .5rem; font-size: .8125rem; width: 100%; }
-th, td { text-align: start; vertical-align: top; padding: .25rem 1rem .25rem 0; }
-td { border-top: 1px solid #b9c5c1; }
+th, td { text-align: start; vertical-align: top; padding-block: .25rem; padding-inline: 0 1rem; }
+tbody th, td { border-top: 1px solid #b9c5c1; font-weight: 400; }
+caption { font-size: 1rem; text-align: start; padding: 0; }
+.nudges :is(td, th):last-child { width: 45%; }
+.nudges :is(td, th):nth-child(3) { white-space: normal; overflow-wrap: anywhere; min-width: 8.5em; }
+main > p { margin-top: .5rem; }
 .nudges :is(td, th):nth-child(n+3):nth-child(-n+5) { text-align: end; font-variant-numeric: tabular-nums; }
-.nudges td:nth-child(n+2):nth-child(-n+5) { white-space: nowrap; width: 1%; }
-.nudges td:first-child { min-width: 9em; }
+.nudges td:nth-child(n+2):nth-child(-n+5):not(:nth-child(3)) { white-space: nowrap; width: 1%; }
+.nudges th:first-child { min-width: 9em; }
 h2 { font-size: 1rem; margin: 1.5rem 0 0; }
 main { max-width: none; }
 """
@@ -49,8 +53,7 @@ def write_record_page(whole: PackProof, imprint: Imprint | None = None) -> bytes
 <div class="under"><p>{isolated(pack.period)}</p><p>{isolated(edition)}</p></div>
 <p>{_counted(rows)}</p>
 {_nudges(rows)}
-<h2>Holds</h2>
-{_table("holds", HOLDS, held_rows(whole), "Holds")}
+{_table("holds", HOLDS, held_rows(whole), "<h2>Holds</h2>")}
 </main>{foot}
 </body>
 </html>
@@ -91,10 +94,7 @@ def _nudges(rows: Iterable[NudgeRow]) -> str:
     together: dict[tuple[str, str, str, str], list[NudgeRow]] = {}
     for row in rows:
         together.setdefault((row.statement, row.plan, row.author, row.made[:10]), []).append(row)
-    said = [
-        _made(*key) + _table("nudges", NUDGES, map(nudged_cells, made), f"Nudges, {key[0]}")
-        for key, made in together.items()
-    ]
+    said = [_table("nudges", NUDGES, map(nudged_cells, made), _made(*key)) for key, made in together.items()]
     return "\n".join(said) or "<h2>Nudges</h2>\n<p>None.</p>"
 
 
@@ -104,19 +104,20 @@ def _made(statement: str, plan: str, author: str, day: str) -> str:
     when = f"on {day}" if day else ""
     how = " ".join(each for each in ("Nudged", whom, when) if each)
     by_plan = f", as the plan says: {plan}" if plan else "."
-    return f"<h2>Nudges, {isolated(statement)}</h2>\n<p>{isolated(how + by_plan)}</p>\n"
+    return f"<h2>Nudges, {isolated(statement)}</h2>\n<p>{isolated(how + by_plan)}</p>"
 
 
-def _table(kind: str, heads: Sequence[str], rows: Iterable[Sequence[str]], says: str) -> str:
+def _table(kind: str, heads: Sequence[str], rows: Iterable[Sequence[str]], over: str) -> str:
+    """A table with what stands over it as its caption; where it is empty, that there is none."""
     listed = [
         f'<tr><th scope="row">{_text(first)}</th>{"".join(f"<td>{_text(cell)}</td>" for cell in others)}</tr>'
         for first, *others in rows
     ]
     if not listed:
-        return "<p>None.</p>"
+        return f"{over}\n<p>None.</p>"
     head = "".join(f'<th scope="col">{each}</th>' for each in heads)
     body = "\n".join(listed)
-    said = f"<caption>{isolated(says)}</caption>"
+    said = f"<caption>{over}</caption>"
     return (
         f'<table class="{kind}">{said}\n<thead><tr>{head}</tr></thead>\n<tbody>\n{body}\n</tbody>\n</table>'
     )
