@@ -38,7 +38,7 @@ INK, SOFT, HAIR, PAPER = "#14262b", "#55676b", "#d9e0dd", "#fefefc"
 TEXT_INK, SOFT_INK = INK, SOFT
 TEAL, MOSS, RUST = "#0c5a61", "#2c6337", "#a83c14"
 # Each lighter or darker than the others by enough to be told apart in grey too.
-SERIES = ("#b3c9c4", TEAL, "#9a82bd", "#8a6210", "#22343a", "#8db58f", "#dfe6d3", "#c26a45")
+SERIES = ("#b3c9c4", TEAL, "#a68fc9", "#8a6210", "#22343a", "#8db58f", "#dfe6d3", "#c26a45")
 HATCHES = ("", "", "//", "..", "xx", "\\\\", "--", "++")
 MARKERS = ("o", "s", "^", "D", "v", "P", "X", "*")
 STROKE = 'stroke="#fefefc" stroke-width="1.2" fill="none"'
@@ -59,7 +59,7 @@ KEYS = {
     ".": '<g fill="#fefefc"><circle cx="4" cy="4" r="1.2"/><circle cx="8" cy="8" r="1.2"/></g>',
 }
 FONTS = ["IBM Plex Serif", "DejaVu Serif", "serif"]
-MARGIN, ABOVE, UNDER = 6, 18, 6  # pixels: at the right edge, over the highest, between axis and heads
+MARGIN, ABOVE, UNDER = 6, 18, 9  # pixels: at the right edge, over the highest, between axis and heads
 BELOW_BARS = 16  # pixels for what stands under bars that go down to the floor
 
 
