@@ -5,6 +5,7 @@ from __future__ import annotations
 import tempfile
 import unittest
 from collections.abc import Iterator
+from itertools import pairwise
 from pathlib import Path
 from typing import Any, ClassVar, get_args
 
@@ -169,7 +170,7 @@ class ChartsTest(unittest.TestCase):
             return 116 * y ** (1 / 3) - 16 if y > 0.008856 else 903.3 * y
 
         levels = sorted(map(lightness, SERIES))
-        self.assertGreaterEqual(min(b - a for a, b in zip(levels, levels[1:], strict=False)), 6.0)
+        self.assertGreaterEqual(min(b - a for a, b in pairwise(levels)), 6.0)
         for count in (2, 3, 5, 8):
             keys = legend(
                 charted("bars" if "bars" in STYLES else STYLES[0], 2, "short", RULES["lakhs"], lines=count)

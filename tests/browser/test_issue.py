@@ -82,7 +82,8 @@ class IssueTest(DeskTest):
             f"/api/packs/{pack}/issues/1/container",
         )
         found = verify(bytes(container))
-        self.assertEqual((found.issue.recipients, found.faults), ("the auditors", ()))
+        self.assertEqual((found.issue.recipients, found.faults), ("the auditors", []))
+        self.assertIn(found.digest, self.margin().replace("\n", ""))
         self.keys("u")
         self.until(
             lambda: "otherwise" in self.margin() and "46 figures print" in self.margin(), "what changed since"

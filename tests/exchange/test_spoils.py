@@ -23,19 +23,20 @@ from humble_sum.exchange.containers.pdf_paint import paint_differences
 from humble_sum.exchange.containers.seals import ROLES, make_seal, new_key, read_key, read_public_key
 from humble_sum.exchange.containers.verification import verify
 from humble_sum.exchange.html import write_edition
-from humble_sum.exchange.imprint import Imprint
+from humble_sum.exchange.imprint import Imprint, digest_of
 from humble_sum.exchange.paper import set_on_paper
 from humble_sum.records.demo import demo_pack
 from tests.exchange.spoils import (
     Spoil,
     parts_of,
     put,
+    replaced,
     spoiled,
     spoils_by_kind,
     spoils_of_boards,
     spoils_of_pdfs,
 )
-from tests.making import demo_income
+from tests.making import CASES, demo_income
 
 MADE = "2026-05-04T09:30:00+00:00"
 BOARDS = ("html", "dashboards", "charts")
@@ -135,6 +136,18 @@ class SpoilsTest(unittest.TestCase):
         self.assertTrue(any("edition.html: made by Humble Sum 0.0.9" in each for each in told.shown))
         self.assertTrue(any(each.startswith("edition.html: ") for each in told.not_shown))
         self.assertFalse(verify(spoiled(container(), looser)).holds)
+
+    def test_a_container_of_the_first_format_is_read_back(self) -> None:
+        """Version 0.1.0 made it of the same income statement, footed."""
+        data = (CASES / "issue-format-1.zip").read_bytes()
+        found = verify(data)
+        self.assertEqual((found.faults, found.holds), ([], True))
+        self.assertEqual((found.issue.number, found.digest), (1, digest_of(data)))
+        self.assertTrue(any("made by Humble Sum 0.1.0" in each for each in found.shown))
+        self.assertTrue(any(each.startswith("edition.xsd") for each in found.not_shown))
+        for name in ("edition.html", "record.html", "edition.xhtml", "statement-1.csv"):
+            with self.subTest(name):
+                self.assert_found(spoiled(data, replaced(name, "Fuel", "Fule")), name)
 
     def test_a_workbook_packed_otherwise_is_the_same(self) -> None:
         def packed(level: int, more: bytes = b"", remark: bytes = b"") -> Spoil:

@@ -150,6 +150,6 @@ class FaultsTest(unittest.TestCase):
             connection.execute("UPDATE alembic_version SET version_num = '0007'")
         connection.close()
         Database(old / NAME).close()
-        self.assertTrue((old / f"{NAME}.before-0011").exists())
+        self.assertTrue((old / f"{NAME}.before-0012").exists())
         Database(old / NAME).close()
         self.assertEqual(len(list(old.glob("*.before-*"))), 1)

@@ -103,7 +103,7 @@ def _period_type(pack: Pack, change: SetPeriodType) -> tuple[Pack, str]:
 PERIOD_TYPES = {
     "instant": "amounts at a day",
     "duration": "amounts over a time",
-    None: "at a day or over a time, as the columns' dates say",
+    None: "as its columns' dates say",
 }
 
 

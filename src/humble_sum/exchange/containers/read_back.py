@@ -17,7 +17,7 @@ from collections import Counter
 from collections.abc import Callable, Iterator
 from html.parser import HTMLParser
 from itertools import zip_longest
-from typing import Any
+from typing import Any, NamedTuple
 from xml.etree import ElementTree
 
 from openpyxl import load_workbook
@@ -137,10 +137,17 @@ def _parts(data: bytes) -> dict[str, bytes]:
         return {name: book.read(name) for name in names}
 
 
-def read_back(
-    name: str, issued: bytes, made: bytes, whole: PackProof, same_program: bool
-) -> tuple[list[str], str]:
-    """What a file that others made says otherwise than the one made here, and what was not compared."""
+class ReadBack(NamedTuple):
+    """What a file that others made says otherwise than the one made here, what was not compared, and whether
+    what it says was."""
+
+    faults: list[str]
+    note: str = NOTE
+    compared: bool = True
+
+
+def read_back(name: str, issued: bytes, made: bytes, whole: PackProof, same_program: bool) -> ReadBack:
+    """Read a file that others made, and hold it against the one that is made here."""
     reads: dict[str, Callable[[bytes, bytes], Iterator[str]]] = {
         ".html": _pages,
         ".csv": _tables,
@@ -149,29 +156,18 @@ def read_back(
     ending = name[name.rfind(".") :]
     try:
         if ending == ".xlsx":
-            return list(_workbooks(issued, made, same_program)), NOTE
+            return ReadBack(list(_workbooks(issued, made, same_program)))
         if ending == ".xhtml":
-            return [
-                *(f"{spot}: {what}." for spot, what in tagged_differences(whole, issued, not same_program)),
-                *_pages(issued, made),
-            ], NOTE
+            stated = tagged_differences(whole, issued, not same_program)
+            return ReadBack([*(f"{spot}: {what}." for spot, what in stated), *_pages(issued, made)])
         if ending == ".xsd":
-            return list(
-                _plain_xml(issued)
-            ), "another version made the taxonomy; what it defines was not compared."
+            what = "another version made the taxonomy, and what it defines was not compared."
+            return ReadBack(list(_plain_xml(issued)), what, compared=False)
         if ending in reads:
-            return list(reads[ending](issued, made)), NOTE
-    except (
-        InputError,
-        ValueError,
-        KeyError,
-        OSError,
-        RecursionError,
-        zipfile.BadZipFile,
-        ElementTree.ParseError,
-    ) as error:
-        return [f"It cannot be read: {error}."], ""
-    return [difference(name, issued, made)], ""
+            return ReadBack(list(reads[ending](issued, made)))
+    except (InputError, KeyError, RecursionError, ElementTree.ParseError, *UNREADABLE) as error:
+        return ReadBack([f"It cannot be read: {error}."])
+    return ReadBack([difference(name, issued, made)])
 
 
 class _Read(HTMLParser):
@@ -219,7 +215,7 @@ class _Read(HTMLParser):
     def handle_data(self, data: str) -> None:
         if self._in[-1:] == ["style"]:
             self.styles.append(data)
-        elif data.strip():
+        elif data.strip() and self._in[-1:] != ["ix:footnote"]:
             self.texts.append(data)
 
     def handle_comment(self, data: str) -> None:
