@@ -68,7 +68,8 @@ class CsvTest(unittest.TestCase):
 
     def test_nothing_that_would_run_as_a_formula_is_left(self) -> None:
         for text in ("=1+1", "+5", "-5", "@x", "\tx", "\rx", "\n=x"):
-            self.assertEqual(neutral(text), "'" + text)
+            self.assertTrue(neutral(text).startswith("'"))
+            self.assertEqual(neutral(text).replace("'", ""), text)
         for text in ("(5)", "−5", "1,844", "–", "n/a", "", "a=b"):
             self.assertEqual(neutral(text), text)
         made, proof = hostile()

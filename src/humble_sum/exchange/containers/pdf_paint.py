@@ -88,6 +88,11 @@ def paint_differences(issued: bytes, made: bytes, in_order: bool = True) -> tupl
     return faults, notes
 
 
+def _placed(read: _Read) -> list[str]:
+    """What the pages say, from above and from the left."""
+    return [text for *_, text in sorted(read.stands)]
+
+
 def _more(theirs: _Read, ours: _Read) -> Iterator[str]:
     for kind, key in sorted(theirs.keys - ours.keys)[:MOST]:
         yield f"It has {key} in a {kind or 'part'}, which no page of ours has."
