@@ -82,7 +82,14 @@ class DocumentTest(unittest.TestCase):
                 self.assertEqual(list(differences(whole, files[PAGE])), [])
 
     def sound(self, whole: PackProof, files: dict[str, bytes]) -> None:
-        """Well formed; ids, contexts, units and concepts complete; values as printed; sums consistent."""
+        """Well formed; ids, contexts, units and concepts complete; values as printed; sums consistent; and an
+        open processor of XBRL has nothing to say of it."""
+        if all(
+            len(str(each.exact or 0)) < 28
+            for proof in whole.proofs.values()
+            for each in proof.figures.values()
+        ):
+            self.assertEqual(logged(files), [])  # it reckons with 28 digits itself
         page, schema = etree.fromstring(files[PAGE]), etree.fromstring(files[SCHEMA])
         ids = [element.get("id") for element in page.iter() if element.get("id")]
         self.assertEqual(len(ids), len({*ids}))
@@ -440,7 +447,7 @@ class IssuedTest(unittest.TestCase):
 class ProcessorTest(unittest.TestCase):
     """What an open processor of XBRL says of our pages: nothing."""
 
-    def test_every_edition_of_the_demo_loads_without_a_word(self) -> None:
+    def test_a_footed_pack_loads_without_a_word(self) -> None:
         made = apply(prove_pack(demo_pack()), read_change({"kind": "foot", "statement": "income"})).pack
         for edition in ("own", *(each.id for each in made.editions)):
             with self.subTest(edition):

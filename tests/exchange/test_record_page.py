@@ -29,7 +29,10 @@ def nudged() -> PackProof:
 class RecordPageTest(unittest.TestCase):
     def rows(self, whole: PackProof) -> list[list[str]]:
         page = write_record_page(whole).decode()
-        cells = [re.findall(r'<(?:td|th scope="row")>(.*?)</t[dh]>', row) for row in re.findall(r"<tr>(.*?)</tr>", page)]
+        cells = [
+            re.findall(r'<(?:td|th scope="row")>(.*?)</t[dh]>', row)
+            for row in re.findall(r"<tr>(.*?)</tr>", page)
+        ]
         return [[unescape(re.sub("<[^>]*>", "", cell)) for cell in row] for row in cells if row]
 
     def test_every_nudge_and_hold_has_a_row(self) -> None:

@@ -137,6 +137,16 @@ class SpoilsTest(unittest.TestCase):
         self.assertTrue(any(each.startswith("edition.html: ") for each in told.not_shown))
         self.assertFalse(verify(spoiled(container(), looser)).holds)
 
+    def test_what_a_later_version_made_is_named_and_not_vouched_for(self) -> None:
+        spoil = replaced("edition.html", "Fuel", "Fule")
+        found = verify(spoiled(container(), spoil, version="99.0.0"))
+        self.assertEqual((found.holds, found.faults), (False, []))
+        self.assertIn("edition.html: a later version made it, 99.0.0", " ".join(found.not_shown))
+
+    def test_a_number_that_no_file_says_is_not_shown(self) -> None:
+        self.assertIn("Its number", " ".join(verify(container("csv")).not_shown))
+        self.assertNotIn("Its number", " ".join(verify(container("html")).not_shown))
+
     def test_a_container_of_the_first_format_is_read_back(self) -> None:
         """Version 0.1.0 made it of the same income statement, footed."""
         data = (CASES / "issue-format-1.zip").read_bytes()

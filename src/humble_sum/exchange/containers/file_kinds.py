@@ -43,13 +43,15 @@ def _none(_whole: PackProof, _imprint: Imprint | None) -> Files:
 @dataclass(frozen=True)
 class FileKind:
     """A kind of file: its label, what its files are, whether it is usually chosen, what makes its files, and
-    what makes the pages that are set on paper, each under the name of its PDF."""
+    what makes the pages that are set on paper, each under the name of its PDF. `imprinted` ones say at their
+    foot which issue they are of."""
 
     label: str
     formats: str
     make: Makes = _none
     papers: Makes = _none
     usual: bool = False
+    imprinted: bool = True
     with_record: Makes = field(default=_none)  # further pages for paper, where the record is chosen too
 
 
@@ -144,11 +146,11 @@ FILE_KINDS: dict[str, FileKind] = {
     "exact": FileKind(f"Workbook, {MODES['exact']}", "XLSX", _workbook("exact"), usual=True),
     "unit": FileKind(f"Workbook, {MODES['unit']}", "XLSX", _workbook("unit")),
     "printed": FileKind(f"Workbook, {MODES['printed']}", "XLSX", _workbook("printed")),
-    "csv": FileKind("Figures as printed", "CSV", _tables, usual=True),
-    "markdown": FileKind("Statements as text", "Markdown", _markdown),
-    "records": FileKind("A record for each figure", "JSON", _records),
+    "csv": FileKind("Figures as printed", "CSV", _tables, usual=True, imprinted=False),
+    "markdown": FileKind("Statements as text", "Markdown", _markdown, imprinted=False),
+    "records": FileKind("A record for each figure", "JSON", _records, imprinted=False),
     "dashboards": FileKind("Dashboards of the edition", "HTML", _dashboards),
-    "charts": FileKind("Charts of the edition", "SVG", _charts),
+    "charts": FileKind("Charts of the edition", "SVG", _charts, imprinted=False),
     "record": FileKind("Record of nudges and holds", "HTML, CSV", _record, usual=True),
 }
 USUAL = tuple(id for id, kind in FILE_KINDS.items() if kind.usual)

@@ -8,6 +8,7 @@ is read back strictly instead, and that is said.
 from __future__ import annotations
 
 import json
+import re
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field
 from datetime import UTC, datetime
@@ -46,6 +47,7 @@ from humble_sum.exchange.paper import OnPaper, Presses, papers_in, presses
 from humble_sum.exchange.pdf_reading import not_there, said_on_paper
 from humble_sum.exchange.sources.progress import Progress, unheard
 
+NUMBER = re.compile(r"\d+")
 MOST_SAID = 20  # faults of one file
 
 
@@ -141,6 +143,8 @@ def _verified(
             if name in files:
                 press.give(name, page)
     _manifest(found, whole, before)
+    if imprint is None or not any(FILE_KINDS[kind].imprinted for kind in kinds):
+        found.not_shown.append("Its number, and whether it is a draft: none of its files says them.")
     wanted = {name: says for name, (says, _) in own_files(whole).items()}
     steps = [kind for kind in kinds if kind != "pdf"]
     relations = sum(len(proof.checks) for proof in whole.proofs.values()) + len(whole.ties)
@@ -189,6 +193,12 @@ def _same_program(issue: Issue) -> bool:
     return issue.version == __version__ and issue.locale_data == data_version()
 
 
+def _is_later(issue: Issue) -> bool:
+    """Whether a later version of the program made it: what that writes, this one cannot read back."""
+    said, here = ([int(part) for part in NUMBER.findall(each)[:3]] for each in (issue.version, __version__))
+    return said > here
+
+
 def _others(issue: Issue, kind: str) -> str:
     """What made a kind of file other than what is here, in words; empty where nothing did."""
     if not _same_program(issue):
@@ -211,6 +221,12 @@ def _compare(
     others = _others(found.issue, kind)
     if not others:
         _fault(found, name, [difference(name, issued, made)])
+        return False
+    if _is_later(found.issue):
+        found.unchecked = True
+        found.not_shown.append(
+            f"{name}: a later version made it, {found.issue.version}. Verify it with that."
+        )
         return False
     read = read_back(name, issued, made, whole, _same_program(found.issue))
     _fault(found, name, read.faults)
@@ -264,6 +280,12 @@ def _paper(
         return
     from humble_sum.exchange.containers.pdf_paint import paint_differences  # read when it is first needed
 
+    if _is_later(found.issue):
+        found.unchecked = True
+        found.not_shown.append(
+            f"{name}: a later version made it, {found.issue.version}. Verify it with that."
+        )
+        return
     # Earlier versions set records out otherwise.
     in_order = _same_program(found.issue) or name != "record.pdf"
     faults, notes = paint_differences(issued, made.data, in_order)
