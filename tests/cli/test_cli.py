@@ -267,7 +267,7 @@ class PlanTest(CliTest):
         file = self.folder / "pack.json"
         file.write_text(json.dumps(pack | {"statements": [statement | {"lines": [line, missing, total]}]}))
         told = self.run_it("check", file)
-        self.assertIn("All, A: Tips missing, so it is of the others and not checked as a whole.", told)
+        self.assertIn("All, A: Tips is missing, so this sum is not checked.", told)
         self.assertIn("Every sum that can be checked foots.", told)
         self.assertEqual(self.run_it("check", file, "--strict", code=1), told)
 

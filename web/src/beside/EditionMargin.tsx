@@ -65,8 +65,8 @@ function OnlyIn({ edition }: { edition: EditionView }) {
       <p className="text-soft">
         {edition.rules.length === 0 ? "Nothing yet. " : "All else as the pack says. "}
         {inHand
-          ? "What is changed on its page is said in it alone."
-          : "Take it in hand to say more: what is changed on its page is said in it alone."}
+          ? "Changes here affect only this edition."
+          : "Open it to change more. Changes there affect only this edition."}
       </p>
       {edition.notes.map((note) => (
         <p key={note} className="pt-1 text-rust">

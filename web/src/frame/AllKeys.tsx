@@ -12,7 +12,12 @@ interface Props {
 export function AllKeys({ actions, also, onClose }: Props) {
   const keyed = actions.flatMap(({ key, name }): [string, string][] => (key ? [[keySaid(key), name]] : []));
   return (
-    <Sheet open onClose={onClose} title="All keys" says="Keys rest while a field or menu has the focus.">
+    <Sheet
+      open
+      onClose={onClose}
+      title="All keys"
+      says="Shortcuts are off while you type in a field or a menu is open."
+    >
       <dl className="grid grid-cols-[8rem_1fr] gap-x-4 gap-y-1.5">
         {[...also, ...keyed].map(([key, what]) => (
           <div key={`${key} ${what}`} className="contents">

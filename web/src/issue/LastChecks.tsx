@@ -68,7 +68,7 @@ function OneCheck({
                 </button>
               ) : null}
               <label className="flex min-w-0 flex-1 items-baseline gap-2 text-soft">
-                Goes out so, as
+                Issue it anyway, because
                 <input
                   value={reason}
                   maxLength={500}

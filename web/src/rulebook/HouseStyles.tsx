@@ -94,10 +94,7 @@ function Offered({ style, own }: { style: Version; own: string }) {
           <span className="text-soft">followed here</span>
         )}
       </p>
-      <Said
-        summary={version > 1 ? "What it says otherwise than the one before" : "What it says"}
-        lines={changes}
-      />
+      <Said summary={version > 1 ? "Changes since the last version" : "What it says"} lines={changes} />
     </>
   );
 }

@@ -136,7 +136,8 @@ def unchecked_of(whole: PackProof, statement: str) -> list[Finding]:
         if check.status == "incomplete":
             found.append(Finding(statement, check.relation.id, "incomplete", 0, describe_check(proof, check)))
         elif lacks and proof.figures[check.relation.total].exact is not None:
-            says = f"{name}: {', '.join(lacks)} missing, so it is of the others and not checked as a whole."
+            is_missing = "is missing" if len(lacks) == 1 else "are missing"
+            says = f"{name}: {', '.join(lacks)} {is_missing}, so this sum is not checked."
             found.append(Finding(statement, check.relation.id, "incomplete", 0, says))
     for tie in whole.ties:
         if tie.owner == statement and tie.status == "incomplete":
