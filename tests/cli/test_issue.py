@@ -140,6 +140,14 @@ class IssueTest(CommandTest):
         self.assertEqual(self.run_it("render", self.pack, "--all", "--out", folder)[0], 2)
         self.assertEqual(self.run_it("render", self.pack, "--all")[0], 2)
 
+    def test_what_is_left_untagged_is_told(self) -> None:
+        change = {"kind": "set_clause", "statement": "income", "line": "salv", "column": "y25"}
+        change |= {"clause": "rounds_away", "value": "less_than"}
+        self.assertEqual(self.run_it("change", self.pack, json.dumps(change), "--out", self.pack)[0], 0)
+        code, said = self.run_it("render", self.pack, "--to", "xbrl", "--out", self.folder / "x.zip")
+        self.assertEqual(code, 0, said)
+        self.assertIn("left untagged: Salvage settlement", said)
+
     def test_spoiled_containers_and_none_are_refused(self) -> None:
         for name, data in (("a.zip", b""), ("b.zip", b"PK\x03\x04"), ("c.zip", b"{}")):
             (self.folder / name).write_bytes(data)

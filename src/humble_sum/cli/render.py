@@ -10,11 +10,14 @@ from humble_sum.cli.files import write_file
 from humble_sum.cli.packs import open_pack, statements_of
 from humble_sum.core.changes.place_commands import dashboard_of, item_of, shown_in
 from humble_sum.core.errors import Fault, InputError
+from humble_sum.core.proof.findings import describe_figure
 from humble_sum.core.proof.pack_proof import prove_pack
 from humble_sum.core.proof.statement_proof import prove
 from humble_sum.core.statements.edition import OWN
 from humble_sum.core.statements.in_edition import in_edition
 from humble_sum.core.statements.pack import Pack
+
+MOST_TOLD = 8  # figures that are left untagged
 
 
 def rendered(
@@ -77,10 +80,18 @@ def render_all(file: Path, edition: str | None, rule: str | None, folder: Path) 
 
 
 def inline_of(pack: Pack, edition: str | None) -> dict[str, bytes]:
-    """The tagged page of an edition and its taxonomy, by name. Raises InputError where there is no way to."""
+    """The tagged page of an edition and its taxonomy, by name; figures that are left untagged are told on
+    standard error. Raises InputError where there is no way to tag it."""
+    from humble_sum.exchange.inline.facts import facts_of
     from humble_sum.exchange.inline.page import write_inline
 
-    return write_inline(shown_in(prove_pack(pack), edition or OWN))
+    whole = shown_in(prove_pack(pack), edition or OWN)
+    untagged = facts_of(whole).untagged
+    for spot, why in [*untagged.items()][:MOST_TOLD]:
+        print(f"humble-sum: left untagged: {describe_figure(whole.pack, spot)}. {why}", file=sys.stderr)
+    if len(untagged) > MOST_TOLD:
+        print(f"humble-sum: and {len(untagged) - MOST_TOLD} more.", file=sys.stderr)
+    return write_inline(whole)
 
 
 def _kept(file: Path, data: bytes) -> Path:
