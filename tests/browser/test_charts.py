@@ -102,7 +102,7 @@ def every_chart() -> Iterator[tuple[str, ChartData]]:
     for style in STYLES:
         for n, label in enumerate(LABELS):
             rules = list(RULES)[n % len(RULES)]
-            for columns in (2, 12, 30):
+            for columns in ((2, 30), (12,))[n % 2]:
                 data = charted(
                     style, columns, label, RULES[rules], lines=columns if style in ("bridge", "shares") else 3
                 )
@@ -150,7 +150,7 @@ class ChartsTest(unittest.TestCase):
             width = (4, 6, 12)[count % 3]
             with self.subTest(name, width=width):
                 self.assert_readable(name, write_svg(data, "k", width, size))
-        self.assertGreater(count, 60)
+        self.assertGreater(count, 40)
 
     def test_those_of_the_demo_too_and_alone_they_say_what_they_are(self) -> None:
         for name, chart, data in of_demo(demo_pack()):

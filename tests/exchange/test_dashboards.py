@@ -6,6 +6,7 @@ import csv
 import io
 import unittest
 import xml.etree.ElementTree as ET
+from concurrent.futures import ThreadPoolExecutor
 from html.parser import HTMLParser
 from typing import Any
 
@@ -20,6 +21,7 @@ from humble_sum.core.proof.pack_proof import PackProof, prove_pack
 from humble_sum.core.statements.pack import Column, Line, Pack, Statement
 from humble_sum.core.statements.placed import STYLES, Chart, Dashboard, Passage, Shows, Style, Tile
 from humble_sum.exchange.chart_drawing import write_png, write_svg
+from humble_sum.exchange.chart_layout import _advances, _ems
 from humble_sum.exchange.dashboard_files import DASHBOARD_FILES
 from humble_sum.exchange.dashboard_html import dashboard_body
 from humble_sum.records.demo import demo_pack
@@ -133,6 +135,15 @@ class DrawingTest(unittest.TestCase):
         self.assertEqual(one, write_svg(data, "one"))
         ids = [{each.get("id") for each in ET.fromstring(svg).iter()} - {None} for svg in (one, other)]
         self.assertFalse(ids[0] & ids[1])
+
+    def test_several_at_once_are_drawn_as_one_by_one(self) -> None:
+        """A desk draws its charts in threads."""
+        datas = [charted(proved(*AWKWARD[5:]), style)[1] for style in STYLES] * 4
+        alone = [write_svg(data, "k") for data in datas]
+        _ems.cache_clear()
+        _advances.cache_clear()
+        with ThreadPoolExecutor(8) as pool:
+            self.assertEqual(list(pool.map(lambda data: write_svg(data, "k"), datas)), alone)
 
     def test_a_missing_point_is_drawn_as_its_word_and_not_at_nothing(self) -> None:
         _, data = charted(proved("now", "then"), "lines")

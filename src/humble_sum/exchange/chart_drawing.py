@@ -9,6 +9,7 @@ from __future__ import annotations
 import io
 import logging
 import re
+import warnings
 from collections.abc import Iterator
 from dataclasses import dataclass
 from decimal import Decimal
@@ -73,6 +74,8 @@ class Size:
 
 REPORT, DESK = Size(80, 262), Size(56, 210)
 GAP = 0.28  # of the room that a place has, between two of them
+# Text stays text in a drawing, so whoever shows it needs the letters, and not this machine.
+warnings.filterwarnings("ignore", message=r"Glyph \d+ .* missing from font")
 logging.getLogger("matplotlib.font_manager").setLevel(logging.ERROR)  # the page has the first font itself
 matplotlib.rcParams["svg.fonttype"] = "none"
 matplotlib.rcParams["svg.hashsalt"] = "humble-sum"

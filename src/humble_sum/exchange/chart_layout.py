@@ -7,18 +7,17 @@ widths that are generous. All lengths are in pixels.
 from __future__ import annotations
 
 import unicodedata
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cache
 from math import cos, radians, sin
 
+from fontTools.ttLib import TTFont
 from matplotlib.font_manager import FontProperties, findfont
-from matplotlib.ft2font import FT2Font, LoadFlags
 from wcwidth import wcwidth
 
 DPI = 100
 PIXELS = DPI / 72  # in a point
-UNITS = 100  # points at which letters are measured, once each
 HIGH = 1.25  # heights of its letters that a line of text takes
 APART = 3  # between two texts
 SMALL, SMALLEST = 9.0, 7.25  # points
@@ -91,10 +90,12 @@ def text_height(text: str, points: float) -> float:
 
 
 @cache
-def _font() -> FT2Font:
-    font = FT2Font(findfont(FontProperties(family=["DejaVu Serif"])))
-    font.set_size(UNITS, 72)
-    return font
+def _advances() -> Mapping[int, float]:
+    """How wide each letter of the measured face is, in heights of its letters. Read once: what draws letters
+    may not be asked by several threads at a time, and these are."""
+    with TTFont(findfont(FontProperties(family=["DejaVu Serif"]))) as font:
+        scale, widths = font["head"].unitsPerEm, font["hmtx"].metrics
+        return {letter: widths[glyph][0] / scale for letter, glyph in font.getBestCmap().items()}
 
 
 @cache
@@ -103,9 +104,8 @@ def _ems(letter: str) -> float:
     cells = wcwidth(letter)
     if cells <= 0:
         return 0.0
-    font = _font()
-    if font.get_char_index(ord(letter)):
-        return float(font.load_char(ord(letter), LoadFlags.NO_HINTING).linearHoriAdvance) / 65536 / UNITS
+    if (measured := _advances().get(ord(letter))) is not None:
+        return measured
     if cells == 2:
         return 1.05
     name = unicodedata.name(letter, "")
