@@ -10,7 +10,7 @@ import unicodedata
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cache
-from math import cos, radians, sin
+from math import ceil, cos, radians, sin
 
 from fontTools.ttLib import TTFont
 from matplotlib.font_manager import FontProperties, findfont
@@ -125,7 +125,8 @@ def heads_in(heads: Sequence[str], room: float, most: float) -> Heads:
     size = SMALLEST + 0.75
     shown = [_shortened(head, most, size) for head in heads]
     line = text_height("x", size)
-    every = max(1, -(-int(line + APART) // max(1, int(step * sin(radians(TURNED))))))
+    apart = step * sin(radians(TURNED))  # from one turned line to the next
+    every = max(1, ceil(line / max(apart, 1.0)))
     texts = tuple(head if n % every == 0 else "" for n, head in enumerate(shown))
     down, across = sin(radians(TURNED)), cos(radians(TURNED))
     below = max(text_width(text, size) * down + line * across for text in texts)
