@@ -282,6 +282,7 @@ def spoils_of_pages(name: str) -> Iterator[tuple[str, Spoil]]:
         ("a frame", closing, '<iframe src="https://example.invalid/"></iframe></body>'),
         ("something that runs", "<main>", '<main onclick="x()">'),
         ("hidden text", closing, '<p style="display:none">more</p></body>'),
+        ("a figure hidden", '<td class="figure">', '<td class="figure" style="display:none">'),
         ("an overlay", closing, '<p style="position:fixed;top:9rem;background:#fff">0</p></body>'),
         ("figures hidden by style", "</style>", "td data{display:none}</style>"),
         ("text painted by style", "</style>", "td::after{content:'0'}</style>"),
@@ -315,6 +316,7 @@ def spoils_of_tagged() -> Iterator[tuple[str, Spoil]]:
         ("hidden text", "</body>", '<p style="display:none">more</p></body>'),
         ("another taxonomy", f'xlink:href="{schema}"', 'xlink:href="https://example.invalid/x.xsd"'),
         ("style", "</style>", "td{color:#fff}</style>"),
+        ("a line hidden", '<tr class="line">', '<tr class="line" style="display:none">'),
     ):
         yield f"{page}: {says}", replaced(page, was, now)
     for says, was, now in (
@@ -410,6 +412,7 @@ def spoils_of_text() -> Iterator[tuple[str, Spoil]]:
         ("pack.json", "a rule", '"lakhs"', '"crores"'),
         ("pack.json", "a reason of a nudge", "Adds", "Ads"),
         ("pack.json", "other bytes", "\n", " \n"),
+        ("pack.json", "something twice", "{", '{"period": "Another year", '),
     ):
         yield f"{name}: {says}", replaced(name, was, now)
 
@@ -422,6 +425,7 @@ def spoils_of_boards() -> Iterator[tuple[str, Spoil]]:
         (chart, "the unit", "lakhs", "crores"),
         (chart, "a script", "</svg>\n", "<script>x()</script></svg>\n"),
         (chart, "a part that is hidden", "<g", '<g visibility="hidden"'),
+        (chart, "a part styled away", 'style="', 'style="display:none; '),
         (board, "a figure", "1,412", "1,512"),
         (board, "the unit", "lakhs", "crores"),
         (board, "a script", "</body>", "<script>x()</script></body>"),

@@ -5,6 +5,7 @@ are then read back; and with a seal none of them passes at all."""
 from __future__ import annotations
 
 import io
+import re
 import unittest
 import zipfile
 from collections.abc import Sequence
@@ -138,6 +139,17 @@ class SpoilsTest(unittest.TestCase):
         self.assertTrue(any("edition.html: made by Humble Sum 0.0.9" in each for each in told.shown))
         self.assertTrue(any(each.startswith("edition.html: ") for each in told.not_shown))
         self.assertFalse(verify(spoiled(container(), looser)).holds)
+
+    def test_charts_drawn_by_another_version_are_read_back(self) -> None:
+        """Other places of lines and texts, and the same texts."""
+
+        def redrawn(parts: dict[str, bytes]) -> None:
+            for name in parts:
+                if name.startswith(("chart-", "dashboard-")):
+                    parts[name] = re.sub(rb'd="M ([0-9.]+)', rb'd="M 1\\1', parts[name])
+
+        self.assertEqual(verify(spoiled(boards(), redrawn, **OTHER_LIBRARIES)).faults, [])
+        self.assertFalse(verify(spoiled(boards(), redrawn)).holds)
 
     def test_what_a_later_version_made_is_named_and_not_vouched_for(self) -> None:
         spoil = replaced("edition.html", "Fuel", "Fule")

@@ -10,6 +10,7 @@ from __future__ import annotations
 import csv
 import hashlib
 import io
+import json
 import re
 import zipfile
 import zlib
@@ -83,6 +84,9 @@ ATTRIBUTES = frozenset(
         "id",
     ]
 )
+XBRL = ("ix:", "xbrli:", "link:")
+EMPTY = ("meta", "link")  # elements that have no end
+HIDES = re.compile(r"display|visibility|opacity|clip|mask|filter|transform")
 INDENT = re.compile(r"padding-(?:inline-start|left):[\d.]+rem")
 LIVELY_PARTS = re.compile(r"vba|activeX|externalLink|embeddings|ctrlProps|customXml|connections|queryTable")
 
@@ -117,6 +121,18 @@ def _part_difference(issued: bytes, made: bytes) -> str:
         if theirs[part] != ours[part]:
             return f"{part}: {difference(part, theirs[part], ours[part])}"
     return "Its parts are as they are made of the pack, and the archive around them was changed."
+
+
+def says_something_twice(data: bytes) -> bool:
+    """Whether a JSON file has an object with one name twice: who reads it sees the last of them."""
+    found = []
+
+    def told(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
+        found.append(len({name for name, _ in pairs}) < len(pairs))
+        return dict(pairs)
+
+    json.loads(data, object_pairs_hook=told)
+    return any(found)
 
 
 def same_parts(issued: bytes, made: bytes) -> bool:
@@ -171,40 +187,38 @@ def read_back(name: str, issued: bytes, made: bytes, whole: PackProof, same_prog
 
 
 class _Read(HTMLParser):
-    """A page as it is read: its texts in order, the exact amounts in it, its styles, and what should not be
-    there."""
+    """A page as it is read: its texts in order, the exact amounts in it, and what it is made of."""
 
     def __init__(self) -> None:
         super().__init__()
         self.texts: list[str] = []
         self.amounts: list[str] = []
         self.styles: list[str] = []
-        self.strange: list[str] = []
-        self.inline: list[tuple[str, tuple[tuple[str, str | None], ...]]] = []
+        self.elements: set[str] = set()
+        self.attributes: set[tuple[str, str]] = set()
+        # What has to be there as often as in ours, or less: styles of single elements, what a page is told to
+        # do, comments, and the elements of XBRL with all that they say.
+        self.counted: Counter[tuple[str, str]] = Counter()
         self._in: list[str] = []
 
     def handle_starttag(self, tag: str, attrs: list[tuple[str, str | None]]) -> None:
-        inline = tag.startswith(("ix:", "xbrli:", "link:"))
-        if inline and tag != "ix:nonfraction":
-            self.inline.append((tag, tuple(attrs)))
-        if tag not in TAGS and not inline:
-            self.strange.append(f"It has an element <{tag}>, which no page of ours has.")
-        for name, value in attrs:
-            if not inline and not name.startswith("xmlns") and name not in ATTRIBUTES:
-                self.strange.append(f"<{tag}> has an attribute {name}, which none of ours has.")
-            hides = name == "style" and not INDENT.fullmatch(value or "")
-            if hides and (value or "") != "display:none":
-                self.strange.append(f"<{tag}> has a style of its own: {value}.")
-            if tag == "meta" and name == "http-equiv" and value != "Content-Type":
-                self.strange.append(f"It has a <meta> that says {value}.")
+        if tag.startswith(XBRL):
+            if tag != "ix:nonfraction":
+                self.counted[tag, " ".join(f'{name}="{value}"' for name, value in attrs)] += 1
+        else:
+            self.elements.add(tag)
+            for name, value in attrs:
+                self.attributes.add((tag, name))
+                if (name == "style" and not INDENT.fullmatch(value or "")) or name == "http-equiv":
+                    self.counted[tag, f'{name}="{value}"'] += 1
         if tag == "data":
             self.amounts.append(dict(attrs).get("value") or "")
-        if tag != "meta":
+        if tag not in EMPTY:
             self._in.append(tag)
 
     def handle_startendtag(self, tag: str, attrs: list[tuple[str, str | None]]) -> None:
         self.handle_starttag(tag, attrs)
-        if tag != "meta":
+        if tag not in EMPTY:
             self._in.pop()
 
     def handle_endtag(self, tag: str) -> None:
@@ -219,7 +233,7 @@ class _Read(HTMLParser):
             self.texts.append(data)
 
     def handle_comment(self, data: str) -> None:
-        self.strange.append("It has a comment, which no page of ours has.")
+        self.counted["comment", data] += 1
 
 
 def _page(data: bytes) -> _Read:
@@ -231,10 +245,13 @@ def _page(data: bytes) -> _Read:
 
 def _pages(issued: bytes, made: bytes) -> Iterator[str]:
     theirs, ours = _page(issued), _page(made)
-    yield from theirs.strange[:MOST]
-    for tag, attrs in Counter(theirs.inline) - Counter(ours.inline):
-        said = " ".join(f'{name}="{value}"' for name, value in attrs)
-        yield f"It has an element <{' '.join((tag, said))}>, and no page made of the pack has."
+    for tag in sorted(theirs.elements - ours.elements - TAGS):
+        yield f"It has an element <{tag}>, which no page of ours has."
+    for tag, name in sorted(theirs.attributes - ours.attributes):
+        if name not in ATTRIBUTES and not name.startswith("xmlns"):
+            yield f"<{tag}> has an attribute {name}, which none of ours has."
+    for tag, said in [*theirs.counted - ours.counted][:MOST]:
+        yield f"It has <{tag} {said}>, which the page that is made of the pack has not."
     known = {*ours.styles}
     for style in theirs.styles:
         if style not in known and hashlib.sha256(style.encode()).hexdigest() not in EARLIER_STYLES:
@@ -277,6 +294,7 @@ def _drawings(issued: bytes, made: bytes) -> Iterator[str]:
     yield from _plain_xml(issued)
     theirs, ours = ElementTree.fromstring(issued), ElementTree.fromstring(made)
     known = {(element.tag, name) for element in ours.iter() for name in ("", *element.attrib)}
+    hiding = {value for element in ours.iter() for value in element.attrib.values() if HIDES.search(value)}
     for element in theirs.iter():
         tag = element.tag.rpartition("}")[2]
         if (element.tag, "") not in known:
@@ -284,6 +302,8 @@ def _drawings(issued: bytes, made: bytes) -> Iterator[str]:
         for name, value in element.attrib.items():
             if (element.tag, name) not in known or (name.endswith("href") and not value.startswith("#")):
                 yield f"<{tag}> has an attribute {name.rpartition('}')[2]}, which none of ours has."
+            elif name.endswith("style") and HIDES.search(value) and value not in hiding:
+                yield f"<{tag}> is styled as none of ours is: {value}."
     texts = [[t for each in root.itertext() if (t := each.strip())] for root in (theirs, ours)]
     if texts[0] != texts[1]:
         yield from _apart(texts[0], texts[1], "")

@@ -38,7 +38,7 @@ from humble_sum.exchange.containers.file_kinds import (
 )
 from humble_sum.exchange.containers.last_checks import checks_of
 from humble_sum.exchange.containers.making import MADE_BY, write_certificate
-from humble_sum.exchange.containers.read_back import difference, read_back, same_parts
+from humble_sum.exchange.containers.read_back import difference, read_back, same_parts, says_something_twice
 from humble_sum.exchange.containers.seals import PublicKey, SealFound, seals_of
 from humble_sum.exchange.html import on_paper
 from humble_sum.exchange.imprint import Imprint, digest_of
@@ -131,6 +131,8 @@ def _verified(
             found.faults.append(
                 Fault(PACK, "It is not written as this program writes it: something is hidden.")
             )
+        elif says_something_twice(files[PACK]):
+            found.faults.append(Fault(PACK, "It says something twice, so that one of both is hidden."))
         else:
             found.not_shown.append(f"{PACK} is written by version {issue.version} in other bytes.")
     first = container.format == 1
