@@ -1,3 +1,4 @@
+import { readdirSync } from "node:fs";
 import js from "@eslint/js";
 import { createNodeResolver, importX } from "eslint-plugin-import-x";
 import jsxA11y from "eslint-plugin-jsx-a11y";
@@ -13,9 +14,16 @@ const FLOORS = [
   ["pack"],
   ["page", "margin", "rail", "spine"],
   ["frame"],
-  ["desk", "figures", "footing", "rulebook", "places", "beside"],
+  ["desk", "figures", "footing", "rulebook", "places", "beside", "issue"],
   ["app"],
 ];
+// A folder that is on no floor could be imported from anywhere.
+const folders = readdirSync(new URL("./src", import.meta.url), { withFileTypes: true })
+  .filter((entry) => entry.isDirectory())
+  .map((entry) => entry.name);
+const unlisted = folders.filter((folder) => !FLOORS.flat().includes(folder));
+if (unlisted.length > 0)
+  throw new Error(`Put these folders on a floor in eslint.config.js: ${unlisted.join(", ")}`);
 const zones = FLOORS.slice(0, -1).flatMap((row, floor) =>
   row.map((folder) => ({
     target: `./src/${folder}`,

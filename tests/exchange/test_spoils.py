@@ -123,7 +123,7 @@ class SpoilsTest(unittest.TestCase):
             by_others = [each for each in spoils if each[0] not in FREE_OF_OTHERS | FREE_NOTES]
             if kinds[0] not in ("unit", "printed"):
                 self.assert_all_found(container(*kinds), by_others, **EARLIER)
-            if kinds[0] == "unit":
+            if kinds[0] == "exact":
                 self.assert_all_found(container(*kinds), spoils, **OTHER_LIBRARIES)
         self.assert_all_found(boards(), [*spoils_of_boards()], **OTHER_LIBRARIES)
 

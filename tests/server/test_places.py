@@ -177,6 +177,10 @@ class DashboardsTest(ServerTest):
         self.place(kind="place_item", dashboard="board", item=chart)
         line: dict[str, Any] = {"kind": "set_line", "statement": "routes", "line": "outer", "label": evil}
         self.change(**line)
+        own = self.client.get(f"/read/{self.pack_id}/own").text
+        names = re.findall(r"<li><a [^>]*>([^<]*)</a></li>", own)
+        self.assertIn("Operations (dashboard)", names)
+        self.assertEqual(len(names), len({*names}), "no two pages are called alike")
         page = self.client.get(f"/read/{self.pack_id}/Board").text
         self.assertNotIn("<img", page)
         self.assertIn("&lt;img src=x", page)

@@ -76,8 +76,12 @@ def _page(
     if dashboard is None and statement is None:
         dashboard = boards[0].id if boards else None
         statement = None if boards else whole.pack.statements[0].id
+    named = {each.name for each in whole.pack.statements}
     links = [
-        Link(each.name, None if each.id == dashboard else f"{base}/dashboards/{each.id}{asked}")
+        Link(
+            f"{each.name} (dashboard)" if each.name in named else each.name,
+            None if each.id == dashboard else f"{base}/dashboards/{each.id}{asked}",
+        )
         for each in boards
     ]
     links += [
