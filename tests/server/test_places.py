@@ -177,15 +177,17 @@ class DashboardsTest(ServerTest):
         self.place(kind="place_item", dashboard="board", item=chart)
         line: dict[str, Any] = {"kind": "set_line", "statement": "routes", "line": "outer", "label": evil}
         self.change(**line)
-        own = self.client.get(f"/read/{self.pack_id}/own").text
-        names = re.findall(r"<li><a [^>]*>([^<]*)</a></li>", own)
-        self.assertIn("Operations (dashboard)", names)
-        self.assertEqual(len(names), len({*names}), "no two pages are called alike")
         page = self.client.get(f"/read/{self.pack_id}/Board").text
         self.assertNotIn("<img", page)
         self.assertIn("&lt;img src=x", page)
         svg = self.items()["bridge"]["svg"]
         ET.fromstring(svg)  # it is well-formed
+
+    def test_readers_are_told_a_dashboard_from_a_statement_of_its_name(self) -> None:
+        own = self.client.get(f"/read/{self.pack_id}/own").text
+        names = re.findall(r"<li><a [^>]*>([^<]*)</a></li>", own)
+        self.assertIn("Operations (dashboard)", names)
+        self.assertEqual(len(names), len({*names}), "no two pages are called alike")
 
     def test_charts_are_drawings_whose_text_is_text_and_whose_points_have_ids(self) -> None:
         chart = self.items()["bridge"]
