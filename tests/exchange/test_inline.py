@@ -19,11 +19,9 @@ from humble_sum.exchange.containers.issuing import Wanted, issue
 from humble_sum.exchange.containers.last_checks import checks_of
 from humble_sum.exchange.containers.making import proved_in
 from humble_sum.exchange.containers.verification import verify
-from humble_sum.exchange.inline.facts import facts_of
 from humble_sum.exchange.inline.page import PAGE, SCHEMA, SPACES, write_inline
 from humble_sum.exchange.inline.periods import Dates, Undated, dates_of, dates_on
 from humble_sum.exchange.inline.reading import differences, read_inline
-from humble_sum.exchange.inline.taxonomy import namespace_of
 from humble_sum.records.demo import demo_pack
 from tests.exchange.xbrl_processor import logged
 from tests.making import demo_income, pack, rule, statement
@@ -442,90 +440,6 @@ class IssuedTest(unittest.TestCase):
         said = verify(data)
         self.assertTrue(said.holds)
         self.assertTrue(any(PAGE in each for each in said.shown))
-
-
-class ProcessorTest(unittest.TestCase):
-    """What an open processor of XBRL says of our pages: nothing."""
-
-    def test_a_footed_pack_loads_without_a_word(self) -> None:
-        made = apply(prove_pack(demo_pack()), read_change({"kind": "foot", "statement": "income"})).pack
-        for edition in ("own", *(each.id for each in made.editions)):
-            with self.subTest(edition):
-                self.assertEqual(logged(write_inline(proved_in(made, edition))), [])
-
-    def test_a_page_that_is_wrong_is_told(self) -> None:
-        files = write_inline(
-            prove_pack(year_pack(amounts("1843.75", "2"), rule("r", {"decimals": {"fixed": 2}})))
-        )
-        for was, now, said in (
-            (b">1,843.75<", b">1'843.75<", "transformValueError"),
-            (b">2.00<", b">3.00<", "Calculation"),
-        ):
-            self.assertIn(said, " ".join(logged(files | {PAGE: files[PAGE].replace(was, now)})))
-
-    def test_awkward_packs_load_without_a_word(self) -> None:
-        """A statement for each rule: marks and digits of many locales, what rounds away, holds, steps."""
-        values = ("1234567.891", "-0.004", "0", "-98765.5", "12345678901234567890.25", "0.6")
-        clauses: list[dict[str, Any]] = [
-            {"locale": tag, "decimals": {"fixed": 2}, "currency": "CHF", "money_shown": "every"}
-            for tag in (
-                "de-CH",
-                "fr-CH",
-                "en-IN",
-                "de",
-                "fr",
-                "sv",
-                "ar-EG",
-                "fa",
-                "mr-IN",
-                "bn",
-                "es",
-                "pl",
-                "he",
-            )
-        ]
-        clauses += [
-            {"rounds_away": kind, "negative": negative, "zero": zero, "decimals": {"fixed": 2}}
-            for kind in ("less_than", "dash", "signed", "reveal", "figure")
-            for negative, zero in (("brackets", "dash"), ("triangle", {"word": "nil"}), ("cr", "blank"))
-        ]
-        clauses += [
-            {"decimals": {"significant": 3}},
-            {"decimals": {"up_to": 4}},
-            {"rounding": "down", "scale": "lakhs"},
-            {"rounding": "up", "scale": "millions", "decimals": {"fixed": 1}},
-            {"step": "0.05", "decimals": {"fixed": 2}},
-            {"form": "percent", "decimals": {"fixed": 1}},
-            {"scale": "fit", "scale_word": "short", "decimals": {"fixed": 1}},
-            {"before": "about 7 ", "after": " 9", "decimals": {"fixed": 2}},
-        ]
-        statements, rules = [], []
-        for number, said in enumerate(clauses):
-            of = amounts(*values).model_copy(
-                update={"id": f"s{number}", "name": f"S{number}", "title": "Income"}
-            )
-            statements.append(of)
-            rules.append(rule(f"r{number}", said, statement=f"s{number}"))
-        made = year_pack(statements[0], *rules).model_copy(
-            update={"statements": tuple(statements), "entity": "जहाज़"}
-        )
-        for footed in (False, True):
-            whole = prove_pack(made)
-            if footed:
-                whole = prove_pack(apply(whole, read_change({"kind": "foot", "statement": "s0"})).pack)
-            with self.subTest(footed=footed):
-                files = write_inline(whole)
-                self.assertEqual(logged(files), [])
-                self.assertEqual(list(differences(whole, files[PAGE])), [])
-                self.assertTrue(facts_of(whole).untagged, "what prints no number is left out alone")
-
-    def test_a_namespace_is_a_packs_own(self) -> None:
-        of = year_pack(amounts("1"))
-        others = [of.model_copy(update={"entity": name}) for name in ("राम", "東京", "Ábc", "abc", "a b c")]
-        others += [of.model_copy(update={"period": "Year to 31 March 2027"})]
-        found = {namespace_of(prove_pack(each)) for each in (of, *others)}
-        self.assertEqual(len(found), 7)
-        self.assertTrue(all(re.fullmatch(r"urn:humble-sum:[a-z0-9-]+:own", each) for each in found))
 
 
 if __name__ == "__main__":

@@ -314,6 +314,11 @@ def _workbooks(issued: bytes, made: bytes, same_program: bool) -> Iterator[str]:
     for part in _parts(issued):
         if LIVELY_PARTS.search(part):
             yield f"It has a part {part}, which no workbook of ours has."
+    # Pictures, conditions, merged cells, links: whatever a sheet may have besides cells.
+    known = _elements(made)
+    for part, elements in _elements(issued).items():
+        for element in sorted(elements - known.get(part, elements)):
+            yield f"{part} has <{element}>, which no workbook of ours has there."
     theirs, ours = load_workbook(io.BytesIO(issued)), load_workbook(io.BytesIO(made))
     saved, own = (load_workbook(io.BytesIO(data), data_only=True) for data in (issued, made))
     if theirs.sheetnames != ours.sheetnames:
@@ -328,9 +333,6 @@ def _workbooks(issued: bytes, made: bytes, same_program: bool) -> Iterator[str]:
             for key, looks in getattr(sheet, f"{kind}_dimensions").items():
                 if looks.hidden:
                     yield f"{sheet.title}: {kind} {key} is hidden."
-        pictures: Any = sheet
-        if pictures._images or pictures._charts or sheet.conditional_formatting or sheet.merged_cells.ranges:
-            yield f"{sheet.title} has pictures, conditions or merged cells, and none of ours has."
         found = []
         for row in range(1, max(sheet.max_row, other.max_row) + 1):
             for column in range(1, max(sheet.max_column, other.max_column) + 1):
@@ -341,6 +343,15 @@ def _workbooks(issued: bytes, made: bytes, same_program: bool) -> Iterator[str]:
                     where = f"{sheet.title}!{sheet.cell(*at).coordinate}"
                     found.append(f"{where} holds {_first_apart(one, two)}.")
         yield from found[:MOST]
+
+
+def _elements(data: bytes) -> dict[str, set[str]]:
+    """The elements of every sheet of a workbook, by the name of its part."""
+    sheets = {name: part for name, part in _parts(data).items() if name.startswith("xl/worksheets/sheet")}
+    return {
+        name: {element.tag.rpartition("}")[2] for element in ElementTree.fromstring(part).iter()}
+        for name, part in sheets.items()
+    }
 
 
 def _cell(cell: Any, saved: Any, notes: bool) -> tuple[Any, ...]:
