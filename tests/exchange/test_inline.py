@@ -150,6 +150,20 @@ class DocumentTest(unittest.TestCase):
         self.assertIn("one step from its own rounding", note.text)
         self.assertEqual(list(differences(whole, files[PAGE])), [])
 
+    def test_a_note_says_no_more_than_is_so(self) -> None:
+        """A total that is printed as the sum of ten printed parts is farther off than a nudge would be."""
+        of = amounts(*["0.4"] * 10)
+        lines = (*of.lines[:-1], of.lines[-1].model_copy(update={"answer": "printed"}))
+        made = year_pack(of.model_copy(update={"lines": lines}))
+        whole = prove_pack(apply(prove_pack(made), read_change({"kind": "foot", "statement": "s"})).pack)
+        figure = whole.proofs["s"].figures["t", "y2026"]
+        assert figure.drift is not None
+        self.assertGreater(abs(figure.drift), 1)
+        page = etree.fromstring(write_inline(whole)[PAGE])
+        (note,) = page.iter(f"{{{IX}}}footnote")
+        self.assertIn("more than one unit", note.text)
+        self.assertEqual(noted_in(page), {"f.s.t.y2026"})
+
     @settings(max_examples=60, deadline=None)
     @given(
         st.lists(st.decimals(-(10**9), 10**9, places=3, allow_nan=False), min_size=2, max_size=6),

@@ -126,15 +126,7 @@ def _verified(
         found.faults.append(Fault("manifest.json", f'The pack has no edition "{issue.edition}".'))
         return found
     whole = prove_pack(in_edition(pack, issue.edition))
-    if write_pack(pack) != files[PACK]:
-        if _same_program(issue):
-            found.faults.append(
-                Fault(PACK, "It is not written as this program writes it: something is hidden.")
-            )
-        elif says_something_twice(files[PACK]):
-            found.faults.append(Fault(PACK, "It says something twice, so that one of both is hidden."))
-        else:
-            found.not_shown.append(f"{PACK} is written by version {issue.version} in other bytes.")
+    _pack_file(found, write_pack(pack), files[PACK])
     first = container.format == 1
     digest = digest_of(files[PACK])
     imprint = None if first else Imprint(issue.edition_name, issue.number, issue.state, digest)
@@ -183,6 +175,19 @@ def _verified(
     return found
 
 
+def _pack_file(found: Verified, made: bytes, issued: bytes) -> None:
+    """Hold the frozen pack against the file that is written of it: nothing in it may be hidden."""
+    if made == issued:
+        return
+    if _same_program(found.issue):
+        what = "It is not written as this program writes it: something is hidden."
+        found.faults.append(Fault(PACK, what))
+    elif says_something_twice(issued):
+        found.faults.append(Fault(PACK, "It says something twice, so that one of both is hidden."))
+    else:
+        found.not_shown.append(f"{PACK} is written by version {found.issue.version} in other bytes.")
+
+
 def _kinds(issue: Issue, found: Verified) -> list[str]:
     try:
         return chosen_kinds(issue.kinds)
@@ -225,10 +230,7 @@ def _compare(
         _fault(found, name, [difference(name, issued, made)])
         return False
     if _is_later(found.issue):
-        found.unchecked = True
-        found.not_shown.append(
-            f"{name}: a later version made it, {found.issue.version}. Verify it with that."
-        )
+        _say_later(found, name)
         return False
     read = read_back(name, issued, made, whole, _same_program(found.issue))
     _fault(found, name, read.faults)
@@ -237,6 +239,11 @@ def _compare(
     if not read.faults:
         found.not_shown.append(f"{name}: {read.note}")
     return False
+
+
+def _say_later(found: Verified, name: str) -> None:
+    found.unchecked = True
+    found.not_shown.append(f"{name}: a later version made it, {found.issue.version}. Verify it with that.")
 
 
 def _fault(found: Verified, name: str, whats: Iterable[str]) -> None:
@@ -283,10 +290,7 @@ def _paper(
     from humble_sum.exchange.containers.pdf_paint import paint_differences  # read when it is first needed
 
     if _is_later(found.issue):
-        found.unchecked = True
-        found.not_shown.append(
-            f"{name}: a later version made it, {found.issue.version}. Verify it with that."
-        )
+        _say_later(found, name)
         return
     # Earlier versions set records out otherwise.
     in_order = _same_program(found.issue) or name != "record.pdf"

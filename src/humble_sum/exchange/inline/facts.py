@@ -85,6 +85,7 @@ NUDGED = (
     "Printed one step from its own rounding, so that printed sums add. The exact amount is within one unit "
     "of the last digit printed."
 )
+FARTHER = "Printed so that printed sums add, more than one unit of the last digit from its exact amount."
 HELD = "Printed as it was agreed or published: the exact amount rounds to another number."
 ROUNDED = "Rounded otherwise than to the nearest unit, by no more than a step."
 
@@ -199,14 +200,14 @@ def _fact(spot: FigureRef, line: Line, figure: Figure, dates: Dates) -> Fact | N
 
 
 def _note(figure: Figure) -> str:
-    """What is said of a figure whose exact amount is not within half a unit of what it prints."""
-    if figure.exact is None or figure.units is None or figure.drift is None:
+    """What is said of a figure that was moved, or whose exact amount is not within half a unit of what it
+    prints."""
+    if figure.drift is None:
         return ""
-    if figure.nudge is not None and figure.moved:
-        return NUDGED
-    if figure.held is not None and figure.moved:
-        return HELD
-    return ROUNDED if EXACT.multiply(figure.drift.copy_abs(), Decimal(2)) > 1 else ""
+    off = figure.drift.copy_abs()
+    if figure.moved:
+        return HELD if figure.held is not None else NUDGED if off <= 1 else FARTHER
+    return ROUNDED if EXACT.multiply(off, Decimal(2)) > 1 else ""
 
 
 def in_ascii_digits(text: str) -> str:
