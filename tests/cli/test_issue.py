@@ -80,6 +80,17 @@ class IssueTest(CommandTest):
         self.assertEqual(
             self.run_it("key", "new", "--name", "Asha", "--out", key)[0], 2, "none is written over"
         )
+        nowhere = self.folder / "link.key"
+        nowhere.symlink_to(self.folder / "no such folder" / "key")
+        self.assertEqual(self.run_it("key", "new", "--name", "Asha", "--out", nowhere)[0], 2)
+        self.assertFalse((self.folder / "link.key.pub").exists(), "both keys or neither")
+        long = self.folder / ("k" * 252)  # with .pub it is longer than a file system allows
+        code, said = self.run_it("key", "new", "--name", "Asha", "--out", long)
+        self.assertEqual((code, "too long" in said, long.exists()), (2, True, False), said)
+        code, said = self.issue(long.with_name("k" * 256), *WHY)
+        self.assertEqual((code, "too long" in said), (2, True), said)
+        code, said = self.run_it("serve", "--house-styles", "k" * 256)
+        self.assertEqual((code, "too long" in said), (2, True), said)
         public = self.folder / "asha.key.pub"
         self.assertEqual(self.run_it("verify", out, "--signed-by", public)[0], 1, "it has no seal yet")
         code, said = self.run_it("seal", out, "--key", key)

@@ -24,13 +24,25 @@ def read_file(file: Path, most: int = MOST_BYTES) -> bytes:
 
 def write_file(file: Path, data: bytes) -> None:
     """Whole or not at all: written beside the file, then put in its place."""
-    beside = file.with_name(f".{file.name}.{os.getpid()}")
+    beside = file.with_name(f".humble-sum.{os.getpid()}")  # short, however long the name of the file
     try:
         beside.write_bytes(data)
         beside.replace(file)
     except OSError as error:
         beside.unlink(missing_ok=True)
         raise InputError("no-file", Fault(str(file), f"{error.strerror or error}.")) from None
+
+
+def is_there(file: Path) -> bool:
+    """Whether a file or folder of this name exists. A name that cannot be looked up (too long, say) is an
+    InputError."""
+    try:
+        file.stat()
+    except (FileNotFoundError, NotADirectoryError):
+        return False
+    except OSError as error:
+        raise InputError("no-file", Fault(str(file), f"{error.strerror or error}.")) from None
+    return True
 
 
 def says_what_it_is(parsed: Any) -> bool:

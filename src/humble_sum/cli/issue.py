@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import UTC, datetime
 from pathlib import Path
 
-from humble_sum.cli.files import write_file
+from humble_sum.cli.files import is_there, write_file
 from humble_sum.cli.progress import on_terminal
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.issue.differences import differences, same
@@ -28,7 +28,7 @@ def issue_pack(
     pack: bytes, edition: str, number: int, wanted: Wanted, out: Path, press: Presses | None = None
 ) -> str:
     """Issue an edition of a pack file into a container; what was done, in words. Raises InputError."""
-    if out.exists():
+    if is_there(out):
         raise InputError("bad-issue", Fault(str(out), "There is a file of this name.", "Name another one."))
     made = datetime.now(UTC).isoformat(timespec="seconds")
     told, container = issue(

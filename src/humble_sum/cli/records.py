@@ -5,6 +5,7 @@ from __future__ import annotations
 import shutil
 from pathlib import Path
 
+from humble_sum.cli.files import is_there
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.statements.validation import check
 from humble_sum.records.backup import copy_records, restore_records, unsound
@@ -19,7 +20,7 @@ LEAST_SPACE = 100 * 1024 * 1024
 
 def _records(folder: Path) -> Path:
     file = folder / NAME
-    if not file.exists():
+    if not is_there(file):
         what = "There are no records in this folder."
         raise InputError(NO_RECORDS, Fault(str(folder), what, "Name the folder with --data."))
     return file
@@ -33,7 +34,7 @@ def back_up(folder: Path, file: Path) -> str:
 
 def put_back(folder: Path, file: Path) -> str:
     """Put a copy in the place of the records; what was done. Raises InputError."""
-    if not file.exists():
+    if not is_there(file):
         raise InputError("no-backup", Fault(str(file), "There is no such file."))
     restore_records(file, folder / NAME)
     return f"{file} is in place; what was there is kept beside it."

@@ -6,7 +6,7 @@ import sys
 from collections.abc import Iterator
 from pathlib import Path
 
-from humble_sum.cli.files import write_file
+from humble_sum.cli.files import is_there, write_file
 from humble_sum.cli.packs import open_pack, statements_of
 from humble_sum.core.changes.place_commands import dashboard_of, item_of, shown_in
 from humble_sum.core.errors import Fault, InputError
@@ -54,7 +54,7 @@ def render_all(file: Path, edition: str | None, rule: str | None, folder: Path) 
     from humble_sum.exchange.outputs import OUTPUTS
 
     pack = open_pack(file, rule)
-    if folder.exists() and (not folder.is_dir() or any(folder.iterdir())):
+    if is_there(folder) and (not folder.is_dir() or any(folder.iterdir())):
         what = "There is something of this name."
         raise InputError("no-such-format", Fault(str(folder), what, "Name a new folder."))
     whole = shown_in(prove_pack(pack), edition or OWN)

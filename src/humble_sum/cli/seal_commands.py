@@ -10,7 +10,7 @@ from typing import Annotated, Literal
 
 import typer
 
-from humble_sum.cli.files import MOST_CONTAINER, read_file, write_file
+from humble_sum.cli.files import MOST_CONTAINER, is_there, read_file, write_file
 from humble_sum.core.errors import Fault, InputError
 
 keys = typer.Typer(help="Keys to seal issues with.", no_args_is_help=True)
@@ -32,23 +32,32 @@ def new(
 
     public_out = out.with_name(f"{out.name}.pub")
     for file in (out, public_out):
-        if file.exists():
+        if is_there(file):
             raise InputError(
                 "bad-key", Fault(str(file), "There is a file of this name.", "Name another one.")
             )
     ends = until.replace(hour=23, minute=59, second=59, tzinfo=UTC) if until else None
     private, public = new_key(name, ends)
-    _write_private(out, private)
     write_file(public_out, public)
+    try:
+        _write_private(out, private)
+    except InputError:
+        public_out.unlink()  # both or neither
+        raise
     print(f"{out}: the private key of {name.strip()}. Keep it where only you can read it.")
     print(f"{public_out}: its public key, {read_public_key(public).id}. Give it to those who verify.")
 
 
 def _write_private(file: Path, data: bytes) -> None:
-    """Write a file that only its owner can read."""
+    """Write a new file that only its owner can read, or none."""
     try:
-        with os.fdopen(os.open(file, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600), "wb") as private:
-            private.write(data)
+        handle = os.open(file, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600)
+        try:
+            with os.fdopen(handle, "wb") as private:
+                private.write(data)
+        except OSError:
+            file.unlink()
+            raise
     except OSError as error:
         raise InputError("no-file", Fault(str(file), f"{error.strerror or error}.")) from None
 
@@ -85,7 +94,7 @@ def seal(
     opened = read_container(data)
     made = make_seal(opened.manifest, private, role, datetime.now(UTC))
     if out is not None:
-        if out.exists():
+        if is_there(out):
             what = "There is a file of this name."
             raise InputError("bad-seal", Fault(str(out), what, "Name another one."))
         write_file(out, made)

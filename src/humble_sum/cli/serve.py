@@ -11,6 +11,7 @@ from socket import AF_INET, AF_INET6
 
 import uvicorn
 
+from humble_sum.cli.files import is_there
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.exchange.house_styles import read_styles
 from humble_sum.records.database import Database
@@ -37,7 +38,7 @@ def serve_records(
     if not 0 <= port <= MOST_PORT:
         what = f"There is no port {port}."
         raise InputError("no-port", Fault("--port", what, f"Give one from 0 to {MOST_PORT}."))
-    if styles is not None and not styles.is_dir():
+    if styles is not None and not (is_there(styles) and styles.is_dir()):
         what = "There is no such folder."
         raise InputError("no-house-styles", Fault(f"--house-styles {styles}", what, "Make it first."))
     here = host in LOOPBACK

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from pathlib import Path
 
+from humble_sum.cli.files import is_there
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.rules.house_style import HouseStyle, own_words
 from humble_sum.core.statements.pack import Pack
@@ -49,6 +50,6 @@ def keep_next(folder: Path, name: str, packs: Sequence[Pack]) -> str:
 
 
 def _opened(folder: Path) -> StyleFolder:
-    if not folder.is_dir():
+    if not (is_there(folder) and folder.is_dir()):
         raise InputError(NO_FOLDER, Fault(str(folder), "There is no such folder."))
     return read_styles(folder)

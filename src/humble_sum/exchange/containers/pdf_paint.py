@@ -259,7 +259,7 @@ def _shape(drawn: Any, name: str, scale: int) -> tuple[float, ...]:
 
 
 def _letters(theirs: _Read, ours: _Read) -> tuple[list[tuple[str, str]], set[str]]:
-    """Letters that look otherwise than here, and fonts that are not here."""
+    """Letters drawn in another shape than ours, and fonts that are not installed here."""
     odd, unknown = [], set()
     for font, shapes in theirs.fonts.items():
         own = ours.fonts.get(font)

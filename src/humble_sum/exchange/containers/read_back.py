@@ -154,8 +154,8 @@ def _parts(data: bytes) -> dict[str, bytes]:
 
 
 class ReadBack(NamedTuple):
-    """What a file that others made says otherwise than the one made here, what was not compared, and whether
-    what it says was."""
+    """How a file that another version made differs from ours: the faults, what was not compared, and whether
+    its text was."""
 
     faults: list[str]
     note: str = NOTE

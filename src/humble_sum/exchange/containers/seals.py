@@ -54,9 +54,9 @@ class PrivateKey:
 
 @dataclass(frozen=True)
 class SealFound:
-    """A seal that was found: by which key, whose, as what and when. `fault` says why it does not hold, and
-    `expired` until when its key was good, where that is over: then nothing tells whether the seal was made
-    before. `trusted` is whether the key is one that was given."""
+    """A seal that was found: its key, the key's owner, the role and the time it claims. `fault` says why it
+    does not hold. `expired` says until when its key was good; nothing shows that the seal is older. `trusted`
+    says that the key is one of those given."""
 
     key: str
     name: str
@@ -68,7 +68,7 @@ class SealFound:
 
     @property
     def says(self) -> str:
-        """What it says, in words."""
+        """The seal in words."""
         whose = f"the key of {self.name}" if self.trusted else f"a key that calls itself {self.name}"
         return f"{self.role} by {whose} ({self.key}), {self.made}"
 

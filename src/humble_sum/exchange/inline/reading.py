@@ -71,8 +71,8 @@ def _stated(element: Element, dates: Mapping[str | None, Dates], units: Mapping[
 
 
 def differences(whole: PackProof, data: bytes, coarser: bool = False) -> Iterator[tuple[str, str]]:
-    """Where a document states otherwise than the figures, each with what it does: another value, time or
-    accuracy, a fact too many or too few. Earlier versions stated what was nudged as less accurate: `coarser`
+    """Where a document and the figures differ, and how: another value, time or accuracy, a fact too many or
+    too few. Earlier versions stated what was nudged as less accurate: `coarser`
     lets that be."""
     # Several figures may state the same: in the order of the page.
     wanted: dict[tuple[str, Dates, str], list[tuple[FigureRef, Fact]]] = {}
