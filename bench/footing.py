@@ -315,12 +315,12 @@ def rows(tiny: bool = False) -> Iterator[Row]:
         ("a pack of four tied statements", tied_pack(20 if tiny else 240, 4, every=4)),
     )
     for name, pack in packs:
-        whole = prove_pack(pack)
-        found = plan(whole)
+        pack_proof = prove_pack(pack)
+        found = plan(pack_proof)
         assert isinstance(found, Plan)
         check(found.proved)
-        proving, planning = timed(partial(prove_pack, pack), partial(plan, whole))
-        figures = sum(len(proof.figures) for proof in whole.proofs.values())
+        proving, planning = timed(partial(prove_pack, pack), partial(plan, pack_proof))
+        figures = sum(len(proof.figures) for proof in pack_proof.proofs.values())
         spent = f"{1000 * planning:.0f} ms, after {1000 * proving:.0f} ms of printing and checking"
         yield Row(f"{name} of {figures:,} figures foots", spent)
     yield from against_plain(tiny)

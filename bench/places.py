@@ -8,13 +8,13 @@ from collections.abc import Callable, Iterator, Mapping
 from decimal import Decimal
 
 from bench.rows import Row, print_part
-from humble_sum.core.places.report import placed_on
+from humble_sum.core.places.places_report import placed_on
 from humble_sum.core.printing.clauses import read_clauses
 from humble_sum.core.proof.pack_proof import PackProof, prove_pack
 from humble_sum.core.rules.rulebook import Reach, Rule, Rulebook
 from humble_sum.core.statements.pack import Column, Line, Pack, Statement
 from humble_sum.core.statements.placed import Chart, Dashboard, Shows, Style, Tile
-from humble_sum.server.presenters.places import dashboard_view
+from humble_sum.server.presenters.places_page import dashboard_view
 
 LINES, COLUMNS = 400, 15
 TILES, CHARTS, PLACED = 24, 6, 2_000

@@ -11,7 +11,7 @@ import numpy as np
 from openpyxl import Workbook, load_workbook
 
 from bench.rows import Row, print_part
-from humble_sum.core.intake.amounts import read_amounts
+from humble_sum.core.intake.amount_reading import read_amounts
 from humble_sum.core.intake.draft import draft
 from humble_sum.core.intake.found_sums import found_sums
 from humble_sum.core.intake.packing import Kept, name_of, pack_of

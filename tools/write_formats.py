@@ -5,7 +5,7 @@ import tempfile
 from pathlib import Path
 from typing import Any
 
-from humble_sum.core.footing.standalone import BareProblem
+from humble_sum.core.footing.problem_json import BareProblem
 from humble_sum.core.intake.decisions import Decisions
 from humble_sum.core.rules.rulebook_file import RulebookFile
 from humble_sum.exchange.containers.manifest import Manifest

@@ -16,7 +16,7 @@ from functools import cached_property
 from typing import TYPE_CHECKING, Any, NamedTuple
 
 if TYPE_CHECKING:
-    from humble_sum.core.places.report import Found
+    from humble_sum.core.places.places_report import Found
     from humble_sum.core.proof.findings import Finding
     from humble_sum.core.proof.pack_proof import PackProof
     from humble_sum.core.statements.pack import Pack
@@ -72,7 +72,7 @@ class PackFile:
 
     def disagreements(self) -> list[Found]:
         """What is placed on dashboards and does not agree with the page of its edition."""
-        from humble_sum.core.places.report import placed_on
+        from humble_sum.core.places.places_report import placed_on
         from humble_sum.core.proof.pack_proof import prove_pack
         from humble_sum.core.statements.in_edition import in_edition
 
@@ -87,8 +87,8 @@ class PackFile:
         `humble-sum change --list` names every kind with its fields. Raises InputError, naming each
         place that is wrong; this pack stays as it is.
         """
+        from humble_sum.core.changes.change_union import read_change
         from humble_sum.core.changes.commands import apply
-        from humble_sum.core.changes.reading import read_change
 
         made = apply(self.proof, read_change(dict(change)), author)
         return Changed(PackFile(made.pack), made.says)

@@ -32,7 +32,7 @@ def register(connection: sqlite3.Connection, rule: Mapping[str, Any] | None = No
 
     def printed(amount: object, said: str | None = None) -> str:
         clauses = own if said is None else _resolved(said)
-        return print_amount(None if amount is None else read_amount(amount), clauses).whole
+        return print_amount(None if amount is None else read_amount(amount), clauses).full_text
 
     connection.create_function("as_printed", 1, printed, deterministic=True)
     connection.create_function("as_printed", 2, printed, deterministic=True)

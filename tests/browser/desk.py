@@ -118,14 +118,14 @@ class DeskTest(unittest.TestCase):
 
     def settled(self) -> None:
         """Wait until nothing on the page moves any more, so that a click meets what it aims at."""
-        spots = (
+        refs = (
             "return JSON.stringify([...document.querySelectorAll('button, a')]"
             ".map((each) => each.getBoundingClientRect()))"
         )
         before: list[object] = [None]
 
         def still() -> bool:
-            before.append(self.script(spots))
+            before.append(self.script(refs))
             return before[-1] == before[-2]
 
         self.until(still, "the page keeps still")

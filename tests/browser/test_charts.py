@@ -83,7 +83,7 @@ def charted(style: Style, columns: int, label: str, rules: dict[str, Any], lines
             ),
         }
     )
-    whole = prove_pack(pack(of, rule("house", rules)))
+    pack_proof = prove_pack(pack(of, rule("house", rules)))
     said: dict[str, Any] = {
         "kind": "chart",
         "id": "k",
@@ -94,7 +94,7 @@ def charted(style: Style, columns: int, label: str, rules: dict[str, Any], lines
     said |= {"lines": tuple(amounts), "columns": ids}
     if style in ("bridge", "shares"):
         said |= {"columns": ids[:2] if style == "bridge" else ids[:1], "total": "t"}
-    return chart_data(Chart.model_validate(said), whole, Placer(whole, "chart"))
+    return chart_data(Chart.model_validate(said), pack_proof, Placer(pack_proof, "chart"))
 
 
 def every_chart() -> Iterator[tuple[str, ChartData]]:
@@ -112,11 +112,15 @@ def every_chart() -> Iterator[tuple[str, ChartData]]:
 
 def of_demo(made: Pack) -> Iterator[tuple[str, Chart, ChartData]]:
     for edition in editions_of(made):
-        whole: PackProof = prove_pack(in_edition(made, edition))
-        for board in whole.pack.dashboards:
-            for item in board.items if board.edition == whole.pack.shown else ():
+        pack_proof: PackProof = prove_pack(in_edition(made, edition))
+        for board in pack_proof.pack.dashboards:
+            for item in board.items if board.edition == pack_proof.pack.shown else ():
                 if isinstance(item, Chart):
-                    yield f"{edition}, {item.id}", item, chart_data(item, whole, Placer(whole, "chart"))
+                    yield (
+                        f"{edition}, {item.id}",
+                        item,
+                        chart_data(item, pack_proof, Placer(pack_proof, "chart")),
+                    )
 
 
 class ChartsTest(unittest.TestCase):

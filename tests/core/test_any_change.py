@@ -8,8 +8,8 @@ from typing import Any
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from humble_sum.core.changes.change_union import kinds, read_change
 from humble_sum.core.changes.commands import apply
-from humble_sum.core.changes.reading import kinds, read_change
 from humble_sum.core.errors import InputError
 from humble_sum.core.proof.pack_proof import prove_pack
 from humble_sum.core.statements.in_edition import base_of, editions_of, in_edition

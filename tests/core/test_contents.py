@@ -6,9 +6,9 @@ import unittest
 from decimal import Decimal
 from typing import Any
 
+from humble_sum.core.changes.change_union import read_change
 from humble_sum.core.changes.commands import apply
 from humble_sum.core.changes.cost_signs import costs_in
-from humble_sum.core.changes.reading import read_change
 from humble_sum.core.changes.renamed import renamed
 from humble_sum.core.changes.roll_forward import Compared
 from humble_sum.core.errors import InputError
@@ -23,8 +23,8 @@ def changed(kind: str, statement: str = "income", **said: Any) -> Pack:
     return apply(WHOLE, read_change({"kind": kind, "statement": statement} | said)).pack
 
 
-def exact(whole: PackProof, line: str) -> Decimal:
-    amount = whole.proofs["income"].figures[line, "y26"].exact
+def exact(pack_proof: PackProof, line: str) -> Decimal:
+    amount = pack_proof.proofs["income"].figures[line, "y26"].exact
     assert amount is not None
     return amount
 
@@ -99,8 +99,8 @@ class ContentsTest(unittest.TestCase):
         moved = changed("move_column", column="change", before="y26")
         for new in (moved, changed("move_statement", before=None)):
             for id, proof in prove_pack(new).proofs.items():
-                then = {spot: figure.exact for spot, figure in WHOLE.proofs[id].figures.items()}
-                self.assertEqual({spot: figure.exact for spot, figure in proof.figures.items()}, then)
+                then = {ref: figure.exact for ref, figure in WHOLE.proofs[id].figures.items()}
+                self.assertEqual({ref: figure.exact for ref, figure in proof.figures.items()}, then)
 
 
 class NextPeriodTest(unittest.TestCase):

@@ -8,7 +8,7 @@ from humble_sum.core.printing.resolved_clauses import NAMES
 from humble_sum.core.proof.figures import Figure
 from humble_sum.core.proof.overflow import remedies
 from humble_sum.core.proof.statement_proof import prove
-from humble_sum.core.rules.decisions import decisions
+from humble_sum.core.rules.provenance import decisions
 from humble_sum.core.rules.rulebook import Reach, with_clauses
 from humble_sum.core.statements.pack import Pack
 from humble_sum.records.demo import demo_pack
@@ -55,7 +55,7 @@ class RemediesTest(unittest.TestCase):
                 book = with_clauses(pack.rulebook, Reach(statement="income"), "Income", own)
                 after = figure(pack.model_copy(update={"rulebook": book}))
                 self.assertFalse(after.printed.too_wide)
-                self.assertEqual(after.printed.whole, remedy.text)
+                self.assertEqual(after.printed.full_text, remedy.text)
 
     def test_a_figure_that_fits_needs_none(self) -> None:
         self.assertEqual(remedies(figure(with_rule(width={"most": 9, "gives_way": "nothing"}))), [])

@@ -18,7 +18,7 @@ NB = "\u00a0"
 
 
 def printed(amount: str, **clauses: Any) -> str:
-    return print_amount(Decimal(amount), resolved(clauses)).whole
+    return print_amount(Decimal(amount), resolved(clauses)).full_text
 
 
 class FormTest(unittest.TestCase):
@@ -56,7 +56,7 @@ class FormTest(unittest.TestCase):
             ("1", f"✓{NB}100%", "plain"),
         ):
             made = print_amount(Decimal(amount), rule)
-            self.assertEqual((made.whole, made.tone), (text, tone))
+            self.assertEqual((made.full_text, made.tone), (text, tone))
 
     def test_what_stands_beside_is_kept_apart(self) -> None:
         self.assertEqual(printed("-5", before="ca.", after="net", negative="brackets"), f"ca.{NB}(5){NB}net")

@@ -8,7 +8,7 @@ from typing import Any
 from humble_sum.core.errors import InputError
 from humble_sum.core.issue.checklist import Check, Open, checklist
 from humble_sum.core.issue.differences import differences, same
-from humble_sum.core.issue.issued import recorded
+from humble_sum.core.issue.issue import recorded
 from humble_sum.core.proof.pack_proof import PackProof, prove_pack
 from humble_sum.core.statements.pack import Pack
 from tests.making import pack, rule, statement
@@ -69,9 +69,9 @@ class ChecklistTest(unittest.TestCase):
 
     def test_published_figures_have_to_print_as_they_were_published(self) -> None:
         of = made().statements[0].id
-        whole = prove_pack(made())
-        self.assertTrue(checks(whole, published={(of, "a", "now"): "1"})["published"].holds)
-        self.assertFalse(checks(whole, published={(of, "a", "now"): "2"})["published"].holds)
+        pack_proof = prove_pack(made())
+        self.assertTrue(checks(pack_proof, published={(of, "a", "now"): "1"})["published"].holds)
+        self.assertFalse(checks(pack_proof, published={(of, "a", "now"): "2"})["published"].holds)
 
     def test_a_scale_that_nobody_names_is_open(self) -> None:
         silent = WHOLE | {"scale": "thousands", "scale_word": "none"}

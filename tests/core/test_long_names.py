@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import unittest
 
+from humble_sum.core.changes.change_union import read_change
 from humble_sum.core.changes.commands import apply
-from humble_sum.core.changes.reading import read_change
 from humble_sum.core.footing.plan import Plan, plan
 from humble_sum.core.proof.pack_proof import PackProof, prove_pack
 from humble_sum.core.statements.in_edition import base_of
@@ -44,16 +44,16 @@ class LongNamesTest(unittest.TestCase):
         base = base_of(of)
         self.assertEqual(read_pack(write_pack(base)), base)
 
-    def footed(self, whole: PackProof) -> Pack:
-        found = plan(whole, made="2026-05-04T09:30:00+00:00")
+    def footed(self, pack_proof: PackProof) -> Pack:
+        found = plan(pack_proof, made="2026-05-04T09:30:00+00:00")
         assert isinstance(found, Plan)
         self.assertTrue(found.nudges)
-        return whole.pack.model_copy(update={"nudges": found.nudges})
+        return pack_proof.pack.model_copy(update={"nudges": found.nudges})
 
     def test_a_pack_with_long_names_is_footed(self) -> None:
         of = statement({"a": ["1.4", "2"], "b": ["1.4", "3"]}, {"t": ["a", "b"]}, change=True)
-        whole = prove_pack(long_named(pack(of, rule("house", {"decimals": {"fixed": 0}}))))
-        footed = self.footed(whole)
+        pack_proof = prove_pack(long_named(pack(of, rule("house", {"decimals": {"fixed": 0}}))))
+        footed = self.footed(pack_proof)
         self.assert_keeps(footed)
         self.assertTrue(all("Adds" in each.reason for each in footed.nudges), "the reason says all it should")
 
@@ -61,11 +61,11 @@ class LongNamesTest(unittest.TestCase):
         self.assert_keeps(self.footed(prove_pack(long_named(DEMO))))
 
     def test_every_change_of_a_pack_with_long_names_can_be_kept(self) -> None:
-        whole = prove_pack(long_named(DEMO))
+        pack_proof = prove_pack(long_named(DEMO))
         for said in GOOD:
             if said["kind"] not in NOT_YET | {"set_members"}:  # which names lines as they were
                 with self.subTest(said["kind"]):
-                    self.assert_keeps(apply(whole, read_change(said)).pack)
+                    self.assert_keeps(apply(pack_proof, read_change(said)).pack)
 
 
 if __name__ == "__main__":

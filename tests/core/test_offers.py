@@ -90,16 +90,16 @@ class OffersTest(unittest.TestCase):
         self.assertEqual(said, choice.value)
 
     def test_steps_go_round_through_every_choice_that_can_be(self) -> None:
-        whole, cell, seen = WHOLE, ("costs", "y26"), []
+        pack_proof, cell, seen = WHOLE, ("costs", "y26"), []
         for _ in range(9):
-            figure = whole.proofs["income"].figures[cell]
+            figure = pack_proof.proofs["income"].figures[cell]
             step = steps(figure, FigureOffers("income", *cell))["next_scale"]
             assert step is not None
             seen.append(step.value)
-            whole = prove_pack(apply(whole, step).pack, whole)
+            pack_proof = prove_pack(apply(pack_proof, step).pack, pack_proof)
         self.assertEqual(len(set(seen)), 9)
         self.assertNotIn("fit", seen)  # its word is in the caption, which cannot stand beside it
-        self.assertEqual(whole.proofs["income"].figures[cell].clauses.scale, "lakhs")
+        self.assertEqual(pack_proof.proofs["income"].figures[cell].clauses.scale, "lakhs")
 
     def test_decimals_stop_at_their_ends(self) -> None:
         figure = INCOME.figures["costs", "y26"]
@@ -110,10 +110,10 @@ class OffersTest(unittest.TestCase):
         self.assertEqual(more.value, {"fixed": 1})
 
     def test_a_figure_is_held_and_released_by_what_is_offered(self) -> None:
-        spot = ("income", "costs", "y26")
-        hold = hold_offer(INCOME.figures["costs", "y26"], spot)
+        ref = ("income", "costs", "y26")
+        hold = hold_offer(INCOME.figures["costs", "y26"], ref)
         held = self.applied(hold)
-        release = hold_offer(held.proofs["income"].figures["costs", "y26"], spot)
+        release = hold_offer(held.proofs["income"].figures["costs", "y26"], ref)
         assert release is not None
         self.assertEqual(apply(held, release).pack, WHOLE.pack)
         self.assertIsNone(hold_offer(INCOME.figures["claims", "y26"], ("income", "claims", "y26")))
@@ -180,7 +180,7 @@ class TrialTest(unittest.TestCase):
                     if was != now
                 }
                 groups = [*(g for g in found.matters if "foot" not in g.says), *found.rest]
-                listed = [each.spot for group in groups for each in group.figures if each.was != each.now]
+                listed = [each.ref for group in groups for each in group.figures if each.was != each.now]
                 self.assertEqual(len(listed), len(set(listed)))
                 self.assertEqual(set(listed), differ)
                 self.assertEqual(found.figures, len(differ))

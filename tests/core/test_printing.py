@@ -56,7 +56,9 @@ class PropertyTest(unittest.TestCase):
         printed = print_amount(amount, bare)
         assert printed.units is not None
         if printed.kind == "amount":
-            self.assertEqual(digits_of(printed.text, bare), Decimal(abs(printed.units)).scaleb(-bare.places))
+            self.assertEqual(
+                digits_of(printed.text, bare), Decimal(abs(printed.units)).scaleb(-bare.decimal_places)
+            )
 
     @given(amounts, rules())
     def test_printed_is_within_a_unit_of_exact(self, amount: Decimal, rule: ResolvedClauses) -> None:
@@ -108,14 +110,14 @@ class PropertyTest(unittest.TestCase):
 class BulkTest(unittest.TestCase):
     @given(st.lists(st.one_of(st.none(), amounts)), rules())
     def test_many_at_once_print_as_each_does(self, many: list[Decimal | None], rule: ResolvedClauses) -> None:
-        self.assertEqual(print_texts(many, rule), [print_amount(amount, rule).whole for amount in many])
+        self.assertEqual(print_texts(many, rule), [print_amount(amount, rule).full_text for amount in many])
 
     @settings(max_examples=400)
     @given(st.lists(anything, max_size=6), any_rule())
     def test_every_clause_prints_alike_at_once_one_by_one_and_by_a_printer(
         self, many: list[Decimal | None], rule: ResolvedClauses
     ) -> None:
-        each = [print_amount(amount, rule).whole for amount in many]
+        each = [print_amount(amount, rule).full_text for amount in many]
         self.assertEqual(print_texts(many, rule), each)
         for exponent in (-3, 2):
             counts = [None if amount is None else EXACT.scaleb(amount, -exponent) for amount in many]
@@ -144,7 +146,7 @@ class BulkTest(unittest.TestCase):
         others: tuple[dict[str, Any], ...] = ({}, {"form": "percent"}, {"currency": "EUR"})
         for more in others:
             rule = resolved({"locale": tag, "zero": "dash", "decimals": {"fixed": 2}} | more)
-            self.assertEqual(print_texts([amount], rule), [print_amount(amount, rule).whole])
+            self.assertEqual(print_texts([amount], rule), [print_amount(amount, rule).full_text])
 
 
 class LookAlikesTest(unittest.TestCase):

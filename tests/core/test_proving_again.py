@@ -93,21 +93,23 @@ class ProvingAgainTest(unittest.TestCase):
     @given(changed())
     def test_texts_printed_together_are_those_printed_one_by_one(self, pack: Pack) -> None:
         for proof in prove_pack(pack).proofs.values():
-            self.assertEqual(proof.figures.texts, [figure.printed.whole for figure in proof.figures.values()])
+            self.assertEqual(
+                proof.figures.texts, [figure.printed.full_text for figure in proof.figures.values()]
+            )
 
     def test_what_a_change_leaves_alone_is_not_proved_again(self) -> None:
-        whole = prove_pack(DEMO)
+        pack_proof = prove_pack(DEMO)
         book = with_clauses(DEMO.rulebook, Reach(statement="cash"), "Cash", Clauses(plus="always"))
-        again = prove_pack(DEMO.model_copy(update={"rulebook": book}), whole)
-        same = [id for id, proof in again.proofs.items() if proof is whole.proofs[id]]
+        again = prove_pack(DEMO.model_copy(update={"rulebook": book}), pack_proof)
+        same = [id for id, proof in again.proofs.items() if proof is pack_proof.proofs[id]]
         self.assertEqual(same, ["income", "position", "routes", "operations"])
-        self.assertIs(again.proofs["cash"].grid, whole.proofs["cash"].grid)
+        self.assertIs(again.proofs["cash"].grid, pack_proof.proofs["cash"].grid)
 
     def test_figures_that_a_rule_leaves_alone_are_not_printed_again(self) -> None:
-        whole = prove_pack(DEMO)
-        before = dict(whole.proofs["income"].figures)
+        pack_proof = prove_pack(DEMO)
+        before = dict(pack_proof.proofs["income"].figures)
         book = with_clauses(
             DEMO.rulebook, Reach(statement="income", line="costs"), "Costs", Clauses(plus="always")
         )
-        again = prove_pack(DEMO.model_copy(update={"rulebook": book}), whole).proofs["income"].figures
+        again = prove_pack(DEMO.model_copy(update={"rulebook": book}), pack_proof).proofs["income"].figures
         self.assertEqual({cell[0] for cell, figure in again.items() if figure is not before[cell]}, {"costs"})

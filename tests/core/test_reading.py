@@ -5,7 +5,7 @@ from typing import Any
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from humble_sum.core.intake.amounts import (
+from humble_sum.core.intake.amount_reading import (
     ARABIC,
     COMMA,
     POINT,

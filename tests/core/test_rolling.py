@@ -38,17 +38,17 @@ class RollTest(unittest.TestCase):
         found = plan(prove_pack(demo))
         assert isinstance(found, Plan)
         self.old = demo.model_copy(update={"nudges": found.nudges})
-        self.whole = prove_pack(self.old)
+        self.full_text = prove_pack(self.old)
 
     def roll(self, new: Statement, **more: bool) -> Rolled:
-        return roll_forward(self.whole, {"income": new}, "Year to 31 March 2027", **more)
+        return roll_forward(self.full_text, {"income": new}, "Year to 31 March 2027", **more)
 
     def test_columns_move_along_and_the_last_year_is_as_published(self) -> None:
         rolled = self.roll(next_income())
         (income,) = rolled.pack.statements
         self.assertEqual([c.label for c in income.columns], ["2026–27", "2025–26", "Change"])
         self.assertEqual(income.columns[2].difference, ("2026-27", "y26"))
-        proof, before = prove_pack(rolled.pack).proofs["income"], self.whole.proofs["income"]
+        proof, before = prove_pack(rolled.pack).proofs["income"], self.full_text.proofs["income"]
         for line in income.figured:
             held, was = proof.figures[line.id, "y26"], before.figures[line.id, "y26"]
             self.assertEqual((held.printed.text, held.exact), (was.printed.text, was.exact))
@@ -64,7 +64,7 @@ class RollTest(unittest.TestCase):
             for line in income.lines
         ]
         income = income.model_copy(update={"lines": tuple(lines)})
-        self.whole = prove_pack(self.old.model_copy(update={"statements": (income, *others)}))
+        self.full_text = prove_pack(self.old.model_copy(update={"statements": (income, *others)}))
         (rolled,) = self.roll(next_income()).pack.statements
         self.assertEqual({tuple(line.answers) for line in rolled.lines if line.adds}, {("y26",)})
 
@@ -121,9 +121,9 @@ class RollTest(unittest.TestCase):
             Line(id="t", label="T", kind="total", parts=(("a", 1),)),
         )
         old = Statement(id="s", name="S", title="S", columns=columns, lines=lines)
-        whole = prove_pack(Pack(entity="E", period="Q1", statements=(old,)))
+        pack_proof = prove_pack(Pack(entity="E", period="Q1", statements=(old,)))
         new = statement({"a": ["2.5"]}, {}, columns=("q2",))
-        rolled = roll_forward(whole, {"s": new}, "Q2")
+        rolled = roll_forward(pack_proof, {"s": new}, "Q2")
         line = rolled.pack.statements[0].line("a")
         assert line is not None
         self.assertEqual(line.amounts, {"q1": Decimal("1.5"), "q2": Decimal("2.5")})
@@ -135,7 +135,7 @@ class RollTest(unittest.TestCase):
             update={"id": "c", "reach": Reach(statement="income", column="y26")}
         )
         book = self.old.rulebook.model_copy(update={"rules": (*self.old.rulebook.rules, rule)})
-        whole = prove_pack(self.old.model_copy(update={"rulebook": book}))
+        pack_proof = prove_pack(self.old.model_copy(update={"rulebook": book}))
         cash = self.old.statements[2].model_copy(
             update={
                 "columns": (Column(id="new", label="2026–27"),),
@@ -146,14 +146,14 @@ class RollTest(unittest.TestCase):
                 ),
             }
         )
-        rolled = roll_forward(whole, {"income": next_income(), "cash": cash}, "Next")
-        spots = {tie.id: tie.figures for tie in rolled.pack.ties}
-        self.assertEqual(spots["surplus-y26"], (("income", "net", "2026-27"), ("cash", "surplus", "new")))
-        self.assertEqual(spots["cash-forward"], (("cash", "closing", "y26"), ("cash", "opening", "new")))
+        rolled = roll_forward(pack_proof, {"income": next_income(), "cash": cash}, "Next")
+        refs = {tie.id: tie.figures for tie in rolled.pack.ties}
+        self.assertEqual(refs["surplus-y26"], (("income", "net", "2026-27"), ("cash", "surplus", "new")))
+        self.assertEqual(refs["cash-forward"], (("cash", "closing", "y26"), ("cash", "opening", "new")))
         self.assertEqual(next(r.reach.column for r in rolled.pack.rulebook.rules if r.id == "c"), "2026-27")
 
     def test_new_figures_find_their_statement_or_none(self) -> None:
         self.assertEqual(best_statement(self.old, next_income()), "income")
         self.assertIsNone(best_statement(self.old, statement({"zz": ["1", "2"]}, {})))
         with self.assertRaises(InputError):
-            roll_forward(self.whole, {}, "Next")
+            roll_forward(self.full_text, {}, "Next")

@@ -7,7 +7,7 @@ from decimal import Decimal
 from hypothesis import given
 from hypothesis import strategies as st
 
-from humble_sum.core.changes import rulebook as rulebooks
+from humble_sum.core.changes import rulebook_use as rulebooks
 from humble_sum.core.errors import InputError
 from humble_sum.core.locales.number_words import in_words
 from humble_sum.core.proof.pack_proof import prove_pack
@@ -28,9 +28,9 @@ class StandingTest(unittest.TestCase):
             rule("off", {"negative": "cr"}).model_copy(update={"off": True}),
             rule("over", {"negative": "triangle"}),
         )
-        whole = prove_pack(pack(of, *rules))
-        found = rulebooks.standings(whole)
-        said = {each.id: found[each.id].of(each) for each in whole.pack.rulebook.rules}
+        pack_proof = prove_pack(pack(of, *rules))
+        found = rulebooks.standings(pack_proof)
+        said = {each.id: found[each.id].of(each) for each in pack_proof.pack.rulebook.rules}
         self.assertEqual(
             said,
             {"house": "decides", "all": "decides", "gone": "idle", "off": "off", "over": "overruled"},
@@ -48,13 +48,13 @@ class StandingTest(unittest.TestCase):
         )
 
     def test_every_clause_of_every_figure_is_decided_by_one_rule_or_the_default(self) -> None:
-        whole = prove_pack(demo_pack())
-        on_page = [r.id for r in whole.pack.rulebook.rules if not (r.reach.places or r.reach.editions)]
-        standings = rulebooks.standings(whole)
+        pack_proof = prove_pack(demo_pack())
+        on_page = [r.id for r in pack_proof.pack.rulebook.rules if not (r.reach.places or r.reach.editions)]
+        standings = rulebooks.standings(pack_proof)
         decided = sum(sum(standings[id].decides.values()) for id in on_page)
         by_rules = sum(
             sum(origin is not None for origin in each.origins.values())
-            for proof in whole.proofs.values()
+            for proof in pack_proof.proofs.values()
             for each in proof.figures.decided
         )
         self.assertEqual(decided, by_rules)
@@ -93,8 +93,8 @@ class BookTest(unittest.TestCase):
                 rulebook_of(wrong)
 
     def test_an_empty_book_prints_by_the_defaults(self) -> None:
-        whole = prove_pack(demo_pack().model_copy(update={"rulebook": Rulebook()}))
-        self.assertEqual(whole.proofs["income"].figures["fares", "y26"].printed.text, "184,374,651")
+        pack_proof = prove_pack(demo_pack().model_copy(update={"rulebook": Rulebook()}))
+        self.assertEqual(pack_proof.proofs["income"].figures["fares", "y26"].printed.text, "184,374,651")
 
 
 class WordsTest(unittest.TestCase):

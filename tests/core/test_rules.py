@@ -79,7 +79,7 @@ class CascadeTest(unittest.TestCase):
             )
         )
         decided = decide(book, "s", "x", "now")
-        self.assertEqual((decided.clauses.scale, decided.clauses.places), ("lakhs", 2))
+        self.assertEqual((decided.clauses.scale, decided.clauses.decimal_places), ("lakhs", 2))
 
 
 class EditingTest(unittest.TestCase):

@@ -2,8 +2,8 @@
 
 import unittest
 
+from humble_sum.core.proof.figure_search import find_figures
 from humble_sum.core.proof.pack_proof import prove_pack
-from humble_sum.core.proof.search import find_figures
 from humble_sum.records.demo import demo_pack
 
 WHOLE = prove_pack(demo_pack())
@@ -18,13 +18,13 @@ class FindTest(unittest.TestCase):
             self.assertIn("2026", each.name)
 
     def test_figures_of_other_statements_and_by_the_statements_name(self) -> None:
-        owners = {each.spot[0] for each in find_figures(WHOLE, "", 10_000)}
+        owners = {each.ref[0] for each in find_figures(WHOLE, "", 10_000)}
         self.assertEqual(owners, set(WHOLE.proofs))
         named = find_figures(WHOLE, "position assets", 40)
-        self.assertEqual({each.spot[0] for each in named}, {"position"})
+        self.assertEqual({each.ref[0] for each in named}, {"position"})
 
     def test_no_more_than_asked_for_and_none_twice(self) -> None:
         found = find_figures(WHOLE, "in", 7)
         self.assertEqual(len(found), 7)
-        self.assertEqual(len({each.spot for each in found}), 7)
+        self.assertEqual(len({each.ref for each in found}), 7)
         self.assertEqual(find_figures(WHOLE, "no such name", 7), [])

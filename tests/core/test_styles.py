@@ -2,7 +2,7 @@
 
 import unittest
 
-from humble_sum.core.changes.rulebook import STYLES, styled
+from humble_sum.core.changes.rulebook_use import STYLES, styled
 from humble_sum.core.printing.clauses import Clauses, over
 from humble_sum.core.printing.printer import show
 from humble_sum.core.rules.rulebook import Reach, Rule, Rulebook

@@ -38,9 +38,9 @@ class TieTest(unittest.TestCase):
             (tied(holds=(hold,)), "gap"),
             (tied(rule("fine", {"decimals": {"fixed": 1}}, statement="two")), "mixed"),
         ):
-            whole = prove_pack(made)
-            self.assertEqual([tie.status for tie in whole.ties], [status])
-            self.assertEqual(whole.count("two", whole.ties[0].status) > 0, True)
+            pack_proof = prove_pack(made)
+            self.assertEqual([tie.status for tie in pack_proof.ties], [status])
+            self.assertEqual(pack_proof.count("two", pack_proof.ties[0].status) > 0, True)
 
     def test_figures_in_different_units_are_as_near_as_their_roundings(self) -> None:
         fine = rule("fine", {"decimals": {"fixed": 1}}, statement="two")

@@ -14,7 +14,7 @@ from tools.write_formats import FORMATS, formats
 from humble_sum.core.printing.clauses import Clauses
 from humble_sum.exchange.pack_json import write_pack
 from humble_sum.records.demo import demo_pack
-from humble_sum.server import door, problem_registry
+from humble_sum.server import origins, problem_registry
 from tests.making import cases
 
 ROOT = Path(__file__).parent.parent.parent
@@ -55,7 +55,7 @@ def named_values(field: dict[str, Any], schema: dict[str, Any]) -> list[str]:
     return found
 
 
-CONSTANTS = vars(problem_registry) | vars(door)
+CONSTANTS = vars(problem_registry) | vars(origins)
 
 
 def raised_slugs() -> set[str]:

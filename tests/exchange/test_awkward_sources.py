@@ -12,7 +12,7 @@ from openpyxl import Workbook
 from humble_sum.core.errors import InputError
 from humble_sum.core.intake.draft import Draft, draft, stated_units
 from humble_sum.core.intake.packing import Kept, pack_of
-from humble_sum.core.intake.report import settled
+from humble_sum.core.intake.reading_report import settled
 from humble_sum.core.proof.pack_proof import prove_pack
 from humble_sum.exchange.sources.opening import open_source
 

@@ -122,10 +122,10 @@ class BookTest(unittest.TestCase):
         self.assertEqual(
             [tie.figures[0][1:2] + tie.figures[1][1:2] for tie in pack.ties], [("Surplus", "Surplus")] * 2
         )
-        whole = prove_pack(pack)
-        self.assertEqual([tie.status for tie in whole.ties], ["foots", "foots"])
+        pack_proof = prove_pack(pack)
+        self.assertEqual([tie.status for tie in pack_proof.ties], ["foots", "foots"])
         self.assertEqual(
-            whole.proofs["cash"].figures["Closing-cash", "31-March-2026"].exact, Decimal("649.80")
+            pack_proof.proofs["cash"].figures["Closing-cash", "31-March-2026"].exact, Decimal("649.80")
         )
 
     def test_the_same_amount_under_one_name_is_a_tie(self) -> None:
@@ -165,17 +165,17 @@ class BookTest(unittest.TestCase):
     def test_totals_keep_what_the_source_states_for_them(self) -> None:
         wrong = with_cell(values(), "1560.55", "1560.65")
         pack = packed(wrong)
-        whole = prove_pack(pack)
+        pack_proof = prove_pack(pack)
         self.assertEqual(pack.statements[0].lines[2].parts, ())  # no sum is found that does not hold
-        self.assertEqual(whole.count("income", "break"), 0)
+        self.assertEqual(pack_proof.count("income", "break"), 0)
 
     def test_reading_can_be_followed_and_stopped(self) -> None:
         heard: list[tuple[int, int, str]] = []
         sheets.read_sheets("b.xlsx", made(), lambda *told: heard.append(told))
         self.assertEqual({what for _, _, what in heard}, {"Income", "Cash"})
-        self.assertTrue(all(done <= whole for done, whole, _ in heard))
+        self.assertTrue(all(done <= pack_proof for done, pack_proof, _ in heard))
 
-        def stop(done: int, whole: int, what: str) -> None:
+        def stop(done: int, pack_proof: int, what: str) -> None:
             raise Stopped
 
         with self.assertRaises(Stopped):

@@ -19,17 +19,17 @@ from humble_sum.core.errors import InputError
 from humble_sum.core.footing.certificate import Rejected, certify
 from humble_sum.core.footing.kept_plan import verify_kept
 from humble_sum.core.footing.plan import Plan, plan, problem_of
+from humble_sum.core.footing.problem_json import foot_in_time
 from humble_sum.core.footing.solver.deadline import until
-from humble_sum.core.footing.standalone import foot_in_time
 from humble_sum.core.proof.pack_proof import PackProof, prove_pack
 from humble_sum.core.statements.in_edition import editions_of, in_edition
 from humble_sum.exchange.containers.archive import write_archive
 from humble_sum.exchange.containers.container import read_container
 from humble_sum.exchange.containers.file_kinds import FILE_KINDS
-from humble_sum.exchange.containers.issuing import Wanted, issue
+from humble_sum.exchange.containers.issue_files import certificate_of
 from humble_sum.exchange.containers.last_checks import checks_of
-from humble_sum.exchange.containers.making import certificate_of
 from humble_sum.exchange.containers.manifest import MANIFEST
+from humble_sum.exchange.containers.new_issue import Wanted, issue
 from humble_sum.exchange.containers.verification import verify
 from humble_sum.exchange.edition_workbook import MODES, figure_places, value_in, write_workbook
 from humble_sum.exchange.imprint import digest_of
@@ -43,18 +43,18 @@ MADE = "2026-05-04T09:30:00+00:00"
 
 @cache
 def footed(edition: str = "own") -> PackProof:
-    whole = prove_pack(in_edition(demo_pack(), edition))
-    found = plan(whole, made=MADE)
+    pack_proof = prove_pack(in_edition(demo_pack(), edition))
+    found = plan(pack_proof, made=MADE)
     assert isinstance(found, Plan)
-    return prove_pack(whole.pack.model_copy(update={"nudges": found.nudges}))
+    return prove_pack(pack_proof.pack.model_copy(update={"nudges": found.nudges}))
 
 
 PAPERLESS = tuple(choice for choice in FILE_KINDS if choice != "pdf")  # paper takes most of the time
 
 
-def issued(whole: PackProof, files: tuple[str, ...] = PAPERLESS) -> bytes:
-    reasons = {check.id: "Known." for check in checks_of(whole)}
-    return issue(whole, 1, MADE, Wanted("Asha", "the auditors", files=files, reasons=reasons))[1]
+def issued(pack_proof: PackProof, files: tuple[str, ...] = PAPERLESS) -> bytes:
+    reasons = {check.id: "Known." for check in checks_of(pack_proof)}
+    return issue(pack_proof, 1, MADE, Wanted("Asha", "the auditors", files=files, reasons=reasons))[1]
 
 
 @cache
@@ -99,10 +99,10 @@ def restated(**said: object) -> Callable[[Parts], None]:
 
 class ContainerTest(unittest.TestCase):
     def test_the_same_issue_is_the_same_file(self) -> None:
-        whole = issued(footed(), tuple(FILE_KINDS))
-        self.assertEqual(whole, issued(prove_pack(footed().pack), tuple(FILE_KINDS)))
-        found = verify(whole)
-        self.assertEqual((found.faults, found.holds, found.digest), ([], True, digest_of(whole)))
+        pack_proof = issued(footed(), tuple(FILE_KINDS))
+        self.assertEqual(pack_proof, issued(prove_pack(footed().pack), tuple(FILE_KINDS)))
+        found = verify(pack_proof)
+        self.assertEqual((found.faults, found.holds, found.digest), ([], True, digest_of(pack_proof)))
         self.assertTrue(any("No plan is less" in each for each in found.shown))
         for kind in FILE_KINDS.values():
             self.assertTrue(any(each.startswith(kind.label) for each in found.shown), kind.label)
@@ -112,7 +112,7 @@ class ContainerTest(unittest.TestCase):
         told: list[tuple[int, int, str]] = []
         found = verify(quick(), lambda *said: told.append(said))
         self.assertEqual([done for done, _, _ in told], list(range(len(told))))
-        self.assertEqual({whole for _, whole, _ in told}, {len(told)})
+        self.assertEqual({pack_proof for _, pack_proof, _ in told}, {len(told)})
         self.assertEqual(
             [what for _, _, what in told], [FILE_KINDS[kind].label for kind in found.issue.kinds]
         )
@@ -126,11 +126,11 @@ class ContainerTest(unittest.TestCase):
     def test_an_issue_of_every_edition_holds(self) -> None:
         """What was open when it went out, with its reason, is told and is no fault."""
         for edition in editions_of(demo_pack())[1:]:
-            whole = prove_pack(in_edition(demo_pack(), edition))
+            pack_proof = prove_pack(in_edition(demo_pack(), edition))
             with self.subTest(edition=edition):
-                told = verify(issued(whole, ("html", "csv")))
+                told = verify(issued(pack_proof, ("html", "csv")))
                 self.assertEqual(told.faults, [])
-                gaps = sum(whole.count(id, "gap") for id in whole.proofs)
+                gaps = sum(pack_proof.count(id, "gap") for id in pack_proof.proofs)
                 opened = {check.id for check in told.open}
                 self.assertEqual(bool(gaps), bool(opened & {"sums", "ties"}))
 
@@ -187,13 +187,13 @@ class ContainerTest(unittest.TestCase):
     def test_a_certificate_of_another_plan_is_no_proof(self) -> None:
         """The best plan's certificate beside a pack that keeps a dearer one that foots as well."""
         of = statement({"a": ["1.4"], "b": ["1.3"]}, {"t": ["a", "b"]}, columns=("now",))
-        whole = prove_pack(pack(of, rule("house", {"decimals": {"fixed": 0}})))
-        best = plan(whole, made=MADE)
+        pack_proof = prove_pack(pack(of, rule("house", {"decimals": {"fixed": 0}})))
+        best = plan(pack_proof, made=MADE)
         assert isinstance(best, Plan)
         (nudge,) = best.nudges
         other = nudge.model_copy(update={"line": "b" if nudge.line == "a" else "a"})
         kept, dearer = (
-            prove_pack(whole.pack.model_copy(update={"nudges": (each,)})) for each in (nudge, other)
+            prove_pack(pack_proof.pack.model_copy(update={"nudges": (each,)})) for each in (nudge, other)
         )
         certificate = certificate_of(kept)
         assert certificate is not None
@@ -237,10 +237,10 @@ class ContainerTest(unittest.TestCase):
         self.assertIn("Every sum foots as printed", said)
 
     def test_nobody_issues_to_nobody_or_with_open_checks(self) -> None:
-        whole = prove_pack(demo_pack())
+        pack_proof = prove_pack(demo_pack())
         for wanted in (Wanted("", "x"), Wanted("x", " "), Wanted("x", "y"), Wanted("x", "y", files=("tar",))):
             with self.assertRaises(InputError):
-                issue(whole, 1, MADE, wanted)
+                issue(pack_proof, 1, MADE, wanted)
 
 
 class WorkbookTest(unittest.TestCase):
@@ -269,8 +269,10 @@ class WorkbookTest(unittest.TestCase):
     def test_every_live_sum_comes_to_its_value(self) -> None:
         for edition in editions_of(demo_pack()):
             for mode in MODES:
-                whole = footed(edition) if edition == "own" else prove_pack(in_edition(demo_pack(), edition))
-                values, formulas = self.cells(write_workbook(whole, mode))
+                pack_proof = (
+                    footed(edition) if edition == "own" else prove_pack(in_edition(demo_pack(), edition))
+                )
+                values, formulas = self.cells(write_workbook(pack_proof, mode))
                 with self.subTest(edition=edition, mode=mode):
                     self.assertGreater(len(formulas), 90 if mode == "printed" else 125)
                     numbers = [abs(Decimal(repr(v))) for v in values.values() if isinstance(v, int | float)]
@@ -284,11 +286,11 @@ class WorkbookTest(unittest.TestCase):
                         self.assertAlmostEqual(come, near, delta=room)
 
     def test_cells_hold_the_very_amounts(self) -> None:
-        whole = footed()
+        pack_proof = footed()
         for mode in MODES:
-            values, _ = self.cells(write_workbook(whole, mode))
-            for spot, (sheet, at) in figure_places(whole).items():
-                amount = value_in(mode)(whole.proofs[spot[0]].figures[spot[1:]])
+            values, _ = self.cells(write_workbook(pack_proof, mode))
+            for ref, (sheet, at) in figure_places(pack_proof).items():
+                amount = value_in(mode)(pack_proof.proofs[ref[0]].figures[ref[1:]])
                 held = values[f"{sheet}!{at}"]
                 if amount is not None and not isinstance(held, str):
                     self.assertEqual(held, float(f"{amount:.15g}"))
@@ -296,22 +298,22 @@ class WorkbookTest(unittest.TestCase):
                     self.assertEqual(Decimal(held), amount)
 
     def test_what_was_cut_and_what_was_not_checked_is_noted(self) -> None:
-        whole = prove_pack(in_edition(demo_pack(), "Parent"))
-        book = load_workbook(io.BytesIO(write_workbook(whole, "unit")))
+        pack_proof = prove_pack(in_edition(demo_pack(), "Parent"))
+        book = load_workbook(io.BytesIO(write_workbook(pack_proof, "unit")))
         cut = unchecked = 0
-        for spot, (sheet, at) in figure_places(whole).items():
-            amount = value_in("unit")(whole.proofs[spot[0]].figures[spot[1:]])
+        for ref, (sheet, at) in figure_places(pack_proof).items():
+            amount = value_in("unit")(pack_proof.proofs[ref[0]].figures[ref[1:]])
             note = book[sheet][at].comment
-            column = whole.proofs[spot[0]].statement.column(spot[2])
+            column = pack_proof.proofs[ref[0]].statement.column(ref[2])
             if amount is not None and column and not column.share and len(amount.as_tuple().digits) > 15:
                 cut += 1
                 self.assertIn(format(amount, "f"), note.text, at)
                 self.assertIn(book[sheet][at].data_type, ("n", "f"))
-        for id, proof in whole.proofs.items():
+        for id, proof in pack_proof.proofs.items():
             for check in proof.checks:
                 if check.status == "incomplete":
                     unchecked += 1
-                    sheet, at = figure_places(whole)[id, *check.relation.total]
+                    sheet, at = figure_places(pack_proof)[id, *check.relation.total]
                     self.assertIn("cannot be checked", book[sheet][at].comment.text)
         self.assertGreater(min(cut, unchecked), 5)
 
@@ -338,8 +340,8 @@ class WorkbookTest(unittest.TestCase):
 
     def test_as_printed_adds_where_the_exact_amounts_do_not_as_printed(self) -> None:
         of = statement({"a": ["0.4"], "b": ["0.4"]}, {"t": ["a", "b"]}, columns=("now",))
-        whole = prove_pack(pack(of, rule("house", {"decimals": {"fixed": 0}})))
-        values, formulas = self.cells(write_workbook(whole, "printed"))
+        pack_proof = prove_pack(pack(of, rule("house", {"decimals": {"fixed": 0}})))
+        values, formulas = self.cells(write_workbook(pack_proof, "printed"))
         self.assertEqual(formulas, {}, "a gap is no live sum")
         self.assertEqual([values[f"{of.name}!B{n}"] for n in (6, 7, 8)], [0, 0, 1])
 

@@ -62,8 +62,8 @@ def proved(*labels: str, missing: str = "dash") -> PackProof:
     return prove_pack(made.model_copy(update={"rulebook": ruled}))
 
 
-def charted(whole: PackProof, style: Style, width: int = 6) -> tuple[Chart, ChartData]:
-    columns = tuple(column.id for column in whole.pack.statements[0].columns)
+def charted(pack_proof: PackProof, style: Style, width: int = 6) -> tuple[Chart, ChartData]:
+    columns = tuple(column.id for column in pack_proof.pack.statements[0].columns)
     chart = Chart(
         kind="chart",
         id="c",
@@ -75,7 +75,7 @@ def charted(whole: PackProof, style: Style, width: int = 6) -> tuple[Chart, Char
         columns=columns[:1] if style == "shares" else columns,
         total="t",
     )
-    return chart, chart_data(chart, whole, Placer(whole, "chart"))
+    return chart, chart_data(chart, pack_proof, Placer(pack_proof, "chart"))
 
 
 def texts_of(svg: str) -> set[str]:
@@ -99,10 +99,10 @@ class _Tags(HTMLParser):
 class DrawingTest(unittest.TestCase):
     def test_a_label_is_text_in_every_style_whatever_it_says(self) -> None:
         for label in AWKWARD:
-            whole = proved(label, "other")
+            pack_proof = proved(label, "other")
             for style in STYLES:
                 with self.subTest(label=label[:20], style=style):
-                    _, data = charted(whole, style)
+                    _, data = charted(pack_proof, style)
                     svg = write_svg(data, "c")
                     self.assertNotIn(f"{SVG}script", {each.tag for each in ET.fromstring(svg).iter()})
                     if style in ("bars", "grouped", "stacked", "lines"):
@@ -160,10 +160,10 @@ class DrawingTest(unittest.TestCase):
 
 class FilesTest(unittest.TestCase):
     def board(self, label: str) -> Dashboard:
-        whole = proved(label, "other")
+        pack_proof = proved(label, "other")
         items = (
             Tile(kind="tile", id="x", label=label, shows=Shows(figure=("s", "a", "c0")), against=label[:60]),
-            charted(whole, "grouped")[0].model_copy(update={"label": label}),
+            charted(pack_proof, "grouped")[0].model_copy(update={"label": label}),
             Passage(kind="passage", id="p", label=label, text=label.replace("{", "{{").replace("}", "}}")),
         )
         return Dashboard(id="d", name=label, items=items)
@@ -179,21 +179,21 @@ class FilesTest(unittest.TestCase):
                 self.assertIn(label, " ".join(page.text))
 
     def test_nothing_in_a_table_is_worked_out(self) -> None:
-        board, whole = self.board("=1+1"), proved("=1+1", "other")
+        board, pack_proof = self.board("=1+1"), proved("=1+1", "other")
         listed = list(
-            csv.reader(io.StringIO(DASHBOARD_FILES["csv"].write(board, whole, None).decode("utf-8-sig")))
+            csv.reader(io.StringIO(DASHBOARD_FILES["csv"].write(board, pack_proof, None).decode("utf-8-sig")))
         )
         self.assertFalse([text for row in listed for text in row if text.startswith("=")])
-        sheet = load_workbook(io.BytesIO(DASHBOARD_FILES["xlsx"].write(board, whole, None))).active
+        sheet = load_workbook(io.BytesIO(DASHBOARD_FILES["xlsx"].write(board, pack_proof, None))).active
         assert sheet is not None
         cells = [cell for row in sheet.iter_rows() for cell in row if cell.value is not None]
         self.assertEqual({cell.data_type for cell in cells}, {"s"})
         self.assertIn("=1+1", [cell.value for cell in cells])
 
     def test_figures_stand_under_their_heads_where_others_print_nothing(self) -> None:
-        whole = proved("first", "second", missing="blank")
-        board = Dashboard(id="d", name="D", items=(charted(whole, "grouped")[0],))
-        written = DASHBOARD_FILES["txt"].write(board, whole, None).decode().splitlines()
+        pack_proof = proved("first", "second", missing="blank")
+        board = Dashboard(id="d", name="D", items=(charted(pack_proof, "grouped")[0],))
+        written = DASHBOARD_FILES["txt"].write(board, pack_proof, None).decode().splitlines()
         start = next(n for n, line in enumerate(written) if "first" in line and line.startswith(" "))
         head, *rows = written[start : start + 3]
         ends = {len(row.rstrip()) for row in rows}
@@ -209,7 +209,7 @@ class FilesTest(unittest.TestCase):
     def test_pictures_are_of_one_chart_that_can_be_drawn(self) -> None:
         demo = demo_pack()
         board = next(each for each in demo.dashboards if each.id == "operations")
-        whole = prove_pack(demo)
+        pack_proof = prove_pack(demo)
         for item in ("gone", board.items[0].id):
             with self.assertRaises(InputError):
-                DASHBOARD_FILES["svg"].write(board, whole, item)
+                DASHBOARD_FILES["svg"].write(board, pack_proof, item)

@@ -8,16 +8,16 @@ from typing import Any
 from hypothesis import given
 from hypothesis import strategies as st
 
+from humble_sum.core.changes.change_union import read_change
 from humble_sum.core.changes.commands import apply
-from humble_sum.core.changes.reading import read_change
 from humble_sum.core.errors import InputError
 from humble_sum.core.proof.pack_proof import prove_pack
 from humble_sum.core.rules.house_style import HouseStyle, own_words, taken_from
 from humble_sum.core.rules.rulebook import Reach, Rule, Rulebook
 from humble_sum.core.statements.pack import Pack
-from humble_sum.exchange.house_styles import keep_version, read_styles
 from humble_sum.exchange.pack_json import read_pack, write_pack
 from humble_sum.exchange.rulebook_json import write_rulebook
+from humble_sum.exchange.style_folder import keep_version, read_styles
 from humble_sum.records.demo import demo_pack
 from tests.making import rule
 

@@ -10,18 +10,18 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from lxml import etree
 
+from humble_sum.core.changes.change_union import read_change
 from humble_sum.core.changes.commands import apply
-from humble_sum.core.changes.reading import read_change
 from humble_sum.core.errors import InputError
 from humble_sum.core.proof.pack_proof import PackProof, prove_pack
 from humble_sum.core.statements.pack import Column, Line, Pack, Statement
-from humble_sum.exchange.containers.issuing import Wanted, issue
+from humble_sum.exchange.containers.issue_files import proved_in
 from humble_sum.exchange.containers.last_checks import checks_of
-from humble_sum.exchange.containers.making import proved_in
+from humble_sum.exchange.containers.new_issue import Wanted, issue
 from humble_sum.exchange.containers.verification import verify
+from humble_sum.exchange.inline.contexts import Dates, Undated, dates_of, dates_on
 from humble_sum.exchange.inline.page import PAGE, SCHEMA, SPACES, write_inline
-from humble_sum.exchange.inline.periods import Dates, Undated, dates_of, dates_on
-from humble_sum.exchange.inline.reading import differences, read_inline
+from humble_sum.exchange.inline.stated_facts import differences, read_inline
 from humble_sum.records.demo import demo_pack
 from tests.exchange.xbrl_processor import logged
 from tests.making import demo_income, pack, rule, statement
@@ -74,17 +74,17 @@ class DocumentTest(unittest.TestCase):
         made = demo_pack()
         for edition in ("own", *(each.id for each in made.editions)):
             with self.subTest(edition):
-                whole = proved_in(made, edition)
-                files = write_inline(whole)
-                self.sound(whole, files)
-                self.assertEqual(list(differences(whole, files[PAGE])), [])
+                pack_proof = proved_in(made, edition)
+                files = write_inline(pack_proof)
+                self.sound(pack_proof, files)
+                self.assertEqual(list(differences(pack_proof, files[PAGE])), [])
 
-    def sound(self, whole: PackProof, files: dict[str, bytes]) -> None:
+    def sound(self, pack_proof: PackProof, files: dict[str, bytes]) -> None:
         """Well formed; ids, contexts, units and concepts complete; values as printed; sums consistent; and an
         open processor of XBRL has nothing to say of it."""
         if all(
             len(str(each.exact or 0)) < 28
-            for proof in whole.proofs.values()
+            for proof in pack_proof.proofs.values()
             for each in proof.figures.values()
         ):
             self.assertEqual(logged(files), [])  # it reckons with 28 digits itself
@@ -107,7 +107,7 @@ class DocumentTest(unittest.TestCase):
             value, within = stated(fact)
             values[key] = (value, within, fact.get("unitRef"))
             _, id, line, column = re.fullmatch(r"(f)\.([^.]+)\.(.+)\.([^.]+)", fact.get("id")).groups()  # type: ignore[union-attr]
-            figure = whole.proofs[id].figures[line, column]
+            figure = pack_proof.proofs[id].figures[line, column]
             assert figure.exact is not None and figure.units is not None
             self.assertEqual(value, figure.units * Decimal(10) ** figure.exponent)
             noted = fact.get("id") in noted_in(page)
@@ -129,37 +129,37 @@ class DocumentTest(unittest.TestCase):
 
     def test_amounts_of_any_length_are_stated_in_full(self) -> None:
         for digits in ("1234567890123456789012345678901", "9" * 40, "-" + "123456789" * 5 + ".25"):
-            whole = proved_in(year_pack(amounts(digits), rule("house", {"decimals": {"fixed": 2}})))
-            files = write_inline(whole)
+            pack_proof = proved_in(year_pack(amounts(digits), rule("house", {"decimals": {"fixed": 2}})))
+            files = write_inline(pack_proof)
             with self.subTest(digits=len(digits)):
                 with localcontext(prec=200):  # of the test's own sums
-                    self.sound(whole, files)
-                self.assertEqual(list(differences(whole, files[PAGE])), [])
+                    self.sound(pack_proof, files)
+                self.assertEqual(list(differences(pack_proof, files[PAGE])), [])
                 self.assertIn(Decimal(digits), {fact.value for fact in read_inline(files[PAGE])})
 
     def test_a_nudged_figure_keeps_its_digits_and_has_a_note(self) -> None:
         made = year_pack(amounts("0.4", "0.4", "0.4"))
         footed = apply(prove_pack(made), read_change({"kind": "foot", "statement": "s"})).pack
         self.assertTrue(footed.nudges)
-        whole = prove_pack(footed)
-        files = write_inline(whole)
+        pack_proof = prove_pack(footed)
+        files = write_inline(pack_proof)
         page = etree.fromstring(files[PAGE])
         self.assertEqual({fact.get("decimals") for fact in page.iter(f"{{{IX}}}nonFraction")}, {"0"})
         self.assertEqual(noted_in(page), {f"f.s.{nudge.line}.y2026" for nudge in footed.nudges})
         (note,) = page.iter(f"{{{IX}}}footnote")
         self.assertIn("one step from its own rounding", note.text)
-        self.assertEqual(list(differences(whole, files[PAGE])), [])
+        self.assertEqual(list(differences(pack_proof, files[PAGE])), [])
 
     def test_a_note_says_no_more_than_is_so(self) -> None:
         """A total that is printed as the sum of ten printed parts is farther off than a nudge would be."""
         of = amounts(*["0.4"] * 10)
         lines = (*of.lines[:-1], of.lines[-1].model_copy(update={"answer": "printed"}))
         made = year_pack(of.model_copy(update={"lines": lines}))
-        whole = prove_pack(apply(prove_pack(made), read_change({"kind": "foot", "statement": "s"})).pack)
-        figure = whole.proofs["s"].figures["t", "y2026"]
+        pack_proof = prove_pack(apply(prove_pack(made), read_change({"kind": "foot", "statement": "s"})).pack)
+        figure = pack_proof.proofs["s"].figures["t", "y2026"]
         assert figure.drift is not None
         self.assertGreater(abs(figure.drift), 1)
-        page = etree.fromstring(write_inline(whole)[PAGE])
+        page = etree.fromstring(write_inline(pack_proof)[PAGE])
         (note,) = page.iter(f"{{{IX}}}footnote")
         self.assertIn("more than one unit", note.text)
         self.assertEqual(noted_in(page), {"f.s.t.y2026"})
@@ -185,14 +185,14 @@ class DocumentTest(unittest.TestCase):
         self, values: list[Decimal], clauses: dict[str, Any]
     ) -> None:
         said = rule("r", clauses | {"currency": "INR"})
-        whole = prove_pack(year_pack(amounts(*map(str, values)), said))
-        files = write_inline(whole)
-        self.assertEqual(list(differences(whole, files[PAGE])), [])
+        pack_proof = prove_pack(year_pack(amounts(*map(str, values)), said))
+        files = write_inline(pack_proof)
+        self.assertEqual(list(differences(pack_proof, files[PAGE])), [])
         self.assertEqual(len(read_inline(files[PAGE])), len(values) + 1)
 
     def test_a_changed_digit_sign_or_time_is_found(self) -> None:
-        whole = prove_pack(demo_income())
-        page = write_inline(whole)[PAGE].decode()
+        pack_proof = prove_pack(demo_income())
+        page = write_inline(pack_proof)[PAGE].decode()
         self.assertIn(">1,844<", page)
         for old, new in (
             (">1,844<", ">1,854<"),
@@ -206,13 +206,13 @@ class DocumentTest(unittest.TestCase):
             with self.subTest(old):
                 self.assertIn(old, page)
                 try:
-                    found = list(differences(whole, page.replace(old, new, 1).encode()))
+                    found = list(differences(pack_proof, page.replace(old, new, 1).encode()))
                 except InputError as refused:
                     found = [("", str(refused))]
                 self.assertTrue(found)
         for bad in (page[:-20], "<!DOCTYPE x>" + page, page.replace(">1,844<", ">1,8x4<")):
             with self.assertRaises(InputError):
-                list(differences(whole, bad.encode()))
+                list(differences(pack_proof, bad.encode()))
 
 
 COAST = {"prefix": "coast", "namespace": "https://coast.example/2026", "schema_at": "urn:coast:2026.xsd"}
@@ -232,16 +232,16 @@ def tagged(made: Pack, *lines: tuple[str, str, str, bool]) -> PackProof:
 class OtherTaxonomyTest(unittest.TestCase):
     def test_lines_are_tagged_with_concepts_of_others(self) -> None:
         lines = (("income", "costs", "coast:Expense", True), ("income", "tot", "coast:Income", False))
-        whole = tagged(demo_pack(), *lines)
-        files = write_inline(whole)
-        self.assertEqual(list(differences(whole, files[PAGE])), [])
+        pack_proof = tagged(demo_pack(), *lines)
+        files = write_inline(pack_proof)
+        self.assertEqual(list(differences(pack_proof, files[PAGE])), [])
         page, schema = etree.fromstring(files[PAGE]), etree.fromstring(files[SCHEMA])
         self.assertEqual(page.nsmap["coast"], COAST["namespace"])
         facts = {fact.get("id"): fact for fact in page.iter(f"{{{IX}}}nonFraction")}
         costs = facts["f.income.costs.y26"]
         self.assertEqual(costs.get("name"), "coast:Expense")
         value, within = stated(costs)
-        exact = whole.proofs["income"].figures["costs", "y26"].exact
+        exact = pack_proof.proofs["income"].figures["costs", "y26"].exact
         assert exact is not None
         self.assertLess(exact, 0)
         self.assertLessEqual(abs(value + exact), within, "stated with the other sign")
@@ -269,14 +269,14 @@ class OtherTaxonomyTest(unittest.TestCase):
         demo = demo_pack()
         cash = next(each for each in demo.statements if each.id == "cash")
         line = next(each.id for each in cash.lines if "urplus" in each.label)
-        whole = tagged(demo, same[0], ("cash", line, "coast:Surplus", False))
-        self.assertEqual(list(differences(whole, write_inline(whole)[PAGE])), [])
+        pack_proof = tagged(demo, same[0], ("cash", line, "coast:Surplus", False))
+        self.assertEqual(list(differences(pack_proof, write_inline(pack_proof)[PAGE])), [])
         with self.assertRaises(InputError) as caught:
             write_inline(tagged(demo, same[0], ("income", "tot", "coast:Surplus", False)))
         self.assertIn("Total income of Income", str(caught.exception))
 
     def test_taxonomies_and_concepts_that_cannot_be_are_refused(self) -> None:
-        whole = tagged(demo_pack(), ("income", "net", "coast:Surplus", False))
+        pack_proof = tagged(demo_pack(), ("income", "net", "coast:Surplus", False))
         of = {"kind": "set_concept", "statement": "income", "line": "net"}
         every = {"kind": "set_taxonomies", "taxonomies": []}
         for change in (
@@ -286,11 +286,11 @@ class OtherTaxonomyTest(unittest.TestCase):
             every | {"taxonomies": [COAST | {"prefix": "XBRLI"}]},
         ):
             with self.subTest(change), self.assertRaises(InputError):
-                apply(whole, read_change(change))
+                apply(pack_proof, read_change(change))
         for change in (of | {"concept": "Surplus"}, every | {"taxonomies": [COAST | {"namespace": "a b"}]}):
             with self.subTest(change), self.assertRaises(InputError):
                 read_change(change)
-        left, _ = apply(whole, read_change(every))
+        left, _ = apply(pack_proof, read_change(every))
         net = left.statements[0].line("net")
         assert net is not None
         self.assertEqual((net.concept, left.taxonomies), (None, ()), "its own again")
@@ -330,8 +330,8 @@ class RefusedTest(unittest.TestCase):
         broken = statement({"a": ["1"], "b": ["2"]}, {"t": ["a", "b"]}, ("y2026",), stated={"t": ["9"]})
         files = write_inline(prove_pack(year_pack(broken)))
         self.assertNotIn(b"calculationArc", files[SCHEMA])
-        whole = write_inline(prove_pack(year_pack(amounts("1", "2"))))
-        self.assertIn(b"calculationArc", whole[SCHEMA])
+        pack_proof = write_inline(prove_pack(year_pack(amounts("1", "2"))))
+        self.assertIn(b"calculationArc", pack_proof[SCHEMA])
 
     def test_hostile_words_stay_words(self) -> None:
         made = year_pack(amounts("1"))
@@ -447,9 +447,11 @@ class DatesTest(unittest.TestCase):
 
 class IssuedTest(unittest.TestCase):
     def test_it_goes_out_and_is_verified(self) -> None:
-        whole = prove_pack(demo_income())
-        wanted = Wanted("A", "B", files=("xbrl",), reasons={check.id: "known" for check in checks_of(whole)})
-        told, data = issue(whole, 1, "2026-11-26T12:00:00Z", wanted)
+        pack_proof = prove_pack(demo_income())
+        wanted = Wanted(
+            "A", "B", files=("xbrl",), reasons={check.id: "known" for check in checks_of(pack_proof)}
+        )
+        told, data = issue(pack_proof, 1, "2026-11-26T12:00:00Z", wanted)
         self.assertLessEqual({PAGE, SCHEMA}, {each.name for each in told.files})
         said = verify(data)
         self.assertTrue(said.holds)

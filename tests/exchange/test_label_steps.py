@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from humble_sum.core.intake.decisions import TableDecided
 from humble_sum.core.intake.draft import Draft, draft
 from humble_sum.core.intake.questions import questions
-from humble_sum.core.intake.report import settled
+from humble_sum.core.intake.reading_report import settled
 from humble_sum.core.intake.table_sentence import Open, column_sentence
 from tests.making import drafted
 

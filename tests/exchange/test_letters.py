@@ -7,7 +7,7 @@ from decimal import Decimal
 
 from humble_sum.core.intake.draft import Draft, draft
 from humble_sum.core.intake.questions import questions
-from humble_sum.core.intake.report import settled
+from humble_sum.core.intake.reading_report import settled
 from humble_sum.exchange.sources.opening import open_source
 
 

@@ -14,7 +14,7 @@ from humble_sum.core.intake.decisions import TableDecided
 from humble_sum.core.intake.draft import Draft
 from humble_sum.core.intake.packing import Kept, pack_of
 from humble_sum.core.intake.questions import questions
-from humble_sum.core.intake.report import settled
+from humble_sum.core.intake.reading_report import settled
 from humble_sum.core.intake.table_sentence import Open, table_sentence
 from tests.making import drafted
 
@@ -72,9 +72,9 @@ class LongFormTest(unittest.TestCase):
         self.assertEqual(len(set(heads(made))), count)
         for place, column in enumerate(made.layout.figures):
             for line in made.lines:
-                spot = made.table.spot(line.row, column.index)
-                self.assertEqual(spot[0], "C")
-                self.assertEqual(rows[int(spot[1:]) - 2][2], f"{wide[line.label][order[place]]:f}")
+                ref = made.table.sheet_place(line.row, column.index)
+                self.assertEqual(ref[0], "C")
+                self.assertEqual(rows[int(ref[1:]) - 2][2], f"{wide[line.label][order[place]]:f}")
 
     def test_years_beside_months_and_a_unit_over_the_amounts(self) -> None:
         rows = [

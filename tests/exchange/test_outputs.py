@@ -12,7 +12,7 @@ from humble_sum.core.statements.pack import Pack
 from humble_sum.exchange.delimited import write_csv
 from humble_sum.exchange.html import write_html
 from humble_sum.exchange.markdown import write_markdown
-from humble_sum.exchange.travelling import neutral
+from humble_sum.exchange.safe_text import neutral
 from humble_sum.records.demo import demo_pack
 from tests.making import pack, rule, statement
 

@@ -19,9 +19,9 @@ from humble_sum.core.statements.pack import Pack
 from humble_sum.exchange import paper
 from humble_sum.exchange.containers.container import read_container
 from humble_sum.exchange.containers.file_kinds import FIGURES, PACK
-from humble_sum.exchange.containers.issuing import Wanted, issue
+from humble_sum.exchange.containers.issue_files import proved_in
 from humble_sum.exchange.containers.last_checks import checks_of
-from humble_sum.exchange.containers.making import proved_in
+from humble_sum.exchange.containers.new_issue import Wanted, issue
 from humble_sum.exchange.containers.verification import verify
 from humble_sum.exchange.html import on_paper, sheets_of, write_edition
 from humble_sum.exchange.paper import presses, set_on_paper
@@ -39,12 +39,12 @@ def in_locale(locale: str) -> Pack:
     return made.model_copy(update={"rulebook": made.rulebook.model_copy(update={"rules": rules})})
 
 
-def edition_on_paper(whole: PackProof) -> bytes:
-    return set_on_paper(write_edition(whole, paper=True)).data
+def edition_on_paper(pack_proof: PackProof) -> bytes:
+    return set_on_paper(write_edition(pack_proof, paper=True)).data
 
 
-def missing_from(whole: PackProof, data: bytes) -> list[tuple[str, str]]:
-    figures = [(str(figure.cell), figure.printed.whole) for _, figure in on_paper(whole)]
+def missing_from(pack_proof: PackProof, data: bytes) -> list[tuple[str, str]]:
+    figures = [(str(figure.cell), figure.printed.full_text) for _, figure in on_paper(pack_proof)]
     assert figures
     return list(not_there(said_on_paper(data), figures))
 
@@ -53,8 +53,8 @@ class PaperTest(unittest.TestCase):
     def test_every_figure_is_on_paper_whatever_its_script(self) -> None:
         for locale in ("ar-EG", "he"):
             with self.subTest(locale):
-                whole = proved_in(in_locale(locale))
-                self.assertEqual(missing_from(whole, edition_on_paper(whole)), [])
+                pack_proof = proved_in(in_locale(locale))
+                self.assertEqual(missing_from(pack_proof, edition_on_paper(pack_proof)), [])
 
     def test_words_written_from_the_right_beside_a_figure_are_no_fault_and_a_lost_sign_is(self) -> None:
         amounts = statement({"a": ["-1234567.5", "0"], "b": ["34", "-0.5"]}, {})
@@ -67,11 +67,11 @@ class PaperTest(unittest.TestCase):
             with self.subTest(locale=locale, negative=negative):
                 clauses = {"locale": locale, "currency": currency, "money_shown": "every"}
                 said = clauses | {"decimals": {"fixed": 2}}
-                whole = proved_in(pack(amounts, rule("r", said | {"negative": negative})))
-                data = edition_on_paper(whole)
-                self.assertEqual(missing_from(whole, data), [])
+                pack_proof = proved_in(pack(amounts, rule("r", said | {"negative": negative})))
+                data = edition_on_paper(pack_proof)
+                self.assertEqual(missing_from(pack_proof, data), [])
                 unsigned = proved_in(pack(amounts, rule("r", said | {"negative": "unsigned"})))
-                self.assertTrue(missing_from(whole, edition_on_paper(unsigned)))
+                self.assertTrue(missing_from(pack_proof, edition_on_paper(unsigned)))
 
     def test_another_pack_is_not_on_it(self) -> None:
         data = edition_on_paper(proved_in(demo_income()))
@@ -79,8 +79,8 @@ class PaperTest(unittest.TestCase):
         self.assertTrue(missing_from(other, data))
 
     def test_it_is_tagged_has_its_fonts_and_counts_its_pages(self) -> None:
-        whole = proved_in(demo_income())
-        made: Any = PdfReader(io.BytesIO(edition_on_paper(whole)))
+        pack_proof = proved_in(demo_income())
+        made: Any = PdfReader(io.BytesIO(edition_on_paper(pack_proof)))
         root = made.trailer["/Root"]
         self.assertTrue(root["/MarkInfo"]["/Marked"])
         self.assertIn("/StructTreeRoot", root)
@@ -146,9 +146,9 @@ class PaperTest(unittest.TestCase):
         months = [Decimal(n) * 1_234_567 for n in range(16)]
         lines = {f"line{n}": [str(amount + n) for amount in months] for n in range(40)}
         columns = tuple(f"m{n}" for n in range(16))
-        whole = proved_in(pack(statement(lines, {"total": list(lines)}, columns)))
-        data = edition_on_paper(whole)
-        self.assertEqual(missing_from(whole, data), [])
+        pack_proof = proved_in(pack(statement(lines, {"total": list(lines)}, columns)))
+        data = edition_on_paper(pack_proof)
+        self.assertEqual(missing_from(pack_proof, data), [])
         first = PdfReader(io.BytesIO(data)).pages[0]
         self.assertGreater(first.mediabox.width, first.mediabox.height)
         self.assertIn("columns 1 to", first.extract_text())
@@ -164,9 +164,11 @@ class PaperTest(unittest.TestCase):
 class VerifiedPaperTest(unittest.TestCase):
     def test_paper_of_other_figures_is_found(self) -> None:
         made = demo_income()
-        whole = proved_in(made)
-        wanted = Wanted("A", "B", files=("pdf", "record"), reasons={c.id: "known" for c in checks_of(whole)})
-        _, data = issue(whole, 1, "2026-11-26T12:00:00Z", wanted)
+        pack_proof = proved_in(made)
+        wanted = Wanted(
+            "A", "B", files=("pdf", "record"), reasons={c.id: "known" for c in checks_of(pack_proof)}
+        )
+        _, data = issue(pack_proof, 1, "2026-11-26T12:00:00Z", wanted)
         said = verify(data)
         self.assertEqual((said.faults, said.holds), ([], True))
         self.assertTrue(any("edition.pdf" in each for each in said.shown))

@@ -6,14 +6,14 @@ import re
 import unittest
 from typing import Any
 
+from humble_sum.core.changes.change_union import read_change
 from humble_sum.core.changes.commands import apply
-from humble_sum.core.changes.reading import read_change
 from humble_sum.core.proof.pack_proof import prove_pack
-from humble_sum.exchange.containers.making import proved_in
+from humble_sum.exchange.containers.issue_files import proved_in
 from humble_sum.exchange.inline.facts import facts_of
 from humble_sum.exchange.inline.page import PAGE, write_inline
-from humble_sum.exchange.inline.reading import differences
-from humble_sum.exchange.inline.taxonomy import namespace_of
+from humble_sum.exchange.inline.stated_facts import differences
+from humble_sum.exchange.inline.taxonomy_files import namespace_of
 from humble_sum.records.demo import demo_pack
 from tests.exchange.test_inline import amounts, year_pack
 from tests.exchange.xbrl_processor import logged
@@ -86,14 +86,16 @@ class ProcessorTest(unittest.TestCase):
             update={"statements": tuple(statements), "entity": "जहाज़"}
         )
         for footed in (False, True):
-            whole = prove_pack(made)
+            pack_proof = prove_pack(made)
             if footed:
-                whole = prove_pack(apply(whole, read_change({"kind": "foot", "statement": "s0"})).pack)
+                pack_proof = prove_pack(
+                    apply(pack_proof, read_change({"kind": "foot", "statement": "s0"})).pack
+                )
             with self.subTest(footed=footed):
-                files = write_inline(whole)
+                files = write_inline(pack_proof)
                 self.assertEqual(logged(files), [])
-                self.assertEqual(list(differences(whole, files[PAGE])), [])
-                self.assertTrue(facts_of(whole).untagged, "what prints no number is left out alone")
+                self.assertEqual(list(differences(pack_proof, files[PAGE])), [])
+                self.assertTrue(facts_of(pack_proof).untagged, "what prints no number is left out alone")
 
     def test_a_namespace_is_a_packs_own(self) -> None:
         of = year_pack(amounts("1"))

@@ -4,8 +4,8 @@ import re
 import unittest
 from html import unescape
 
+from humble_sum.core.changes.change_union import read_change
 from humble_sum.core.changes.commands import apply
-from humble_sum.core.changes.reading import read_change
 from humble_sum.core.proof.pack_proof import PackProof, prove_pack
 from humble_sum.exchange.nudges_csv import nudge_rows
 from humble_sum.exchange.record_page import held_rows, write_record_page
@@ -17,18 +17,18 @@ def nudged() -> PackProof:
     of = statement({"a": ["1.4"], "b": ["1.4"], "c": ["1.4"]}, {"t": ["a", "b", "c"]}, columns=("now",))
     lines = tuple(line.model_copy(update={"label": f"=<{line.id}>"}) for line in of.lines)
     made = pack(of.model_copy(update={"lines": lines}), rule("house", {"decimals": {"fixed": 0}}))
-    whole = prove_pack(made)
+    pack_proof = prove_pack(made)
     for change in (
         {"kind": "hold", "statement": of.id, "line": "c", "column": "now", "reason": "agreed & signed"},
         {"kind": "foot", "statement": of.id},
     ):
-        whole = prove_pack(apply(whole, read_change(change)).pack)
-    return whole
+        pack_proof = prove_pack(apply(pack_proof, read_change(change)).pack)
+    return pack_proof
 
 
 class RecordPageTest(unittest.TestCase):
-    def rows(self, whole: PackProof) -> list[list[str]]:
-        page = write_record_page(whole).decode()
+    def rows(self, pack_proof: PackProof) -> list[list[str]]:
+        page = write_record_page(pack_proof).decode()
         cells = [
             re.findall(r'<(?:td|th scope="row")>(.*?)</t[dh]>', row)
             for row in re.findall(r"<tr>(.*?)</tr>", page)
@@ -36,10 +36,10 @@ class RecordPageTest(unittest.TestCase):
         return [[unescape(re.sub("<[^>]*>", "", cell)) for cell in row] for row in cells if row]
 
     def test_every_nudge_and_hold_has_a_row(self) -> None:
-        whole = nudged()
-        (nudge,) = nudge_rows(whole)
-        (hold,) = held_rows(whole)
-        first, second = self.rows(whole)
+        pack_proof = nudged()
+        (nudge,) = nudge_rows(pack_proof)
+        (hold,) = held_rows(pack_proof)
+        first, second = self.rows(pack_proof)
         self.assertEqual(first[:5], list(nudge[1:6]))
         self.assertTrue(nudge.reason.endswith(first[5]))
         self.assertNotIn(f"Exact {nudge.exact}", first[5])
@@ -49,17 +49,17 @@ class RecordPageTest(unittest.TestCase):
 
     def test_losses_are_said_as_shortly(self) -> None:
         of = statement({name: ["-1.4"] for name in "abc"}, {"t": list("abc")}, columns=("now",))
-        whole = prove_pack(pack(of, rule("house", {"decimals": {"fixed": 0}, "negative": "brackets"})))
-        whole = prove_pack(apply(whole, read_change({"kind": "foot", "statement": of.id})).pack)
-        (row,) = self.rows(whole)
+        pack_proof = prove_pack(pack(of, rule("house", {"decimals": {"fixed": 0}, "negative": "brackets"})))
+        pack_proof = prove_pack(apply(pack_proof, read_change({"kind": "foot", "statement": of.id})).pack)
+        (row,) = self.rows(pack_proof)
         self.assertEqual(row[2:5], ["-1.4", "(1)", "(2)"])
         self.assertTrue(row[5].startswith("Among the closest calls"), row[5])
 
     def test_what_nudges_share_is_said_once(self) -> None:
-        whole = nudged()
-        (nudge,) = whole.pack.nudges
+        pack_proof = nudged()
+        (nudge,) = pack_proof.pack.nudges
         said = nudge.model_copy(update={"author": "A. Rao", "made": "2026-03-31T09:00:00Z"})
-        page = write_record_page(prove_pack(whole.pack.model_copy(update={"nudges": (said,)}))).decode()
+        page = write_record_page(prove_pack(pack_proof.pack.model_copy(update={"nudges": (said,)}))).decode()
         self.assertIn("Nudged by A. Rao on 2026-03-31, as the plan says: ", page)
         self.assertEqual(page.count(nudge.plan), 1)
         self.assertIn("1 figure prints another number", page)

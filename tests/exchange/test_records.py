@@ -49,7 +49,7 @@ class TablesTest(unittest.TestCase):
         for record, (cell, figure) in zip(records, self.proof.figures.items(), strict=True):
             self.assertEqual(tuple(record), RECORD_FIELDS)
             self.assertEqual((record["line"], record["column"]), cell)
-            self.assertEqual(record["printed"], figure.printed.whole)
+            self.assertEqual(record["printed"], figure.printed.full_text)
             if figure.exact is None:
                 self.assertEqual((record["exact"], record["units"]), ("", ""))
                 continue

@@ -10,11 +10,11 @@ from decimal import Decimal
 
 from openpyxl import Workbook
 
+from humble_sum.core.intake.code_clauses import divides_by, turns
 from humble_sum.core.intake.decisions import TableDecided
 from humble_sum.core.intake.draft import Draft, draft
-from humble_sum.core.intake.number_codes import divides_by, turns
 from humble_sum.core.intake.questions import questions
-from humble_sum.core.intake.report import settled
+from humble_sum.core.intake.reading_report import settled
 from humble_sum.core.proof.pack_proof import prove_pack
 from humble_sum.exchange.edition_workbook import write_workbook
 from humble_sum.exchange.sources.opening import open_source
@@ -127,10 +127,10 @@ class UnitTest(unittest.TestCase):
     def test_workbooks_of_ours_come_back_as_they_went(self) -> None:
         of = statement({"a": ["1844374651.40"], "b": ["-411200000"]}, {"t": ["a", "b"]}, columns=("now",))
         for scale in ("ones", "thousands", "lakhs", "millions", "crores", "billions"):
-            whole = prove_pack(pack(of, rule("house", {"scale": scale, "decimals": {"fixed": 1}})))
+            pack_proof = prove_pack(pack(of, rule("house", {"scale": scale, "decimals": {"fixed": 1}})))
             for mode in ("exact", "unit"):
                 with self.subTest(scale=scale, mode=mode):
-                    table = open_source("a.xlsx", write_workbook(whole, mode))[0]
+                    table = open_source("a.xlsx", write_workbook(pack_proof, mode))[0]
                     made = draft(table, TableDecided())
                     found = [line.amounts[-1] for line in made.lines if not line.heading]
                     self.assertEqual(found[:2], [Decimal("1844374651.40"), Decimal("-411200000")])

@@ -18,8 +18,8 @@ from humble_sum.core.footing.plan import Plan, plan
 from humble_sum.core.proof.pack_proof import PackProof, prove_pack
 from humble_sum.core.statements.in_edition import in_edition
 from humble_sum.exchange.containers.container import read_container, with_seal
-from humble_sum.exchange.containers.issuing import Wanted, issue
 from humble_sum.exchange.containers.last_checks import checks_of
+from humble_sum.exchange.containers.new_issue import Wanted, issue
 from humble_sum.exchange.containers.pdf_paint import paint_differences
 from humble_sum.exchange.containers.seals import ROLES, make_seal, new_key, read_key, read_public_key
 from humble_sum.exchange.containers.verification import verify
@@ -59,18 +59,18 @@ FREE_OF_OTHERS = {
 FREE_NOTES = {f"workbook-{mode}.xlsx: a note" for mode in ("exact", "unit", "printed")}
 
 
-def issued(whole: PackProof, kinds: tuple[str, ...]) -> bytes:
-    reasons = {check.id: "Known." for check in checks_of(whole)}
-    return issue(whole, 1, MADE, Wanted("Asha", "the auditors", files=kinds, reasons=reasons))[1]
+def issued(pack_proof: PackProof, kinds: tuple[str, ...]) -> bytes:
+    reasons = {check.id: "Known." for check in checks_of(pack_proof)}
+    return issue(pack_proof, 1, MADE, Wanted("Asha", "the auditors", files=kinds, reasons=reasons))[1]
 
 
 @cache
 def footed() -> PackProof:
     """The income statement alone, footed."""
-    whole = prove_pack(demo_income())
-    found = plan(whole, made=MADE)
+    pack_proof = prove_pack(demo_income())
+    found = plan(pack_proof, made=MADE)
     assert isinstance(found, Plan)
-    return prove_pack(whole.pack.model_copy(update={"nudges": found.nudges}))
+    return prove_pack(pack_proof.pack.model_copy(update={"nudges": found.nudges}))
 
 
 @cache
@@ -192,9 +192,9 @@ class SpoilsTest(unittest.TestCase):
 
 class PaperSpoilsTest(unittest.TestCase):
     def test_a_pdf_that_was_spoiled_is_found_even_where_other_fonts_are_said_to_have_set_it(self) -> None:
-        whole = prove_pack(demo_income())
+        pack_proof = prove_pack(demo_income())
         imprint = Imprint("Statutory", 1, "draft", "0" * 64)
-        made = set_on_paper(write_edition(whole, paper=True, imprint=imprint)).data
+        made = set_on_paper(write_edition(pack_proof, paper=True, imprint=imprint)).data
         self.assertEqual(paint_differences(made, made)[0], [])
         for name, spoil in spoils_of_pdfs("edition.pdf"):
             parts = {"edition.pdf": made}

@@ -15,7 +15,7 @@ from humble_sum.cli.records import NAME, back_up, examine, put_back
 from humble_sum.core.errors import InputError
 from humble_sum.records.database import Database
 from humble_sum.records.demo import demo_pack, ensure_demo
-from humble_sum.records.packs import add_pack, pack_row
+from humble_sum.records.pack_rows import add_pack, pack_row
 
 
 class FaultsTest(unittest.TestCase):

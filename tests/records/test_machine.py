@@ -10,14 +10,14 @@ from hypothesis import settings
 from hypothesis import strategies as st
 from hypothesis.stateful import RuleBasedStateMachine, initialize, invariant, rule
 
+from humble_sum.core.changes.change_union import read_change
 from humble_sum.core.changes.commands import apply
-from humble_sum.core.changes.reading import read_change
 from humble_sum.core.errors import InputError
 from humble_sum.core.proof.pack_proof import prove_pack
 from humble_sum.core.statements.pack import Pack
 from humble_sum.records.database import Database
-from humble_sum.records.history import history, pack_after, record, redo, standing_of, undo
-from humble_sum.records.packs import add_pack, load_pack, pack_row, with_state
+from humble_sum.records.pack_rows import add_pack, load_pack, pack_row, with_state
+from humble_sum.records.revisions import history, pack_after, record, redo, standing_of, undo
 from tests.every_change import COAST, GOOD
 from tests.making import demo_income
 

@@ -11,8 +11,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from sqlalchemy import select
 
+from humble_sum.core.changes.change_union import read_change
 from humble_sum.core.changes.commands import apply
-from humble_sum.core.changes.reading import read_change
 from humble_sum.core.errors import InputError
 from humble_sum.core.printing.clauses import Clauses
 from humble_sum.core.proof.pack_proof import prove_pack
@@ -22,7 +22,8 @@ from humble_sum.core.statements.pack import Column, Pack
 from humble_sum.core.statements.policy import Policy
 from humble_sum.records.database import Database
 from humble_sum.records.demo import demo_pack, ensure_demo
-from humble_sum.records.history import (
+from humble_sum.records.pack_rows import add_pack, load_pack, pack_row, pack_rows, state_of, with_state
+from humble_sum.records.revisions import (
     at_revision,
     concerns_figure,
     concerns_rule,
@@ -32,7 +33,6 @@ from humble_sum.records.history import (
     redo,
     undo,
 )
-from humble_sum.records.packs import add_pack, load_pack, pack_row, pack_rows, state_of, with_state
 from humble_sum.records.tables import Base, LineRow
 from tests.every_change import DEMO, GOOD, NOT_YET
 from tests.making import pack, rule, statement

@@ -17,11 +17,11 @@ from pathlib import Path
 import uvicorn
 from starlette.types import Message, Receive, Scope, Send
 
-from humble_sum.server import patience
+from humble_sum.server import timeouts
 from humble_sum.server.app import create_app
 from humble_sum.server.lanes import Lane, Left, TooBusy
-from humble_sum.server.patience import Patience, PatientProtocol
 from humble_sum.server.proof_cache import Desk
+from humble_sum.server.timeouts import PatientProtocol, RequestTimeouts
 from tests.server.template import demo_database
 
 LONG = 20.0  # seconds that a wait may take before the test fails
@@ -82,7 +82,7 @@ class PatienceTest(unittest.TestCase):
         """What is sent to a request whose body comes in these parts, the rest of it never."""
         sent: list[Message] = []
 
-        async def whole(scope: Scope, receive: Receive, send: Send) -> None:
+        async def app(scope: Scope, receive: Receive, send: Send) -> None:
             while (await receive()).get("more_body"):
                 pass
             await send({"type": "http.response.start", "status": 200, "headers": []})
@@ -98,7 +98,7 @@ class PatienceTest(unittest.TestCase):
             sent.append(message)
 
         scope = {"type": "http", "method": "POST", "path": "/", "headers": [], "query_string": b""}
-        asyncio.run(Patience(whole, part=0.05, whole=1.0)(scope, receive, send))
+        asyncio.run(RequestTimeouts(app, part=0.05, body=1.0)(scope, receive, send))
         return sent
 
     def test_a_body_that_stops_coming_is_given_up(self) -> None:
@@ -143,8 +143,8 @@ def hard_problem() -> bytes:
     relations = []
     for way in range(3):
         groups: dict[tuple[int, ...], list[str]] = {}
-        for spot in every:
-            groups.setdefault(spot[:way] + spot[way + 1 :], []).append(".".join(map(str, spot)))
+        for ref in every:
+            groups.setdefault(ref[:way] + ref[way + 1 :], []).append(".".join(map(str, ref)))
         for group, parts in groups.items():
             total = f"t{way}:{group}"
             figures[total] = sum(figures[part] for part in parts)
@@ -196,8 +196,8 @@ class ServerUnderLoadTest(unittest.TestCase):
             wait_for(lambda: desk.lanes.planning.going == 0)
 
     def test_a_head_that_is_half_sent_is_hung_up_on(self) -> None:
-        before, patience.HEAD_SECONDS = patience.HEAD_SECONDS, 0.3
-        self.addCleanup(setattr, patience, "HEAD_SECONDS", before)
+        before, timeouts.HEAD_SECONDS = timeouts.HEAD_SECONDS, 0.3
+        self.addCleanup(setattr, timeouts, "HEAD_SECONDS", before)
         with running() as (port, _):
             for said in (
                 b"",

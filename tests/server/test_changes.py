@@ -7,14 +7,14 @@ import threading
 from typing import Any
 from unittest.mock import patch
 
+from humble_sum.core.changes.change_union import apply_change, kinds, read_change
 from humble_sum.core.changes.commands import apply
-from humble_sum.core.changes.reading import apply_change, kinds, read_change
 from humble_sum.core.errors import InputError
 from humble_sum.core.footing.plan import NoPlan, Plan
 from humble_sum.core.proof.pack_proof import PackProof, prove_pack
 from humble_sum.exchange.pack_json import write_pack
 from humble_sum.records.demo import demo_pack
-from humble_sum.server.plans import Plans
+from humble_sum.server.plan_cache import Plans
 from tests.server.test_server import ServerTest
 
 
@@ -83,10 +83,10 @@ class AtOnceTest(ServerTest):
         begun, go = threading.Event(), threading.Event()
         usual = Plans.taken
 
-        def taken(plans: Plans, whole: PackProof) -> Plan | NoPlan:
+        def taken(plans: Plans, pack_proof: PackProof) -> Plan | NoPlan:
             begun.set()
             go.wait(60)
-            return usual(plans, whole)
+            return usual(plans, pack_proof)
 
         return patch.object(Plans, "taken", taken), begun, go
 

@@ -86,15 +86,15 @@ class FootingTest(ServerTest):
         self.assertRegex(
             others[0]["says"], r"^Release .* instead: \d+ figures move, [0-9.]+ units of drift added$"
         )
-        spot = [release["statement"], release["line"], release["column"]]
-        self.assertEqual(page["impossible"]["change"]["figures"], [spot])
+        ref = [release["statement"], release["line"], release["column"]]
+        self.assertEqual(page["impossible"]["change"]["figures"], [ref])
         for ready in (page["impossible"]["change"], others[0]["change"]):
             settled = self.change(**ready)
             self.assertTrue(settled["changed"])
             self.assertIsNotNone(self.planned()["after"])
             self.step("undo")
-        spot = [release["statement"], release["line"], release["column"]]
-        self.change(kind="release", figures=[spot])
+        ref = [release["statement"], release["line"], release["column"]]
+        self.change(kind="release", figures=[ref])
         self.assertIsNotNone(self.planned()["after"])
 
     def test_a_policy_that_makes_no_sense_is_refused(self) -> None:
@@ -295,7 +295,7 @@ class AnswersTest(ServerTest):
         )
         self.assertEqual(len(self.get(place)["tied"]), 2)
         exported = read_pack(json.dumps(self.get(f"{self.income}/files/json")).encode())
-        self.assertIn(("income", "net", "y26"), [spot for tie in exported.ties for spot in tie.figures])
+        self.assertIn(("income", "net", "y26"), [ref for tie in exported.ties for ref in tie.figures])
         refused = self.change(422, kind="tie", line="net", column="y26", to=["cash", "surplus", "y26"])
         self.assertIn("already", self.problem(refused, "bad-tie"))
         self.change(404, kind="tie", line="net", column="y26", to=["cash", "none", "y26"])

@@ -12,7 +12,7 @@ from humble_sum.exchange.containers.file_kinds import FILE_KINDS
 from humble_sum.exchange.containers.verification import verify
 from humble_sum.exchange.imprint import digest_of
 from humble_sum.exchange.sources.progress import Stopped
-from humble_sum.records.issues import keep_issue
+from humble_sum.records.issue_rows import keep_issue
 from humble_sum.server.routes import issues as routes
 from tests.server.test_server import ServerTest
 
@@ -57,7 +57,7 @@ class IssuesTest(ServerTest):
         says = [each["says"] for each in told]
         for choice in ("html", "csv", "record"):
             self.assertIn(FILE_KINDS[choice].label, says)
-        self.assertTrue(all(each["done"] <= each["whole"] for each in told))
+        self.assertTrue(all(each["done"] <= each["total"] for each in told))
         refused = self.client.post(f"{self.pack}/issues/streamed", json=self.wanted(reasons={}))
         (line,) = [json.loads(each) for each in refused.text.splitlines()]
         self.problem(line["problem"], "open-checks")

@@ -123,16 +123,16 @@ class DashboardsTest(ServerTest):
         order = list(self.items())
         self.assertEqual(order[:3], ["rev", "bank", "op"])
         self.assertEqual(self.items()["bank"]["shows"]["text"], "5.3")
-        self.place(**self.items()["bank"]["deeds"]["later"])
+        self.place(**self.items()["bank"]["commands"]["later"])
         self.assertEqual(list(self.items())[:3], ["rev", "op", "bank"])
-        self.place(**self.items()["bank"]["deeds"]["wider"])
+        self.place(**self.items()["bank"]["commands"]["wider"])
         self.assertEqual(self.items()["bank"]["width"], 5)
         said = self.get(f"{self.pack}/dashboards/board/items/bank/words")
         words = {w["clause"]: w for w in said if isinstance(w, dict)}
         compared = next(c for c in words["comparison"]["choices"] if c["value"] == "change_percent")
         self.place(**compared["change"])
         self.assertEqual(self.items()["bank"]["compare"]["text"], "26.8%")
-        self.place(**self.items()["bank"]["deeds"]["remove"])
+        self.place(**self.items()["bank"]["commands"]["remove"])
         self.assertNotIn("bank", self.items())
 
     def test_bad_places_are_refused_and_nothing_is_kept(self) -> None:

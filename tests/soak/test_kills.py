@@ -25,8 +25,8 @@ from humble_sum.core.statements.pack import Pack
 from humble_sum.exchange.containers.container import read_container
 from humble_sum.records.backup import copy_records, restore_records, unsound
 from humble_sum.records.database import Database
-from humble_sum.records.issues import issue_of, issues_of, next_number
-from humble_sum.records.packs import load_pack, pack_row, pack_rows
+from humble_sum.records.issue_rows import issue_of, issues_of, next_number
+from humble_sum.records.pack_rows import load_pack, pack_row, pack_rows
 from humble_sum.server.app import create_app
 from tests.every_change import GOOD
 from tests.forked import FORKED, Server

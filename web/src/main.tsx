@@ -5,7 +5,7 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 
-import { Boundary } from "./app/Boundary";
+import { Boundary } from "./app/ErrorBoundary";
 import { Opening } from "./app/Opening";
 import { Banner } from "./frame/Banner";
 

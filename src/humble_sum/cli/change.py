@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Any
 
-from humble_sum.core.changes.reading import apply_change, kinds, read_change
+from humble_sum.core.changes.change_union import apply_change, kinds, read_change
 from humble_sum.core.statements.edition import OWN
 from humble_sum.core.statements.in_edition import base_of, in_edition
 from humble_sum.core.statements.pack import Pack
-from humble_sum.records.packs import now
+from humble_sum.records.pack_rows import now
 
 
 def changed(

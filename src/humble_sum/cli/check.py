@@ -7,8 +7,8 @@ from pathlib import Path
 from typing import Any
 
 from humble_sum.cli.files import read_file, says_what_it_is
-from humble_sum.cli.packs import figure_named, open_pack, statements_of
-from humble_sum.core.places.report import Found, placed_on
+from humble_sum.cli.pack_files import figure_named, open_pack, statements_of
+from humble_sum.core.places.places_report import Found, placed_on
 from humble_sum.core.proof.findings import findings_of, signed_mark, unchecked_of
 from humble_sum.core.proof.pack_proof import PackProof, prove_pack
 from humble_sum.core.proof.trace import trace
@@ -39,10 +39,14 @@ def check(
             by = f" [{', '.join(sorted(rules))}]" if rules else ""
             print(f"{step.name:<16}{step.value:>24}  {step.reason}{by}")
         return True
-    whole = prove_pack(opened)
-    findings = [found for each in statements_of(opened, statement) for found in findings_of(whole, each.id)]
-    unchecked = [found for each in statements_of(opened, statement) for found in unchecked_of(whole, each.id)]
-    apart = disagreements(whole) if statement is None else []
+    pack_proof = prove_pack(opened)
+    findings = [
+        found for each in statements_of(opened, statement) for found in findings_of(pack_proof, each.id)
+    ]
+    unchecked = [
+        found for each in statements_of(opened, statement) for found in unchecked_of(pack_proof, each.id)
+    ]
+    apart = disagreements(pack_proof) if statement is None else []
     if as_json:
         print(
             json.dumps(
@@ -77,10 +81,10 @@ def check(
     return not findings and not apart and not (strict and unchecked)
 
 
-def disagreements(whole: PackProof) -> list[Found]:
+def disagreements(pack_proof: PackProof) -> list[Found]:
     """What is placed and does not agree with the page of its edition: on every dashboard, or where the pack
     is opened in another edition than its own, on those that show it."""
-    pack, shown = whole.pack, {whole.pack.shown: whole}
+    pack, shown = pack_proof.pack, {pack_proof.pack.shown: pack_proof}
     found = []
     for dashboard in pack.dashboards:
         if pack.shown not in (OWN, dashboard.edition):

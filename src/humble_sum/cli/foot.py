@@ -15,9 +15,8 @@ from humble_sum.core.footing.kept_plan import verify_kept
 from humble_sum.core.footing.nudge_record import NudgeRecord, nudge_records
 from humble_sum.core.footing.plan import NO_LESS, NONE_FOUND, NoPlan, describe_proof, plan, problem_of
 from humble_sum.core.footing.problem import Problem, added_drift_text
-from humble_sum.core.footing.solver.deadline import OutOfTime, until
-from humble_sum.core.footing.standalone import (
-    Answered,
+from humble_sum.core.footing.problem_json import (
+    Solution,
     cannot_foot,
     foot_in_time,
     gaps_of,
@@ -25,16 +24,17 @@ from humble_sum.core.footing.standalone import (
     read_problem,
     told,
 )
+from humble_sum.core.footing.solver.deadline import OutOfTime, until
 from humble_sum.core.proof.pack_proof import prove_pack
 from humble_sum.core.proof.statement_proof import prove
 from humble_sum.core.statements.pack import Pack, Statement
 from humble_sum.core.statements.policy import Policy
 from humble_sum.exchange.pack_json import read_pack
-from humble_sum.records.packs import now
+from humble_sum.records.pack_rows import now
 
 
 @dataclass(frozen=True)
-class Answer:
+class Solved:
     """Whether a file can foot, the answer as JSON or in words, and its certificate if one was asked for."""
 
     feasible: bool
@@ -44,7 +44,7 @@ class Answer:
 
 def foot_problem(
     parsed: object, seconds: float | None = None, words: bool = False, certified: bool = False
-) -> Answer:
+) -> Solved:
     """Foot a bare problem; after `seconds` the best is taken. Raises InputError, also where a certificate is
     asked for and whole numbers do not prove the plan."""
     problem = read_problem(parsed)
@@ -56,7 +56,7 @@ def foot_problem(
         text = result.model_dump_json(exclude_none=result.feasible, indent=1)
     else:
         text = _footed(problem, result) if result.feasible else _impossible(result)
-    return Answer(result.feasible, text, certificate)
+    return Solved(result.feasible, text, certificate)
 
 
 def verify_plan(parsed: object, is_pack: bool, certificate: object) -> str:
@@ -81,7 +81,7 @@ def check_problem(parsed: object) -> list[dict[str, Any]]:
     ]
 
 
-def _footed(problem: Problem, result: Answered) -> str:
+def _footed(problem: Problem, result: Solution) -> str:
     early = "the search ended early" + (f"; no plan adds less than {result.bound}" if result.bound else "")
     proved = NO_LESS if result.proved else NONE_FOUND if result.solver_proved else early
     moved, printed = result.moved or [], result.printed or {}
@@ -91,7 +91,7 @@ def _footed(problem: Problem, result: Answered) -> str:
     return "\n".join([*said, *(f"  {id}: {own_rounding[id]} → {printed[id]}" for id in moved)])
 
 
-def _impossible(result: Answered) -> str:
+def _impossible(result: Solution) -> str:
     said = [f"Cannot foot. These cannot all add: {'; '.join(each.total for each in result.conflict or [])}."]
     if result.release:
         fewest = "" if result.solver_proved else " There may be fewer that would."
@@ -132,7 +132,7 @@ def foot_pack(
     except OutOfTime:
         raise out_of_time() from None
     if isinstance(found, NoPlan):
-        release = None if found.release is None else ["/".join(spot) for spot in found.release]
+        release = None if found.release is None else ["/".join(ref) for ref in found.release]
         impossible = {"statement": ", ".join(only), "feasible": False, "release": release}
         impossible["fewest"] = found.solver_proved
         return FootedPack(pack, [impossible | {"conflict": list(found.conflict)}])
@@ -163,8 +163,8 @@ def _told(record: NudgeRecord) -> dict[str, Any]:
 
 def _certificate(pack: Pack, seconds: float | None) -> dict[str, Any]:
     """The certificate of a pack's plan as it keeps it: the statements all together, near that plan."""
-    whole = prove_pack(pack)
-    problem = problem_of(whole, list(whole.proofs.values())).problem
+    pack_proof = prove_pack(pack)
+    problem = problem_of(pack_proof, list(pack_proof.proofs.values())).problem
     footed = foot_in_time(problem, until(seconds), certify=True)
     assert footed is not None
     return certify(problem, footed)

@@ -16,9 +16,14 @@ from typing import Annotated
 import typer
 
 from humble_sum import __version__
+from humble_sum.cli.commands.issue import diff, issue, verify
+from humble_sum.cli.commands.render import render
+from humble_sum.cli.commands.seal import keys, seal
+from humble_sum.cli.commands.server import backup, demo, doctor, restore, serve
+from humble_sum.cli.commands.styles import styles
+from humble_sum.cli.commands.take import take
 from humble_sum.cli.exit_codes import FOUND, REFUSED
 from humble_sum.cli.files import json_or_file, read_file, says_what_it_is, write_file
-from humble_sum.cli.issue_commands import diff, issue, verify
 from humble_sum.cli.options import (
     EditionOption,
     HoldOption,
@@ -27,11 +32,6 @@ from humble_sum.cli.options import (
     RuleOption,
     StatementOption,
 )
-from humble_sum.cli.render_command import render
-from humble_sum.cli.seal_commands import keys, seal
-from humble_sum.cli.server_commands import backup, demo, doctor, restore, serve
-from humble_sum.cli.styles_command import styles
-from humble_sum.cli.take_command import take
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.printing.printer import Printer
 
@@ -189,7 +189,7 @@ def foot(
     `proved` says that no plan is less, in whole numbers; `solver_proved` that the solver found none less.
     """
     from humble_sum.cli.foot import foot_pack, foot_problem, read_policy, tell
-    from humble_sum.cli.packs import open_pack, statements_of, with_holds
+    from humble_sum.cli.pack_files import open_pack, statements_of, with_holds
     from humble_sum.exchange.exact_json import parse_json
     from humble_sum.exchange.pack_json import write_pack
 
@@ -260,7 +260,7 @@ def change(
     All changes are made, or none. Nothing is written without --out.
     """
     from humble_sum.cli.change import changed, listed
-    from humble_sum.cli.packs import open_pack
+    from humble_sum.cli.pack_files import open_pack
     from humble_sum.exchange.pack_json import write_pack
 
     if every:

@@ -11,8 +11,8 @@ from humble_sum.core.statements.validation import check
 from humble_sum.records.backup import copy_records, restore_records, unsound
 from humble_sum.records.database import Database
 from humble_sum.records.faults import NO_RECORDS
-from humble_sum.records.history import history, pack_after
-from humble_sum.records.packs import load_pack, pack_rows
+from humble_sum.records.pack_rows import load_pack, pack_rows
+from humble_sum.records.revisions import history, pack_after
 
 NAME = "records.sqlite"
 LEAST_SPACE = 100 * 1024 * 1024

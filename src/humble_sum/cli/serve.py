@@ -13,12 +13,12 @@ import uvicorn
 
 from humble_sum.cli.files import is_there
 from humble_sum.core.errors import Fault, InputError
-from humble_sum.exchange.house_styles import read_styles
+from humble_sum.exchange.style_folder import read_styles
 from humble_sum.records.database import Database
 from humble_sum.records.demo import ensure_demo
 from humble_sum.server.app import LOOPBACK, create_app
-from humble_sum.server.gate import Person, Tokens, new_tokens
-from humble_sum.server.patience import PatientProtocol
+from humble_sum.server.authentication import Person, Tokens, new_tokens
+from humble_sum.server.timeouts import PatientProtocol
 
 MOST_PORT = 65_535
 EVERY = ("0.0.0.0", "::")  # every address of the machine

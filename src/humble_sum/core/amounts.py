@@ -72,8 +72,8 @@ def amount_text(amount: Decimal) -> str:
 
 def cut_endless(text: str, mark: str = ".") -> str:
     """Text of a decimal, cut where it has so many decimals that it is a quotient without an end."""
-    whole, found, decimals = text.partition(mark)
-    return f"{whole}{found}{decimals[:SHOWN]}…" if len(decimals) > ENDLESS else text
+    integer, found, decimals = text.partition(mark)
+    return f"{integer}{found}{decimals[:SHOWN]}…" if len(decimals) > ENDLESS else text
 
 
 def total(amounts: Iterable[Decimal]) -> Decimal:

@@ -23,7 +23,7 @@ class once(Generic[T]):
         return found
 
 
-class Itself(Generic[T]):
+class ByIdentity(Generic[T]):
     """A thing as a key of what was worked out for it: it and no other, however alike. It is kept with the
     key, so nothing else can come to stand where it did."""
 
@@ -36,10 +36,10 @@ class Itself(Generic[T]):
         return id(self.one)
 
     def __eq__(self, other: object) -> bool:
-        return isinstance(other, Itself) and self.one is other.one
+        return isinstance(other, ByIdentity) and self.one is other.one
 
 
-class Keyed(Generic[T]):
+class ByKey(Generic[T]):
     """A thing as a key of what was worked out for it: it and whatever else has its `key`, which says all of
     it that is looked at there."""
 
@@ -52,4 +52,4 @@ class Keyed(Generic[T]):
         return hash(self.key)
 
     def __eq__(self, other: object) -> bool:
-        return isinstance(other, Keyed) and self.key == other.key
+        return isinstance(other, ByKey) and self.key == other.key

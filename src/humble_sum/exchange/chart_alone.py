@@ -9,7 +9,7 @@ from html import escape
 from humble_sum.core.places.chart import ChartData
 from humble_sum.exchange.chart_drawing import REPORT, SOFT_INK, TEXT_INK, legend, write_svg
 from humble_sum.exchange.chart_layout import text_width
-from humble_sum.exchange.travelling import UNSEEN
+from humble_sum.exchange.safe_text import UNSEEN
 
 TITLE, PAD, KEY = 15.0, 12, 12  # pixels
 SIZE = re.compile(r'viewBox="0 0 ([\d.]+) ([\d.]+)"')

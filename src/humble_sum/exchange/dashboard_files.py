@@ -18,8 +18,8 @@ from humble_sum.core.places.tile import tile_face
 from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.statements.placed import Chart, Dashboard, Tile
 from humble_sum.exchange.fixed_width import BETWEEN, display_width
-from humble_sum.exchange.reader import Link, dashboard_page
-from humble_sum.exchange.travelling import closed, escaped, neutral
+from humble_sum.exchange.reader_pages import Link, dashboard_page
+from humble_sum.exchange.safe_text import closed, escaped, neutral
 
 Table = list[list[str]]
 
@@ -41,10 +41,10 @@ class _Section:
     table: tuple[tuple[str, ...], ...] = ()
 
 
-def _sections(dashboard: Dashboard, whole: PackProof) -> list[_Section]:
+def _sections(dashboard: Dashboard, pack_proof: PackProof) -> list[_Section]:
     found = []
     for item in dashboard.items:
-        placer = Placer(whole, item.kind)
+        placer = Placer(pack_proof, item.kind)
         if isinstance(item, Tile):
             face = tile_face(item, placer)
             said = [" ".join(filter(None, (face.placed.text, face.unit)))]
@@ -53,13 +53,13 @@ def _sections(dashboard: Dashboard, whole: PackProof) -> list[_Section]:
             said += [face.target.says] if face.target else []
             found.append(_Section(item.label, tuple(said)))
         elif isinstance(item, Chart):
-            data = chart_data(item, whole, placer)
+            data = chart_data(item, pack_proof, placer)
             label = ", ".join(filter(None, (item.label, data.caption)))
             found.append(_Section(label, tuple(filter(None, (data.fault, *data.notes))), _table(data)))
         else:
-            for block in printed_passage(item, whole, placer):
+            for block in printed_passage(item, pack_proof, placer):
                 if isinstance(block, SmallTable):
-                    rows = [(label, *(each.whole for each in printed)) for label, printed in block.rows]
+                    rows = [(label, *(each.full_text for each in printed)) for label, printed in block.rows]
                     found.append(_Section("", table=((block.caption, *block.heads), *rows)))
                 else:
                     found.append(_Section("", ("".join(piece.text for piece in block),)))
@@ -74,14 +74,14 @@ def _table(data: ChartData) -> tuple[tuple[str, ...], ...]:
     return (heads, *rows)
 
 
-def _html(dashboard: Dashboard, whole: PackProof, _: str | None) -> bytes:
-    return dashboard_page(dashboard, whole, [Link(dashboard.name, None)]).encode()
+def _html(dashboard: Dashboard, pack_proof: PackProof, _: str | None) -> bytes:
+    return dashboard_page(dashboard, pack_proof, [Link(dashboard.name, None)]).encode()
 
 
-def _markdown(dashboard: Dashboard, whole: PackProof, _: str | None) -> bytes:
-    pack = whole.pack
+def _markdown(dashboard: Dashboard, pack_proof: PackProof, _: str | None) -> bytes:
+    pack = pack_proof.pack
     out = [f"## {escaped(dashboard.name)}", "", f"{escaped(pack.entity)}, {escaped(pack.period)}", ""]
-    for section in _sections(dashboard, whole):
+    for section in _sections(dashboard, pack_proof):
         out += [f"### {escaped(section.label)}", ""] if section.label else []
         for paragraph in section.paragraphs:
             out += [escaped(paragraph), ""]
@@ -94,9 +94,9 @@ def _markdown(dashboard: Dashboard, whole: PackProof, _: str | None) -> bytes:
     return ("\n".join(out).rstrip() + "\n").encode()
 
 
-def _text(dashboard: Dashboard, whole: PackProof, _: str | None) -> bytes:
-    out = [dashboard.name, f"{whole.pack.entity}, {whole.pack.period}", ""]
-    for section in _sections(dashboard, whole):
+def _text(dashboard: Dashboard, pack_proof: PackProof, _: str | None) -> bytes:
+    out = [dashboard.name, f"{pack_proof.pack.entity}, {pack_proof.pack.period}", ""]
+    for section in _sections(dashboard, pack_proof):
         out += [section.label] if section.label else []
         out += section.paragraphs
         out += _aligned(section.table)
@@ -115,9 +115,9 @@ def _aligned(table: Sequence[Sequence[str]]) -> list[str]:
     return lines
 
 
-def _rows(dashboard: Dashboard, whole: PackProof) -> Table:
-    table: Table = [[whole.pack.entity], [dashboard.name], [whole.pack.period], []]
-    for section in _sections(dashboard, whole):
+def _rows(dashboard: Dashboard, pack_proof: PackProof) -> Table:
+    table: Table = [[pack_proof.pack.entity], [dashboard.name], [pack_proof.pack.period], []]
+    for section in _sections(dashboard, pack_proof):
         if not section.table:
             table.append([part for part in (section.label, *section.paragraphs) if part])
             continue
@@ -126,20 +126,20 @@ def _rows(dashboard: Dashboard, whole: PackProof) -> Table:
     return table
 
 
-def _csv(dashboard: Dashboard, whole: PackProof, _: str | None) -> bytes:
+def _csv(dashboard: Dashboard, pack_proof: PackProof, _: str | None) -> bytes:
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\r\n")
-    writer.writerows([[neutral(text) for text in row] for row in _rows(dashboard, whole)])
+    writer.writerows([[neutral(text) for text in row] for row in _rows(dashboard, pack_proof)])
     return out.getvalue().encode("utf-8-sig")
 
 
-def _xlsx(dashboard: Dashboard, whole: PackProof, _: str | None) -> bytes:
+def _xlsx(dashboard: Dashboard, pack_proof: PackProof, _: str | None) -> bytes:
     """A sheet of what is printed, all of it text, so that nothing in it is worked out anew."""
     book = Workbook()
     sheet = book.active
     assert isinstance(sheet, Worksheet)
     sheet.title = "Dashboard"
-    for number, row in enumerate(_rows(dashboard, whole), 1):
+    for number, row in enumerate(_rows(dashboard, pack_proof), 1):
         for place, text in enumerate(row, 1):
             cell = sheet.cell(number, place, text)
             cell.data_type = "s"
@@ -148,28 +148,28 @@ def _xlsx(dashboard: Dashboard, whole: PackProof, _: str | None) -> bytes:
     return out.getvalue()
 
 
-def _charted(dashboard: Dashboard, whole: PackProof, item: str | None) -> tuple[Chart, ChartData]:
+def _charted(dashboard: Dashboard, pack_proof: PackProof, item: str | None) -> tuple[Chart, ChartData]:
     charts = [each for each in dashboard.items if isinstance(each, Chart)]
     named = [each for each in charts if item in (None, each.id)]
     if len(named) != 1:
         names = ", ".join(each.id for each in charts) or "none"
         what = "A picture is of one chart." if item is None else f'There is no chart "{item}".'
         raise InputError("no-such-item", Fault("item", what, f"Name one of {dashboard.name}: {names}."))
-    data = chart_data(named[0], whole, Placer(whole, "chart"))
+    data = chart_data(named[0], pack_proof, Placer(pack_proof, "chart"))
     if data.fault:
         raise InputError("not-drawable", Fault("item", data.fault))
     return named[0], data
 
 
-def _svg(dashboard: Dashboard, whole: PackProof, item: str | None) -> bytes:
-    chart, data = _charted(dashboard, whole, item)
+def _svg(dashboard: Dashboard, pack_proof: PackProof, item: str | None) -> bytes:
+    chart, data = _charted(dashboard, pack_proof, item)
     from humble_sum.exchange.chart_drawing import write_svg  # read when it is first needed
 
     return write_svg(data, chart.id, chart.width).encode()
 
 
-def _png(dashboard: Dashboard, whole: PackProof, item: str | None) -> bytes:
-    chart, data = _charted(dashboard, whole, item)
+def _png(dashboard: Dashboard, pack_proof: PackProof, item: str | None) -> bytes:
+    chart, data = _charted(dashboard, pack_proof, item)
     from humble_sum.exchange.chart_drawing import write_png
 
     return write_png(data, chart.id, chart.width)

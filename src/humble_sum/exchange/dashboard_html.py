@@ -10,7 +10,7 @@ from humble_sum.core.places.placed_figure import Placed, Placer
 from humble_sum.core.places.tile import TRAIL_HIGH, TRAIL_WIDE, Target, TileFace, tile_face
 from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.statements.placed import Chart, Dashboard, Passage, Tile
-from humble_sum.exchange.travelling import isolated
+from humble_sum.exchange.safe_text import isolated
 
 DASHBOARD_STYLE = """
 .board { display: grid; grid-template-columns: repeat(12, 1fr); column-gap: 1.875rem; row-gap: 1.4rem; }
@@ -51,12 +51,12 @@ DASHBOARD_STYLE = """
 """
 
 
-def dashboard_body(dashboard: Dashboard, whole: PackProof) -> str:
+def dashboard_body(dashboard: Dashboard, pack_proof: PackProof) -> str:
     """Every item of a dashboard, in order; the pack is proved in its edition."""
     placers = {
-        "tile": Placer(whole, "tile"),
-        "chart": Placer(whole, "chart"),
-        "passage": Placer(whole, "passage"),
+        "tile": Placer(pack_proof, "tile"),
+        "chart": Placer(pack_proof, "chart"),
+        "passage": Placer(pack_proof, "passage"),
     }
     items = []
     for item in dashboard.items:
@@ -64,9 +64,9 @@ def dashboard_body(dashboard: Dashboard, whole: PackProof) -> str:
         if isinstance(item, Tile):
             inside = _tile(item, tile_face(item, placer))
         elif isinstance(item, Chart):
-            inside = _chart(item, chart_data(item, whole, placer), f"{dashboard.id}-{item.id}")
+            inside = _chart(item, chart_data(item, pack_proof, placer), f"{dashboard.id}-{item.id}")
         else:
-            inside = _passage(item, whole, placer)
+            inside = _passage(item, pack_proof, placer)
         items.append(f'<section class="item {item.kind}" style="--w:{item.width}">{inside}</section>')
     return f'<div class="board">{"".join(items)}</div>'
 
@@ -89,8 +89,8 @@ def _tile(tile: Tile, face: TileFace) -> str:
 
 def _reached(target: Target) -> str:
     """A bar of what was reached, and a stroke where the target is."""
-    whole = max(target.reached, 1000)
-    at, mark = target.reached * TRAIL_WIDE // whole, 1000 * (TRAIL_WIDE - 2) // whole
+    scale = max(target.reached, 1000)
+    at, mark = target.reached * TRAIL_WIDE // scale, 1000 * (TRAIL_WIDE - 2) // scale
     return (
         f'<svg viewBox="0 0 {TRAIL_WIDE} 16" aria-hidden="true">'
         f'<path d="M0 4h{TRAIL_WIDE}v8h-{TRAIL_WIDE}z" fill="#e4e9e6"/>'
@@ -157,9 +157,9 @@ def chart_table(data: ChartData) -> str:
     return f"<table><thead><tr><td></td>{heads}</tr></thead><tbody>{rows}</tbody></table>"
 
 
-def _passage(passage: Passage, whole: PackProof, placer: Placer) -> str:
+def _passage(passage: Passage, pack_proof: PackProof, placer: Placer) -> str:
     parts = []
-    for block in printed_passage(passage, whole, placer):
+    for block in printed_passage(passage, pack_proof, placer):
         parts.append(_small_table(block) if isinstance(block, SmallTable) else _paragraph(block))
     return "".join(parts)
 
@@ -175,7 +175,7 @@ def _small_table(table: SmallTable) -> str:
     heads = "".join(f'<th scope="col">{isolated(head)}</th>' for head in table.heads)
     rows = "".join(
         f'<tr><th scope="row">{isolated(label)}</th>'
-        + "".join(f"<td><bdi>{escape(each.whole)}</bdi></td>" for each in printed)
+        + "".join(f"<td><bdi>{escape(each.full_text)}</bdi></td>" for each in printed)
         + "</tr>"
         for label, printed in table.rows
     )

@@ -11,7 +11,7 @@ from humble_sum.core.proof.statement_proof import Proof
 from humble_sum.core.statements.pack import Pack
 from humble_sum.exchange.figure_records import RECORD_FIELDS, figure_records
 from humble_sum.exchange.layout import Row, caption, rows
-from humble_sum.exchange.travelling import neutral
+from humble_sum.exchange.safe_text import neutral
 
 NUMBERS = ("exact", "units", "exponent", "own_rounding", "drift")
 IN_ONES = "exact amounts, in ones"

@@ -29,8 +29,8 @@ from humble_sum.core.statements.relations import Relation
 from humble_sum.exchange.imprint import Imprint
 from humble_sum.exchange.layout import Row, caption, rows
 from humble_sum.exchange.number_codes import codes_of
+from humble_sum.exchange.safe_text import closed, one_line
 from humble_sum.exchange.sheet_names import sheet_names
-from humble_sum.exchange.travelling import closed, one_line
 
 Mode = Literal["exact", "unit", "printed"]
 MODES: dict[Mode, str] = {
@@ -62,29 +62,29 @@ class Sum:
     parts: tuple[tuple[FigureRef, int], ...]
 
 
-def write_workbook(whole: PackProof, mode: Mode = "exact", imprint: Imprint | None = None) -> bytes:
+def write_workbook(pack_proof: PackProof, mode: Mode = "exact", imprint: Imprint | None = None) -> bytes:
     """The workbook, byte by byte the same for the same figures; at the foot of its pages, when printed, the
     issue that it is of."""
     out = io.BytesIO()
     book = Workbook(out, {"in_memory": True, "strings_to_formulas": False, "strings_to_urls": False})
-    book.set_properties({"title": f"{whole.pack.entity}, {whole.pack.period}", "created": EPOCH})
-    amounts = amounts_in(whole, mode)
+    book.set_properties({"title": f"{pack_proof.pack.entity}, {pack_proof.pack.period}", "created": EPOCH})
+    amounts = amounts_in(pack_proof, mode)
     contents = _Contents(
-        whole,
+        pack_proof,
         mode,
         amounts,
-        live_sums(whole, amounts),
-        _places(whole),
-        _long(whole, mode, amounts),
-        {(mark.statement, mark.line, mark.column) for mark in _marks(whole)},
+        live_sums(pack_proof, amounts),
+        _places(pack_proof),
+        _long(pack_proof, mode, amounts),
+        {(mark.statement, mark.line, mark.column) for mark in _marks(pack_proof)},
     )
     styles: dict[tuple[Any, ...], Any] = {}
-    names = _names(whole)
-    for id, name in zip(whole.proofs, names, strict=True):
+    names = _names(pack_proof)
+    for id, name in zip(pack_proof.proofs, names, strict=True):
         _Sheet(book, book.add_worksheet(name), id, contents, styles).write()
-    _rules(book, whole)
-    _moved(book, whole)
-    _checks(book, whole)
+    _rules(book, pack_proof)
+    _moved(book, pack_proof)
+    _checks(book, pack_proof)
     if imprint:
         for sheet in book.worksheets():
             sheet.set_footer(_foot(imprint.text))
@@ -100,18 +100,18 @@ def _foot(text: str) -> str:
     return f"&L&8 {shortened(said, room // 2).replace('&', '&&')} {digest}"
 
 
-def amounts_in(whole: PackProof, mode: Mode) -> Amounts:
+def amounts_in(pack_proof: PackProof, mode: Mode) -> Amounts:
     """What the cell of each figure holds in a mode, in page order; None where it is text."""
     if mode == "exact":  # as they are stored: no figure need be printed for them
         return {
             (id, *cell): amount
-            for id, proof in whole.proofs.items()
+            for id, proof in pack_proof.proofs.items()
             for cell, amount in zip(proof.grid.cells, proof.grid.amounts, strict=True)
         }
     value = value_in(mode)
     return {
         (id, *cell): value(figure)
-        for id, proof in whole.proofs.items()
+        for id, proof in pack_proof.proofs.items()
         for cell, figure in proof.figures.items()
     }
 
@@ -134,39 +134,39 @@ def value_in(mode: Mode) -> Value:
     return ways[mode]
 
 
-def live_sums(whole: PackProof, amounts: Amounts) -> dict[FigureRef, Sum]:
+def live_sums(pack_proof: PackProof, amounts: Amounts) -> dict[FigureRef, Sum]:
     """The sums that are live: each figure at most once, and only where its parts come to its amount. A figure
     that is a part of what it would be made of stands as a value."""
     found: dict[FigureRef, Sum] = {}
-    for spot, parts in _candidates(whole):
-        own = amounts[spot]
+    for ref, parts in _candidates(pack_proof):
+        own = amounts[ref]
         adding = [(sign, amounts[part]) for part, sign in parts]
-        if spot in found or own is None or any(amount is None for _, amount in adding):
+        if ref in found or own is None or any(amount is None for _, amount in adding):
             continue
         if own != total([signed(sign, amount) for sign, amount in adding if amount is not None]):
             continue
-        if not _reaches(found, [part for part, _ in parts], spot):
-            found[spot] = Sum(spot, parts)
+        if not _reaches(found, [part for part, _ in parts], ref):
+            found[ref] = Sum(ref, parts)
     return found
 
 
-def _candidates(whole: PackProof) -> Iterator[tuple[FigureRef, tuple[tuple[FigureRef, int], ...]]]:
-    for id, proof in whole.proofs.items():
+def _candidates(pack_proof: PackProof) -> Iterator[tuple[FigureRef, tuple[tuple[FigureRef, int], ...]]]:
+    for id, proof in pack_proof.proofs.items():
         for check in proof.checks:
             relation: Relation = check.relation
             yield (id, *relation.total), tuple(((id, *cell), sign) for cell, sign in relation.parts)
-    for tie in whole.pack.ties:
+    for tie in pack_proof.pack.ties:
         first, *others = tie.figures
         for other in others:
             yield other, ((first, 1),)
 
 
-def _reaches(found: Mapping[FigureRef, Sum], starts: Sequence[FigureRef], spot: FigureRef) -> bool:
+def _reaches(found: Mapping[FigureRef, Sum], starts: Sequence[FigureRef], ref: FigureRef) -> bool:
     """Whether any of some figures is made, at any depth, of a figure."""
     waiting, seen = [*starts], set[FigureRef]()
     while waiting:
         each = waiting.pop()
-        if each == spot:
+        if each == ref:
             return True
         if each in found and each not in seen:
             seen.add(each)
@@ -178,32 +178,34 @@ def _power(figure: Figure) -> int:
     return POWERS[figure.clauses.scale] if figure.clauses.form == "amount" else 0
 
 
-def _names(whole: PackProof) -> list[str]:
-    return sheet_names([proof.statement.name for proof in whole.proofs.values()], OTHER_SHEETS)
+def _names(pack_proof: PackProof) -> list[str]:
+    return sheet_names([proof.statement.name for proof in pack_proof.proofs.values()], OTHER_SHEETS)
 
 
-def figure_places(whole: PackProof) -> dict[FigureRef, tuple[str, str]]:
+def figure_places(pack_proof: PackProof) -> dict[FigureRef, tuple[str, str]]:
     """The sheet and the cell that each figure stands in, in page order."""
     found = {}
-    names = _names(whole)
-    for (id, proof), name in zip(whole.proofs.items(), names, strict=True):
+    names = _names(pack_proof)
+    for (id, proof), name in zip(pack_proof.proofs.items(), names, strict=True):
         for number, row in enumerate(rows(proof), HEAD + 1):
             for place, column in enumerate(proof.statement.columns if row.figures else (), 1):
                 found[id, row.line.id, column.id] = (name, xl_rowcol_to_cell(number, place))
     return found
 
 
-def _long(whole: PackProof, mode: Mode, amounts: Amounts) -> set[FigureRef]:
+def _long(pack_proof: PackProof, mode: Mode, amounts: Amounts) -> set[FigureRef]:
     """The figures that are text, as they have more digits than a cell keeps: where cells hold exact amounts
     as they were taken in. What was divided or translated has many digits of no meaning, which are cut."""
-    if mode != "exact" or whole.pack.translates:
+    if mode != "exact" or pack_proof.pack.translates:
         return set()
-    return {spot for spot, amount in amounts.items() if amount is not None and not _fits(amount)}
+    return {ref for ref, amount in amounts.items() if amount is not None and not _fits(amount)}
 
 
-def _places(whole: PackProof) -> dict[FigureRef, str]:
-    quoted = {spot: (sheet.replace("'", "''"), cell) for spot, (sheet, cell) in figure_places(whole).items()}
-    return {spot: f"'{sheet}'!{cell}" for spot, (sheet, cell) in quoted.items()}
+def _places(pack_proof: PackProof) -> dict[FigureRef, str]:
+    quoted = {
+        ref: (sheet.replace("'", "''"), cell) for ref, (sheet, cell) in figure_places(pack_proof).items()
+    }
+    return {ref: f"'{sheet}'!{cell}" for ref, (sheet, cell) in quoted.items()}
 
 
 @dataclass(frozen=True)
@@ -211,7 +213,7 @@ class _Contents:
     """What all sheets are written from: amounts, live sums and where each figure stands; `long` figures have
     more digits than a cell keeps and are text, `marked` ones are nudged or held."""
 
-    whole: PackProof
+    pack_proof: PackProof
     mode: Mode
     amounts: Amounts
     live: Mapping[FigureRef, Sum]
@@ -227,7 +229,7 @@ class _Sheet:
         self, book: Workbook, sheet: Worksheet, id: str, of: _Contents, styles: dict[tuple[Any, ...], Any]
     ):
         self.book, self.sheet, self.id, self.of, self.styles = book, sheet, id, of, styles
-        self.proof = proof = of.whole.proofs[id]
+        self.proof = proof = of.pack_proof.proofs[id]
         own = {cell: of.amounts[id, *cell] for cell in proof.figures}
         moved = {cell for cell in own if (id, *cell) in of.marked and proof.figures[cell].moved}
         fixed = moved if of.mode != "printed" else set[tuple[str, str]]()
@@ -241,7 +243,7 @@ class _Sheet:
                 self.unchecked.setdefault(check.relation.total, []).append(said)
 
     def write(self) -> None:
-        pack, proof = self.of.whole.pack, self.proof
+        pack, proof = self.of.pack_proof.pack, self.proof
         unit = caption(proof)
         if self.of.mode == "exact":
             unit = f"{unit}; cells hold {MODES['exact']}"
@@ -278,14 +280,14 @@ class _Sheet:
             self._figure(number, place, (line.id, column.id), (bold, line.adds, row.last))
 
     def _figure(self, row: int, place: int, cell: tuple[str, str], look: tuple[bool, bool, bool]) -> None:
-        spot = (self.id, *cell)
-        amount = self.of.amounts[spot]
+        ref = (self.id, *cell)
+        amount = self.of.amounts[ref]
         bold, above, below = look
         notes = _notes(self.proof.figures[cell]) if cell in self.moved else []
         notes += self.unchecked.get(cell, [])
-        if amount is None or spot in self.of.long:
+        if amount is None or ref in self.of.long:
             style = self._style(bold, above, below, right=True)
-            said = self.proof.figures[cell].printed.whole if amount is None else amount_text(amount)
+            said = self.proof.figures[cell].printed.full_text if amount is None else amount_text(amount)
             self.sheet.write_string(row, place, closed(said), style)
             notes += [LONG] if amount is not None else []
         else:
@@ -293,16 +295,16 @@ class _Sheet:
             held = amount if _fits(amount) else SURE.create_decimal(amount)
             if held != amount and cell[1] not in self.shares:  # a share is a quotient, and never all there
                 notes.append(f"{CUT}{amount_text(amount)}")
-            found = self.of.live.get(spot)
+            found = self.of.live.get(ref)
             if found is not None and not any(part in self.of.long for part, _ in found.parts):
-                self.sheet.write_formula(row, place, self._formula(spot, found), style, _Written(held))
+                self.sheet.write_formula(row, place, self._formula(ref, found), style, _Written(held))
             else:
                 self.sheet.write_number(row, place, _Written(held), style)
         if notes:
             self.sheet.write_comment(row, place, "\n".join(notes), {"x_scale": 2, "author": "Humble Sum"})
 
-    def _formula(self, spot: FigureRef, found: Sum) -> str:
-        here = self.of.cells[spot].rpartition("!")[0]
+    def _formula(self, ref: FigureRef, found: Sum) -> str:
+        here = self.of.cells[ref].rpartition("!")[0]
         said = ""
         for part, sign in found.parts:
             sheet, _, cell = self.of.cells[part].rpartition("!")
@@ -354,7 +356,7 @@ def _notes(figure: Figure) -> list[str]:
     reason = figure.nudge.reason if figure.nudge else (figure.held.reason if figure.held else "")
     exact = exact_text(figure.exact, figure.clauses) if figure.exact is not None else ""
     way = "nudged" if figure.nudge else "held"
-    return [f"Printed {figure.printed.whole}, {way}. Exact {exact}. {reason}".strip()]
+    return [f"Printed {figure.printed.full_text}, {way}. Exact {exact}. {reason}".strip()]
 
 
 def _fits(amount: Decimal) -> bool:
@@ -377,36 +379,36 @@ def _list(book: Workbook, name: str, head: Sequence[str], lines: Sequence[Sequen
     sheet.freeze_panes(1, 0)
 
 
-def _rules(book: Workbook, whole: PackProof) -> None:
+def _rules(book: Workbook, pack_proof: PackProof) -> None:
     lines = [
         (rule.name, ", ".join(f"{name}: {value}" for name, value in rule.clauses.spelled().items()))
-        for rule in whole.pack.rulebook.rules
+        for rule in pack_proof.pack.rulebook.rules
     ]
     _list(book, OTHER_SHEETS[0], ("Rule", "Says"), lines)
 
 
-def _marks(whole: PackProof) -> list[Nudge | Hold]:
-    return [*whole.pack.nudges, *whole.pack.holds]
+def _marks(pack_proof: PackProof) -> list[Nudge | Hold]:
+    return [*pack_proof.pack.nudges, *pack_proof.pack.holds]
 
 
-def _moved(book: Workbook, whole: PackProof) -> None:
+def _moved(book: Workbook, pack_proof: PackProof) -> None:
     lines = []
-    for mark in _marks(whole):
-        proof = whole.proofs.get(mark.statement)
+    for mark in _marks(pack_proof):
+        proof = pack_proof.proofs.get(mark.statement)
         figure = proof.figures.get((mark.line, mark.column)) if proof else None
         if proof is None or figure is None or figure.exact is None:
             continue
         way = "held" if mark is figure.held else "nudged" if mark is figure.nudge else "rests"
         said = (proof.statement.name, proof.grid.labels[mark.line], proof.grid.heads[mark.column], way)
         exact = amount_text(figure.exact)
-        lines.append((*said, exact, figure.printed.whole, mark.reason, mark.author))
+        lines.append((*said, exact, figure.printed.full_text, mark.reason, mark.author))
     head = ("Statement", "Line", "Column", "Way", "Exact", "Printed", "Reason", "By")
     _list(book, OTHER_SHEETS[1], head, lines)
 
 
-def _checks(book: Workbook, whole: PackProof) -> None:
+def _checks(book: Workbook, pack_proof: PackProof) -> None:
     lines = []
-    for proof in whole.proofs.values():
+    for proof in pack_proof.proofs.values():
         for check in proof.checks:
             line, column = check.relation.total
             name = f"{proof.grid.labels[line]}, {proof.grid.heads[column]}"

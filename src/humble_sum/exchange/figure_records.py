@@ -37,7 +37,7 @@ def figure_records(pack: Pack, proof: Proof) -> Iterator[dict[str, str]]:
                 "column": column.id,
                 "head": heads[column.id],
                 "exact": _amount(figure.exact),
-                "printed": figure.printed.whole,
+                "printed": figure.printed.full_text,
                 **_rounding(figure),
                 "nudged": figure.nudge.reason if figure.nudge and figure.moved else "",
                 "held": (figure.held.reason or "held") if figure.held else "",

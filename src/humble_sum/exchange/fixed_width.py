@@ -10,7 +10,7 @@ from humble_sum.core.proof.figures import Figure
 from humble_sum.core.proof.statement_proof import Proof
 from humble_sum.core.statements.pack import Pack
 from humble_sum.exchange.layout import Row, caption, rows
-from humble_sum.exchange.travelling import closed, one_line
+from humble_sum.exchange.safe_text import closed, one_line
 
 BETWEEN = "  "
 
@@ -73,7 +73,7 @@ def _hang(figure: Figure) -> str:
 
 
 def _figure(column: _Column, figure: Figure) -> str:
-    text = figure.printed.whole
+    text = figure.printed.full_text
     if figure.clauses.line_up:
         return column.put(text, _hang(figure))
     return " " * max(column.width - display_width(text), 0) + text
@@ -82,7 +82,7 @@ def _figure(column: _Column, figure: Figure) -> str:
 def _column(listed: list[Row], place: int, head: str) -> _Column:
     figures = [row.figures[place] for row in listed if row.figures]
     past = max((display_width(_hang(figure)) for figure in figures), default=0)
-    digits = [display_width(figure.printed.whole) - display_width(_hang(figure)) for figure in figures]
+    digits = [display_width(figure.printed.full_text) - display_width(_hang(figure)) for figure in figures]
     return _Column(max([display_width(head), *digits]), past)
 
 

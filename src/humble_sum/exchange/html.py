@@ -13,7 +13,7 @@ from humble_sum.core.statements.pack import Pack
 from humble_sum.exchange.imprint import Imprint
 from humble_sum.exchange.language import language_of
 from humble_sum.exchange.layout import Row, caption, rows
-from humble_sum.exchange.travelling import isolated
+from humble_sum.exchange.safe_text import isolated
 
 TABLE_STYLE = """
 table { width: 100%; border-collapse: collapse; font-variant-numeric: tabular-nums; }
@@ -55,11 +55,11 @@ def write_html(pack: Pack, proof: Proof, paper: bool = False) -> bytes:
     return _page(pack, f"{proof.statement.title}, {pack.entity}", list(_sheets(pack, proof, paper)))
 
 
-def write_edition(whole: PackProof, paper: bool = False, imprint: Imprint | None = None) -> bytes:
+def write_edition(pack_proof: PackProof, paper: bool = False, imprint: Imprint | None = None) -> bytes:
     """All statements of an edition on one page, each as its readers see it; at its foot, or on paper at that
     of every sheet, the issue that it is of."""
-    pack = whole.pack
-    sheets = [sheet for proof in whole.proofs.values() for sheet in _sheets(pack, proof, paper)]
+    pack = pack_proof.pack
+    sheets = [sheet for proof in pack_proof.proofs.values() for sheet in _sheets(pack, proof, paper)]
     return _page(pack, f"{pack.entity}, {pack.period}", sheets, paper, imprint)
 
 
@@ -116,9 +116,9 @@ def _sheets(pack: Pack, proof: Proof, paper: bool) -> Iterator[str]:
 </main>"""
 
 
-def on_paper(whole: PackProof) -> Iterator[tuple[str, Figure]]:
+def on_paper(pack_proof: PackProof) -> Iterator[tuple[str, Figure]]:
     """The figures of an edition in the order in which its sheets of paper have them, by statement."""
-    for id, proof in whole.proofs.items():
+    for id, proof in pack_proof.proofs.items():
         for group in sheets_of(_widths(proof)):
             for row in rows(proof):
                 figures = row.figures
@@ -147,7 +147,7 @@ def _widths(proof: Proof) -> list[int]:
     widths = [max(len(head) // 2, LEAST) for head in proof.heads]
     for row in rows(proof):
         for place, figure in enumerate(row.figures):
-            widths[place] = max(widths[place], len(figure.printed.whole))
+            widths[place] = max(widths[place], len(figure.printed.full_text))
     return [min(labels, LABEL_FOLDS), *widths]
 
 
@@ -188,12 +188,12 @@ def _row(row: Row, columns: Sequence[int], cell: Callable[[Figure, Row], str]) -
 
 def _cell(figure: Figure, _row: Row) -> str:
     printed = figure.printed
-    text = escape(printed.whole)
+    text = escape(printed.full_text)
     exact = "" if figure.exact is None else amount_text(figure.exact)
     tone = " rust" if printed.tone == "rust" else ""
     if not printed.hang or printed.after:
         return f'<td class="figure{tone}"><data value="{exact}"><bdi>{text}</bdi></data></td>'
-    lead = escape(printed.whole[: -len(printed.hang)])
+    lead = escape(printed.full_text[: -len(printed.hang)])
     hang = f'<span class="hang">{escape(printed.hang)}</span>'
     return f'<td class="figure hangs{tone}"><data value="{exact}"><bdi>{lead}{hang}</bdi></data></td>'
 
@@ -204,9 +204,9 @@ def _on_paper(figure: Figure, row: Row) -> str:
     printed = figure.printed
     tone = " rust" if printed.tone == "rust" else ""
     hangs = "" if not printed.hang or printed.after else " hangs"
-    text = escape(printed.whole)
+    text = escape(printed.full_text)
     if hangs:
-        lead = escape(printed.whole[: -len(printed.hang)])
+        lead = escape(printed.full_text[: -len(printed.hang)])
         text = f'{lead}<span class="hang">{escape(printed.hang)}</span>'
     if row.line.adds:
         text = f'<span class="n">{text}</span>'

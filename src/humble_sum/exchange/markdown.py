@@ -5,7 +5,7 @@ from __future__ import annotations
 from humble_sum.core.proof.statement_proof import Proof
 from humble_sum.core.statements.pack import Pack
 from humble_sum.exchange.layout import caption, rows
-from humble_sum.exchange.travelling import escaped
+from humble_sum.exchange.safe_text import escaped
 
 
 def write_markdown(pack: Pack, proof: Proof) -> bytes:
@@ -16,7 +16,7 @@ def write_markdown(pack: Pack, proof: Proof) -> bytes:
     out.append("| | " + " | ".join(escaped(head) for head in proof.heads) + " |")
     out.append("|---|" + "---:|" * len(statement.columns))
     for row in rows(proof):
-        texts = [figure.printed.whole for figure in row.figures] or [""] * len(statement.columns)
+        texts = [figure.printed.full_text for figure in row.figures] or [""] * len(statement.columns)
         cells = [escaped(text) for text in (row.line.label, *texts)]
         if row.line.kind in ("heading", "total"):
             cells = [f"**{cell}**" if cell else "" for cell in cells]

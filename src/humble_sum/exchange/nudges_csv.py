@@ -26,10 +26,10 @@ class NudgeRow(NamedTuple):
     made: str
 
 
-def nudge_rows(whole: PackProof) -> Iterator[NudgeRow]:
+def nudge_rows(pack_proof: PackProof) -> Iterator[NudgeRow]:
     """Every nudge in force, in page order."""
-    nudged = {(nudge.statement, nudge.line, nudge.column) for nudge in whole.pack.nudges}
-    for id, proof in whole.proofs.items():
+    nudged = {(nudge.statement, nudge.line, nudge.column) for nudge in pack_proof.pack.nudges}
+    for id, proof in pack_proof.proofs.items():
         for cell in proof.grid.cells:
             figure = proof.figures[cell] if (id, *cell) in nudged else None
             if figure is None or figure.nudge is None or figure.exact is None:
@@ -41,8 +41,8 @@ def nudge_rows(whole: PackProof) -> Iterator[NudgeRow]:
                 line=proof.grid.labels[cell[0]],
                 column=proof.grid.heads[cell[1]],
                 exact=amount_text(figure.exact),
-                rounded=own.whole,
-                printed=figure.printed.whole,
+                rounded=own.full_text,
+                printed=figure.printed.full_text,
                 reason=nudge.reason,
                 plan=nudge.plan,
                 author=nudge.author,
@@ -50,7 +50,7 @@ def nudge_rows(whole: PackProof) -> Iterator[NudgeRow]:
             )
 
 
-def write_nudges(whole: PackProof) -> bytes:
+def write_nudges(pack_proof: PackProof) -> bytes:
     """The nudges as a table, a column for each of what is said."""
     head = NudgeRow._fields
-    return table_csv(head, nudge_rows(whole), plain=(head.index("exact"),))
+    return table_csv(head, nudge_rows(pack_proof), plain=(head.index("exact"),))

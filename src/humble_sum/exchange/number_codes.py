@@ -14,7 +14,7 @@ from humble_sum.core.printing.clause_values import FixedDecimals, Word
 from humble_sum.core.printing.figure import print_amount
 from humble_sum.core.printing.resolved_clauses import ResolvedClauses
 from humble_sum.core.proof.statement_proof import Proof
-from humble_sum.core.statements.relations import Cell
+from humble_sum.core.statements.relations import LineColumn
 
 MOST_CODE = 255  # characters of a code
 NOTHING = '"";'  # a section that shows nothing
@@ -32,8 +32,11 @@ class Coded:
 
 
 def codes_of(
-    proof: Proof, amounts: Mapping[Cell, Decimal | None], scale_down: bool, fixed: Collection[Cell]
-) -> dict[Cell, str]:
+    proof: Proof,
+    amounts: Mapping[LineColumn, Decimal | None],
+    scale_down: bool,
+    fixed: Collection[LineColumn],
+) -> dict[LineColumn, str]:
     """The codes of all figures of a statement that have an amount, told many at a time. `amounts` are what
     the cells hold, in the unit of the page where they are to be scaled down.
 
@@ -44,9 +47,9 @@ def codes_of(
     """
     figures = proof.figures
     texts = figures.texts
-    alike: dict[tuple[int, bool], list[tuple[Cell, Decimal, str]]] = {}
+    alike: dict[tuple[int, bool], list[tuple[LineColumn, Decimal, str]]] = {}
     clauses: dict[int, ResolvedClauses] = {}
-    found: dict[Cell, str] = {}
+    found: dict[LineColumn, str] = {}
     for cell, decided, text in zip(figures, figures.decided, texts, strict=True):
         amount = amounts[cell]
         if amount is None:
@@ -68,7 +71,7 @@ def codes_of(
             if coded is None:
                 found[cell] = _shows(text, amount)
                 continue
-            again = same[place] if same else print_amount(amount, coded.shown, money=money).whole
+            again = same[place] if same else print_amount(amount, coded.shown, money=money).full_text
             # What the code shows, were its marks the printed ones, in its own groups.
             live = again == text and len(coded.code) <= MOST_CODE
             found[cell] = coded.code if live else _shows(text, amount)
@@ -106,7 +109,7 @@ def _coded(clauses: ResolvedClauses, money: bool) -> Coded | None:
     grouping = "none" if clauses.grouping == "none" else "threes"
     shown = clauses.at(rounding="half_up", grouping=grouping, rounds_away="signed")
     digits = "0" if grouping == "none" else "#,##0"
-    digits += ("." + "0" * clauses.places if clauses.places else "") + commas
+    digits += ("." + "0" * clauses.decimal_places if clauses.decimal_places else "") + commas
     before, after = _around(print_amount(scaled(Decimal(1), clauses.power), clauses, money=money).text)
     if clauses.form == "percent":
         # The percent sign itself makes a code multiply, so it cannot stand in quotes.
@@ -136,8 +139,8 @@ def _zero(digits: str, clauses: ResolvedClauses) -> str:
 
 def _around(text: str) -> tuple[str, str]:
     """What stands before the first and after the last digit."""
-    places = [n for n, character in enumerate(text) if character.isdigit()]
-    return text[: places[0]], text[places[-1] + 1 :]
+    positions = [n for n, character in enumerate(text) if character.isdigit()]
+    return text[: positions[0]], text[positions[-1] + 1 :]
 
 
 def quoted(text: str) -> str:

@@ -11,7 +11,7 @@ from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.exchange.html import STYLE, page_foot, paper_foot
 from humble_sum.exchange.imprint import Imprint
 from humble_sum.exchange.nudges_csv import NudgeRow, nudge_rows
-from humble_sum.exchange.travelling import isolated
+from humble_sum.exchange.safe_text import isolated
 
 NUDGES = ("Line", "Column", "Exact", "Own rounding", "Printed", "Why")
 IN_COLUMNS = re.compile(r"^Exact .+? rounds to .+?\. (?=[A-Z])")
@@ -32,10 +32,10 @@ main { max-width: none; }
 """
 
 
-def write_record_page(whole: PackProof, imprint: Imprint | None = None) -> bytes:
+def write_record_page(pack_proof: PackProof, imprint: Imprint | None = None) -> bytes:
     """Figure by figure: exact, its own rounding, what is printed, why, by which plan, who and when."""
-    pack = whole.pack
-    rows = list(nudge_rows(whole))
+    pack = pack_proof.pack
+    rows = list(nudge_rows(pack_proof))
     edition = pack.edition_name(pack.shown)
     foot = f"\n{page_foot(imprint)}" if imprint else ""
     page = f"""<!doctype html>
@@ -53,7 +53,7 @@ def write_record_page(whole: PackProof, imprint: Imprint | None = None) -> bytes
 <div class="under"><p>{isolated(pack.period)}</p><p>{isolated(edition)}</p></div>
 <p>{_counted(rows)}</p>
 {_nudges(rows)}
-{_table("holds", HOLDS, held_rows(whole), "<h2>Holds</h2>")}
+{_table("holds", HOLDS, held_rows(pack_proof), "<h2>Holds</h2>")}
 </main>{foot}
 </body>
 </html>
@@ -61,18 +61,18 @@ def write_record_page(whole: PackProof, imprint: Imprint | None = None) -> bytes
     return page.encode()
 
 
-def held_rows(whole: PackProof) -> list[tuple[str, ...]]:
+def held_rows(pack_proof: PackProof) -> list[tuple[str, ...]]:
     """Every hold in force, in page order, as its table says it."""
     return [
         (
             proof.statement.name,
             proof.grid.labels[line],
             proof.grid.heads[column],
-            figure.printed.whole,
+            figure.printed.full_text,
             figure.held.reason or "no reason given",
             figure.held.author,
         )
-        for proof in whole.proofs.values()
+        for proof in pack_proof.proofs.values()
         for (line, column), figure in proof.figures.items()
         if figure.held is not None
     ]

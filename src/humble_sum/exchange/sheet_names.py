@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 
-from humble_sum.exchange.travelling import one_line
+from humble_sum.exchange.safe_text import one_line
 
 MOST = 31  # units of UTF-16
 UNSAFE = dict.fromkeys(map(ord, "[]:*?/\\'"), " ")

@@ -6,7 +6,7 @@ import csv
 import io
 from collections.abc import Collection, Iterable, Sequence
 
-from humble_sum.exchange.travelling import neutral
+from humble_sum.exchange.safe_text import neutral
 
 
 def table_csv(head: Sequence[str], rows: Iterable[Sequence[str]], plain: Collection[int] = ()) -> bytes:

@@ -131,7 +131,7 @@ def _styled(cell: Cell, look: Look, styles: Styles) -> None:
 def _figure(cell: Cell, figure: Figure, moved: bool) -> None:
     """Write a figure's amount, and what there is to note of it."""
     if figure.exact is None:
-        cell.value = figure.printed.whole
+        cell.value = figure.printed.full_text
         cell.data_type = "s"
         return
     # Given a number, openpyxl writes 17 digits of a double: 91847350.10 as 91847350.09999999.
@@ -142,7 +142,7 @@ def _figure(cell: Cell, figure: Figure, moved: bool) -> None:
         own = print_amount(figure.exact, figure.clauses, money=figure.money).text
         reason = figure.nudge.reason if figure.nudge else (figure.held.reason if figure.held else "")
         said.append(
-            f"Printed {figure.printed.whole}, nudged from {own}. "
+            f"Printed {figure.printed.full_text}, nudged from {own}. "
             f"Exact {exact_text(figure.exact, figure.clauses)}. {reason}".strip()
         )
     if not _fits(figure.exact):

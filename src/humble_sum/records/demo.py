@@ -7,7 +7,7 @@ from importlib.resources import files
 from humble_sum.core.statements.pack import Pack
 from humble_sum.exchange.pack_json import read_pack
 from humble_sum.records.database import Database
-from humble_sum.records.packs import add_pack, pack_rows
+from humble_sum.records.pack_rows import add_pack, pack_rows
 
 
 def demo_pack() -> Pack:

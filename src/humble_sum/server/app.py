@@ -12,21 +12,29 @@ from starlette.middleware.trustedhost import TrustedHostMiddleware
 
 from humble_sum import __version__
 from humble_sum.records.database import Database
-from humble_sum.server import errors as problems
-from humble_sum.server.door import Door
+from humble_sum.server import error_responses as problems
+from humble_sum.server.authentication import Authentication, Tokens
+from humble_sum.server.compression import Compression
+from humble_sum.server.conditional_requests import ConditionalRequests
 from humble_sum.server.examples import add_examples
-from humble_sum.server.gate import Gate, Tokens
 from humble_sum.server.intake_store import Intakes
-from humble_sum.server.patience import Patience
+from humble_sum.server.origins import SameOrigin
 from humble_sum.server.proof_cache import Desk
-from humble_sum.server.routes import footing, house_styles, packs, places, reading, rulebook, statements
-from humble_sum.server.routes import history as past
-from humble_sum.server.routes import intakes as figures
-from humble_sum.server.routes import issues as outgoing
-from humble_sum.server.routes import locales as localities
-from humble_sum.server.routes import standalone as bare
-from humble_sum.server.smaller import Smaller
-from humble_sum.server.unchanged import Unchanged
+from humble_sum.server.routes import (
+    footing,
+    history,
+    house_styles,
+    intakes,
+    issues,
+    locales,
+    packs,
+    places,
+    readers,
+    rulebook,
+    standalone,
+    statements,
+)
+from humble_sum.server.timeouts import RequestTimeouts
 
 SITE = Path(__file__).parent / "site"
 # Written by tools/write_formats.py; working it out takes seconds, and a test keeps it current.
@@ -56,15 +64,15 @@ def create_app(
     app.state.intakes = Intakes()
     app.state.house_styles = styles or database.file.parent / "house-styles"
     problems.install(app)
-    app.add_middleware(Unchanged, database=database)
+    app.add_middleware(ConditionalRequests, database=database)
     if tokens is not None:
-        app.add_middleware(Gate, tokens=tokens)
+        app.add_middleware(Authentication, tokens=tokens)
     app.add_middleware(TrustedHostMiddleware, allowed_hosts=list(hosts))
-    app.add_middleware(Door)
-    app.add_middleware(Smaller)
-    app.add_middleware(Patience)
-    rooms = (packs, past, statements, places, outgoing, rulebook, house_styles, localities)
-    for part in (*rooms, footing, figures, bare, reading):
+    app.add_middleware(SameOrigin)
+    app.add_middleware(Compression)
+    app.add_middleware(RequestTimeouts)
+    rooms = (packs, history, statements, places, issues, rulebook, house_styles, locales)
+    for part in (*rooms, footing, intakes, standalone, readers):
         app.router.routes.extend(part.router.routes)
     _serve_site(app)
     app.get("/api/openapi.json", include_in_schema=False)(lambda: FileResponse(OPENAPI))

@@ -15,25 +15,25 @@ from humble_sum.core.footing.plan import Plan, plan
 from humble_sum.core.intake.decisions import Decisions
 from humble_sum.core.intake.draft import draft, statement_of
 from humble_sum.core.intake.table_sentence import row_sentence
-from humble_sum.core.places.report import placed_on
+from humble_sum.core.places.places_report import placed_on
 from humble_sum.core.proof.pack_proof import prove_pack
 from humble_sum.core.proof.statement_proof import prove
 from humble_sum.core.statements.edition import OWN
 from humble_sum.core.statements.in_edition import editions_of, in_edition
 from humble_sum.core.statements.pack import Pack
-from humble_sum.exchange.containers.issuing import Wanted, issue
 from humble_sum.exchange.containers.last_checks import checks_of
+from humble_sum.exchange.containers.new_issue import Wanted, issue
 from humble_sum.exchange.pack_json import write_pack
 from humble_sum.exchange.sources.text import read_text
 from humble_sum.records.demo import demo_pack
-from humble_sum.records.issues import KeptIssue
-from humble_sum.server.plans import Plans
+from humble_sum.records.issue_rows import KeptIssue
+from humble_sum.server.plan_cache import Plans
 from humble_sum.server.presenters.comparison import ComparisonView, Gone, comparison_view
-from humble_sum.server.presenters.draft import IntakeView, draft_view, told_view
+from humble_sum.server.presenters.draft_page import IntakeView, draft_view, told_view
 from humble_sum.server.presenters.editions import beside_view, edition_view, everywhere_view
-from humble_sum.server.presenters.footing import footing_page
-from humble_sum.server.presenters.places import dashboard_view, finding_view, item_words
-from humble_sum.server.presenters.proof import figure_view, footing_view, proof_view, rows_view
+from humble_sum.server.presenters.footing_page import footing_page
+from humble_sum.server.presenters.places_page import dashboard_view, finding_view, item_words
+from humble_sum.server.presenters.statement_page import figure_view, footing_view, proof_view, rows_view
 from humble_sum.server.routes import standalone as bare
 from humble_sum.server.routes.issues import issue_page, issued_view, since_view
 from humble_sum.server.schemas import (
@@ -53,12 +53,12 @@ SHORTENED = 2  # rows of a list worth showing in an example
 
 def _issues() -> dict[str, Any]:
     """What issuing answers, of the demo pack."""
-    whole = prove_pack(demo_pack())
-    reasons = {check.id: "Known, and said in the note." for check in checks_of(whole)}
+    pack_proof = prove_pack(demo_pack())
+    reasons = {check.id: "Known, and said in the note." for check in checks_of(pack_proof)}
     wanted = Wanted("Asha", "the auditors", files=("html",), reasons=reasons)
-    told, _ = issue(whole, 1, "2026-05-04T09:30:00+00:00", wanted)
+    told, _ = issue(pack_proof, 1, "2026-05-04T09:30:00+00:00", wanted)
     issued = issued_view(KeptIssue(told, "5e" * 32, None, None))
-    page = issue_page(whole, 3, 1)
+    page = issue_page(pack_proof, 3, 1)
     page = page.model_copy(update={"checks": [page.checks[0].model_copy(update={"open": [], "more": 0})]})
     at = "/api/packs/{pack}"
     return {
@@ -66,7 +66,9 @@ def _issues() -> dict[str, Any]:
         f"post {at}/issues": issued.model_dump(mode="json"),
         f"get {at}/issues/{{number}}": issued.model_dump(mode="json"),
         f"post {at}/issues/{{number}}/withdraw": issued.model_dump(mode="json"),
-        f"get {at}/issues/{{number}}/differences": since_view(told, whole, whole).model_dump(mode="json"),
+        f"get {at}/issues/{{number}}/differences": since_view(told, pack_proof, pack_proof).model_dump(
+            mode="json"
+        ),
     }
 
 
@@ -88,13 +90,13 @@ def add_examples(schema: dict[str, Any]) -> dict[str, Any]:
 def _examples() -> dict[str, Any]:
     pack = demo_pack()
     statement = pack.statements[0]
-    whole = prove_pack(pack)
-    proof = whole.proofs[statement.id]
-    found = plan(whole, made="2026-05-04T09:30:00+00:00")
+    pack_proof = prove_pack(pack)
+    proof = pack_proof.proofs[statement.id]
+    found = plan(pack_proof, made="2026-05-04T09:30:00+00:00")
     assert isinstance(found, Plan)
     footed = pack.model_copy(update={"nudges": found.nudges})
     figure = proof.figures["costs", "y26"]
-    gaps = whole.count(statement.id, "gap")
+    gaps = pack_proof.count(statement.id, "gap")
     leave = LeaveStyle(kind="leave_style", statement=statement.id)
     named = {"name": "Ferries, statutory", "version": 2}
     styles = {
@@ -128,7 +130,7 @@ def _examples() -> dict[str, Any]:
         redo=None,
         changes_today=0,
     )
-    page = proof_view(whole, proof, 1)
+    page = proof_view(pack_proof, proof, 1)
     outcome = Outcome(changed=True, says="Footed Income", pack=view, proof=page)
     change = ChangeView(
         number=1,
@@ -146,14 +148,14 @@ def _examples() -> dict[str, Any]:
     )
     one = "/api/packs/{pack}"
     of = f"{one}/statements/{{statement}}"
-    board = prove_pack(in_edition(pack, "Board"), whole)
+    board = prove_pack(in_edition(pack, "Board"), pack_proof)
     dashboard = pack.dashboards[0]
     placed = [f for f in placed_on(dashboard, board) if f.agrees.standing != "agrees"]
-    proofs = {OWN: whole, "Board": board}
+    proofs = {OWN: pack_proof, "Board": board}
     net = ("income", "net", "y26")
     return {
         f"get {one}/editions": [_json(edition_view(ID, each)) for each in proofs.values()],
-        f"get {of}/beside/{{edition}}": _json(beside_view(whole, board, statement.id, 1)),
+        f"get {of}/beside/{{edition}}": _json(beside_view(pack_proof, board, statement.id, 1)),
         f"get {of}/figures/{{line}}/{{column}}/everywhere": _json(
             everywhere_view(ID, proofs, net, placed, "tile", "Board")
         ),
@@ -203,7 +205,7 @@ def _examples() -> dict[str, Any]:
             "matters": [],
             "rest": [{"says": "House rule", "figures": 62, "changed": []}],
         },
-        f"post {one}/footing": _json(footing_page(whole, whole, 1, Plans())),
+        f"post {one}/footing": _json(footing_page(pack_proof, pack_proof, 1, Plans())),
         f"post {one}/footing/searches/{{search}}/end": {"search": "b1946ac9-2d3c"},
         f"post {one}/footing/why": {
             "says": "The least plan that leaves it alone adds 0.013 units more drift: it moves "
@@ -211,12 +213,12 @@ def _examples() -> dict[str, Any]:
         },
         f"get {of}/proof": _json(page),
         f"get {of}/rows": _json(rows_view(proof, 1, 0, SHORTENED)),
-        f"get {of}/figures/{{line}}/{{column}}": _json(figure_view(whole, proof, figure, 1)),
+        f"get {of}/figures/{{line}}/{{column}}": _json(figure_view(pack_proof, proof, figure, 1)),
         f"get {of}/figures/{{line}}/{{column}}/tieable": [
             {"statement": "position", "line": "surplus", "column": "y26", "printed": "413", "same": True}
             | {"name": "Surplus for the year, 31 March 2026 in Position"}
         ],
-        f"get {one}/figures/{{line}}/{{column}}": _json(figure_view(whole, proof, figure, 1)),
+        f"get {one}/figures/{{line}}/{{column}}": _json(figure_view(pack_proof, proof, figure, 1)),
         f"get {of}/nudges": _json(footing_view(prove(footed, statement), 2)),
         "post /api/intakes": _json(intake),
         "post /api/intakes/pasted": _json(intake),

@@ -15,7 +15,7 @@ from pydantic import BaseModel
 
 from humble_sum.core.errors import InputError
 from humble_sum.exchange.sources.progress import Progress, Stopped
-from humble_sum.server.errors import problem
+from humble_sum.server.error_responses import problem
 from humble_sum.server.problem_registry import FAULT_OF_OURS
 
 LEAST_PAUSE = 0.05  # seconds between two lines of progress
@@ -37,13 +37,13 @@ async def _lines(work: Callable[[Progress], BaseModel], result: str) -> AsyncIte
     def tell(line: str) -> None:
         loop.call_soon_threadsafe(told.put_nowait, line)
 
-    def progress(part: int, whole: int, what: str) -> None:
+    def progress(part: int, total: int, what: str) -> None:
         nonlocal last, said
         if stop.is_set():
             raise Stopped
         if what != said or time.monotonic() - last > LEAST_PAUSE:
             last, said = time.monotonic(), what
-            tell(json.dumps({"done": part, "whole": whole, "says": what}) + "\n")
+            tell(json.dumps({"done": part, "total": total, "says": what}) + "\n")
 
     def run() -> None:
         try:

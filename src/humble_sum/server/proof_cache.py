@@ -18,11 +18,11 @@ from humble_sum.core.statements.edition import OWN
 from humble_sum.core.statements.in_edition import editions_of, in_edition
 from humble_sum.core.statements.pack import Pack
 from humble_sum.records.database import Database
-from humble_sum.records.history import at_revision, pack_after, waiting
-from humble_sum.records.packs import add_pack, load_pack, pack_row
+from humble_sum.records.pack_rows import add_pack, load_pack, pack_row
+from humble_sum.records.revisions import at_revision, pack_after, waiting
 from humble_sum.records.tables import PackRow
 from humble_sum.server.lanes import Lanes
-from humble_sum.server.plans import Plans
+from humble_sum.server.plan_cache import Plans
 from humble_sum.server.schemas import DashboardName, EditionName, PackView, StatementView
 from humble_sum.server.searches import Searches
 
@@ -102,8 +102,8 @@ class Desk:
     ) -> tuple[PackRow, PackProof, Proof]:
         """A pack's row, the pack proved as it is or on trial, and the proof of one of its statements."""
         row = pack_row(session, pack_id)
-        whole = self.seen(session, row, trial)
-        return row, whole, proof_of(whole, statement_id)
+        pack_proof = self.seen(session, row, trial)
+        return row, pack_proof, proof_of(pack_proof, statement_id)
 
     @contextmanager
     def changing(self, pack_id: str, revision: int) -> Iterator[tuple[Session, PackRow]]:
@@ -131,8 +131,8 @@ class Desk:
 
     def view(self, session: Session, row: PackRow) -> PackView:
         """The pack as the spine shows it."""
-        whole = self.proved(session, row)
-        pack = whole.pack
+        pack_proof = self.proved(session, row)
+        pack = pack_proof.pack
         undo, redo, changes_today = waiting(session, row, datetime.now(UTC).date().isoformat())
         return PackView(
             id=row.id if row.edition == OWN else f"{row.id}@{row.edition}",
@@ -149,8 +149,8 @@ class Desk:
                     id=statement.id,
                     name=statement.name,
                     title=statement.title,
-                    gaps=whole.count(statement.id, "gap"),
-                    breaks=whole.count(statement.id, "break"),
+                    gaps=pack_proof.count(statement.id, "gap"),
+                    breaks=pack_proof.count(statement.id, "break"),
                 )
                 for statement in pack.statements
             ],

@@ -46,17 +46,17 @@ def footed(made: Pack) -> tuple[Plan, PackProof]:
     return found, prove_pack(made.model_copy(update={"nudges": found.nudges}))
 
 
-def one(whole: PackProof) -> Proof:
-    (proof,) = whole.proofs.values()
+def one(pack_proof: PackProof) -> Proof:
+    (proof,) = pack_proof.proofs.values()
     return proof
 
 
 class AnswerTest(unittest.TestCase):
     def test_a_rounding_line_takes_what_is_missed_and_nothing_else_moves(self) -> None:
         of = with_rounding(statement(GAP, {"t": ["a", "b", "c"]}, change=True), "t")
-        found, whole = footed(pack(of))
-        figures = one(whole).figures
-        self.assertEqual(one(whole).gaps, [])
+        found, pack_proof = footed(pack(of))
+        figures = one(pack_proof).figures
+        self.assertEqual(one(pack_proof).gaps, [])
         self.assertEqual(
             {(n.line, n.column): n.units for n in found.nudges}, {("r", "now"): 1, ("r", "then"): 1}
         )
@@ -68,9 +68,9 @@ class AnswerTest(unittest.TestCase):
 
     def test_a_total_can_be_the_sum_of_its_printed_lines(self) -> None:
         of = with_line(statement(GAP, {"t": ["a", "b", "c"]}), "t", answer="printed")
-        found, whole = footed(pack(of))
+        found, pack_proof = footed(pack(of))
         self.assertEqual([n.line for n in found.nudges], ["t", "t"])
-        figures = one(whole).figures
+        figures = one(pack_proof).figures
         self.assertEqual((figures["t", "now"].printed.text, figures["t", "then"].printed.text), ("30", "21"))
 
     @settings(max_examples=40)
@@ -87,8 +87,8 @@ class AnswerTest(unittest.TestCase):
             else:
                 of = with_line(of, total, answer="printed")
         of = with_column(of, "change", answer="printed")
-        found, whole = footed(made.model_copy(update={"statements": (of,)}))
-        self.assertEqual(one(whole).gaps, [])
+        found, pack_proof = footed(made.model_copy(update={"statements": (of,)}))
+        self.assertEqual(one(pack_proof).gaps, [])
         follows = {line.id for line in of.lines if line.rounding or line.answer == "printed"}
         self.assertLessEqual({n.line for n in found.nudges if n.column != "change"}, follows)
         self.assertEqual(found.added_drift, 0)
@@ -102,27 +102,27 @@ class AnswerTest(unittest.TestCase):
     def test_a_gap_left_is_noted_and_forces_nothing(self) -> None:
         of = with_line(statement(GAP, {"t": ["a", "b", "c"]}), "t", answer="note")
         policy = Policy(note="Rounded; may not add.")
-        found, whole = footed(pack(of, policy=policy))
+        found, pack_proof = footed(pack(of, policy=policy))
         self.assertEqual(found.nudges, ())
-        self.assertEqual([check.status for check in one(whole).checks], ["noted", "noted"])
-        self.assertEqual(one(whole).exceptions, ("Rounded; may not add.",))
-        self.assertEqual(one(whole).gaps, [])
+        self.assertEqual([check.status for check in one(pack_proof).checks], ["noted", "noted"])
+        self.assertEqual(one(pack_proof).exceptions, ("Rounded; may not add.",))
+        self.assertEqual(one(pack_proof).gaps, [])
 
     def test_answers_combine_in_one_plan_with_nudges(self) -> None:
         made = demo_income()
         of = with_line(with_rounding(made.statements[0], "costs"), "net", answer="note")
-        _, whole = footed(made.model_copy(update={"statements": (of,)}))
-        self.assertEqual(one(whole).gaps, [])
+        _, pack_proof = footed(made.model_copy(update={"statements": (of,)}))
+        self.assertEqual(one(pack_proof).gaps, [])
 
 
 class SaidOfLinesTest(unittest.TestCase):
     def test_published_columns_stay_as_they_were_with_their_gaps(self) -> None:
         of = with_column(statement(GAP, {"t": ["a", "b", "c"]}, change=True), "then", published=True)
-        found, whole = footed(pack(of))
+        found, pack_proof = footed(pack(of))
         self.assertEqual({n.column for n in found.nudges} & {"then"}, set())
         # What is derived from it cannot add either.
         self.assertEqual(
-            [check.relation.total for check in one(whole).gaps], [("t", "then"), ("t", "change")]
+            [check.relation.total for check in one(pack_proof).gaps], [("t", "then"), ("t", "change")]
         )
         free = pack(of, policy=Policy(keep_published=False))
         self.assertIn("then", {n.column for n in footed(free)[0].nudges})
@@ -148,8 +148,8 @@ class SaidOfLinesTest(unittest.TestCase):
 
     def test_an_earlier_nudge_of_what_follows_is_obeyed_at_its_own_unit_alone(self) -> None:
         of = with_rounding(statement(NOW, {"t": ["a", "b", "c"]}, columns=("now",)), "t")
-        _, whole = footed(pack(of))
-        finer = whole.pack.model_copy(
+        _, pack_proof = footed(pack(of))
+        finer = pack_proof.pack.model_copy(
             update={"rulebook": pack(of, rule("house", {"decimals": {"fixed": 1}})).rulebook}
         )
         proof = one(prove_pack(finer))
@@ -159,9 +159,9 @@ class SaidOfLinesTest(unittest.TestCase):
     def test_figures_in_different_units_are_checked_and_not_forced(self) -> None:
         of = statement(NOW, {"t": ["a", "b", "c"]}, columns=("now",))
         mixed = rule("tenths", {"decimals": {"fixed": 1}}, line="a")
-        found, whole = footed(pack(of, mixed))
+        found, pack_proof = footed(pack(of, mixed))
         self.assertEqual(found.nudges, ())
-        (check,) = one(whole).checks
+        (check,) = one(pack_proof).checks
         self.assertEqual((check.status, check.consistent), ("mixed", True))
 
     def test_more_than_roundings_allow_is_told_of_mixed_units(self) -> None:

@@ -5,8 +5,8 @@ from hypothesis import given, settings
 
 from humble_sum.core.footing.explain import explain, feasible
 from humble_sum.core.footing.problem import Problem, drop_equations
+from humble_sum.core.footing.problem_json import read_problem
 from humble_sum.core.footing.solve import foot
-from humble_sum.core.footing.standalone import read_problem
 from tests.core.footing.test_problem import Bare, tables
 
 

@@ -9,9 +9,9 @@ from pathlib import Path
 from humble_sum.core.footing.certificate import certify, verify
 from humble_sum.core.footing.explain import explain
 from humble_sum.core.footing.problem import Problem, window_of
+from humble_sum.core.footing.problem_json import read_problem
 from humble_sum.core.footing.solve import foot
 from humble_sum.core.footing.solver.deadline import until
-from humble_sum.core.footing.standalone import read_problem
 from humble_sum.core.statements.policy import Policy
 
 HARD = Path(__file__).parents[2] / "cases/hard"

@@ -61,7 +61,7 @@ class PlanTest(unittest.TestCase):
             where = figure.position
             assert where is not None
             self.assertIn(figure.printed.units, (where.floor, where.floor + 1))
-            if where.whole:
+            if where.exact:
                 self.assertEqual(figure.printed.units, where.floor)
             if figure.printed.own_rounding:
                 self.assertNotEqual(figure.printed.units, 0, "an amount was turned into zero")

@@ -165,10 +165,10 @@ class DemoTest(unittest.TestCase):
         pack = demo_income()
         off = Hold(statement="income", line="net", column="y26", printed=Decimal("41500000"))
         pack = pack.model_copy(update={"holds": (off,)})
-        whole = prove_pack(pack)
-        none = plan(whole)
+        pack_proof = prove_pack(pack)
+        none = plan(pack_proof)
         assert isinstance(none, NoPlan)
-        (wider,) = settlings(whole, none)
+        (wider,) = settlings(pack_proof, none)
         self.assertEqual((wider.release, wider.policy), (None, Policy(at_most=2)))
         found = self.footed(pack, at_most=2)
         self.assertEqual(wider.plan.added_drift, found.added_drift)
@@ -194,10 +194,10 @@ class DemoTest(unittest.TestCase):
         fresh = self.footed(changed.model_copy(update={"nudges": ()}))
         self.assertEqual(again.added_drift, fresh.added_drift)
 
-        def spots(found: Plan) -> set[tuple[str, str, int]]:
+        def refs(found: Plan) -> set[tuple[str, str, int]]:
             return {(nudge.line, nudge.column, nudge.units - nudge.own_rounding) for nudge in found.nudges}
 
-        self.assertLessEqual(len(spots(again) ^ spots(first)), len(spots(fresh) ^ spots(first)))
+        self.assertLessEqual(len(refs(again) ^ refs(first)), len(refs(fresh) ^ refs(first)))
 
     def test_among_equal_calls_the_kept_one_stays(self) -> None:
         where = position(Decimal("1.4"), 0)

@@ -12,8 +12,8 @@ from hypothesis import strategies as st
 from humble_sum.core.amounts import amount_text
 from humble_sum.core.errors import InputError
 from humble_sum.core.footing.problem import Problem, abs_drift
+from humble_sum.core.footing.problem_json import answer, read_problem
 from humble_sum.core.footing.solve import foot
-from humble_sum.core.footing.standalone import answer, read_problem
 from tests.making import cases
 
 Bare = dict[str, Any]

@@ -5,9 +5,9 @@ from typing import Any
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from humble_sum.core.intake.code_clauses import look_of
 from humble_sum.core.intake.draft import draft
 from humble_sum.core.intake.looks import Looks
-from humble_sum.core.intake.number_codes import look_of
 from humble_sum.core.intake.table import SheetCell, Table
 from humble_sum.core.printing.clauses import read_clauses
 from humble_sum.core.printing.figure import print_amount

@@ -18,7 +18,7 @@ from humble_sum.core.intake.found_ties import found_ties
 from humble_sum.core.intake.packing import Kept, pack_of
 from humble_sum.core.intake.periods import Period, period_of
 from humble_sum.core.intake.questions import questions
-from humble_sum.core.intake.report import settled
+from humble_sum.core.intake.reading_report import settled
 from humble_sum.core.intake.table import Table, cell_place, column_index, column_letters
 from humble_sum.core.intake.table_sentence import Open, Told, column_sentence, row_sentence, table_sentence
 from humble_sum.core.proof.pack_proof import prove_pack

@@ -3,7 +3,7 @@ import unittest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from humble_sum.core.intake.formulas import signed_cells
+from humble_sum.core.intake.signed_cells import signed_cells
 
 
 class FormulasTest(unittest.TestCase):

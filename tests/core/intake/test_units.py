@@ -5,7 +5,7 @@ import unittest
 from decimal import Decimal
 from pathlib import Path
 
-from humble_sum.core.intake.amounts import read
+from humble_sum.core.intake.amount_reading import read
 from humble_sum.core.intake.decisions import TableDecided, UnitName
 from humble_sum.core.intake.draft import draft
 from humble_sum.core.intake.draft_lines import DraftLine

@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from humble_sum.core.amounts import of_units
 from humble_sum.core.places.agreement import agreement
 from humble_sum.core.places.placed_figure import Placed, Placer, unit_of
-from humble_sum.core.places.report import placed_on
+from humble_sum.core.places.places_report import placed_on
 from humble_sum.core.printing.figure import print_amount
 from humble_sum.core.printing.rounding import position, round_units
 from humble_sum.core.proof.pack_proof import PackProof, prove_pack
@@ -31,9 +31,9 @@ def two(now: str | None, then: str | None, **clauses: Any) -> PackProof:
     return prove_pack(pack(statement({"a": [now, then]}, {}), rule("all", clauses)))
 
 
-def placed(whole: PackProof, measure: Measure = "figure", **more: Any) -> Placed:
+def placed(pack_proof: PackProof, measure: Measure = "figure", **more: Any) -> Placed:
     against = None if measure == "figure" else ("s", "a", "then")
-    return Placer(whole, "tile").shown(
+    return Placer(pack_proof, "tile").shown(
         Shows(figure=("s", "a", "now"), measure=measure, against=against, **more)
     )
 
@@ -62,11 +62,11 @@ class FigureTest(unittest.TestCase):
     def test_what_follows_is_the_rounding_of_the_exact_amount(
         self, amount: Decimal, scale: str, decimals: int
     ) -> None:
-        whole = two(str(amount), "0", scale="lakhs", decimals={"fixed": 1})
-        found = placed(whole, clauses={"scale": scale, "decimals": {"fixed": decimals}})
+        pack_proof = two(str(amount), "0", scale="lakhs", decimals={"fixed": 1})
+        found = placed(pack_proof, clauses={"scale": scale, "decimals": {"fixed": decimals}})
         page = found.page
         assert page is not None and found.clauses is not None and found.printed is not None
-        self.assertEqual(found.text, print_amount(amount, found.clauses).whole)
+        self.assertEqual(found.text, print_amount(amount, found.clauses).full_text)
         stands = agreement(found)
         unit = unit_of(amount, found.clauses)
         if unit == page.exponent:
@@ -94,8 +94,8 @@ class FigureTest(unittest.TestCase):
 
     def test_what_a_reader_who_rounds_the_page_gets_is_said(self) -> None:
         # 14.46 prints as 14.5 on the page and as 14 in whole; who rounds the page gets 15.
-        whole = two("14.46", "0", decimals={"fixed": 1})
-        found = placed(whole, clauses={"decimals": {"fixed": 0}})
+        pack_proof = two("14.46", "0", decimals={"fixed": 1})
+        found = placed(pack_proof, clauses={"decimals": {"fixed": 0}})
         self.assertEqual(found.text, "14")
         self.assertIn("A reader who rounds the page’s 14.5 gets 15", agreement(found).says)
 
@@ -113,7 +113,7 @@ class FigureTest(unittest.TestCase):
 
 class MeasureTest(unittest.TestCase):
     def test_measures_print_as_they_mean(self) -> None:
-        whole = two("150", "120", currency="INR", money_shown="every", locale="en-IN")
+        pack_proof = two("150", "120", currency="INR", money_shown="every", locale="en-IN")
         texts = {
             "change": "₹30",
             "change_percent": "25.0%",
@@ -121,11 +121,11 @@ class MeasureTest(unittest.TestCase):
             "share": "125.0%",
         }
         for measure, text in texts.items():
-            self.assertEqual(placed(whole, measure).text, text)  # type: ignore[arg-type]
+            self.assertEqual(placed(pack_proof, measure).text, text)  # type: ignore[arg-type]
         percents = two("0.946", "0.954", form="percent", decimals={"fixed": 1})
         self.assertEqual(placed(percents, "change_points").text, "−0.8\u00a0pp")
         added = Shows(figure=("s", "a", "now"), measure="sum", columns=("now", "then"))
-        self.assertEqual(Placer(whole, "tile").shown(added).text, "₹270")
+        self.assertEqual(Placer(pack_proof, "tile").shown(added).text, "₹270")
 
     def test_where_a_measure_has_no_meaning_it_says_so(self) -> None:
         for now, then in (("5", "0"), ("5", "-4"), ("-5", "4")):
@@ -139,8 +139,8 @@ class MeasureTest(unittest.TestCase):
         self.assertEqual(placed(two("-277", "-273"), "change_percent").text, "1.5%")
 
     def test_from_printed_and_from_exact_amounts_may_differ_and_it_is_said(self) -> None:
-        whole = two("10.4", "9.6", decimals={"fixed": 0})
-        exact, printed = placed(whole, "change"), placed(whole, "change", printed=True)
+        pack_proof = two("10.4", "9.6", decimals={"fixed": 0})
+        exact, printed = placed(pack_proof, "change"), placed(pack_proof, "change", printed=True)
         self.assertEqual((exact.text, printed.text), ("1", "0"))
         self.assertIn("From printed ones it would print 0", agreement(exact).says)
         self.assertIn("From exact ones it would print 1", agreement(printed).says)
@@ -171,6 +171,6 @@ class DemoTest(unittest.TestCase):
 
     def test_every_tile_and_chart_of_the_demo_is_of_figures_that_are_there(self) -> None:
         for dashboard in DEMO.dashboards:
-            whole = prove_pack(in_edition(DEMO, dashboard.edition))
-            placed = [each for each in placed_on(dashboard, whole) if each.item.kind != "passage"]
+            pack_proof = prove_pack(in_edition(DEMO, dashboard.edition))
+            placed = [each for each in placed_on(dashboard, pack_proof) if each.item.kind != "passage"]
             self.assertTrue(all(each.agrees.off != "gone" for each in placed))

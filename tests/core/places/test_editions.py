@@ -10,9 +10,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from humble_sum.core.amounts import EXACT
+from humble_sum.core.changes.change_union import read_change
 from humble_sum.core.changes.commands import Applied, apply
-from humble_sum.core.changes.reading import read_change
-from humble_sum.core.changes.rulebook import alike, merged
+from humble_sum.core.changes.rulebook_use import alike, merged
 from humble_sum.core.errors import InputError
 from humble_sum.core.places.editions_beside import differences, in_editions, notes_on
 from humble_sum.core.proof.pack_proof import prove_pack
@@ -37,10 +37,10 @@ def change(of: Pack, **said: Any) -> Applied:
 class EditionTest(unittest.TestCase):
     def test_it_prints_by_its_rules_and_foots_on_its_own(self) -> None:
         board = in_edition(DEMO, "Board")
-        whole = prove_pack(board)
-        figures = whole.proofs["income"].figures
-        self.assertEqual([figures["net", c].printed.whole for c in ("y26", "y25")], ["4.1", "3.0"])
-        self.assertEqual(figures["claims", "y26"].printed.whole, "not yet known")
+        pack_proof = prove_pack(board)
+        figures = pack_proof.proofs["income"].figures
+        self.assertEqual([figures["net", c].printed.full_text for c in ("y26", "y25")], ["4.1", "3.0"])
+        self.assertEqual(figures["claims", "y26"].printed.full_text, "not yet known")
         footed = change(board, kind="foot").pack
         after = prove_pack(footed)
         self.assertEqual([after.count(s.id, "gap") for s in DEMO.statements], [0] * 5)
@@ -66,7 +66,7 @@ class EditionTest(unittest.TestCase):
         self.assertEqual((made.reach.editions, made.name), (("Board",), "Board, Statements"))
         costs = ("costs", "y26")
         texts = [
-            prove_pack(in_edition(base_of(said.pack), id)).proofs["income"].figures[costs].printed.whole
+            prove_pack(in_edition(base_of(said.pack), id)).proofs["income"].figures[costs].printed.full_text
             for id in (OWN, "Board", "Parent")
         ]
         self.assertEqual(texts, ["(2,770)", "−27.7", "(3,075)"])
@@ -130,7 +130,7 @@ class RatesTest(unittest.TestCase):
 
     def printed(self, of: Pack) -> list[str]:
         figures = prove_pack(in_edition(of, "Far")).proofs["s"].figures
-        return [figure.printed.whole for figure in figures.values()]
+        return [figure.printed.full_text for figure in figures.values()]
 
     def in_dollars(self) -> Pack:
         (of,) = self.far.statements
@@ -188,9 +188,9 @@ class RatesTest(unittest.TestCase):
         own = {"kind": "set_rate", "edition": "Far", "statement": "s", "line": "a", "rate": "0.25"}
         half = self.edit(self.in_dollars(), **own, column="now")
         self.assertEqual(self.printed(half), ["$1", "$2", "€5", "€10"])
-        whole = self.edit(half, **own, column="then")
-        self.assertEqual(self.printed(whole), ["€4", "€8", "€5", "€10"])
-        self.assertEqual(notes_on(prove_pack(in_edition(whole, "Far"))), [])
+        pack_proof = self.edit(half, **own, column="then")
+        self.assertEqual(self.printed(pack_proof), ["€4", "€8", "€5", "€10"])
+        self.assertEqual(notes_on(prove_pack(in_edition(pack_proof, "Far"))), [])
 
 
 class TranslationTest(unittest.TestCase):
@@ -215,9 +215,9 @@ class TranslationTest(unittest.TestCase):
             id="Far", name="Far", currency="EUR", rates=(Rate(column="now", rate=rate, quoted=quoted),)
         )
         made = pack(of, rule("money", {"currency": "INR"}), currency="INR", editions=(far,))
-        whole = prove_pack(in_edition(made, "Far"))
-        self.assertEqual([c.status for c in whole.proofs["s"].checks if c.status == "break"], [])
-        exact = exact_amounts(whole.pack.statements[0])
+        pack_proof = prove_pack(in_edition(made, "Far"))
+        self.assertEqual([c.status for c in pack_proof.proofs["s"].checks if c.status == "break"], [])
+        exact = exact_amounts(pack_proof.pack.statements[0])
         factor = far.rates[0].factor
         for id, amount in zip(ids, amounts, strict=True):
             self.assertEqual(exact[id, "now"], EXACT.multiply(amount, factor))
@@ -239,10 +239,10 @@ class TranslationTest(unittest.TestCase):
     def test_a_line_takes_up_the_translation_difference_and_everything_adds_and_ties(self) -> None:
         at = {"edition": "Parent", "figure": ["cash", "opening", "y26"], "column": "y25"}
         made = apply(prove_pack(DEMO), read_change({"kind": "translate_at"} | at)).pack
-        whole = prove_pack(in_edition(made, "Parent"))
-        breaks = [c for p in whole.proofs.values() for c in p.checks if c.status == "break"]
-        self.assertEqual((breaks, [t for t in whole.ties if t.status == "break"]), ([], []))
-        proof = whole.proofs["cash"]
+        pack_proof = prove_pack(in_edition(made, "Parent"))
+        breaks = [c for p in pack_proof.proofs.values() for c in p.checks if c.status == "break"]
+        self.assertEqual((breaks, [t for t in pack_proof.ties if t.status == "break"]), ([], []))
+        proof = pack_proof.proofs["cash"]
         line = next(each for each in proof.statement.lines if each.translation)
         opening, was = (proof.figures[id, c].exact for id, c in (("opening", "y26"), ("closing", "y25")))
         self.assertEqual(opening, was)
@@ -253,11 +253,13 @@ class TranslationTest(unittest.TestCase):
         own = prove_pack(made)
         self.assertEqual([own.count(s.id, "gap") for s in DEMO.statements], [15, 10, 6, 20, 0])
         self.assertNotIn("Translation difference", [row.line.label for row in rows(own.proofs["cash"])])
-        self.assertEqual(own.proofs["cash"].figures["closing", "y26"].printed.whole, "529")
+        self.assertEqual(own.proofs["cash"].figures["closing", "y26"].printed.full_text, "529")
 
     def test_counts_are_no_money(self) -> None:
-        whole = prove_pack(in_edition(DEMO, "Parent"))
-        self.assertEqual(whole.proofs["operations"].figures["crossings", "y25"].printed.whole, "17,204")
+        pack_proof = prove_pack(in_edition(DEMO, "Parent"))
+        self.assertEqual(
+            pack_proof.proofs["operations"].figures["crossings", "y25"].printed.full_text, "17,204"
+        )
 
     def test_rates_are_more_than_zero_and_columns_without_one_are_named(self) -> None:
         for rate in ("0", "-1"):
@@ -291,7 +293,7 @@ class BesideTest(unittest.TestCase):
     def test_a_figure_in_every_edition(self) -> None:
         proofs = {id: prove_pack(in_edition(DEMO, id)) for id in (OWN, "Board", "Parent")}
         found = in_editions(proofs, ("income", "freight", "y26"))
-        self.assertEqual([each.figure.printed.whole for each in found], ["411", "4.1", "457"])
+        self.assertEqual([each.figure.printed.full_text for each in found], ["411", "4.1", "457"])
         self.assertEqual(found[1].agrees.says, "A reader who rounds 411 gets 4.1 too.")
 
 
@@ -323,7 +325,7 @@ class SaidOnceTest(unittest.TestCase):
         said = change(DEMO, kind="set_clause", **hidden)
         proof = prove_pack(said.pack).proofs["income"]
         figure = proof.figures["fuel", "y26"]
-        self.assertEqual((figure.printed.whole, figure.printed.units), ("", -886))
+        self.assertEqual((figure.printed.full_text, figure.printed.units), ("", -886))
         self.assertEqual(proof.figures.texts[proof.grid.number["fuel", "y26"]], "")
         before = prove_pack(DEMO).proofs["income"]
         self.assertEqual([c.gap for c in proof.checks], [c.gap for c in before.checks])

@@ -8,8 +8,8 @@ from typing import Any, Literal
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from humble_sum.core.changes.change_union import read_change
 from humble_sum.core.changes.commands import apply
-from humble_sum.core.changes.reading import read_change
 from humble_sum.core.errors import InputError
 from humble_sum.core.places.passage_text import Mark, Unread, read_passage, write_passage
 from humble_sum.core.places.passages import Piece, SmallTable, printed_passage, refreshed
@@ -61,10 +61,10 @@ def direction(line: str, now: int, before: int) -> str:
     columns = [{"id": "a", "label": "A"}, {"id": "b", "label": "B"}]
     statement = {"id": "s", "name": "S", "title": "S", "columns": columns, "lines": lines}
     statements = (Statement.model_validate(statement),)
-    whole = prove_pack(Pack(entity="E", period="P", currency="INR", statements=statements))
+    pack_proof = prove_pack(Pack(entity="E", period="P", currency="INR", statements=statements))
     text = f"{{word rose/fell s:{line}:a s:{line}:b}}"
     passage = Passage(kind="passage", id="p", label="P", text=text)
-    (block,) = printed_passage(passage, whole, Placer(whole, "passage"))
+    (block,) = printed_passage(passage, pack_proof, Placer(pack_proof, "passage"))
     assert isinstance(block, list)
     return block[0].text
 

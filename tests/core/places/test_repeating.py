@@ -7,18 +7,18 @@ import unittest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from humble_sum.core.changes.change_union import read_change
 from humble_sum.core.changes.commands import apply
 from humble_sum.core.changes.item_sentence import chart_sentence
 from humble_sum.core.changes.passage_sentence import passage_sentence
 from humble_sum.core.changes.place_offers import ways_to_agree
 from humble_sum.core.changes.places_forward import dashboard_forward
-from humble_sum.core.changes.reading import read_change
 from humble_sum.core.errors import InputError
 from humble_sum.core.places.offered_marks import offered_marks, other_column
 from humble_sum.core.places.passages import Piece, printed_passage
 from humble_sum.core.places.placed_figure import Placer
+from humble_sum.core.places.places_report import placed_on
 from humble_sum.core.places.repeating import repeated_over
-from humble_sum.core.places.report import placed_on
 from humble_sum.core.proof.pack_proof import prove_pack
 from humble_sum.core.rules.words import Word
 from humble_sum.core.statements.pack import Pack
@@ -45,8 +45,8 @@ def printed(pack: Pack) -> list[str]:
     assert board is not None
     found = board.item("words")
     assert isinstance(found, Passage)
-    whole = prove_pack(pack)
-    blocks = printed_passage(found, whole, Placer(whole, "passage"))
+    pack_proof = prove_pack(pack)
+    blocks = printed_passage(found, pack_proof, Placer(pack_proof, "passage"))
     return ["".join(piece.text for piece in block) for block in blocks if isinstance(block, list)]
 
 
@@ -163,13 +163,13 @@ class WaysOutTest(unittest.TestCase):
             while True:
                 now = pack.dashboard(board.id)
                 assert now is not None
-                whole = prove_pack(pack)
-                off = [each for each in placed_on(now, whole) if each.agrees.standing == "disagrees"]
+                pack_proof = prove_pack(pack)
+                off = [each for each in placed_on(now, pack_proof) if each.agrees.standing == "disagrees"]
                 if not off:
                     break
                 way = ways_to_agree(off[0])[0]
                 assert way.change is not None
-                pack = apply(whole, read_change(way.change.model_dump(mode="json"))).pack
+                pack = apply(pack_proof, read_change(way.change.model_dump(mode="json"))).pack
                 after = pack.dashboard(board.id)
                 assert after is not None
                 left = [each for each in placed_on(after, prove_pack(pack)) if each.agrees.off]

@@ -2,7 +2,7 @@ import createClient from "openapi-fetch";
 import type { Readable, Writable } from "openapi-typescript-helpers";
 
 import type { components, paths } from "./schema";
-import { answered, refused } from "./trouble";
+import { answered, refused } from "./outages";
 
 type Schemas = Readable<components["schemas"]>;
 export type PackView = Schemas["PackView"];
@@ -146,7 +146,7 @@ export type ComparisonView = Schemas["ComparisonView"];
 /** How far long work has come. */
 export interface Progress {
   done: number;
-  whole: number;
+  total: number;
   says: string;
 }
 
@@ -227,7 +227,7 @@ function followed<Name extends "intake" | "footing" | "issued">(
         const result = told[name];
         if (result) return { data: result };
         if (told.problem) return { error: told.problem };
-        onProgress({ done: told.done ?? 0, whole: told.whole ?? 0, says: told.says ?? "" });
+        onProgress({ done: told.done ?? 0, total: told.total ?? 0, says: told.says ?? "" });
       }
       return { error: undefined };
     }),
@@ -242,9 +242,9 @@ async function* lines(body: ReadableStream<Uint8Array>): AsyncGenerator<Told> {
   for (;;) {
     const { value, done } = await reader.read();
     text += decoder.decode(value, { stream: !done });
-    const whole = text.split("\n");
-    text = whole.pop() ?? "";
-    for (const line of whole) yield JSON.parse(line) as Told;
+    const complete = text.split("\n");
+    text = complete.pop() ?? "";
+    for (const line of complete) yield JSON.parse(line) as Told;
     if (done) return;
   }
 }

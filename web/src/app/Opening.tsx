@@ -8,9 +8,9 @@ import { Beside } from "../beside/Beside";
 import { Desk } from "../desk/Desk";
 import { Figures } from "../figures/Figures";
 import { Footing } from "../footing/Footing";
-import { Away } from "../spine/Away";
+import { PutAway } from "../spine/PutAway";
 import { Issue } from "../issue/Issue";
-import { PackInHand } from "../pack/PackInHand";
+import { OpenPackProvider } from "../pack/OpenPack";
 import { Places } from "../places/Places";
 import { Rulebook } from "../rulebook/Rulebook";
 import { Button } from "../ui/Button";
@@ -70,7 +70,7 @@ export function Opening() {
   if (address.screen === "figures" && packs.data?.length === 0) return figures;
   if (chosen !== null && pack.data && statement) {
     return (
-      <PackInHand
+      <OpenPackProvider
         key={chosen}
         opened={{
           pack: pack.data,
@@ -90,7 +90,7 @@ export function Opening() {
         {address.screen === "issue" ? <Issue key={chosen} /> : null}
         {address.screen === "beside" ? <Beside /> : null}
         {address.screen === "page" ? <Desk key={statement.id} /> : null}
-      </PackInHand>
+      </OpenPackProvider>
     );
   }
   return (
@@ -101,7 +101,7 @@ export function Opening() {
       ) : null}
       {problem ? <Notice problem={problem} onClose={() => setProblem(null)} /> : null}
       {packs.isPending || pack.isLoading ? <p role="status">Opening…</p> : null}
-      {packs.data?.length === 0 ? <Away /> : null}
+      {packs.data?.length === 0 ? <PutAway /> : null}
       {packs.data?.length === 0 ? (
         <p>
           <Button main onClick={() => go({ screen: "figures" })}>

@@ -3,7 +3,7 @@ import { useMemo, useRef } from "react";
 import type { EditionView } from "../api/client";
 import { useBeside, useEditions } from "../api/places";
 import { WorkScreen } from "../frame/WorkScreen";
-import { useActs, usePack } from "../pack/PackInHand";
+import { usePackControls, usePack } from "../pack/OpenPack";
 import type { Action } from "../pack/actions";
 import { Notice } from "../words/Notice";
 import { BesidePage } from "./BesidePage";
@@ -12,7 +12,7 @@ import { EditionMargin } from "./EditionMargin";
 /** Two editions of a statement beside each other, and what differs between them other than scale. */
 export function Beside() {
   const { pack, statement, address, says, problem } = usePack();
-  const { setProblem } = useActs();
+  const { setProblem } = usePackControls();
   const editions = useEditions(pack.id, pack.revision).data ?? [];
   const other = otherOf(editions, pack.edition, address.beside);
   const view = useBeside(pack.id, pack.revision, statement, other?.id ?? null).data;
@@ -62,7 +62,7 @@ function nextDifference(page: HTMLElement | null): void {
 
 function useBesideActions(other: EditionView | undefined, next: () => void): Action[] {
   const { pack, busy } = usePack();
-  const { act, go, keep } = useActs();
+  const { act, go, keep } = usePackControls();
   return useMemo(
     () => [
       { name: "Next difference", key: "d", button: "Next difference", off: !other, run: next },

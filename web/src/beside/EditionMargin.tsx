@@ -1,5 +1,5 @@
 import type { EditionView } from "../api/client";
-import { useActs, usePack } from "../pack/PackInHand";
+import { usePackControls, usePack } from "../pack/OpenPack";
 import { Button } from "../ui/Button";
 import { Words } from "../words/Words";
 import { Rates } from "./Rates";
@@ -13,7 +13,7 @@ interface Props {
 /** What is said only in each edition, its rates, and what differs between the two in view. */
 export function EditionMargin({ editions, other, differences }: Props) {
   const { pack } = usePack();
-  const { go } = useActs();
+  const { go } = usePackControls();
   const others = editions.filter((each) => each.id !== pack.edition && each.id !== other?.id);
   return (
     <>
@@ -48,7 +48,7 @@ export function EditionMargin({ editions, other, differences }: Props) {
 }
 
 function OnlyIn({ edition }: { edition: EditionView }) {
-  const { act, keep, go } = useActs();
+  const { act, keep, go } = usePackControls();
   const { pack } = usePack();
   const own = edition.remove === null;
   if (own && edition.rules.length === 0) return null;

@@ -1,7 +1,7 @@
 import { useState } from "react";
 
 import type { EditionView } from "../api/client";
-import { useActs, usePack } from "../pack/PackInHand";
+import { usePackControls, usePack } from "../pack/OpenPack";
 
 type Rate = EditionView["rates"][number];
 
@@ -28,7 +28,7 @@ export function Rates({ edition }: { edition: EditionView }) {
 }
 
 function RateRow({ row }: { row: Rate }) {
-  const { keep } = useActs();
+  const { keep } = usePackControls();
   const [rate, setRate] = useState(row.rate);
   const [source, setSource] = useState(row.source);
   const done = () => {

@@ -4,8 +4,8 @@ import { useCallback, useMemo, useRef } from "react";
 import type { ProofView } from "../api/client";
 import { proofQuery } from "../api/queries";
 import { Margin } from "../margin/Margin";
-import { FigureInHand, useHand } from "../pack/FigureInHand";
-import { useActs, usePack } from "../pack/PackInHand";
+import { SelectionProvider, useSelection } from "../pack/SelectedFigure";
+import { usePackControls, usePack } from "../pack/OpenPack";
 import { showFigure, showSelected } from "../pack/focus";
 import { Page } from "../page/Page";
 import type { Drop } from "../page/dragging";
@@ -26,17 +26,17 @@ export function Desk() {
   const compared = tried && kept && (foots || !kept.large) ? kept : null;
   if (!proof) return <p className="p-10">Opening…</p>;
   return (
-    <FigureInHand proof={proof}>
+    <SelectionProvider proof={proof}>
       <Laid before={compared} />
-    </FigureInHand>
+    </SelectionProvider>
   );
 }
 
 /** The desk laid out around one page. */
 function Laid({ before }: { before: ProofView | null }) {
   const { statement, tying } = usePack();
-  const { act, setTying } = useActs();
-  const { proof, place } = useHand();
+  const { act, setTying } = usePackControls();
+  const { proof, place } = useSelection();
   const margin = useRef<HTMLElement>(null);
   const actions = useDeskActions(margin);
   useWayBack(showSelected);

@@ -1,8 +1,8 @@
 import { ToggleGroup } from "radix-ui";
 
 import { Actions } from "../frame/Actions";
-import { useHand } from "../pack/FigureInHand";
-import { useActs, usePack } from "../pack/PackInHand";
+import { useSelection } from "../pack/SelectedFigure";
+import { usePackControls, usePack } from "../pack/OpenPack";
 import type { Action } from "../pack/actions";
 import { LENSES } from "../pack/address";
 import { LENS_SAID, PAGE_KEYS } from "./useDeskActions";
@@ -10,8 +10,8 @@ import { LENS_SAID, PAGE_KEYS } from "./useDeskActions";
 /** The statement's name, the lenses, and what to do next. */
 export function TopBar({ actions }: { actions: readonly Action[] }) {
   const { address, says } = usePack();
-  const { go } = useActs();
-  const { proof } = useHand();
+  const { go } = usePackControls();
+  const { proof } = useSelection();
   const { lens } = address;
   return (
     <header className="col-span-2 flex items-center gap-2 border-b xl:gap-3 border-hairline bg-panel px-4 print:hidden">

@@ -2,10 +2,10 @@ import type { RefObject } from "react";
 import { useCallback, useMemo } from "react";
 
 import type { Change } from "../api/client";
-import type { Step } from "../pack/deeds";
-import { useHand, useHandActs } from "../pack/FigureInHand";
-import type { Spot } from "../pack/PackInHand";
-import { useActs, usePack } from "../pack/PackInHand";
+import type { Step } from "../pack/commands";
+import { useSelection, useSelectionControls } from "../pack/SelectedFigure";
+import type { FigureRef } from "../pack/OpenPack";
+import { usePackControls, usePack } from "../pack/OpenPack";
 import type { Action } from "../pack/actions";
 import type { Lens } from "../pack/address";
 import { LENSES } from "../pack/address";
@@ -39,9 +39,9 @@ const STEPS: readonly [string, Step, string][] = [
 /** Everything that can be done on the page, by key, button or name. */
 export function useDeskActions(margin: RefObject<HTMLElement | null>): Action[] {
   const { statement, busy, trial, trying, tying } = usePack();
-  const { act, say, go, setTrying, setTying, keepTrial, dropTrial, copy, copied } = useActs();
-  const { proof, place, lines, gaps, active } = useHand();
-  const { visit, setNaming } = useHandActs();
+  const { act, say, go, setTrying, setTying, keepTrial, dropTrial, copy, copied } = usePackControls();
+  const { proof, place, lines, gaps, active } = useSelection();
+  const { visit, setNaming } = useSelectionControls();
 
   const step = useCallback(
     (by: 1 | -1) => {
@@ -62,7 +62,7 @@ export function useDeskActions(margin: RefObject<HTMLElement | null>): Action[] 
 
   return useMemo<Action[]>(() => {
     const none = place === null;
-    const spot: Spot = [statement, place?.line ?? "", place?.column ?? ""];
+    const spot: FigureRef = [statement, place?.line ?? "", place?.column ?? ""];
     return [
       { name: "Next gap", key: "n", button: "Next gap", dim: gaps.length === 0, run: () => step(1) },
       { name: "Previous gap", key: "p", run: () => step(-1) },
@@ -169,7 +169,7 @@ export function useDeskActions(margin: RefObject<HTMLElement | null>): Action[] 
   ]);
 }
 
-function holding(held: boolean, spot: Spot): Change {
+function holding(held: boolean, spot: FigureRef): Change {
   const [statement, line, column] = spot;
   if (held) return { kind: "release", statement, figures: [spot] };
   return { kind: "hold", statement, line, column, reason: "" };

@@ -3,16 +3,16 @@ import { useMemo, useState } from "react";
 import type { PackView } from "../api/client";
 import { WorkScreen } from "../frame/WorkScreen";
 import { Notice } from "../words/Notice";
-import { Working } from "../words/Working";
+import { WorkProgress } from "../words/WorkProgress";
 import { Comparison } from "./Comparison";
-import { InHandSentence } from "./InHandSentence";
-import { Keeping } from "./Keeping";
-import type { Whose } from "./Keeping";
+import { TableSentence } from "./TableSentence";
+import { Destination } from "./Destination";
+import type { Whose } from "./Destination";
 import { Questions } from "./Questions";
 import { Source } from "./Source";
 import { Sources } from "./Sources";
-import type { InHand } from "./TableInHand";
-import { TableInHand } from "./TableInHand";
+import type { OpenPack } from "./OpenTable";
+import { OpenTable } from "./OpenTable";
 import { TakenInFooter } from "./TakenInFooter";
 import { useFiguresActions } from "./useFiguresActions";
 import { useIntake } from "./useIntake";
@@ -31,7 +31,7 @@ export function Figures({ pack, intake: id, onIntake, onBack, onKept }: Props) {
   const { intake, comparison, decide } = taken;
   const [at, setAt] = useState(0);
   const [asking, setQuestion] = useState(0);
-  const [inHand, setInHand] = useState<InHand>(null);
+  const [inHand, setInHand] = useState<OpenPack>(null);
   const [more, setMore] = useState(false);
   const [whose, setWhose] = useState<Whose>({
     next: pack !== null,
@@ -79,8 +79,8 @@ export function Figures({ pack, intake: id, onIntake, onBack, onKept }: Props) {
         intake && draft ? (
           <>
             <Questions draft={draft} at={question} onVisit={setQuestion} decide={here} />
-            <InHandSentence intake={intake} table={table} inHand={inHand} decide={here} />
-            <Keeping
+            <TableSentence intake={intake} table={table} inHand={inHand} decide={here} />
+            <Destination
               intake={intake}
               pack={pack}
               whose={whose}
@@ -102,12 +102,12 @@ export function Figures({ pack, intake: id, onIntake, onBack, onKept }: Props) {
       }
     >
       {taken.problem ? <Notice problem={taken.problem} onClose={() => taken.setProblem(null)} /> : null}
-      {taken.progress ? <Working doing="Reading" progress={taken.progress} onStop={taken.stop} /> : null}
+      {taken.progress ? <WorkProgress doing="Reading" progress={taken.progress} onStop={taken.stop} /> : null}
       {!intake || more ? <Source taken={taken} more={intake !== null} onDone={() => setMore(false)} /> : null}
       {intake ? <Sources taken={taken} intake={intake} /> : null}
       {comparison ? <Comparison comparison={comparison} decide={decide} /> : null}
       {draft ? (
-        <TableInHand draft={draft} inHand={inHand} asked={asked} onTake={setInHand} decide={here} />
+        <OpenTable draft={draft} inHand={inHand} asked={asked} onTake={setInHand} decide={here} />
       ) : null}
     </WorkScreen>
   );

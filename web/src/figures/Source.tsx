@@ -4,8 +4,8 @@ import { useState } from "react";
 
 import { api, taken as answered } from "../api/client";
 import { Button } from "../ui/Button";
-import type { Given } from "./given";
-import { chosen, dropped, ofFile } from "./given";
+import type { Given } from "./pickedFile";
+import { chosen, dropped, ofFile } from "./pickedFile";
 import type { TakenIn } from "./useIntake";
 
 interface Props {

@@ -2,7 +2,7 @@ import { useState } from "react";
 
 import type { IntakeView } from "../api/client";
 import { Button } from "../ui/Button";
-import { ofFile } from "./given";
+import { ofFile } from "./pickedFile";
 import type { TakenIn } from "./useIntake";
 
 interface Props {

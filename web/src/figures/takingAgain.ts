@@ -1,7 +1,7 @@
 import type { IntakeView, Progress } from "../api/client";
 import { takeSource } from "../api/client";
-import type { Given } from "./given";
-import { again } from "./given";
+import type { Given } from "./pickedFile";
+import { again } from "./pickedFile";
 
 /** One source to be taken again: from a file that was chosen for it, or with another query. */
 export interface Again {
@@ -31,7 +31,7 @@ export async function takenAgain(
       lost.push(name);
       continue;
     }
-    onProgress({ done: 0, whole: 1, says: name });
+    onProgress({ done: 0, total: 1, says: name });
     const asked = only?.query ?? query ?? "";
     const how = { name, into: intake.id, again: "true", query: asked } as const;
     read = await takeSource(file, how, stop, onProgress);

@@ -2,7 +2,7 @@ import { useMemo } from "react";
 
 import type { PackView } from "../api/client";
 import type { Action } from "../pack/actions";
-import type { Whose } from "./Keeping";
+import type { Whose } from "./Destination";
 import type { TakenIn } from "./useIntake";
 
 interface Asked {

@@ -4,7 +4,7 @@ import { useEffect, useMemo, useRef, useState } from "react";
 import type { Acceptance, ComparisonView, Forward, IntakeView, PackView, Problem } from "../api/client";
 import { api, Refusal, taken, takeSource } from "../api/client";
 import type { Progress } from "../api/client";
-import type { Given } from "./given";
+import type { Given } from "./pickedFile";
 import type { Again } from "./takingAgain";
 import { takenAgain } from "./takingAgain";
 
@@ -104,7 +104,7 @@ export function useIntake(
           let at = into();
           for (const each of files) {
             const { name } = each;
-            setProgress({ done: 0, whole: 1, says: name });
+            setProgress({ done: 0, total: 1, says: name });
             const how = { name, ...(at === null ? {} : { into: at }) };
             const read = await takeSource(await each.read(), how, controller.signal, setProgress);
             given.current.set(name, each);

@@ -2,13 +2,13 @@ import { useCallback, useMemo, useState } from "react";
 
 import type { FootingPageView, Foot } from "../api/client";
 import { WorkScreen } from "../frame/WorkScreen";
-import { useActs, usePack } from "../pack/PackInHand";
+import { usePackControls, usePack } from "../pack/OpenPack";
 import type { Action } from "../pack/actions";
 import { showFigure, showSelected } from "../pack/focus";
 import { Notice } from "../words/Notice";
-import { After } from "./After";
-import { Moves } from "./Moves";
-import { Placed } from "./Placed";
+import { AfterFooting } from "./AfterFooting";
+import { MovedFigures } from "./MovedFigures";
+import { PlacesToSettle } from "./PlacesToSettle";
 import { Plan } from "./Plan";
 import { Relations } from "./Relations";
 import { Searching } from "./Searching";
@@ -19,7 +19,7 @@ type Relation = FootingPageView["relations"][number]["relations"][number];
 /** Footing: every relation in words, the plan as a sentence, and what it would move. */
 export function Footing() {
   const { pack, says, problem } = usePack();
-  const { go, keep, setProblem } = useActs();
+  const { go, keep, setProblem } = usePackControls();
   const [foot, setFoot] = useState<Foot | null>(null);
   const planning = usePlanning(pack, foot);
   const { page, error, progress } = planning;
@@ -45,8 +45,8 @@ export function Footing() {
       margin={
         <>
           {problem ? <Notice problem={problem} onClose={() => setProblem(null)} /> : null}
-          {page ? <After page={page} onPlan={setFoot} onVisit={visit} /> : null}
-          <Placed />
+          {page ? <AfterFooting page={page} onPlan={setFoot} onVisit={visit} /> : null}
+          <PlacesToSettle />
         </>
       }
       footer={page ? footer(page) : ""}
@@ -55,7 +55,7 @@ export function Footing() {
       {error ? <p role="alert">{error.message}</p> : null}
       <Searching planning={planning} onKeep={keepPlan} />
       {page?.after ? (
-        <Moves
+        <MovedFigures
           moves={page.moves}
           foot={page.foot}
           kept={page.kept}
@@ -87,7 +87,7 @@ export function Footing() {
 }
 
 function useFootingActions(page: FootingPageView | undefined, keepPlan: () => void): Action[] {
-  const { go, act, keep, tryOut } = useActs();
+  const { go, act, keep, tryOut } = usePackControls();
   return useMemo(() => {
     const toPage = () => {
       go({ screen: "page" });

@@ -1,7 +1,7 @@
 import { useEffect, useRef } from "react";
 
 import type { Foot, FootingPageView } from "../api/client";
-import { useActs } from "../pack/PackInHand";
+import { usePackControls } from "../pack/OpenPack";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 
@@ -12,7 +12,7 @@ interface Props {
 
 /** Why no plan exists, and every way out of it. */
 export function Impossible({ impossible, onPlan }: Props) {
-  const { keep } = useActs();
+  const { keep } = usePackControls();
   // The way out has the focus where nothing else does, so that it is one key away.
   const way = useRef<HTMLButtonElement>(null);
   useEffect(() => {

@@ -49,7 +49,7 @@ export function usePlanning(pack: PackView, foot: Foot | null): Planning {
   return {
     page: data,
     error,
-    progress: isFetching && late ? (progress ?? { done: 0, whole: 0, says: "planning" }) : null,
+    progress: isFetching && late ? (progress ?? { done: 0, total: 0, says: "planning" }) : null,
     stop: () => void client.cancelQueries({ queryKey }),
     end: () =>
       taken(

@@ -2,7 +2,7 @@ import { useMemo, useState } from "react";
 
 import type { Action } from "../pack/actions";
 import { useActions } from "../pack/actions";
-import { useMaybePack } from "../pack/PackInHand";
+import { useMaybePack } from "../pack/OpenPack";
 import { Button } from "../ui/Button";
 import { AllKeys } from "./AllKeys";
 import { Find } from "./Find";

@@ -3,7 +3,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useSyncExternalStore } from "react";
 
 import { api } from "../api/client";
-import { onTrouble, trouble } from "../api/trouble";
+import { onTrouble, trouble } from "../api/outages";
 
 const AGAIN = 3000;
 

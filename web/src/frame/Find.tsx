@@ -2,7 +2,7 @@ import { Command } from "cmdk";
 import { useDeferredValue, useState } from "react";
 
 import { useFound } from "../api/queries";
-import { useActs, usePack } from "../pack/PackInHand";
+import { usePackControls, usePack } from "../pack/OpenPack";
 import type { Action } from "../pack/actions";
 import { keySaid } from "../pack/actions";
 import { showFigure } from "../pack/focus";
@@ -17,18 +17,18 @@ interface Props {
 /** Find any figure of any statement, a statement, or something to do, by typing part of its name. */
 export function Find({ actions, onClose }: Props) {
   const { pack, where } = usePack();
-  const { go } = useActs();
+  const { go } = usePackControls();
   const [typed, setTyped] = useState("");
   const { data } = useFound(where, pack.revision, useDeferredValue(typed));
   // What was found for fewer letters is not what Enter should take.
   const figures = data?.filter(({ name }) => hasEveryWord(name, typed));
   const statements = pack.statements.filter(({ title }) => hasEveryWord(`statement ${title}`, typed));
-  const deeds = actions.filter(({ name, off }) => !off && hasEveryWord(name, typed));
+  const matches = actions.filter(({ name, off }) => !off && hasEveryWord(name, typed));
   const then = (run: () => void) => () => {
     onClose();
     run();
   };
-  const nothing = figures?.length === 0 && statements.length + deeds.length === 0;
+  const nothing = figures?.length === 0 && statements.length + matches.length === 0;
   return (
     <Sheet open onClose={onClose} title="Find" says="A figure, a statement, or something to do.">
       <Command label="Find" shouldFilter={false}>
@@ -72,9 +72,9 @@ export function Find({ actions, onClose }: Props) {
               ))}
             </Command.Group>
           ) : null}
-          {deeds.length > 0 ? (
+          {matches.length > 0 ? (
             <Command.Group heading="To do" className={GROUP}>
-              {deeds.map(({ name, key, run }) => (
+              {matches.map(({ name, key, run }) => (
                 <Command.Item key={name} value={`do ${name}`} className={ITEM} onSelect={then(run)}>
                   {name}
                   <span>{keySaid(key)}</span>

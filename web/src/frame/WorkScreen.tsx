@@ -1,7 +1,7 @@
 import type { ReactNode } from "react";
 
 import type { Action } from "../pack/actions";
-import { useMaybePack } from "../pack/PackInHand";
+import { useMaybePack } from "../pack/OpenPack";
 import { Spine } from "../spine/Spine";
 import { Actions } from "./Actions";
 

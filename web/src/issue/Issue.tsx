@@ -1,22 +1,22 @@
 import { useMemo } from "react";
 
 import { WorkScreen } from "../frame/WorkScreen";
-import { useActs, usePack } from "../pack/PackInHand";
+import { usePackControls, usePack } from "../pack/OpenPack";
 import type { Action } from "../pack/actions";
 import { showSelected } from "../pack/focus";
 import { Notice } from "../words/Notice";
-import { Working } from "../words/Working";
-import { IssuedBefore, SinceIssue } from "./Before";
+import { WorkProgress } from "../words/WorkProgress";
+import { IssuedBefore, SinceIssue } from "./EarlierIssues";
 import { LastChecks, Mark } from "./LastChecks";
-import { Outgoing } from "./Outgoing";
-import { Signed } from "./Signed";
+import { IssueFiles } from "./IssueFiles";
+import { Signatures } from "./Signatures";
 import type { Issuing } from "./useIssue";
 import { useIssue } from "./useIssue";
 
 /** Issue: what leaves the desk, checked, frozen and numbered. */
 export function Issue() {
   const { pack, says, problem } = usePack();
-  const { setProblem } = useActs();
+  const { setProblem } = usePackControls();
   const issuing = useIssue();
   const { page, error, saying, say, withdraw } = issuing;
   const actions = useIssueActions(issuing);
@@ -79,11 +79,11 @@ export function Issue() {
             onReason={(check, reason) => say({ reasons: { ...saying.reasons, [check]: reason } })}
           />
           {issuing.progress ? (
-            <Working doing="Making:" progress={issuing.progress} onStop={issuing.stop} />
+            <WorkProgress doing="Making:" progress={issuing.progress} onStop={issuing.stop} />
           ) : null}
           <div className="grid grid-cols-1 gap-8 pt-3 lg:grid-cols-2">
-            <Outgoing page={page} issuing={issuing} />
-            <Signed issuing={issuing} />
+            <IssueFiles page={page} issuing={issuing} />
+            <Signatures issuing={issuing} />
           </div>
         </article>
       ) : null}
@@ -93,7 +93,7 @@ export function Issue() {
 
 function useIssueActions(issuing: Issuing): Action[] {
   const { page, issue, busy } = issuing;
-  const { act, go } = useActs();
+  const { act, go } = usePackControls();
   return useMemo(
     () => [
       {

@@ -1,7 +1,7 @@
 import { Check } from "lucide-react";
 
 import type { LastCheck } from "../api/client";
-import { useActs } from "../pack/PackInHand";
+import { usePackControls } from "../pack/OpenPack";
 import { showFigure } from "../pack/focus";
 
 interface Props {
@@ -35,7 +35,7 @@ function OneCheck({
   reason: string;
   onReason: (reason: string) => void;
 }) {
-  const { act } = useActs();
+  const { act } = usePackControls();
   const open = check.open.length + check.more;
   const { settle } = check;
   return (
@@ -103,7 +103,7 @@ export function Mark({ open }: { open: number }) {
 }
 
 function Visit({ open }: { open: LastCheck["open"][number] }) {
-  const { go } = useActs();
+  const { go } = usePackControls();
   const { figure, statement, dashboard } = open;
   const visit = () => {
     if (dashboard) {

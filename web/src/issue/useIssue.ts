@@ -4,7 +4,7 @@ import { useRef, useState } from "react";
 import type { IssuePage, IssueState, Progress } from "../api/client";
 import { api, author, issueEdition, Refusal, setAuthor, taken } from "../api/client";
 import { issueQuery } from "../api/queries";
-import { useActs, usePack } from "../pack/PackInHand";
+import { usePackControls, usePack } from "../pack/OpenPack";
 
 /** What whoever issues says of it. What was typed stays while checks are settled elsewhere. */
 export interface Saying {
@@ -38,7 +38,7 @@ export interface Issuing {
 /** The edition in hand on its way out. */
 export function useIssue(): Issuing {
   const { pack } = usePack();
-  const { say: tell, setProblem } = useActs();
+  const { say: tell, setProblem } = usePackControls();
   const client = useQueryClient();
   const query = useQuery(issueQuery(pack.id, pack.revision));
   const page = query.data;
@@ -71,7 +71,7 @@ export function useIssue(): Issuing {
       const controller = new AbortController();
       stopping.current = controller;
       setProblem(null);
-      setProgress({ done: 0, whole: 1, says: "the checks" });
+      setProgress({ done: 0, total: 1, says: "the checks" });
       return issueEdition(
         pack.id,
         {

@@ -1,7 +1,7 @@
 import { useState } from "react";
 
 import type { FigureView } from "../api/client";
-import { useActs, usePack } from "../pack/PackInHand";
+import { usePackControls, usePack } from "../pack/OpenPack";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 
@@ -27,7 +27,7 @@ export function Contents({ figure }: { figure: FigureView }) {
 /** The amount put right, for a reason that history keeps. */
 function Correct({ figure }: { figure: FigureView }) {
   const { statement } = usePack();
-  const { keep } = useActs();
+  const { keep } = usePackControls();
   const [amount, setAmount] = useState("");
   const [reason, setReason] = useState("");
   const { line, column } = figure;
@@ -60,7 +60,7 @@ function Correct({ figure }: { figure: FigureView }) {
 
 function OfLine({ figure }: { figure: FigureView }) {
   const { statement } = usePack();
-  const { keep } = useActs();
+  const { keep } = usePackControls();
   const { line } = figure;
   // It joins the total that its neighbour is a part of.
   const total = figure.structure.sentence.find((word) => typeof word === "object" && word.clause === "total");
@@ -89,7 +89,7 @@ function OfLine({ figure }: { figure: FigureView }) {
 
 function OfColumn({ figure }: { figure: FigureView }) {
   const { statement } = usePack();
-  const { keep } = useActs();
+  const { keep } = usePackControls();
   const { column } = figure;
   return (
     <Adding
@@ -112,7 +112,7 @@ function OfColumn({ figure }: { figure: FigureView }) {
 
 function OfStatement() {
   const { pack, statement } = usePack();
-  const { keep } = useActs();
+  const { keep } = usePackControls();
   const own = pack.statements.find((each) => each.id === statement);
   const place = pack.statements.findIndex((each) => each.id === statement);
   const [name, setName] = useState(own?.name ?? "");

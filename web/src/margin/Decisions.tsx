@@ -1,10 +1,10 @@
 import type { FigureView } from "../api/client";
-import { useActs } from "../pack/PackInHand";
+import { usePackControls } from "../pack/OpenPack";
 import { LEVELS } from "../words/levels";
 
 /** Which rule decided each clause of the figure, the narrowest rule first. */
 export function Decisions({ figure }: { figure: FigureView }) {
-  const { go } = useActs();
+  const { go } = usePackControls();
   return (
     <section aria-labelledby="decisions">
       <h2 id="decisions" className="mb-1 text-[12px] font-semibold text-soft">

@@ -1,14 +1,14 @@
 import { useState } from "react";
 
 import type { FigureView } from "../api/client";
-import { useActs } from "../pack/PackInHand";
+import { usePackControls } from "../pack/OpenPack";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 import { Words } from "../words/Words";
 
 /** What stands over the figure's column: its label, or a day or month that follows the locale. */
 export function Heading({ figure }: { figure: FigureView }) {
-  const { act } = useActs();
+  const { act } = usePackControls();
   const [open, setOpen] = useState(false);
   const { column_label, column_date, column_heading: heading } = figure;
   if (!open) {

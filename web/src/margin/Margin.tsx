@@ -3,17 +3,17 @@ import { memo, useDeferredValue } from "react";
 
 import type { FigureView } from "../api/client";
 import { useFigure } from "../api/queries";
-import { useHand } from "../pack/FigureInHand";
-import { useActs, usePack } from "../pack/PackInHand";
+import { useSelection } from "../pack/SelectedFigure";
+import { usePackControls, usePack } from "../pack/OpenPack";
 import { showFigure } from "../pack/focus";
 import type { Place } from "../api/queries";
 import { Key } from "../ui/Key";
-import { AsItWas } from "./AsItWas";
-import { Elsewhere } from "./Elsewhere";
+import { EarlierState } from "./EarlierState";
+import { OtherPlaces } from "./OtherPlaces";
 import { Decisions } from "./Decisions";
-import { Held } from "./Held";
+import { FigureName } from "./FigureName";
 import { Nudges } from "./Nudges";
-import { Refused } from "./Refused";
+import { RefusalCard } from "./RefusalCard";
 import { Remedies } from "./Remedies";
 import { Sentence } from "./Sentence";
 import { Specimens } from "./Specimens";
@@ -23,14 +23,14 @@ import { Tags } from "./Tags";
 import { Ties } from "./Ties";
 import { Trace } from "./Trace";
 import { TrialCard } from "./TrialCard";
-import { Tying } from "./Tying";
-import { Ways } from "./Ways";
+import { TieChooser } from "./TieChooser";
+import { GapFixes } from "./GapFixes";
 
 /** Everything about the figure in hand: trace, rule, specimens, and ways to close its gap. */
 export function Margin({ ref }: { ref: Ref<HTMLElement> }) {
-  const { place, proof } = useHand();
+  const { place, proof } = useSelection();
   const { trial: trialNow, tying } = usePack();
-  const { setTying } = useActs();
+  const { setTying } = usePackControls();
   // The page is repainted first, and the margin right after it.
   const trial = useDeferredValue(trialNow);
   function onKeyDown(event: KeyboardEvent) {
@@ -47,9 +47,9 @@ export function Margin({ ref }: { ref: Ref<HTMLElement> }) {
       className="relative space-y-4 overflow-y-auto border-l border-hairline bg-panel-light p-4 print:hidden"
       onKeyDown={onKeyDown}
     >
-      <AsItWas />
-      <Refused />
-      {tying ? <Tying key={tying.join(":")} tying={tying} /> : null}
+      <EarlierState />
+      <RefusalCard />
+      {tying ? <TieChooser key={tying.join(":")} tying={tying} /> : null}
       {trial ? <TrialCard trial={trial} /> : null}
       {place ? <Figure place={place} /> : <p>Choose a figure to see how it came to print.</p>}
       {proof.nudges > 0 ? <Nudges /> : null}
@@ -63,7 +63,7 @@ function Figure({ place }: { place: Place }) {
   const figure = useDeferredValue(data);
   if (error) return <p role="alert">{error.message}</p>;
   if (!figure) return <p>Opening…</p>;
-  return <InHand figure={figure} statement={statement} trying={trying || trial !== null} />;
+  return <OpenPack figure={figure} statement={statement} trying={trying || trial !== null} />;
 }
 
 interface Props {
@@ -73,19 +73,19 @@ interface Props {
 }
 
 /** The figure in hand. It is drawn again for another figure, not whenever the page is. */
-const InHand = memo(function InHand({ figure, statement, trying }: Props) {
-  const { act, setTrying } = useActs();
+const OpenPack = memo(function InHand({ figure, statement, trying }: Props) {
+  const { act, setTrying } = usePackControls();
   return (
     <>
-      <Ways gaps={figure.gaps} />
+      <GapFixes gaps={figure.gaps} />
       <section aria-label="Trace">
-        <Held figure={figure} />
+        <FigureName figure={figure} />
         <Trace figure={figure} />
       </section>
       <Remedies remedies={figure.remedies} />
       <Sentence figure={figure} />
       <Ties figure={figure} statement={statement} />
-      <Elsewhere figure={[statement, figure.line, figure.column]} />
+      <OtherPlaces figure={[statement, figure.line, figure.column]} />
       <label className="flex items-center gap-2 text-soft">
         <input type="checkbox" className="accent-teal" checked={trying} onChange={() => setTrying(!trying)} />
         Try changes of rules before they are kept <Key>t</Key>

@@ -1,14 +1,14 @@
 import { useState } from "react";
 
 import type { FigureView } from "../api/client";
-import { useActs } from "../pack/PackInHand";
+import { usePackControls } from "../pack/OpenPack";
 import { Button } from "../ui/Button";
 
 type List = FigureView["structure"]["members"][number];
 
 /** Who should be there: chosen members, so that those absent show as placeholders. */
 export function Members({ lists }: { lists: List[] }) {
-  const { act } = useActs();
+  const { act } = usePackControls();
   const [open, setOpen] = useState<string | null>(null);
   const save = (list: List, members: string[]) => {
     setOpen(null);

@@ -1,14 +1,14 @@
 import { useNudges } from "../api/queries";
-import { useHandActs } from "../pack/FigureInHand";
-import { useActs, usePack } from "../pack/PackInHand";
+import { useSelectionControls } from "../pack/SelectedFigure";
+import { usePackControls, usePack } from "../pack/OpenPack";
 import { showFigure } from "../pack/focus";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 
 /** Every figure moved: from what to what, why, and by how much. */
 export function Nudges() {
-  const { act } = useActs();
-  const { select } = useHandActs();
+  const { act } = usePackControls();
+  const { select } = useSelectionControls();
   const { where, pack } = usePack();
   const { data } = useNudges(where, pack.revision);
   if (!data) return null;

@@ -1,16 +1,16 @@
 import type { FigureView } from "../api/client";
-import { useActs } from "../pack/PackInHand";
+import { usePackControls } from "../pack/OpenPack";
 
 /** Ways out for a figure that is wider than its rule allows. */
 export function Remedies({ remedies }: { remedies: FigureView["remedies"] }) {
-  const { act } = useActs();
+  const { act } = usePackControls();
   if (remedies.length === 0) return null;
   return (
     <section aria-labelledby="remedies">
       <h2 id="remedies" className="mb-1 font-semibold text-rust">
         Wider than its rule allows
       </h2>
-      <p className="mb-1 text-soft">It is printed whole. One of these lets it fit:</p>
+      <p className="mb-1 text-soft">It is printed in full. One of these lets it fit:</p>
       <ul className="space-y-1">
         {remedies.map(({ says, text, change }) => (
           <li key={says}>

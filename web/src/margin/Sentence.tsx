@@ -1,14 +1,14 @@
 import { useState } from "react";
 
 import type { Apply, Change, FigureView } from "../api/client";
-import { useActs } from "../pack/PackInHand";
-import { Opened } from "../words/Opened";
+import { usePackControls } from "../pack/OpenPack";
+import { WordMenu } from "../words/WordMenu";
 import { Words } from "../words/Words";
 import { LEVELS } from "../words/levels";
 
 /** The rule in force, as a sentence whose words are its controls. */
 export function Sentence({ figure }: { figure: FigureView }) {
-  const { act } = useActs();
+  const { act } = usePackControls();
   const [apply, setApply] = useState<Apply>("origin");
   const { reaches, sentence, more } = figure;
   const at = reaches.findIndex((each) => each.apply === apply);
@@ -24,7 +24,7 @@ export function Sentence({ figure }: { figure: FigureView }) {
       </div>
       <div className="mt-1.5">
         <span className="text-soft">A change applies </span>
-        <Opened
+        <WordMenu
           word={{ name: "reach", clause: "reach", label: reaches[at]?.label ?? "" }}
           choices={reaches}
           chosen={at}

@@ -1,17 +1,17 @@
 import type { FigureView } from "../api/client";
-import { useHand, useHandActs } from "../pack/FigureInHand";
-import { useActs } from "../pack/PackInHand";
+import { useSelection, useSelectionControls } from "../pack/SelectedFigure";
+import { usePackControls } from "../pack/OpenPack";
 import { Button } from "../ui/Button";
 import { Words } from "../words/Words";
 import { Heading } from "./Heading";
 import { Members } from "./Members";
-import { Naming } from "./Naming";
+import { SubtotalName } from "./SubtotalName";
 
 type Structured = FigureView["structure"];
 
 /** The line's place in its statement: a sentence, its parts, and ways to rearrange them. */
 export function Structure({ figure }: { figure: FigureView }) {
-  const { act } = useActs();
+  const { act } = usePackControls();
   const { structure } = figure;
   return (
     <section aria-labelledby="structure">
@@ -31,7 +31,7 @@ export function Structure({ figure }: { figure: FigureView }) {
 
 /** What a total adds, each with its sign to change. */
 function Parts({ parts }: Pick<Structured, "parts">) {
-  const { act } = useActs();
+  const { act } = usePackControls();
   if (parts.length === 0) return null;
   return (
     <details className="mt-1">
@@ -57,9 +57,9 @@ function Parts({ parts }: Pick<Structured, "parts">) {
 
 /** The line moved, put under a subtotal with others, or taken out. */
 function Rearrange({ structure }: { structure: Structured }) {
-  const { act } = useActs();
-  const { lines, naming } = useHand();
-  const { setNaming } = useHandActs();
+  const { act } = usePackControls();
+  const { lines, naming } = useSelection();
+  const { setNaming } = useSelectionControls();
   const { earlier, later, dissolve, group } = structure;
   return (
     <>
@@ -90,7 +90,7 @@ function Rearrange({ structure }: { structure: Structured }) {
         ) : null}
       </div>
       {naming ? (
-        <Naming
+        <SubtotalName
           count={lines.length}
           onSave={(label) => {
             setNaming(false);

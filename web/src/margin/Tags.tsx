@@ -1,7 +1,7 @@
 import { useState } from "react";
 
 import type { FigureView } from "../api/client";
-import { useActs } from "../pack/PackInHand";
+import { usePackControls } from "../pack/OpenPack";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 
@@ -24,7 +24,7 @@ export function Tags({ tagging }: { tagging: Tagging }) {
 
 /** Whether the amounts are at a day or over a time: of the line, and of its whole statement. */
 function Timing({ tagging }: { tagging: Tagging }) {
-  const { keep } = useActs();
+  const { keep } = usePackControls();
   return (
     <label className="block">
       <span className="text-soft">At a day, or over a time</span>
@@ -47,7 +47,7 @@ function Timing({ tagging }: { tagging: Tagging }) {
 }
 
 function Concept({ tagging }: { tagging: Tagging }) {
-  const { keep } = useActs();
+  const { keep } = usePackControls();
   const { change, taxonomies } = tagging;
   const [concept, setConcept] = useState(tagging.concept ?? "");
   const [negated, setNegated] = useState(tagging.negated);
@@ -96,10 +96,10 @@ function Concept({ tagging }: { tagging: Tagging }) {
 const NONE = { prefix: "", namespace: "", schema_at: "" };
 
 function Taxonomies({ tagging }: { tagging: Tagging }) {
-  const { keep } = useActs();
+  const { keep } = usePackControls();
   const { naming, taxonomies } = tagging;
   const [made, setMade] = useState(NONE);
-  const whole = Object.values(made).every((text) => text.trim());
+  const filled = Object.values(made).every((text) => text.trim());
   const write = (name: keyof typeof NONE) => (text: string) => setMade({ ...made, [name]: text });
   return (
     <form
@@ -111,7 +111,7 @@ function Taxonomies({ tagging }: { tagging: Tagging }) {
           namespace: made.namespace.trim(),
           schema_at: made.schema_at.trim(),
         };
-        if (whole) keep({ ...naming, taxonomies: [...taxonomies, one] }, () => setMade(NONE));
+        if (filled) keep({ ...naming, taxonomies: [...taxonomies, one] }, () => setMade(NONE));
       }}
     >
       {taxonomies.map((each) => (
@@ -146,7 +146,7 @@ function Taxonomies({ tagging }: { tagging: Tagging }) {
         placeholder="https://….xsd"
         onChange={write("schema_at")}
       />
-      <Button type="submit" className={SMALL} disabled={!whole}>
+      <Button type="submit" className={SMALL} disabled={!filled}>
         Name it
       </Button>
     </form>

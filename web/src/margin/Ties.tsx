@@ -1,5 +1,5 @@
 import type { FigureView } from "../api/client";
-import { useActs } from "../pack/PackInHand";
+import { usePackControls } from "../pack/OpenPack";
 import { showFigure } from "../pack/focus";
 import { Button } from "../ui/Button";
 
@@ -10,7 +10,7 @@ interface Props {
 
 /** The figures that this one has to print the same as, with ways to tie it to another and to untie it. */
 export function Ties({ figure, statement }: Props) {
-  const { act, go, setTying } = useActs();
+  const { act, go, setTying } = usePackControls();
   const { line, column, untie } = figure;
   const visit = (owner: string, place: { line: string; column: string }) => {
     go({ statement: owner, place });

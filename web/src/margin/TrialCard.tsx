@@ -1,5 +1,5 @@
 import type { ChangedView } from "../api/client";
-import { useActs, usePack } from "../pack/PackInHand";
+import { usePackControls, usePack } from "../pack/OpenPack";
 import { showFigure } from "../pack/focus";
 import type { Trial } from "../pack/trials";
 import { useChanges } from "../pack/trials";
@@ -8,7 +8,7 @@ import { Button } from "../ui/Button";
 /** A change on trial: what matters of what it would change first, then the rest by rule; keep or drop. */
 export function TrialCard({ trial }: { trial: Trial }) {
   const { pack, statement } = usePack();
-  const { keepTrial, dropTrial } = useActs();
+  const { keepTrial, dropTrial } = usePackControls();
   const { view } = trial;
   const changes = useChanges(pack.id, statement, trial);
   const figures = changes?.figures;
@@ -56,7 +56,7 @@ interface GroupProps {
 /** Figures that change for one reason: a few of them, to step through. */
 function Group({ says, count, changed, matters = false }: GroupProps) {
   const { address } = usePack();
-  const { go } = useActs();
+  const { go } = usePackControls();
   return (
     <section className="mt-1">
       <h3

@@ -7,8 +7,8 @@ import { api, Refusal, taken } from "../api/client";
 import { keys } from "../api/keys";
 import type { Tried } from "../api/queries";
 import { proofQuery } from "../api/queries";
-import type { Deed, Rows } from "./deeds";
-import { changeIn } from "./deeds";
+import type { PackCommand, Rows } from "./commands";
+import { changeIn } from "./commands";
 
 type Together = Extract<Change, { kind: "together" }>;
 export type RuleChange = Together["changes"][number];
@@ -80,7 +80,7 @@ function joined(changes: RuleChange[], change: RuleChange): RuleChange[] {
 }
 
 /** What to try: a change on top of the trial, the trial again, or the trial without its last change. */
-type Attempt = Exclude<Deed, string> | "again" | "back";
+type Attempt = Exclude<PackCommand, string> | "again" | "back";
 
 interface Trying {
   pack: PackView;

@@ -6,15 +6,15 @@ import { memo, useEffect, useMemo, useRef } from "react";
 import type { CheckView, ProofView } from "../api/client";
 import type { Place, Where } from "../api/queries";
 import { useRows } from "../api/queries";
-import type { Hand } from "../pack/FigureInHand";
-import { useHand, useHandActs } from "../pack/FigureInHand";
-import { useActs, usePack } from "../pack/PackInHand";
+import type { Selection } from "../pack/SelectedFigure";
+import { useSelection, useSelectionControls } from "../pack/SelectedFigure";
+import { usePackControls, usePack } from "../pack/OpenPack";
 import type { Lens } from "../pack/address";
 import { Brackets } from "./Brackets";
 import type { Drop } from "./dragging";
 import { useDragging } from "./dragging";
 import { Beyond, Row } from "./Row";
-import { useBeyond } from "./useBeyond";
+import { useOverflow } from "./useOverflow";
 import { usePageKeys } from "./usePageKeys";
 import { ROW, useWindow } from "./useWindow";
 import { widthsOf } from "./widths";
@@ -29,11 +29,11 @@ interface Props {
 /** The statement on paper: what its readers will see, with pencil work for the lens in use. */
 export function Page(props: Props) {
   const { where, address } = usePack();
-  const { proof, place, chosen } = useHand();
+  const { proof, place, chosen } = useSelection();
   return <Paper {...props} {...{ where, proof, place, chosen }} lens={address.lens} />;
 }
 
-interface PaperProps extends Props, Pick<Hand, "proof" | "place" | "chosen"> {
+interface PaperProps extends Props, Pick<Selection, "proof" | "place" | "chosen"> {
   where: Where;
   lens: Lens;
 }
@@ -41,8 +41,8 @@ interface PaperProps extends Props, Pick<Hand, "proof" | "place" | "chosen"> {
 /** The paper itself: drawn again for another page, figure or lens, not whenever the desk is. */
 const Paper = memo(function Paper(props: PaperProps) {
   const { where, proof, before, place, chosen, lens, onMove, onDrop, onOpen } = props;
-  const { select } = useHandActs();
-  const { see } = useActs();
+  const { select } = useSelectionControls();
+  const { see } = usePackControls();
   const desk = useRef<HTMLDivElement>(null);
   const checks = useMemo(() => byFigure(proof.checks), [proof.checks]);
   // Beside what a trial prints stands what the page printed before.
@@ -67,7 +67,7 @@ const Paper = memo(function Paper(props: PaperProps) {
     () => ({ columns: proof.columns, from, until, lens, onSelect: select, onGrip }),
     [proof.columns, from, until, lens, select, onGrip],
   );
-  const beyond = useBeyond(desk);
+  const beyond = useOverflow(desk);
 
   const onKeyDown = usePageKeys({ proof, place, onMove, onOpen });
   const style = { "--hang": `${hang}em`, "--row": `${ROW}px` } as CSSProperties;

@@ -3,7 +3,7 @@ import { useMemo } from "react";
 
 import type { ProofView } from "../api/client";
 import type { Place } from "../api/queries";
-import { useHandActs } from "../pack/FigureInHand";
+import { useSelectionControls } from "../pack/SelectedFigure";
 import { showFigure } from "../pack/focus";
 
 interface Keyed {
@@ -15,7 +15,7 @@ interface Keyed {
 
 /** The keys that the page itself takes: arrows between figures, with alt to move the line, and Enter. */
 export function usePageKeys({ proof, place, onMove, onOpen }: Keyed): (event: KeyboardEvent) => void {
-  const { select, extend } = useHandActs();
+  const { select, extend } = useSelectionControls();
   const figured = useMemo(() => proof.lines.filter((line) => line.figured), [proof.lines]);
   return (event: KeyboardEvent) => {
     if (!place || event.ctrlKey || event.metaKey) return;

@@ -2,7 +2,7 @@ import type { KeyboardEvent, MouseEvent } from "react";
 import { useRef, useState } from "react";
 
 import type { ChartView } from "../api/client";
-import { Standing } from "../margin/Standing";
+import { AgreementMark } from "../margin/AgreementMark";
 
 type Point = ChartView["series"][number]["points"][number];
 
@@ -14,7 +14,7 @@ export function Chart({ chart }: { chart: ChartView }) {
         {chart.label}
         <span className="flex items-baseline gap-3 font-normal whitespace-nowrap text-soft">
           {chart.caption}
-          <Standing agrees={chart.agrees} />
+          <AgreementMark agrees={chart.agrees} />
         </span>
       </h2>
       {chart.fault ? <p className="py-4 text-soft">{chart.fault}</p> : <Drawn chart={chart} />}

@@ -2,7 +2,7 @@ import { useState } from "react";
 
 import type { DashboardView } from "../api/client";
 import { packOf } from "../api/keys";
-import { useActs, usePack } from "../pack/PackInHand";
+import { usePackControls, usePack } from "../pack/OpenPack";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 import { Sheet } from "../ui/Sheet";
@@ -10,7 +10,7 @@ import { Sheet } from "../ui/Sheet";
 /** The dashboards of the pack: each opens in the edition that it is for. */
 export function Dashboards({ view }: { view: DashboardView | undefined }) {
   const { pack } = usePack();
-  const { go, keep } = useActs();
+  const { go, keep } = usePackControls();
   const [sheet, setSheet] = useState<"add" | "edit" | null>(null);
   const own = packOf(pack.id);
   const addressOf = (edition: string) => (edition === "own" ? own : `${own}@${edition}`);
@@ -41,7 +41,7 @@ export function Dashboards({ view }: { view: DashboardView | undefined }) {
         ) : null}
       </span>
       {sheet === "add" ? (
-        <Naming
+        <SubtotalName
           title="Another dashboard"
           name=""
           edition={pack.edition}
@@ -52,7 +52,7 @@ export function Dashboards({ view }: { view: DashboardView | undefined }) {
         />
       ) : null}
       {sheet === "edit" && view ? (
-        <Naming
+        <SubtotalName
           title={view.name}
           name={view.name}
           edition={view.edition}
@@ -85,7 +85,7 @@ interface NamingProps {
 }
 
 /** What a dashboard is called, and whose readers it is for. */
-function Naming({ title, name: was, edition: of, onClose, onKeep, onRemove }: NamingProps) {
+function SubtotalName({ title, name: was, edition: of, onClose, onKeep, onRemove }: NamingProps) {
   const { pack } = usePack();
   const [name, setName] = useState(was);
   const [edition, setEdition] = useState(of);

@@ -2,12 +2,12 @@ import { useState } from "react";
 
 import type { DashboardView, FindingView, ItemView } from "../api/client";
 import { useItemWords } from "../api/places";
-import { useActs, usePack } from "../pack/PackInHand";
+import { usePackControls, usePack } from "../pack/OpenPack";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 import { Words } from "../words/Words";
-import { Everywhere } from "../margin/Everywhere";
-import { Why } from "./Why";
+import { FigurePlaces } from "../margin/FigurePlaces";
+import { Disagreement } from "./Disagreement";
 
 interface Props {
   view: DashboardView;
@@ -17,15 +17,15 @@ interface Props {
 
 /** The item in hand: what does not agree first, then where its figure is printed, and what it shows. */
 export function ItemMargin({ view, item, onEdit }: Props) {
-  const { act } = useActs();
+  const { act } = usePackControls();
   const findings = view.findings.filter((each) => each.item === item.id);
   const figure = findings[0]?.figure ?? figureOf(item);
   return (
     <>
       {findings.map((finding, place) => (
-        <Why key={place} finding={finding} first={place === 0} />
+        <Disagreement key={place} finding={finding} first={place === 0} />
       ))}
-      {figure ? <Everywhere figure={figure} sort={item.kind} /> : null}
+      {figure ? <FigurePlaces figure={figure} sort={item.kind} /> : null}
       {item.kind === "passage" ? <Marks item={item} findings={findings} onEdit={onEdit} /> : null}
       <Said view={view} item={item} />
       <Named key={item.id} view={view} item={item} />
@@ -42,16 +42,16 @@ export function ItemMargin({ view, item, onEdit }: Props) {
             key={name}
             className="px-2! py-0.5!"
             shortcut={key}
-            disabled={item.deeds[name] === null}
+            disabled={item.commands[name] === null}
             onClick={() => {
-              const change = item.deeds[name];
+              const change = item.commands[name];
               if (change) act(change);
             }}
           >
             {label}
           </Button>
         ))}
-        <Button className="px-2! py-0.5!" shortcut="x" onClick={() => act(item.deeds.remove)}>
+        <Button className="px-2! py-0.5!" shortcut="x" onClick={() => act(item.commands.remove)}>
           Take it off
         </Button>
       </section>
@@ -76,7 +76,7 @@ export function ItemMargin({ view, item, onEdit }: Props) {
 /** What an item shows, or how often it stands, as a sentence. */
 function Said({ view, item }: { view: DashboardView; item: ItemView }) {
   const { pack } = usePack();
-  const { act } = useActs();
+  const { act } = usePackControls();
   const { data } = useItemWords(pack, view, item.id);
   return (
     <section aria-labelledby="item">
@@ -112,7 +112,7 @@ interface MarksProps {
 
 /** What is said of each figure of a passage, and the way to write it. */
 function Marks({ item, findings, onEdit }: MarksProps) {
-  const { act } = useActs();
+  const { act } = usePackControls();
   const said = item.blocks
     .flatMap((block) => (block.kind === "text" ? block.pieces : []))
     .filter((piece) => piece.agrees?.standing === "agrees" && piece.agrees.says);
@@ -147,7 +147,7 @@ function Marks({ item, findings, onEdit }: MarksProps) {
 
 /** What the item is called, and what a tile's comparison and target are. */
 function Named({ view, item }: { view: DashboardView; item: ItemView }) {
-  const { keep } = useActs();
+  const { keep } = usePackControls();
   const tile = item.kind === "tile" ? item.item : null;
   const [label, setLabel] = useState(item.label);
   const [against, setAgainst] = useState(tile?.against ?? "");

@@ -6,10 +6,10 @@ import { UndoRedo } from "@tiptap/extensions";
 import { useEffect, useState } from "react";
 
 import type { PassageView } from "../api/client";
-import { useActs } from "../pack/PackInHand";
+import { usePackControls } from "../pack/OpenPack";
 import { Button } from "../ui/Button";
 import { FigureMark } from "./FigureMark";
-import { Mention } from "./Mention";
+import { FigureSearch } from "./FigureSearch";
 import { readPassage, writePassage } from "./passageText";
 
 interface Props {
@@ -20,7 +20,7 @@ interface Props {
 
 /** Writing a passage: `@` places a figure, which then stands as a mark and follows. */
 export default function PassageEditor({ dashboard, passage, onClose }: Props) {
-  const { keep } = useActs();
+  const { keep } = usePackControls();
   const [typed, setTyped] = useState<string | null>(null);
   const editor = useEditor({
     extensions: [Document, Paragraph, Text, UndoRedo, FigureMark],
@@ -75,7 +75,7 @@ export default function PassageEditor({ dashboard, passage, onClose }: Props) {
     >
       <EditorContent editor={editor} className="pt-1 font-serif text-[15.5px] leading-7" />
       {typed === null ? null : (
-        <Mention
+        <FigureSearch
           typed={typed}
           dashboard={dashboard}
           passage={passage.id}

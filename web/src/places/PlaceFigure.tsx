@@ -3,7 +3,7 @@ import { useDeferredValue, useState } from "react";
 
 import type { Change, DashboardView } from "../api/client";
 import { useFound } from "../api/queries";
-import { useActs, usePack } from "../pack/PackInHand";
+import { usePackControls, usePack } from "../pack/OpenPack";
 import { Sheet } from "../ui/Sheet";
 import { hasEveryWord, ITEM } from "../ui/found";
 import { showItem } from "./showItem";
@@ -18,7 +18,7 @@ const SORTS: readonly [Sort, string][] = [
 /** Chooses a figure by its name, and how it is placed. */
 export function PlaceFigure({ view, onClose }: { view: DashboardView; onClose: () => void }) {
   const { where, pack } = usePack();
-  const { keep, go } = useActs();
+  const { keep, go } = usePackControls();
   const [typed, setTyped] = useState("");
   const [sort, setSort] = useState<Sort>("tile");
   const { data } = useFound(where, pack.revision, useDeferredValue(typed));

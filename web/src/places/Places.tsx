@@ -3,7 +3,7 @@ import { useMemo, useRef, useState } from "react";
 import type { DashboardView, ItemView } from "../api/client";
 import { useDashboard } from "../api/places";
 import { WorkScreen } from "../frame/WorkScreen";
-import { useActs, usePack } from "../pack/PackInHand";
+import { usePackControls, usePack } from "../pack/OpenPack";
 import { Notice } from "../words/Notice";
 import { Agreement } from "./Agreement";
 import { Dashboards } from "./Dashboards";
@@ -18,7 +18,7 @@ const NONE: ItemView[] = [];
 /** Dashboards: tiles, charts and passages whose figures follow the statements, and whether they agree. */
 export function Places() {
   const { pack, address, says, problem } = usePack();
-  const { setProblem, go } = useActs();
+  const { setProblem, go } = usePackControls();
   const [placing, setPlacing] = useState(false);
   const [editing, setEditing] = useState<string | null>(null);
   const chosen = useChosen();
@@ -79,7 +79,7 @@ const STEPS: Record<string, number> = { ArrowRight: 1, ArrowDown: 1, ArrowLeft: 
 
 /** The items in their places. Arrows go from one to the next; dragging one puts it before another. */
 function Grid({ view, inHand, editing, onEdit }: GridProps) {
-  const { go, keep } = useActs();
+  const { go, keep } = usePackControls();
   const dragged = useRef<string | null>(null);
   const ids = view.items.map((each) => each.id);
   return (

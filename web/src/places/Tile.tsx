@@ -1,5 +1,5 @@
 import type { PrintedView, TileView } from "../api/client";
-import { Standing } from "../margin/Standing";
+import { AgreementMark } from "../margin/AgreementMark";
 
 /** A figure on its own, as its readers will see it, with whether it agrees beside its name. */
 export function Tile({ tile }: { tile: TileView }) {
@@ -8,7 +8,7 @@ export function Tile({ tile }: { tile: TileView }) {
     <>
       <h2 className="flex items-baseline justify-between gap-2 text-[12.5px] text-soft">
         {tile.label}
-        <Standing agrees={shows.agrees} />
+        <AgreementMark agrees={shows.agrees} />
       </h2>
       <p className={`font-serif text-[26px] leading-9 font-semibold wrap-anywhere ${toned(shows)}`}>
         <Printed printed={shows} />
@@ -28,7 +28,7 @@ export function Tile({ tile }: { tile: TileView }) {
           <span>
             <Printed printed={compare} /> {tile.against}
           </span>
-          {compare.agrees.standing === "agrees" ? null : <Standing agrees={compare.agrees} />}
+          {compare.agrees.standing === "agrees" ? null : <AgreementMark agrees={compare.agrees} />}
         </p>
       ) : null}
       {target ? (
@@ -57,17 +57,17 @@ function Printed({ printed }: { printed: PrintedView }) {
 
 /** How much of a target is reached, in thousandths of it; a stroke stands where the target is. */
 function Reached({ reached }: { reached: number }) {
-  const whole = Math.max(reached, 1000);
+  const scale = Math.max(reached, 1000);
   return (
     <svg
-      viewBox={`0 0 ${whole} 80`}
+      viewBox={`0 0 ${scale} 80`}
       preserveAspectRatio="none"
       className="mt-1 h-3 w-full max-w-52"
       aria-hidden="true"
     >
-      <path d={`M0 20h${whole}v40h-${whole}z`} className="fill-desk" />
+      <path d={`M0 20h${scale}v40h-${scale}z`} className="fill-desk" />
       <path d={`M0 20h${reached}v40h-${reached}z`} className="fill-teal" />
-      <path d={`M${Math.min(1000, whole - 10)} 0h10v80h-10z`} className="fill-ink" />
+      <path d={`M${Math.min(1000, scale - 10)} 0h10v80h-10z`} className="fill-ink" />
     </svg>
   );
 }

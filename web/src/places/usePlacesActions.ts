@@ -1,7 +1,7 @@
 import { useMemo } from "react";
 
 import type { DashboardView, ItemView } from "../api/client";
-import { useActs, usePack } from "../pack/PackInHand";
+import { usePackControls, usePack } from "../pack/OpenPack";
 import type { Action } from "../pack/actions";
 import { showItem } from "./showItem";
 
@@ -15,7 +15,7 @@ interface Asked {
 /** What can be done on the screen of places. */
 export function usePlacesActions({ view, item, place, edit }: Asked): Action[] {
   const { pack } = usePack();
-  const { act, keep, go } = useActs();
+  const { act, keep, go } = usePackControls();
   return useMemo(() => {
     const none = !item;
     const findings = view?.findings ?? [];
@@ -29,8 +29,8 @@ export function usePlacesActions({ view, item, place, edit }: Asked): Action[] {
       go({ item: next });
       showItem(next);
     };
-    const deed = (name: "earlier" | "later" | "narrower" | "wider") => () => {
-      const change = item?.deeds[name];
+    const command = (name: "earlier" | "later" | "narrower" | "wider") => () => {
+      const change = item?.commands[name];
       if (!item || !change) return;
       keep(change, () => showItem(item.id));
     };
@@ -50,10 +50,10 @@ export function usePlacesActions({ view, item, place, edit }: Asked): Action[] {
           if (way) act(way.change);
         },
       },
-      { name: "Move the item earlier", key: "<", off: none, run: deed("earlier") },
-      { name: "Move the item later", key: ">", off: none, run: deed("later") },
-      { name: "Make the item narrower", key: "[", off: none, run: deed("narrower") },
-      { name: "Make the item wider", key: "]", off: none, run: deed("wider") },
+      { name: "Move the item earlier", key: "<", off: none, run: command("earlier") },
+      { name: "Move the item later", key: ">", off: none, run: command("later") },
+      { name: "Make the item narrower", key: "[", off: none, run: command("narrower") },
+      { name: "Make the item wider", key: "]", off: none, run: command("wider") },
       {
         name: "Write the passage in hand",
         key: "w",
@@ -67,7 +67,7 @@ export function usePlacesActions({ view, item, place, edit }: Asked): Action[] {
         key: "x",
         off: none,
         run: () => {
-          if (item) act(item.deeds.remove);
+          if (item) act(item.commands.remove);
         },
       },
       { name: "Place a figure", key: "a", button: "Place a figure", main: true, off: !view, run: place },

@@ -2,12 +2,12 @@ import { Check } from "lucide-react";
 import { memo, useDeferredValue, useEffect, useMemo, useRef } from "react";
 
 import type { CheckView, ProofView } from "../api/client";
-import { useHand, useHandActs } from "../pack/FigureInHand";
+import { useSelection, useSelectionControls } from "../pack/SelectedFigure";
 
 /** One bead for each relation: a tick that foots, a square with the gap that does not. */
 export function Rail() {
-  const { proof, active } = useHand();
-  const { visit } = useHandActs();
+  const { proof, active } = useSelection();
+  const { visit } = useSelectionControls();
   // The page is repainted first, and the beads right after it.
   const proved = useDeferredValue(proof);
   const groups = useMemo(() => groupsOf(proved), [proved]);

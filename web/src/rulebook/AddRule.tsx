@@ -1,10 +1,10 @@
 import { useLayoutEffect, useRef, useState } from "react";
 
 import type { RulebookView } from "../api/client";
-import { useActs, usePack } from "../pack/PackInHand";
+import { usePackControls, usePack } from "../pack/OpenPack";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
-import { Opened } from "../words/Opened";
+import { WordMenu } from "../words/WordMenu";
 
 const PLACES = ["page", "tile", "chart", "passage"] as const;
 
@@ -16,7 +16,7 @@ interface Props {
 /** A new rule: what it is called and where it applies; its words come after. */
 export function AddRule({ kinds, onClose }: Props) {
   const { pack, statement } = usePack();
-  const { tryOut } = useActs();
+  const { tryOut } = usePackControls();
   const [name, setName] = useState("");
   const [where, setWhere] = useState("");
   const [kind, setKind] = useState("");
@@ -106,7 +106,7 @@ function Choice({ label, value, options, onChange }: ChoiceProps) {
   return (
     <p className="text-[12px] font-semibold text-soft">
       {label}{" "}
-      <Opened
+      <WordMenu
         word={{ name: label, label: options[at]?.[1] ?? "", clause: label }}
         choices={options.map(([, said]) => ({ label: said }))}
         chosen={at}

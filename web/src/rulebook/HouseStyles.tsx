@@ -5,7 +5,7 @@ import type { HouseStylesView } from "../api/client";
 import { api, Refusal, taken } from "../api/client";
 import { keys } from "../api/keys";
 import { houseStylesQuery } from "../api/queries";
-import { useActs, usePack } from "../pack/PackInHand";
+import { usePackControls, usePack } from "../pack/OpenPack";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 
@@ -44,7 +44,7 @@ export function HouseStyles() {
 
 /** The version this pack follows, what the pack says otherwise, and a later version to try. */
 function Followed({ following }: { following: Following }) {
-  const { tryOut, keep } = useActs();
+  const { tryOut, keep } = usePackControls();
   const { name, version, kept, own, newest, changes, follow, leave } = following;
   return (
     <div className="rounded-md border border-hairline bg-panel-light px-3 py-2">
@@ -70,7 +70,7 @@ function Followed({ following }: { following: Following }) {
 }
 
 function Offered({ style, own }: { style: Version; own: string }) {
-  const { tryOut } = useActs();
+  const { tryOut } = usePackControls();
   const { name, version, follow, followers, changes } = style;
   const others = followers.filter((each) => each.id !== own);
   return (
@@ -118,7 +118,7 @@ function Said({ summary, lines }: { summary: string; lines: string[] }) {
 /** The rules as they stand, kept for other packs under a name and the next version. */
 function Keep({ data }: { data: HouseStylesView }) {
   const { pack } = usePack();
-  const { say, setProblem } = useActs();
+  const { say, setProblem } = usePackControls();
   const client = useQueryClient();
   const [name, setName] = useState(data.following?.name ?? "");
   const title = name.trim();

@@ -4,7 +4,7 @@ import { useState } from "react";
 import type { Change, RuleView } from "../api/client";
 import { api, Refusal, taken } from "../api/client";
 import { keys } from "../api/keys";
-import { usePack } from "../pack/PackInHand";
+import { usePack } from "../pack/OpenPack";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 import { Sheet } from "../ui/Sheet";

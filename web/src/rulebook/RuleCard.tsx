@@ -1,7 +1,7 @@
 import type { KeyboardEvent } from "react";
 
 import type { RuleView } from "../api/client";
-import { useActs } from "../pack/PackInHand";
+import { usePackControls } from "../pack/OpenPack";
 import { Words } from "../words/Words";
 import { ruleId } from "./showRule";
 
@@ -21,7 +21,7 @@ const STANDINGS: Partial<Record<RuleView["standing"], string>> = {
 
 /** One rule: its name and reach, its sentence, and how many figures it decides; what can be done with it where it is in hand. */
 export function RuleCard({ rule, most, chosen, onChoose, onStep }: Props) {
-  const { tryOut } = useActs();
+  const { tryOut } = usePackControls();
   const share = most > 0 ? rule.figures / most : 0;
   const idle = rule.off || rule.standing === "idle";
   function onKeyDown(event: KeyboardEvent) {
@@ -68,7 +68,7 @@ export function RuleCard({ rule, most, chosen, onChoose, onStep }: Props) {
             }
           />
         </div>
-        {chosen ? <Ways rule={rule} /> : null}
+        {chosen ? <GapFixes rule={rule} /> : null}
       </div>
       <div className="text-right">
         <p className="font-serif text-[15px] font-semibold">{rule.figures}</p>
@@ -82,8 +82,8 @@ export function RuleCard({ rule, most, chosen, onChoose, onStep }: Props) {
 }
 
 /** What can be done with the rule in hand. */
-function Ways({ rule }: { rule: RuleView }) {
-  const { tryOut } = useActs();
+function GapFixes({ rule }: { rule: RuleView }) {
+  const { tryOut } = usePackControls();
   const ways = [
     ["Earlier", rule.earlier],
     ["Later", rule.later],

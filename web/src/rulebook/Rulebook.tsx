@@ -5,7 +5,7 @@ import type { RulebookView, RuleView } from "../api/client";
 import { rulebookQuery } from "../api/queries";
 import { WorkScreen } from "../frame/WorkScreen";
 import { TrialCard } from "../margin/TrialCard";
-import { useActs, usePack } from "../pack/PackInHand";
+import { usePackControls, usePack } from "../pack/OpenPack";
 import type { Action } from "../pack/actions";
 import { showSelected } from "../pack/focus";
 import { Button } from "../ui/Button";
@@ -14,7 +14,7 @@ import { AddRule } from "./AddRule";
 import { HouseStyles } from "./HouseStyles";
 import { Locales } from "./Locales";
 import { RuleCard } from "./RuleCard";
-import { RuleInHand } from "./RuleInHand";
+import { SelectedRule } from "./SelectedRule";
 import { showRule } from "./showRule";
 import { Styles } from "./Styles";
 
@@ -23,7 +23,7 @@ const NO_RULES: RuleView[] = [];
 /** The rulebook: rules as sentences from broad to narrow, each change first a trial. */
 export function Rulebook() {
   const { pack, tried, trial, address, says, problem } = usePack();
-  const { go, tryOut, keep, setProblem } = useActs();
+  const { go, tryOut, keep, setProblem } = usePackControls();
   const book = useQuery(rulebookQuery(pack.id, pack.revision, tried)).data;
   const [adding, setAdding] = useState(false);
   const [comparing, setComparing] = useState(false);
@@ -53,7 +53,7 @@ export function Rulebook() {
           {problem ? <Notice problem={problem} onClose={() => setProblem(null)} /> : null}
           {trial ? <TrialCard trial={trial} /> : null}
           {rule ? (
-            <RuleInHand rule={rule} place={place} count={rules.length} onOwn={(own) => keep(own)} />
+            <SelectedRule rule={rule} place={place} count={rules.length} onOwn={(own) => keep(own)} />
           ) : null}
         </>
       }
@@ -102,7 +102,7 @@ export function Rulebook() {
 /** The focus begins at the rule in hand, and goes to a new one. */
 function useFocusOnNewRules(book: RulebookView | undefined): void {
   const { address } = usePack();
-  const { go } = useActs();
+  const { go } = usePackControls();
   const known = useRef<string[] | null>(null);
   const chosen = address.rule;
   useEffect(() => {
@@ -119,7 +119,7 @@ function useFocusOnNewRules(book: RulebookView | undefined): void {
 
 function useRulebookActions(add: () => void, compare: () => void): Action[] {
   const { trial } = usePack();
-  const { go, act, keepTrial, dropTrial } = useActs();
+  const { go, act, keepTrial, dropTrial } = usePackControls();
   const tried = trial !== null;
   return useMemo(
     () => [

@@ -1,11 +1,11 @@
 import type { RulebookView } from "../api/client";
-import { useActs, usePack } from "../pack/PackInHand";
+import { usePackControls, usePack } from "../pack/OpenPack";
 import { Button } from "../ui/Button";
 
 /** House styles to start from, and rulebook files in and out. */
 export function Styles({ styles }: Pick<RulebookView, "styles">) {
   const { pack, statement } = usePack();
-  const { tryOut, setProblem } = useActs();
+  const { tryOut, setProblem } = usePackControls();
   const use = (file: File) =>
     void file.text().then((text) => {
       try {

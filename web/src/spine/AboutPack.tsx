@@ -1,6 +1,6 @@
 import { useState } from "react";
 
-import { useActs, usePack } from "../pack/PackInHand";
+import { usePackControls, usePack } from "../pack/OpenPack";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 import { Sheet } from "../ui/Sheet";
@@ -8,7 +8,7 @@ import { Sheet } from "../ui/Sheet";
 /** Whose the pack is, its period and currency, and a statement to add. */
 export function AboutPack({ onClose }: { onClose: () => void }) {
   const { pack } = usePack();
-  const { keep } = useActs();
+  const { keep } = usePackControls();
   const [entity, setEntity] = useState(pack.entity);
   const [period, setPeriod] = useState(pack.period);
   const [currency, setCurrency] = useState("");

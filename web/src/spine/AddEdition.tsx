@@ -1,6 +1,6 @@
 import { useState } from "react";
 
-import { useActs, usePack } from "../pack/PackInHand";
+import { usePackControls, usePack } from "../pack/OpenPack";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 import { Sheet } from "../ui/Sheet";
@@ -13,7 +13,7 @@ interface Props {
  * says otherwise and its rates are said beside it. */
 export function AddEdition({ onClose }: Props) {
   const { pack } = usePack();
-  const { keep, go } = useActs();
+  const { keep, go } = usePackControls();
   const [name, setName] = useState("");
   const [currency, setCurrency] = useState("");
   function add() {

@@ -2,13 +2,13 @@ import { useState } from "react";
 
 import { useEditions } from "../api/places";
 import { packOf } from "../api/keys";
-import { useActs, usePack } from "../pack/PackInHand";
+import { usePackControls, usePack } from "../pack/OpenPack";
 import { AddEdition } from "./AddEdition";
 
 /** The editions of the pack, with what does not foot in each; one of them is in hand. */
 export function Editions() {
   const { pack, address } = usePack();
-  const { go } = useActs();
+  const { go } = usePackControls();
   const [adding, setAdding] = useState(false);
   const { data } = useEditions(pack.id, pack.revision);
   return (

@@ -3,7 +3,7 @@ import { useState } from "react";
 import type { ChangeView } from "../api/client";
 import { author, setAuthor } from "../api/client";
 import { useHistory } from "../api/queries";
-import { useActs, usePack } from "../pack/PackInHand";
+import { usePackControls, usePack } from "../pack/OpenPack";
 import { Field } from "../ui/Field";
 import { Sheet } from "../ui/Sheet";
 
@@ -70,7 +70,7 @@ export function History({ open, onClose }: { open: boolean; onClose: () => void 
 
 /** One change: what it did, when and by whom, and the pack as it was right after it. */
 function Change({ change, onLook }: { change: ChangeView; onLook: () => void }) {
-  const { look, go } = useActs();
+  const { look, go } = usePackControls();
   const { number, summary, state, at, author: by } = change;
   return (
     <li className="flex items-start justify-between gap-3 py-1.5">

@@ -3,21 +3,21 @@ import { DropdownMenu } from "radix-ui";
 import { useRef, useState } from "react";
 
 import { packOf } from "../api/keys";
-import { useActs, usePack } from "../pack/PackInHand";
+import { usePackControls, usePack } from "../pack/OpenPack";
 import { Sheet } from "../ui/Sheet";
 import { MENU, MENU_ITEM } from "../ui/menu";
 import { AboutPack } from "./AboutPack";
-import { Away } from "./Away";
+import { PutAway } from "./PutAway";
 import { usePacks } from "./usePacks";
 
 /** The pack in hand, the others to go to, and a pack file to open. */
 export function PackMenu() {
   const { pack, packs } = usePack();
-  const { go, take } = useActs();
+  const { go, take } = usePackControls();
   const picker = useRef<HTMLInputElement>(null);
   const [sheet, setSheet] = useState<"about" | "away" | null>(null);
   const { copy, putAway, takeOut } = usePacks();
-  const deeds = [
+  const commands = [
     ["About this pack…", () => setSheet("about")],
     ["Copy this pack", copy],
     ["Put this pack away", putAway],
@@ -44,7 +44,7 @@ export function PackMenu() {
             ))}
           </DropdownMenu.RadioGroup>
           <DropdownMenu.Separator className="my-1 border-t border-hairline" />
-          {deeds.map(([name, run]) => (
+          {commands.map(([name, run]) => (
             <DropdownMenu.Item key={name} className={MENU_ITEM} onSelect={run}>
               {name}
             </DropdownMenu.Item>
@@ -78,7 +78,7 @@ export function PackMenu() {
           title="Packs put away or taken out"
           says="Each can be brought back as it was."
         >
-          <Away />
+          <PutAway />
         </Sheet>
       ) : null}
     </div>

@@ -1,7 +1,7 @@
 import { Redo2, Undo2 } from "lucide-react";
 import { useState } from "react";
 
-import { useActs, usePack } from "../pack/PackInHand";
+import { usePackControls, usePack } from "../pack/OpenPack";
 import type { Screen } from "../pack/address";
 import { Key } from "../ui/Key";
 import { Editions } from "./Editions";
@@ -33,7 +33,7 @@ const FILES: readonly [string, string][] = [
 /** The pack, its statements with their gaps, files to take away, and what is saved. */
 export function Spine() {
   const { pack, address } = usePack();
-  const { act, go } = useActs();
+  const { act, go } = usePackControls();
   const [showHistory, setShowHistory] = useState(false);
   const { screen } = address;
   return (
@@ -118,7 +118,7 @@ function Heading({ children }: { children: string }) {
 /** Every statement with what does not foot: as it is kept, and below it as it would be on trial. */
 function Statements() {
   const { pack, statement, address, trial } = usePack();
-  const { go } = useActs();
+  const { go } = usePackControls();
   return (
     <ul>
       {pack.statements.map(({ id, name, gaps, breaks }) => {

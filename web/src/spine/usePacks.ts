@@ -4,12 +4,12 @@ import type { PackName } from "../api/client";
 import { api, Refusal, taken } from "../api/client";
 import { packOf } from "../api/keys";
 import { packQuery, packsQuery } from "../api/queries";
-import { useActs, usePack } from "../pack/PackInHand";
+import { usePackControls, usePack } from "../pack/OpenPack";
 
 /** What can be done with the whole pack: copied, put away, taken out. */
 export function usePacks() {
   const { pack, packs } = usePack();
-  const { go, setProblem } = useActs();
+  const { go, setProblem } = usePackControls();
   const client = useQueryClient();
   const own = packOf(pack.id);
   const params = { path: { pack: own } };

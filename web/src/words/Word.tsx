@@ -1,7 +1,7 @@
 import { useRef } from "react";
 
 import type { Change, WordView } from "../api/client";
-import { Further, Opened, Rule } from "./Opened";
+import { Further, WordMenu, Rule } from "./WordMenu";
 import { LEVELS } from "./levels";
 
 interface Props {
@@ -17,7 +17,7 @@ export function Word({ word, act, onType, shown }: Props) {
   const typing = useRef(false);
   const { drop, typed } = word;
   return (
-    <Opened
+    <WordMenu
       word={{
         name: word.name,
         label: word.label,
@@ -55,6 +55,6 @@ export function Word({ word, act, onType, shown }: Props) {
           <Further onSelect={() => act(drop.change)}>{drop.label}</Further>
         </>
       ) : null}
-    </Opened>
+    </WordMenu>
   );
 }

@@ -2,7 +2,7 @@ import { useState } from "react";
 import type { ReactNode } from "react";
 
 import type { Change, SentenceView, WordView } from "../api/client";
-import { Typed } from "./Typed";
+import { TypedValue } from "./TypedValue";
 import { Word } from "./Word";
 
 interface Props {
@@ -49,7 +49,7 @@ export function Words({ words, act, more, after }: Props) {
           ))}
         </div>
       ) : null}
-      {typed ? <Typed key={typing} typed={typed} act={act} onClose={() => setTyping(null)} /> : null}
+      {typed ? <TypedValue key={typing} typed={typed} act={act} onClose={() => setTyping(null)} /> : null}
     </>
   );
 }

@@ -55,22 +55,22 @@ class SetSpecimens(_Said):
 Saying = SetClause | DropClause | SetSpecimens
 
 
-def say(whole: PackProof, change: Saying, proof: Proof) -> tuple[Pack, str]:
+def say(pack_proof: PackProof, change: Saying, proof: Proof) -> tuple[Pack, str]:
     """The pack with a clause said or left to the broader rule, or with specimens of its own, and what that
     did. Raises InputError."""
     match change:
         case SetClause():
-            return _set_clause(whole, change, proof)
+            return _set_clause(pack_proof, change, proof)
         case DropClause():
-            return _drop_clause(whole.pack, change)
+            return _drop_clause(pack_proof.pack, change)
         case SetSpecimens():
-            return _set_specimens(whole.pack, change)
+            return _set_specimens(pack_proof.pack, change)
 
 
-def _set_clause(whole: PackProof, change: SetClause, proof: Proof) -> tuple[Pack, str]:
-    pack = whole.pack
+def _set_clause(pack_proof: PackProof, change: SetClause, proof: Proof) -> tuple[Pack, str]:
+    pack = pack_proof.pack
     clauses = read_clauses({change.clause: chosen_value(change)})
-    decided = _decided(whole, change, proof)
+    decided = _decided(pack_proof, change, proof)
     origin = decided.origins[change.clause]
     line, column = proof.statement.line(change.line), proof.statement.column(change.column)
     assert line is not None and column is not None
@@ -108,12 +108,12 @@ def _set_clause(whole: PackProof, change: SetClause, proof: Proof) -> tuple[Pack
     )
 
 
-def _decided(whole: PackProof, change: SetClause, proof: Proof) -> Decided:
+def _decided(pack_proof: PackProof, change: SetClause, proof: Proof) -> Decided:
     """What decides a figure in the place of the change."""
     figure = figure_of(proof, change.line, change.column)
     if change.place == "page":
         return figure.decided
-    return Placer(whole, change.place).decided((change.statement, change.line, change.column))
+    return Placer(pack_proof, change.place).decided((change.statement, change.line, change.column))
 
 
 def _only(pack: Pack, reach: Reach, name: str) -> str:

@@ -40,8 +40,8 @@ from humble_sum.core.changes.tagging_commands import Tagging, tag
 from humble_sum.core.errors import CannotFoot, Fault, InputError
 from humble_sum.core.footing.gap_fixes import ways
 from humble_sum.core.footing.plan import NoPlan, Plan, describe_proof, plan
+from humble_sum.core.footing.problem_json import out_of_time
 from humble_sum.core.footing.solver.deadline import OutOfTime
-from humble_sum.core.footing.standalone import out_of_time
 from humble_sum.core.proof.findings import describe_figure
 from humble_sum.core.proof.pack_proof import PackProof, figure_at, figure_of, proof_of, prove_pack
 from humble_sum.core.proof.statement_proof import Proof
@@ -171,7 +171,7 @@ class Applied(NamedTuple):
 
 
 def apply(
-    whole: PackProof, change: Change, author: str = "", planner: Planner = plan, made: str = ""
+    pack_proof: PackProof, change: Change, author: str = "", planner: Planner = plan, made: str = ""
 ) -> Applied:
     """The pack after a change, and what it did; the holds and nudges it makes carry the author's
     name and the time it is `made`. Plans come from the `planner`. Raises InputError.
@@ -179,12 +179,12 @@ def apply(
     A pack in one of its editions stays in it: what is held, nudged, planned and said there is the
     edition's own, and everything else is changed in the pack.
     """
-    pack = whole.pack
+    pack = pack_proof.pack
     if isinstance(pack, EditionPack) and change.kind not in OF_EDITIONS:
         made_in_pack = apply(prove_pack(pack.base), change, author, planner, made)
         there = made_in_pack.pack.edition(pack.shown)
         return Applied(in_edition(made_in_pack.pack, pack.shown if there else OWN), made_in_pack.says)
-    new, says = _applied(whole, change, planner)
+    new, says = _applied(pack_proof, change, planner)
     signed = _signed(pack, new, author, made)
     if isinstance(signed, EditionPack):
         signed = in_edition(put_back(signed), signed.shown)
@@ -205,7 +205,7 @@ def _signed(old: Pack, new: Pack, author: str, at: str) -> Pack:
     )
 
 
-def _applied(whole: PackProof, change: Change, planner: Planner) -> tuple[Pack, str]:
+def _applied(pack_proof: PackProof, change: Change, planner: Planner) -> tuple[Pack, str]:
     make: dict[str, Callable[[PackProof, Any, Proof], tuple[Pack, str]]] = {
         "hold": _hold,
         "release": _release,
@@ -213,39 +213,39 @@ def _applied(whole: PackProof, change: Change, planner: Planner) -> tuple[Pack, 
         "clear_nudges": _clear_nudges,
     }
     if isinstance(change, Together):
-        return _together(whole, change, planner)
+        return _together(pack_proof, change, planner)
     if isinstance(change, Foot):
-        return _foot(whole, change, proof_of(whole, change.statement), planner)
+        return _foot(pack_proof, change, proof_of(pack_proof, change.statement), planner)
     if isinstance(change, Saying):
-        return say(whole, change, proof_of(whole, change.statement))
+        return say(pack_proof, change, proof_of(pack_proof, change.statement))
     if change.kind in RULING:
-        return rule(whole.pack, change)
+        return rule(pack_proof.pack, change)
     if isinstance(change, Placing):
-        return place(whole, change)
+        return place(pack_proof, change)
     if isinstance(change, Editing):
-        return edit(whole.pack, change)
+        return edit(pack_proof.pack, change)
     if isinstance(change, Tagging):
-        return tag(whole.pack, change)
+        return tag(pack_proof.pack, change)
     if isinstance(change, Holding):
-        return hold_otherwise(whole.pack, change)
+        return hold_otherwise(pack_proof.pack, change)
     if change.kind in RELATING:
-        return relate(whole, change)
+        return relate(pack_proof, change)
     if change.kind in RESTRUCTURING:
-        return restructure(whole.pack, proof_of(whole, change.statement).statement, change)
-    return make[change.kind](whole, change, proof_of(whole, change.statement))
+        return restructure(pack_proof.pack, proof_of(pack_proof, change.statement).statement, change)
+    return make[change.kind](pack_proof, change, proof_of(pack_proof, change.statement))
 
 
-def _together(whole: PackProof, change: Together, planner: Planner) -> tuple[Pack, str]:
+def _together(pack_proof: PackProof, change: Together, planner: Planner) -> tuple[Pack, str]:
     said = []
     for each in change.changes:
-        new, says = apply(whole, each, planner=planner)
+        new, says = apply(pack_proof, each, planner=planner)
         said.append(says)
-        whole = prove_pack(new, whole)
-    return whole.pack, "; ".join(said)
+        pack_proof = prove_pack(new, pack_proof)
+    return pack_proof.pack, "; ".join(said)
 
 
-def _hold(whole: PackProof, change: HoldFigure, proof: Proof) -> tuple[Pack, str]:
-    pack = whole.pack
+def _hold(pack_proof: PackProof, change: HoldFigure, proof: Proof) -> tuple[Pack, str]:
+    pack = pack_proof.pack
     figure = figure_of(proof, change.line, change.column)
     if figure.printed.units is None:
         raise InputError(
@@ -267,23 +267,23 @@ def _hold(whole: PackProof, change: HoldFigure, proof: Proof) -> tuple[Pack, str
     )
 
 
-def _release(whole: PackProof, change: ReleaseFigures, proof: Proof) -> tuple[Pack, str]:
-    pack = whole.pack
+def _release(pack_proof: PackProof, change: ReleaseFigures, proof: Proof) -> tuple[Pack, str]:
+    pack = pack_proof.pack
     for statement, line, column in change.figures:
-        figure_of(proof_of(whole, statement), line, column)
+        figure_of(proof_of(pack_proof, statement), line, column)
     left = _without(pack, change.figures)
     if len(left) == len(pack.holds):
         what = "None of these figures is held." if len(change.figures) > 1 else "This figure is not held."
         raise InputError("nothing-to-release", Fault("figures", what, "Reload to see what is."))
-    names = ", ".join(describe_figure(pack, spot) for spot in change.figures)
+    names = ", ".join(describe_figure(pack, ref) for ref in change.figures)
     return pack.model_copy(update={"holds": left}), f"Released {names}"
 
 
-def _foot(whole: PackProof, change: Foot, proof: Proof, planner: Planner) -> tuple[Pack, str]:
-    whole = by_plan(whole, change.policy, change.apart)
-    pack = whole.pack
+def _foot(pack_proof: PackProof, change: Foot, proof: Proof, planner: Planner) -> tuple[Pack, str]:
+    pack_proof = by_plan(pack_proof, change.policy, change.apart)
+    pack = pack_proof.pack
     try:
-        found = planner(whole)
+        found = planner(pack_proof)
     except OutOfTime:
         raise out_of_time() from None
     if isinstance(found, NoPlan):
@@ -302,26 +302,26 @@ def _foot(whole: PackProof, change: Foot, proof: Proof, planner: Planner) -> tup
     ), f"Footed {footed}: {figures} nudged, {describe_proof(found)}"
 
 
-def by_plan(whole: PackProof, policy: Policy | None, apart: Mapping[str, Policy | None]) -> PackProof:
+def by_plan(pack_proof: PackProof, policy: Policy | None, apart: Mapping[str, Policy | None]) -> PackProof:
     """The pack as it would be planned: by another policy, or by others for single statements.
     Raises InputError."""
     statements = []
-    for statement in whole.pack.statements:
+    for statement in pack_proof.pack.statements:
         own = apart.get(statement.id, statement.policy)
         same = own == statement.policy
         statements.append(statement if same else statement.model_copy(update={"policy": own}))
     for id in apart:
-        proof_of(whole, id)
-    pack = whole.pack.model_copy(
-        update={"policy": policy or whole.pack.policy, "statements": tuple(statements)}
+        proof_of(pack_proof, id)
+    pack = pack_proof.pack.model_copy(
+        update={"policy": policy or pack_proof.pack.policy, "statements": tuple(statements)}
     )
-    return whole if pack == whole.pack else prove_pack(pack, whole)
+    return pack_proof if pack == pack_proof.pack else prove_pack(pack, pack_proof)
 
 
 def _cannot_foot(pack: Pack, found: NoPlan) -> CannotFoot:
-    release = None if found.release is None else [list(spot) for spot in found.release]
+    release = None if found.release is None else [list(ref) for ref in found.release]
     if release:
-        names = " and ".join(describe_figure(pack, spot) for spot in found.release or ())
+        names = " and ".join(describe_figure(pack, ref) for ref in found.release or ())
         remedy = f"Releasing {names} settles it."
     else:
         remedy = "No hold is to blame; print with more decimals."
@@ -329,19 +329,19 @@ def _cannot_foot(pack: Pack, found: NoPlan) -> CannotFoot:
     return CannotFoot(Fault("", f"{what}{', '.join(found.conflict)}.", remedy), release, list(found.conflict))
 
 
-def _close_gap(whole: PackProof, change: CloseGap, proof: Proof) -> tuple[Pack, str]:
-    pack = whole.pack
+def _close_gap(pack_proof: PackProof, change: CloseGap, proof: Proof) -> tuple[Pack, str]:
+    pack = pack_proof.pack
     check = next((check for check in proof.checks if check.relation.id == change.check), None)
     if check is None:
         raise InputError("no-such-relation", Fault("check", f'There is no relation "{change.check}".'))
-    way = next((way for way in ways(whole, proof, check) if way.id == change.way), None)
+    way = next((way for way in ways(pack_proof, proof, check) if way.id == change.way), None)
     if way is None:
         raise InputError("no-such-way", Fault("way", "This gap can no longer be closed that way."))
     return pack.model_copy(update={"nudges": way.nudges}), way.says
 
 
-def _clear_nudges(whole: PackProof, change: ClearNudges, proof: Proof) -> tuple[Pack, str]:
-    pack = whole.pack
+def _clear_nudges(pack_proof: PackProof, change: ClearNudges, proof: Proof) -> tuple[Pack, str]:
+    pack = pack_proof.pack
     named = change.figures
 
     def stays(nudge: Nudge) -> bool:
@@ -352,12 +352,12 @@ def _clear_nudges(whole: PackProof, change: ClearNudges, proof: Proof) -> tuple[
     others = tuple(nudge for nudge in pack.nudges if stays(nudge))
     what = f"every figure of {proof.statement.name}"
     if named is not None:
-        what = ", ".join(describe_figure(pack, spot) for spot in named if figure_at(whole.proofs, spot))
+        what = ", ".join(describe_figure(pack, ref) for ref in named if figure_at(pack_proof.proofs, ref))
     return pack.model_copy(update={"nudges": others}), f"Let {what} print its own rounding"
 
 
-def _without(pack: Pack, spots: Collection[FigureRef]) -> tuple[Hold, ...]:
-    return tuple(hold for hold in pack.holds if (hold.statement, hold.line, hold.column) not in spots)
+def _without(pack: Pack, refs: Collection[FigureRef]) -> tuple[Hold, ...]:
+    return tuple(hold for hold in pack.holds if (hold.statement, hold.line, hold.column) not in refs)
 
 
 def _label(proof: Proof, line: str, column: str) -> str:

@@ -127,8 +127,8 @@ def _candidates(statement: Statement, amounts: dict[str, int], asked: int | None
     having: dict[int, list[str]] = {}
     for id, amount in amounts.items():
         having.setdefault(amount, []).append(id)
-    for whole, amount in amounts.items():
-        yield from (((whole, 1), (part, -1)) for part in having.get(amount - asked, []) if part != whole)
+    for minuend, amount in amounts.items():
+        yield from (((minuend, 1), (part, -1)) for part in having.get(amount - asked, []) if part != minuend)
     order = {id: place for place, id in enumerate(amounts)}
     for first, amount in amounts.items():
         for second in having.get(asked - amount, []):
@@ -150,8 +150,8 @@ def _off(grid: Grid, column: str, terms: Terms) -> Line | None:
         parts = [(sign, _amount(grid, line, id)) for id, sign in terms]
         present = [sign * amount for sign, amount in parts if amount is not None]
         difference = any(sign < 0 for _, sign in terms)
-        whole = len(present) == len(parts) if difference else bool(present)
-        if _amount(grid, line, column) != (sum(present) if whole else None):
+        complete = len(present) == len(parts) if difference else bool(present)
+        if _amount(grid, line, column) != (sum(present) if complete else None):
             return line
     return None
 
@@ -161,7 +161,7 @@ def _compared(grid: Grid) -> Iterator[Line]:
 
 
 def _amount(grid: Grid, line: Line, column: str) -> int | None:
-    return grid.whole[grid.number[line.id, column]]
+    return grid.integers[grid.number[line.id, column]]
 
 
 def _made_of(statement: Statement, id: str, column: str) -> bool:

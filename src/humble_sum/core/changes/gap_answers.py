@@ -11,20 +11,20 @@ from humble_sum.core.proof.statement_proof import Proof
 from humble_sum.core.statements.pack import Answer, Pack, Statement
 
 
-def leave_gaps(whole: PackProof) -> Pack:
+def leave_gaps(pack_proof: PackProof) -> Pack:
     """The pack with every sum that has a gap left with the note. Ties cannot be left so."""
-    return _with(whole.pack, (_left(proof, gaps_of(proof)) for proof in whole.proofs.values()))
+    return _with(pack_proof.pack, (_left(proof, gaps_of(proof)) for proof in pack_proof.proofs.values()))
 
 
-def rounding_lines(whole: PackProof, label: str) -> Pack:
+def rounding_lines(pack_proof: PackProof, label: str) -> Pack:
     """The pack with a rounding line under each total that has a gap in some column and has none yet."""
     made = []
-    for proof in whole.proofs.values():
+    for proof in pack_proof.proofs.values():
         statement = proof.statement
         for total in rounded_totals(proof):
             statement = add_rounding(statement, total, label)
         made.append(statement)
-    return _with(whole.pack, made)
+    return _with(pack_proof.pack, made)
 
 
 def gaps_of(proof: Proof) -> list[Check]:

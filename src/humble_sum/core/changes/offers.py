@@ -100,10 +100,10 @@ def steps(figure: Figure, offers: FigureOffers) -> dict[Step, SetClause | None]:
 
 def _decimals(figure: Figure, offers: FigureOffers, by: int) -> SetClause | None:
     """From any sort of decimals to as many fixed ones as there are, and one more or fewer."""
-    now = figure.clauses.places
-    places = min(MOST_DECIMALS, max(0, now + by))
+    now = figure.clauses.decimal_places
+    decimal_places = min(MOST_DECIMALS, max(0, now + by))
     fixed = isinstance(figure.clauses.decimals, FixedDecimals)
-    return offers.value("decimals", {"fixed": places}) if places != now or not fixed else None
+    return offers.value("decimals", {"fixed": decimal_places}) if decimal_places != now or not fixed else None
 
 
 def _next(figure: Figure, offers: FigureOffers, clause: str) -> SetClause | None:
@@ -122,20 +122,20 @@ def _next(figure: Figure, offers: FigureOffers, clause: str) -> SetClause | None
     return None
 
 
-def hold_offer(figure: Figure, spot: FigureRef) -> HoldFigure | ReleaseFigures | None:
+def hold_offer(figure: Figure, ref: FigureRef) -> HoldFigure | ReleaseFigures | None:
     """Hold the figure at what it prints, or release it where it is held; None where it is missing."""
     if figure.held is not None:
-        return ReleaseFigures(kind="release", statement=spot[0], figures=[spot])
+        return ReleaseFigures(kind="release", statement=ref[0], figures=[ref])
     if figure.exact is None:
         return None
-    return HoldFigure(kind="hold", statement=spot[0], line=spot[1], column=spot[2])
+    return HoldFigure(kind="hold", statement=ref[0], line=ref[1], column=ref[2])
 
 
-def reason_offer(figure: Figure, spot: FigureRef) -> HoldFigure | None:
+def reason_offer(figure: Figure, ref: FigureRef) -> HoldFigure | None:
     """Say why a held figure is held; its `reason` is what is typed."""
     if figure.held is None:
         return None
-    held = HoldFigure(kind="hold", statement=spot[0], line=spot[1], column=spot[2])
+    held = HoldFigure(kind="hold", statement=ref[0], line=ref[1], column=ref[2])
     return held.model_copy(update={"reason": figure.held.reason})
 
 

@@ -155,9 +155,9 @@ Placing = (
 )
 
 
-def place(whole: PackProof, change: Any) -> tuple[Pack, str]:
+def place(pack_proof: PackProof, change: Any) -> tuple[Pack, str]:
     """The pack with what it places changed, and what that did. Raises InputError."""
-    pack = whole.pack
+    pack = pack_proof.pack
     match change:
         case AddDashboard():
             id = new_id(change.name, {each.id.lower() for each in pack.dashboards})
@@ -175,7 +175,7 @@ def place(whole: PackProof, change: Any) -> tuple[Pack, str]:
             left = tuple(each for each in pack.dashboards if each.id != old.id)
             new, says = _with(pack, left), f"Took out the dashboard {old.name}"
         case _:
-            new, says = _item_changed(whole, dashboard_of(pack, change.dashboard), change)
+            new, says = _item_changed(pack_proof, dashboard_of(pack, change.dashboard), change)
     check(new)
     return new, says
 
@@ -184,10 +184,10 @@ def new_name(old: Dashboard, name: str | None) -> str:
     return name or old.name
 
 
-def _item_changed(whole: PackProof, dashboard: Dashboard, change: Any) -> tuple[Pack, str]:
-    pack, items = whole.pack, dashboard.items
+def _item_changed(pack_proof: PackProof, dashboard: Dashboard, change: Any) -> tuple[Pack, str]:
+    pack, items = pack_proof.pack, dashboard.items
     if isinstance(change, PlaceItem):
-        item = _fresh(whole, dashboard, change.item)
+        item = _fresh(pack_proof, dashboard, change.item)
         if dashboard.item(item.id) is not None:
             placed = tuple(item if each.id == item.id else each for each in items)
         else:
@@ -210,14 +210,14 @@ def _item_changed(whole: PackProof, dashboard: Dashboard, change: Any) -> tuple[
             new = item.model_copy(update={"width": change.width})
             says = f"{item.label} {change.width} of 12 wide"
         case WritePassage():
-            new = _fresh(whole, dashboard, passage_of(item).model_copy(update={"text": change.text}))
+            new = _fresh(pack_proof, dashboard, passage_of(item).model_copy(update={"text": change.text}))
             says = f"{item.label} written"
         case RepeatPassage():
-            new = _fresh(whole, dashboard, repeated_over(passage_of(item), change.over))
+            new = _fresh(pack_proof, dashboard, repeated_over(passage_of(item), change.over))
             says = f"{item.label} stands {f'{len(change.over)} times' if change.over else 'once'}"
         case FollowFigure():
             new, says = (
-                _followed(whole, dashboard, passage_of(item), change),
+                _followed(pack_proof, dashboard, passage_of(item), change),
                 f"A figure of {item.label} follows",
             )
         case AcceptNudge():
@@ -243,25 +243,25 @@ def _with_clause(item: Any, clause: str, value: Any) -> Any:
     return item.model_copy(update={"clauses": said})
 
 
-def _fresh(whole: PackProof, dashboard: Dashboard, item: Any) -> Any:
+def _fresh(pack_proof: PackProof, dashboard: Dashboard, item: Any) -> Any:
     """A passage with what its marks print now as their last print; any other item as it is."""
-    return refreshed(item, shown_in(whole, dashboard.edition)) if isinstance(item, Passage) else item
+    return refreshed(item, shown_in(pack_proof, dashboard.edition)) if isinstance(item, Passage) else item
 
 
-def shown_in(whole: PackProof, edition: str) -> PackProof:
+def shown_in(pack_proof: PackProof, edition: str) -> PackProof:
     """The pack proved as the readers of an edition get it."""
-    if whole.pack.shown == edition:
-        return whole
-    return prove_pack(in_edition(whole.pack, edition))
+    if pack_proof.pack.shown == edition:
+        return pack_proof
+    return prove_pack(in_edition(pack_proof.pack, edition))
 
 
-def _followed(whole: PackProof, dashboard: Dashboard, passage: Passage, change: FollowFigure) -> Passage:
+def _followed(pack_proof: PackProof, dashboard: Dashboard, passage: Passage, change: FollowFigure) -> Passage:
     paragraphs = read_passage(passage.text)
     try:
         run = paragraphs[change.paragraph][change.run]
     except IndexError:
         raise _no_figure() from None
-    shown = shown_in(whole, dashboard.edition)
+    shown = shown_in(pack_proof, dashboard.edition)
     if isinstance(run, Mark) and run.typed and run.shows is not None:
         text = Placer(shown, "passage").shown(run.shows).text
         made: list[Run] = [Mark(run.sort, run.shows, text, choices=run.choices)]

@@ -16,7 +16,7 @@ from humble_sum.core.changes.place_commands import (
 )
 from humble_sum.core.places.agreement import Way as Settling
 from humble_sum.core.places.passage_text import read_passage, write_passage
-from humble_sum.core.places.report import Found
+from humble_sum.core.places.places_report import Found
 from humble_sum.core.printing.clauses import spelled
 from humble_sum.core.rules.words import Way
 from humble_sum.core.statements.placed import Chart, Passage, Tile
@@ -67,9 +67,9 @@ def _page_unit(found: Found) -> Way | None:
         changed = item.model_copy(update={"clauses": item.clauses | unit})
     else:
         statement, line, column = placed.shows.figure
-        spot: dict[str, Any] = {"statement": statement, "line": line, "column": column}
+        ref: dict[str, Any] = {"statement": statement, "line": line, "column": column}
         said = [
-            SetClause(kind="set_clause", clause=name, value=value, apply="figure", place=item.kind, **spot)
+            SetClause(kind="set_clause", clause=name, value=value, apply="figure", place=item.kind, **ref)
             for name, value in unit.items()
         ]
         return Way(

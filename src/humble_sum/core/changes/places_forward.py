@@ -30,51 +30,51 @@ def edition_forward(edition: Edition, periods: Columns) -> Edition:
     return edition.model_copy(update=changed)
 
 
-def dashboard_forward(dashboard: Dashboard, places: Columns) -> Dashboard:
+def dashboard_forward(dashboard: Dashboard, new_columns: Columns) -> Dashboard:
     """The dashboard with each figure in the column that has taken its place: this year's stays this
     year's."""
-    return dashboard.model_copy(update={"items": tuple(_item(item, places) for item in dashboard.items)})
+    return dashboard.model_copy(update={"items": tuple(_item(item, new_columns) for item in dashboard.items)})
 
 
-def _item(item: Any, places: Columns) -> Any:
+def _item(item: Any, new_columns: Columns) -> Any:
     if isinstance(item, Tile):
-        columns = places.get(item.shows.figure[0], {})
+        columns = new_columns.get(item.shows.figure[0], {})
         changed = {
-            "shows": _shows(item.shows, places),
-            "compare": _shows(item.compare, places) if item.compare else None,
+            "shows": _shows(item.shows, new_columns),
+            "compare": _shows(item.compare, new_columns) if item.compare else None,
             "trail": tuple(columns.get(id, id) for id in item.trail),
         }
         return item.model_copy(update=changed)
     if isinstance(item, Passage):
-        paragraphs = [[_run(run, places) for run in runs] for runs in read_passage(item.text)]
+        paragraphs = [[_run(run, new_columns) for run in runs] for runs in read_passage(item.text)]
         of = next((ref[0] for ref in marked(item) if ref[2] == EACH), "")
-        over = tuple(places.get(of, {}).get(id, id) for id in item.over)
+        over = tuple(new_columns.get(of, {}).get(id, id) for id in item.over)
         return item.model_copy(update={"text": write_passage(paragraphs), "over": over})
-    columns = places.get(item.statement, {})
+    columns = new_columns.get(item.statement, {})
     return item.model_copy(update={"columns": tuple(columns.get(id, id) for id in item.columns)})
 
 
-def _run(run: Run, places: Columns) -> Run:
+def _run(run: Run, new_columns: Columns) -> Run:
     if not isinstance(run, Mark):
         return run
     if run.shows is not None:
-        return replace(run, shows=_shows(run.shows, places))
-    columns = places.get(run.statement, {})
+        return replace(run, shows=_shows(run.shows, new_columns))
+    columns = new_columns.get(run.statement, {})
     return replace(run, columns=tuple(columns.get(id, id) for id in run.columns))
 
 
-def _shows(shows: Shows, places: Columns) -> Shows:
-    columns = places.get(shows.figure[0], {})
+def _shows(shows: Shows, new_columns: Columns) -> Shows:
+    columns = new_columns.get(shows.figure[0], {})
     return shows.model_copy(
         update={
-            "figure": _ref(shows.figure, places),
-            "against": _ref(shows.against, places) if shows.against else None,
+            "figure": _ref(shows.figure, new_columns),
+            "against": _ref(shows.against, new_columns) if shows.against else None,
             "columns": tuple(columns.get(id, id) for id in shows.columns),
             "accepted": "",
         }
     )
 
 
-def _ref(ref: FigureRef, places: Columns) -> FigureRef:
+def _ref(ref: FigureRef, new_columns: Columns) -> FigureRef:
     statement, line, column = ref
-    return statement, line, places.get(statement, {}).get(column, column)
+    return statement, line, new_columns.get(statement, {}).get(column, column)

@@ -64,50 +64,50 @@ class GapAnswer:
     change: LeaveGaps | RoundingLines
 
 
-def answers_of(whole: PackProof) -> list[GapAnswer]:
+def answers_of(pack_proof: PackProof) -> list[GapAnswer]:
     """The ways there are for the pack's gaps."""
     found: list[GapAnswer] = []
-    statement = whole.pack.statements[0].id
-    totals = [len(rounded_totals(proof)) for proof in whole.proofs.values()]
+    statement = pack_proof.pack.statements[0].id
+    totals = [len(rounded_totals(proof)) for proof in pack_proof.proofs.values()]
     if sum(totals):
         statements = sum(count > 0 for count in totals)
         where = f"{_count(sum(totals), 'total')} of {_count(statements, 'statement')}"
         detail = f"adds “Rounding” to {where}"
         lines = RoundingLines(kind="rounding_lines", statement=statement)
         found.append(GapAnswer("Print rounding lines", detail, lines))
-    gaps = sum(len(gaps_of(proof)) for proof in whole.proofs.values())
+    gaps = sum(len(gaps_of(proof)) for proof in pack_proof.proofs.values())
     if gaps:
-        detail = f"{_count(gaps, 'sum')} with “{whole.pack.policy.note}”"
+        detail = f"{_count(gaps, 'sum')} with “{pack_proof.pack.policy.note}”"
         left = LeaveGaps(kind="leave_gaps", statement=statement)
         found.append(GapAnswer("Leave the gaps, add the note", detail, left))
     return found
 
 
-def relate(whole: PackProof, change: Any) -> tuple[Pack, str]:
+def relate(pack_proof: PackProof, change: Any) -> tuple[Pack, str]:
     """The pack with its relations changed, and what that did. Raises InputError."""
-    pack = whole.pack
+    pack = pack_proof.pack
     match change:
         case LeaveGaps():
-            gaps = sum(len(gaps_of(proof)) for proof in whole.proofs.values())
+            gaps = sum(len(gaps_of(proof)) for proof in pack_proof.proofs.values())
             if not gaps:
                 raise InputError("bad-structure", Fault("statement", "No sum has a gap to be left."))
-            return leave_gaps(whole), f"{_count(gaps, 'sum')} left with a note"
+            return leave_gaps(pack_proof), f"{_count(gaps, 'sum')} left with a note"
         case RoundingLines():
-            totals = sum(len(rounded_totals(proof)) for proof in whole.proofs.values())
+            totals = sum(len(rounded_totals(proof)) for proof in pack_proof.proofs.values())
             if not totals:
                 raise InputError(
                     "bad-structure", Fault("statement", "No total has a gap for a rounding line.")
                 )
-            return rounding_lines(whole, change.label), f"{_count(totals, 'rounding line')} added"
-    figure_of(proof_of(whole, change.statement), change.line, change.column)
-    spot = (change.statement, change.line, change.column)
+            return rounding_lines(pack_proof, change.label), f"{_count(totals, 'rounding line')} added"
+    figure_of(proof_of(pack_proof, change.statement), change.line, change.column)
+    ref = (change.statement, change.line, change.column)
     if isinstance(change, UntieFigure):
-        return untie(pack, spot), f"{describe_figure(pack, spot)} tied to nothing"
+        return untie(pack, ref), f"{describe_figure(pack, ref)} tied to nothing"
     owner, line, column = change.to
-    figure_of(proof_of(whole, owner), line, column)
+    figure_of(proof_of(pack_proof, owner), line, column)
     return tie(
-        pack, spot, change.to
-    ), f"{describe_figure(pack, spot)} tied to {describe_figure(pack, change.to)}"
+        pack, ref, change.to
+    ), f"{describe_figure(pack, ref)} tied to {describe_figure(pack, change.to)}"
 
 
 def _count(number: int, of: str) -> str:

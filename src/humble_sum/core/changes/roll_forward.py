@@ -82,7 +82,7 @@ class _Columns:
     its id in the old pack; `sums` are columns that ratios have figures of their own in."""
 
     columns: tuple[Column, ...]
-    places: Mapping[str, str]
+    new_columns: Mapping[str, str]
     taken: Mapping[str, str]
     published: Mapping[str, str]
     restated: Mapping[str, str]
@@ -92,7 +92,7 @@ class _Columns:
 
 
 def roll_forward(
-    whole: PackProof, brought: Mapping[str, Statement], period: str, restate: bool = False
+    pack_proof: PackProof, brought: Mapping[str, Statement], period: str, restate: bool = False
 ) -> Rolled:
     """The pack of the next period: `brought` has the new figures of each statement, by its id.
 
@@ -106,7 +106,7 @@ def roll_forward(
     """
     statements, comparisons, holds = [], [], []
     moved: dict[str, _Columns] = {}
-    for old in whole.pack.statements:
+    for old in pack_proof.pack.statements:
         if old.id not in brought:
             continue
         new = brought[old.id]
@@ -120,29 +120,33 @@ def roll_forward(
         changed = {(each.line, each.column) for each in compared.restated} if restate else set()
         holds += [
             hold
-            for hold in _published(whole.pack, whole.proofs[old.id], columns)
+            for hold in _published(pack_proof.pack, pack_proof.proofs[old.id], columns)
             if (hold.line, hold.column) not in changed
         ]
     if not statements:
         raise InputError(
             "nothing-matches", Fault("statements", "None of the new figures has a statement to go to.")
         )
-    pack = whole.pack.model_copy(
+    pack = pack_proof.pack.model_copy(
         update={
             "period": period,
             "statements": tuple(statements),
-            "ties": tuple(_ties(whole.pack.ties, moved)),
+            "ties": tuple(_ties(pack_proof.pack.ties, moved)),
             "holds": tuple(holds),
             "nudges": (),
-            "editions": tuple(edition_forward(each, _periods(moved)) for each in whole.pack.editions),
-            "dashboards": tuple(dashboard_forward(each, _places(moved)) for each in whole.pack.dashboards),
+            "editions": tuple(edition_forward(each, _periods(moved)) for each in pack_proof.pack.editions),
+            "dashboards": tuple(
+                dashboard_forward(each, _places(moved)) for each in pack_proof.pack.dashboards
+            ),
         }
     )
-    rules = _rulebook(whole.pack.rulebook, moved).rules
+    rules = _rulebook(pack_proof.pack.rulebook, moved).rules
     kept = tuple(rule for each in rules if (rule := in_place(pack, each)))
     pack = pack.model_copy(update={"rulebook": Rulebook(rules=kept)})
     check(pack)
-    left_out = tuple(statement.name for statement in whole.pack.statements if statement.id not in brought)
+    left_out = tuple(
+        statement.name for statement in pack_proof.pack.statements if statement.id not in brought
+    )
     return Rolled(pack, tuple(comparisons), left_out)
 
 
@@ -153,7 +157,7 @@ def _periods(moved: Mapping[str, _Columns]) -> Mapping[str, Mapping[str, str]]:
 
 def _places(moved: Mapping[str, _Columns]) -> Mapping[str, Mapping[str, str]]:
     """Columns by their place: old ids to those that have taken their places."""
-    return {id: columns.places for id, columns in moved.items()}
+    return {id: columns.new_columns for id, columns in moved.items()}
 
 
 def best_statement(pack: Pack, new: Statement) -> str | None:
@@ -201,14 +205,14 @@ def _columns(old: Statement, new: Statement) -> _Columns:
     used = {column.id.casefold() for column in old.columns}
     heads = [Column(id=new_id(c.id, used), label=c.label) for c in fresh]
     line_up = [*heads, *given][: len(given)]
-    places = {was.id: becomes.id for was, becomes in zip(given, line_up, strict=True)}
-    places |= {column.id: column.id for column in old.columns if column.derived}
+    new_columns = {was.id: becomes.id for was, becomes in zip(given, line_up, strict=True)}
+    new_columns |= {column.id: column.id for column in old.columns if column.derived}
     kept = {column.id for column in line_up} & {column.id for column in given}
     after = iter(line_up)
-    columns = tuple(_moved(column, places) if column.derived else next(after) for column in old.columns)
+    columns = tuple(_moved(column, new_columns) if column.derived else next(after) for column in old.columns)
     return _Columns(
         columns,
-        places,
+        new_columns,
         {head.id: column.id for head, column in zip(heads, fresh, strict=True)},
         {id: id for id in kept},
         {was: id for was, id in known.items() if was in kept},
@@ -228,17 +232,17 @@ def _filled(
     now = next(column.id for column in given if column.id in known)
     before = [column.id for column in given if column.id in stay]
     then = now if now in said or not before else before[-1]
-    places = {column.id: column.id for column in old.columns}
-    return _Columns(columns, places, known, stay, {}, sums, then, now)
+    new_columns = {column.id: column.id for column in old.columns}
+    return _Columns(columns, new_columns, known, stay, {}, sums, then, now)
 
 
-def _moved(column: Column, places: Mapping[str, str]) -> Column:
+def _moved(column: Column, new_columns: Mapping[str, str]) -> Column:
     """A derived column made of the columns now in those places."""
     return column.model_copy(
         update={
-            "difference": column.difference and tuple(places[id] for id in column.difference),
-            "sum": column.sum and tuple(places[id] for id in column.sum),
-            "share": column.share and (places[column.share[0]], column.share[1]),
+            "difference": column.difference and tuple(new_columns[id] for id in column.difference),
+            "sum": column.sum and tuple(new_columns[id] for id in column.sum),
+            "share": column.share and (new_columns[column.share[0]], column.share[1]),
         }
     )
 
@@ -379,9 +383,9 @@ def _published(pack: Pack, proof: Proof, columns: _Columns) -> Iterator[Hold]:
 
 def _ties(ties: Sequence[Tie], moved: Mapping[str, _Columns]) -> Iterator[Tie]:
     for tie in ties:
-        spots = tuple((s, line, moved[s].places[c]) for s, line, c in tie.figures if s in moved)
-        if len(spots) > 1:
-            yield tie.model_copy(update={"figures": spots})
+        refs = tuple((s, line, moved[s].new_columns[c]) for s, line, c in tie.figures if s in moved)
+        if len(refs) > 1:
+            yield tie.model_copy(update={"figures": refs})
 
 
 def _rulebook(rulebook: Rulebook, moved: Mapping[str, _Columns]) -> Rulebook:
@@ -397,8 +401,10 @@ def _rulebook(rulebook: Rulebook, moved: Mapping[str, _Columns]) -> Rulebook:
             rule = rule.model_copy(update={"reach": reach})
         owners = [moved[id] for id in named] if named else list(moved.values())
         column = reach.column
-        places = {each.places[column] for each in owners if column in each.places} if column else set()
-        if len(places) == 1:
-            rule = rule.model_copy(update={"reach": reach.model_copy(update={"column": places.pop()})})
+        new_columns = (
+            {each.new_columns[column] for each in owners if column in each.new_columns} if column else set()
+        )
+        if len(new_columns) == 1:
+            rule = rule.model_copy(update={"reach": reach.model_copy(update={"column": new_columns.pop()})})
         rules.append(rule)
     return Rulebook(rules=tuple(rules))

@@ -6,7 +6,7 @@ from typing import Annotated, Any, Literal, Protocol
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from humble_sum.core.changes import rulebook as rulebooks
+from humble_sum.core.changes import rulebook_use as rulebooks
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.printing.clauses import over, read_clauses
 from humble_sum.core.rules.clause_registry import clause_name, read_typed

@@ -201,7 +201,7 @@ def without(pack: Pack, statement: str, lines: set[str], columns: set[str]) -> P
         return owner == statement and (line in lines or column in columns)
 
     for tie in pack.ties:
-        if any(lost(*spot) for spot in tie.figures):
+        if any(lost(*ref) for ref in tie.figures):
             what = "It is tied to another figure."
             raise InputError("bad-structure", Fault("line", what, "Untie that first."))
     rules = tuple(rule for each in pack.rulebook.rules if (rule := _left(each, statement, lines, columns)))

@@ -24,27 +24,29 @@ class Settling:
     plan: Plan
 
 
-def settlings(whole: PackProof, found: NoPlan, clock: Clock = ENDLESS) -> list[Settling]:
+def settlings(pack_proof: PackProof, found: NoPlan, clock: Clock = ENDLESS) -> list[Settling]:
     """Other holds that settle it when released by themselves, and a wider step if that does, as many of
     them as the clock lets be tried."""
     ways: list[Settling] = []
     with suppress(OutOfTime):
-        for way in _settlings(whole, found, clock):
+        for way in _settlings(pack_proof, found, clock):
             ways.append(way)
     return ways
 
 
-def _settlings(whole: PackProof, found: NoPlan, clock: Clock) -> Iterator[Settling]:
+def _settlings(pack_proof: PackProof, found: NoPlan, clock: Clock) -> Iterator[Settling]:
     taken = set(found.release or ())
-    spots = [(hold.statement, hold.line, hold.column) for hold in whole.pack.holds]
-    for spot in [spot for spot in spots if spot not in taken][:MOST_TRIED]:
-        left = tuple(h for h in whole.pack.holds if (h.statement, h.line, h.column) != spot)
-        other = plan(prove_pack(whole.pack.model_copy(update={"holds": left}), whole), clock=clock)
+    refs = [(hold.statement, hold.line, hold.column) for hold in pack_proof.pack.holds]
+    for ref in [ref for ref in refs if ref not in taken][:MOST_TRIED]:
+        left = tuple(h for h in pack_proof.pack.holds if (h.statement, h.line, h.column) != ref)
+        other = plan(prove_pack(pack_proof.pack.model_copy(update={"holds": left}), pack_proof), clock=clock)
         if isinstance(other, Plan):
-            yield Settling(spot, None, other)
-    if whole.pack.policy.at_most == 1:
-        wider = whole.pack.policy.model_copy(update={"at_most": 2})
-        again = PackProof(whole.pack.model_copy(update={"policy": wider}), whole.proofs, whole.ties)
+            yield Settling(ref, None, other)
+    if pack_proof.pack.policy.at_most == 1:
+        wider = pack_proof.pack.policy.model_copy(update={"at_most": 2})
+        again = PackProof(
+            pack_proof.pack.model_copy(update={"policy": wider}), pack_proof.proofs, pack_proof.ties
+        )
         other = plan(again, clock=clock)
         if isinstance(other, Plan):
             yield Settling(None, wider, other)

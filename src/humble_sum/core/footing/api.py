@@ -7,7 +7,7 @@ from decimal import Decimal
 from typing import TYPE_CHECKING
 
 if TYPE_CHECKING:
-    from humble_sum.core.footing.standalone import Answered
+    from humble_sum.core.footing.problem_json import Solution
 
 
 def foot(
@@ -15,7 +15,7 @@ def foot(
     relations: Iterable[tuple[str, Sequence[tuple[str, int]]]] = (),
     holds: Mapping[str, int] | None = None,
     seconds: float | None = None,
-) -> Answered:
+) -> Solution:
     """The least plan for figures in units, or why there is none.
 
     `figures` are exact amounts by id, in units; `relations` are totals with their parts, each with
@@ -37,8 +37,8 @@ def foot(
     Land and Doig, An automatic method of solving discrete programming problems (1960).
     """
     # The solver is read when it is first needed: programs that only print start without it.
+    from humble_sum.core.footing.problem_json import answer, read_problem
     from humble_sum.core.footing.solver.deadline import until
-    from humble_sum.core.footing.standalone import answer, read_problem
 
     stated = [{"total": total, "parts": [list(part) for part in parts]} for total, parts in relations]
     problem = read_problem({"figures": dict(figures), "relations": stated, "holds": dict(holds or {})})

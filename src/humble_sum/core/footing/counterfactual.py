@@ -26,13 +26,13 @@ class Instead:
     spared: int
 
 
-def instead(whole: PackProof, found: Plan, spot: FigureRef, clock: Clock = ENDLESS) -> Instead | None:
-    """What would happen if the figure at `spot` were left alone; None where no plan leaves it.
+def instead(pack_proof: PackProof, found: Plan, ref: FigureRef, clock: Clock = ENDLESS) -> Instead | None:
+    """What would happen if the figure at `ref` were left alone; None where no plan leaves it.
     Raises OutOfTime."""
-    statement, line, column = spot
+    statement, line, column = ref
     hold = Hold(statement=statement, line=line, column=column)
-    left = whole.pack.model_copy(update={"holds": (*whole.pack.holds, hold)})
-    other = plan(prove_pack(left, whole), clock=clock)
+    left = pack_proof.pack.model_copy(update={"holds": (*pack_proof.pack.holds, hold)})
+    other = plan(prove_pack(left, pack_proof), clock=clock)
     if isinstance(other, NoPlan):
         return None
     known = {(n.statement, n.line, n.column, n.units) for n in found.nudges}

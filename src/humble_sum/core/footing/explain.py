@@ -86,7 +86,7 @@ def smallest_release(problem: Problem, clock: Clock = ENDLESS) -> Release:
     rows, one = np.arange(len(following)), np.ones(len(following), dtype=np.int64)
     steps_taken = csr_array((one, (rows, following)), shape=(len(rows), count))
     if_released = csr_array((-one, (rows, owner)), shape=(len(rows), len(apart)))
-    whole = csr_array(
+    both = csr_array(
         block_array(
             [
                 [matrix @ over_steps(counts), matrix[:, apart] * off, None],
@@ -105,11 +105,11 @@ def smallest_release(problem: Problem, clock: Clock = ENDLESS) -> Release:
     told = np.zeros(width, dtype=bool)
     told[list(releasing.values())] = True
     limits = np.concatenate([right, np.zeros(len(rows), dtype=np.int64)])
-    answer = least(Program(whole, limits, (costs,), wishes, told), clock)
-    if answer.choice is None:
-        return Release(None, answer.proved, answer.solver_proved)
-    chosen = [n for n in holds if answer.choice[releasing[n]] != wishes[releasing[n]]]
-    return Release(tuple(entries[n].id for n in chosen), answer.proved, answer.solver_proved)
+    result = least(Program(both, limits, (costs,), wishes, told), clock)
+    if result.choice is None:
+        return Release(None, result.proved, result.solver_proved)
+    chosen = [n for n in holds if result.choice[releasing[n]] != wishes[releasing[n]]]
+    return Release(tuple(entries[n].id for n in chosen), result.proved, result.solver_proved)
 
 
 def _far(entry: Entry) -> bool:

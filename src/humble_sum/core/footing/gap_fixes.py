@@ -15,7 +15,7 @@ from humble_sum.core.proof.figures import Figure
 from humble_sum.core.proof.pack_proof import PackProof, TieCheck
 from humble_sum.core.proof.statement_proof import Proof
 from humble_sum.core.statements.marks import Nudge
-from humble_sum.core.statements.relations import Cell
+from humble_sum.core.statements.relations import LineColumn
 
 WayId = Literal["closest", "largest", "total"]
 
@@ -31,14 +31,14 @@ class Way:
     gaps_after: int
 
 
-def ways(whole: PackProof, proof: Proof, check: Check, made: str = "") -> list[Way]:
+def ways(pack_proof: PackProof, proof: Proof, check: Check, made: str = "") -> list[Way]:
     """Ways to close the gap of one relation within one unit each, holds kept.
 
     Each leaves the other figures as printed, so `gaps_after` says what else it opens.
     """
     if check.status != "gap":
         return []
-    policy = whole.pack.policy_of(proof.statement)
+    policy = pack_proof.pack.policy_of(proof.statement)
     movable = []
     for cell, sign in check.relation.parts:
         figure = proof.figures[cell]
@@ -52,19 +52,21 @@ def ways(whole: PackProof, proof: Proof, check: Check, made: str = "") -> list[W
     closest = sorted(movable, key=lambda move: added_drift(*move))[:size]
     largest = sorted(movable, key=lambda move: -abs(move[0].units or 0))[:size]
     if len(closest) == size:
-        found.append(_way(whole, proof, "closest", closest, "closest calls", made))
+        found.append(_way(pack_proof, proof, "closest", closest, "closest calls", made))
         if {figure.cell for figure, _ in largest} != {figure.cell for figure, _ in closest}:
-            found.append(_way(whole, proof, "largest", largest, "largest lines, least relative change", made))
+            found.append(
+                _way(pack_proof, proof, "largest", largest, "largest lines, least relative change", made)
+            )
     sum_of = proof.figures[check.relation.total]
     if sum_of.held is None and sum_of.units is not None:
         target = sum_of.units - check.gap
         if target in entry_of(sum_of, policy=policy).window:
-            found.append(_way(whole, proof, "total", [(sum_of, target)], "the total gives way", made))
+            found.append(_way(pack_proof, proof, "total", [(sum_of, target)], "the total gives way", made))
     return found
 
 
 def _way(
-    whole: PackProof, proof: Proof, id: WayId, moves: Sequence[tuple[Figure, int]], why: str, made: str
+    pack_proof: PackProof, proof: Proof, id: WayId, moves: Sequence[tuple[Figure, int]], why: str, made: str
 ) -> Way:
     names = []
     added = total(added_drift(figure, target) for figure, target in moves)
@@ -80,14 +82,14 @@ def _way(
             nudges.append(nudge(proof, figure, target, reason, "By hand, one gap.", made))
     moved = {figure.cell: target - (figure.units or 0) for figure, target in moves}
     owner = proof.statement.id
-    kept = [n for n in whole.pack.nudges if n.statement != owner or (n.line, n.column) not in moved]
+    kept = [n for n in pack_proof.pack.nudges if n.statement != owner or (n.line, n.column) not in moved]
     gaps = sum(check.gap + _widened(check, moved) != 0 for check in proof.checks)
-    gaps += sum(_parted(tie, owner, moved) for tie in whole.ties_at(owner))
+    gaps += sum(_parted(tie, owner, moved) for tie in pack_proof.ties_at(owner))
     detail = f"{why}; adds {three_figures(added)} units of drift, leaves {_gaps(gaps)}"
     return Way(id, f"Nudge {', '.join(names)}", detail, (*kept, *nudges), gaps)
 
 
-def _widened(check: Check, moved: dict[Cell, int]) -> int:
+def _widened(check: Check, moved: dict[LineColumn, int]) -> int:
     """By how much the moves widen the gap of a relation that can be compared."""
     if check.status not in ("foots", "gap"):
         return 0
@@ -95,7 +97,7 @@ def _widened(check: Check, moved: dict[Cell, int]) -> int:
     return moved.get(check.relation.total, 0) - parts
 
 
-def _parted(tie: TieCheck, statement: str, moved: dict[Cell, int]) -> bool:
+def _parted(tie: TieCheck, statement: str, moved: dict[LineColumn, int]) -> bool:
     """Whether the moves leave the tie's figures printing different things."""
     steps = {
         moved.get((line, column), 0) if owner == statement else 0 for owner, line, column in tie.tie.figures

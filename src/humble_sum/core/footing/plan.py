@@ -28,7 +28,7 @@ from humble_sum.core.statements.marks import Nudge
 from humble_sum.core.statements.names import MOST_REASON, FigureRef, shortened
 from humble_sum.core.statements.pack import Pack, Tie
 from humble_sum.core.statements.policy import DEFAULT, Policy, describe_policy
-from humble_sum.core.statements.relations import Cell
+from humble_sum.core.statements.relations import LineColumn
 
 
 @dataclass(frozen=True)
@@ -67,7 +67,7 @@ class Stated:
 
 
 def plan(
-    whole: PackProof, made: str = "", only: Collection[str] | None = None, clock: Clock = ENDLESS
+    pack_proof: PackProof, made: str = "", only: Collection[str] | None = None, clock: Clock = ENDLESS
 ) -> Plan | NoPlan:
     """The least plan for all the statements, down, across and between them together.
 
@@ -77,19 +77,19 @@ def plan(
     print, and figures tied to them follow. Where the clock ends the search, the best plan so far is
     given with its bound; raises OutOfTime where there is none.
     """
-    moving = [proof for id, proof in whole.proofs.items() if only is None or id in only]
-    stated = problem_of(whole, moving)
+    moving = [proof for id, proof in pack_proof.proofs.items() if only is None or id in only]
+    stated = problem_of(pack_proof, moving)
     footed = foot(stated.problem, clock)
     if footed is None:
         reason = explain(stated.problem, clock)
-        spots = {spot_id(spot): spot for proof in moving for spot in _spots(proof)}
+        refs = {ref_id(ref): ref for proof in moving for ref in _spots(proof)}
         release = reason.release
-        if release is not None and not all(id in spots for id in release):
+        if release is not None and not all(id in refs for id in release):
             release = None
-        named = None if release is None else tuple(spots[id] for id in release)
+        named = None if release is None else tuple(refs[id] for id in release)
         conflict = tuple(stated.names[equation] for equation in reason.conflict)
         return NoPlan(named, conflict, reason.proved, reason.solver_proved)
-    nudges = _nudges(whole.pack, moving, stated, footed, made)
+    nudges = _nudges(pack_proof.pack, moving, stated, footed, made)
     return Plan(
         nudges,
         footed.added_drift,
@@ -115,30 +115,30 @@ def describe_proof(found: Plan) -> str:
     return f"the search ended early; no plan adds less than {three_figures(found.bound)}"
 
 
-def problem_of(whole: PackProof, moving: Sequence[Proof]) -> Stated:
+def problem_of(pack_proof: PackProof, moving: Sequence[Proof]) -> Stated:
     """Statements as one footing problem, in page order, with what each equation says."""
     entries: dict[str, Entry] = {}
     names = {}
     for proof in moving:
-        ids = [spot_id((proof.statement.id, *cell)) for cell in proof.grid.cells]
-        entries |= {entry.id: entry for entry in _entries(whole.pack, proof, ids)}
-        left = _published_gaps(whole.pack, proof)
+        ids = [ref_id((proof.statement.id, *cell)) for cell in proof.grid.cells]
+        entries |= {entry.id: entry for entry in _entries(pack_proof.pack, proof, ids)}
+        left = _published_gaps(pack_proof.pack, proof)
         for check, related in zip(proof.checks, proof.grid.relations, strict=True):
             relation = check.relation
             noted = related.answer == "note" or (relation.way == "down" and relation.total in left)
             if check.status in ("foots", "gap") and not noted:
                 parts = tuple((ids[number], sign) for number, sign in related.parts)
                 names[Equation(ids[related.total], parts)] = describe_relation(proof, relation)
-    for tie in whole.ties:
-        ids = [spot_id(spot) for spot in tie.tie.figures]
+    for tie in pack_proof.ties:
+        ids = [ref_id(ref) for ref in tie.tie.figures]
         if tie.status not in ("foots", "gap") or not any(id in entries for id in ids):
             continue
-        for id, spot in zip(ids, tie.tie.figures, strict=True):
+        for id, ref in zip(ids, tie.tie.figures, strict=True):
             if id not in entries:
-                figure = figure_at(whole.proofs, spot)
+                figure = figure_at(pack_proof.proofs, ref)
                 entries[id] = replace(entry_of(figure, id), held=figure.units)
-        for spot in tie.tie.figures[1:]:
-            names[Equation(ids[0], ((spot_id(spot), 1),))] = _tied(whole.proofs, tie.tie)
+        for ref in tie.tie.figures[1:]:
+            names[Equation(ids[0], ((ref_id(ref), 1),))] = _tied(pack_proof.proofs, tie.tie)
     return Stated(Problem(tuple(entries.values()), tuple(names)), names)
 
 
@@ -169,7 +169,7 @@ def _entries(pack: Pack, proof: Proof, ids: Sequence[str]) -> Iterator[Entry]:
             yield entry_of(figure, id, policy, ranks[line])
 
 
-def _published_gaps(pack: Pack, proof: Proof) -> set[Cell]:
+def _published_gaps(pack: Pack, proof: Proof) -> set[LineColumn]:
     """Totals whose sums were published with a gap, which is no longer anyone's to close, and those of
     columns derived from them, which cannot add either."""
     published = published_in(pack, proof)
@@ -199,7 +199,7 @@ def _tied(proofs: Mapping[str, Proof], tie: Tie) -> str:
     statement, line, column = tie.figures[0]
     row, head = proofs[statement].statement.line(line), proofs[statement].statement.column(column)
     assert row is not None and head is not None
-    owners = dict.fromkeys(proofs[spot[0]].statement.name for spot in tie.figures)
+    owners = dict.fromkeys(proofs[ref[0]].statement.name for ref in tie.figures)
     return f"{row.label}, {head.label} in {' and '.join(owners)}"
 
 
@@ -223,7 +223,7 @@ def _nudges(
         policy = pack.policy_of(proof.statement)
         said = describe_policy(policy)
         for figure in proof.figures.values():
-            id = spot_id((proof.statement.id, *figure.cell))
+            id = ref_id((proof.statement.id, *figure.cell))
             if id not in footed.printed or entries[id].held is not None:
                 # A held figure keeps the nudge that explains what it is held at.
                 if figure.nudge is not None:
@@ -300,6 +300,6 @@ def added_drift(figure: Figure, units: int) -> Decimal:
     return EXACT.subtract(abs_drift(entry, units), abs_drift(entry, entry.own_rounding))
 
 
-def spot_id(spot: FigureRef) -> str:
+def ref_id(ref: FigureRef) -> str:
     """A figure's id in a footing problem: "income/fuel/y26"."""
-    return "/".join(spot)
+    return "/".join(ref)

@@ -55,7 +55,7 @@ class Entry:
 def window_of(where: Position, own_rounding: int, policy: Policy) -> tuple[int, ...]:
     """What a figure may print: exact whole amounts only themselves, others floor to ceiling and as
     much farther as the policy allows, but not past its guards."""
-    if where.whole:
+    if where.exact:
         return (where.floor,)
     low, high = where.floor - policy.at_most + 1, where.floor + policy.at_most
     if policy.keep_signs:

@@ -98,8 +98,8 @@ class _Sum:
         parts = self.least_of.parts
 
         def found(cost: int | None, bound: int) -> None:
-            whole = None if cost is None else (self.cost + cost) * 10**6 // parts
-            clock.found(whole, (self.bound + bound) * 10**6 // parts)
+            best = None if cost is None else (self.cost + cost) * 10**6 // parts
+            clock.found(best, (self.bound + bound) * 10**6 // parts)
 
         return replace(clock, found=found)
 

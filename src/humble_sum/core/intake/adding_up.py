@@ -8,8 +8,8 @@ from decimal import Decimal
 
 from humble_sum.core.amounts import total
 from humble_sum.core.intake.cell_reading import read_cell
+from humble_sum.core.intake.column_headings import heading_of
 from humble_sum.core.intake.conventions import infer
-from humble_sum.core.intake.headings import heading_of
 from humble_sum.core.intake.kinds import TOTAL
 from humble_sum.core.intake.table import SheetCell, Table
 
@@ -85,10 +85,10 @@ def _down(names: Sequence[str], amounts: Amounts) -> bool:
 def _across(index: int, total_of: int, amounts: Mapping[int, Amounts]) -> bool:
     """Whether a column has, in every row that has it all, what those up to it come to, with this one."""
     parts = [n for n in amounts if n < total_of]
-    whole = [
+    sums = [
         (amounts[total_of][row], [amounts[n][row] for n in parts])
         for row in range(len(amounts[index]))
         if amounts[total_of][row] is not None
     ]
-    added = [stated == total([a for a in of if a is not None]) for stated, of in whole if None not in of]
+    added = [stated == total([a for a in of if a is not None]) for stated, of in sums if None not in of]
     return index in parts and len(parts) >= LEAST_ROWS and len(added) >= LEAST_ROWS and all(added)

@@ -8,7 +8,7 @@ from decimal import Decimal
 from typing import TYPE_CHECKING
 
 from humble_sum.core.amounts import signed, total
-from humble_sum.core.intake.amounts import POINT
+from humble_sum.core.intake.amount_reading import POINT
 from humble_sum.core.intake.columns import ColumnRead, Layout
 from humble_sum.core.intake.decisions import ColumnDecided, TableDecided
 from humble_sum.core.intake.draft_lines import Doubt

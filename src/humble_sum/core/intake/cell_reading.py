@@ -7,10 +7,10 @@ from datetime import date, time
 from decimal import Decimal
 from functools import lru_cache
 
-from humble_sum.core.intake.amounts import PLAIN, POINT, Convention, Reading, read
+from humble_sum.core.intake.amount_reading import PLAIN, POINT, Convention, Reading, read
+from humble_sum.core.intake.code_clauses import turns
 from humble_sum.core.intake.conventions import infer
 from humble_sum.core.intake.lexicon import LETTERS, leading_words
-from humble_sum.core.intake.number_codes import turns
 from humble_sum.core.intake.table import SheetCell
 
 YEARS = range(1900, 2101)

@@ -67,8 +67,8 @@ def _is(table: Table, index: int, name: re.Pattern[str], numbers: range) -> bool
     if not any(name.fullmatch(head) for head in heads):
         return False
     read = [read_cell(cell).amount for cell in cells if is_number(cell)]
-    whole = [amount for amount in read if amount is not None and amount == amount.to_integral_value()]
-    return len(whole) == len(read) > 1 and all(int(amount) in numbers for amount in whole)
+    integers = [amount for amount in read if amount is not None and amount == amount.to_integral_value()]
+    return len(integers) == len(read) > 1 and all(int(amount) in numbers for amount in integers)
 
 
 def _adds(table: Table, index: int, numeric: Sequence[int]) -> bool:

@@ -9,8 +9,9 @@ from decimal import Decimal
 from itertools import pairwise, takewhile
 
 from humble_sum.core.intake.adding_up import is_added
-from humble_sum.core.intake.amounts import POINT, Convention, read
+from humble_sum.core.intake.amount_reading import POINT, Convention, read
 from humble_sum.core.intake.cell_reading import is_number, is_year, read_cell, says_to_come
+from humble_sum.core.intake.column_headings import all_above, heading_of, spread
 from humble_sum.core.intake.column_names import (
     CODE_HEADINGS,
     CODES,
@@ -29,7 +30,6 @@ from humble_sum.core.intake.conventions import Inferred, as_is_usual, as_written
 from humble_sum.core.intake.decisions import CONVENTIONS, UNDECIDED, ColumnDecided, Role, TableDecided
 from humble_sum.core.intake.first_line import MOST_MARK_LETTERS, first_line
 from humble_sum.core.intake.growth import MAY_BE, ratio_columns
-from humble_sum.core.intake.headings import all_above, heading_of, spread
 from humble_sum.core.intake.kinds import IN_POINTS, MOST_POINTS, is_each
 from humble_sum.core.intake.measures import is_measure
 from humble_sum.core.intake.periods import period_of
@@ -158,8 +158,8 @@ def lay_out(table: Table, decided: TableDecided = UNDECIDED) -> Layout:
             own = Unit(own.currency if own else None, 0, own.said if own else heading)
         columns.append(ColumnRead(index, heading, role, inferred, own, percent, each))
     longer = [
-        {n: told[n].heading or whole(table, n, first_row) for n in range(table.width)}
-        for whole in (heading_of, all_above)
+        {n: told[n].heading or words(table, n, first_row) for n in range(table.width)}
+        for words in (heading_of, all_above)
     ]
     longer.append({c.index: told[c.index].heading or _with_its_unit(c) for c in columns})
     columns = told_apart(columns, longer)
@@ -232,9 +232,9 @@ def _counts(table: Table, index: int) -> bool:
     heads = [cell.text for cell in takewhile(lambda cell: not is_number(cell), said)]
     amounts = [a for cell in said if (a := read_cell(cell).amount) is not None]
     rising = all(low < high for low, high in pairwise(amounts))
-    whole = all(amount >= 0 and amount == amount.to_integral_value() for amount in amounts)
+    integers = all(amount >= 0 and amount == amount.to_integral_value() for amount in amounts)
     named = any(PERIOD.search(head) or NAMES.search(head) or unit_of(head) for head in heads)
-    return len(amounts) >= LEAST_CODES and rising and whole and not named
+    return len(amounts) >= LEAST_CODES and rising and integers and not named
 
 
 def _is_of_period(table: Table, index: int) -> bool:

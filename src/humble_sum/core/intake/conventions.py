@@ -7,9 +7,17 @@ from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from humble_sum.core.intake.amounts import ARABIC, COMMA, POINT, Convention, Reading, read, read_amounts
+from humble_sum.core.intake.amount_reading import (
+    ARABIC,
+    COMMA,
+    POINT,
+    Convention,
+    Reading,
+    read,
+    read_amounts,
+)
+from humble_sum.core.intake.footnote_marks import without_raised
 from humble_sum.core.intake.lexicon import normal
-from humble_sum.core.intake.marks import without_raised
 from humble_sum.core.locales import currencies
 
 # Currencies whose countries all write a decimal point and group by commas, and have no third decimal.

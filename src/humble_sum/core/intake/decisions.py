@@ -13,7 +13,7 @@ from pydantic import AfterValidator, BaseModel, ConfigDict, Field, ValidationErr
 
 from humble_sum.core.amount_field import Amount
 from humble_sum.core.errors import InputError, faults_of
-from humble_sum.core.intake.amounts import ARABIC, COMMA, POINT, Convention
+from humble_sum.core.intake.amount_reading import ARABIC, COMMA, POINT, Convention
 from humble_sum.core.intake.table import SheetCell, Table, column_index
 from humble_sum.core.printing.clauses import Currency
 from humble_sum.core.statements.names import Label
@@ -169,10 +169,10 @@ def with_cells(table: Table, cells: Mapping[str, CellDecided]) -> Table:
         return table
     rows = [list(row) for row in table.rows]
     for place, decided in cells.items():
-        spot = table.find(place)
-        if spot is None:
+        at = table.find(place)
+        if at is None:
             continue
-        row, column = spot
+        row, column = at
         if rows[row][column].text.strip() == decided.text.strip():
             value = None if decided.read == MISSING else decided.read
             rows[row][column] = SheetCell(value, code=rows[row][column].code)
@@ -198,7 +198,7 @@ def unmet(decided: TableDecided, table: Table, keys: Iterable[str]) -> list[str]
         if index is None or index >= table.width:
             found.append(f"column {letters}")
     for place, cell in decided.cells.items():
-        spot = table.find(place)
-        if spot is None or table.rows[spot[0]][spot[1]].text.strip() != cell.text.strip():
+        at = table.find(place)
+        if at is None or table.rows[at[0]][at[1]].text.strip() != cell.text.strip():
             found.append(f"cell {place} with “{cell.text}”")
     return found

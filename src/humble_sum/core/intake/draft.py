@@ -12,6 +12,7 @@ from humble_sum.core.amounts import total as total_of
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.ids import new_id
 from humble_sum.core.intake.by_sums import by_sums
+from humble_sum.core.intake.code_clauses import Look
 from humble_sum.core.intake.column_names import YEAR_ALONE
 from humble_sum.core.intake.columns import ColumnRead, Layout, lay_out
 from humble_sum.core.intake.decisions import UNDECIDED, TableDecided, unmet, with_cells
@@ -26,7 +27,6 @@ from humble_sum.core.intake.label_steps import with_one_label
 from humble_sum.core.intake.ledger_sides import with_sides
 from humble_sum.core.intake.long_form import LongForm, form_of, set_out
 from humble_sum.core.intake.looks import Looks, looks_of
-from humble_sum.core.intake.number_codes import Look
 from humble_sum.core.intake.periods import period_of
 from humble_sum.core.intake.scale_words import POWERS_BY_NAME
 from humble_sum.core.intake.table import Table, column_letters
@@ -130,11 +130,11 @@ def _read(source: Table, decided: TableDecided) -> Draft:
     derived = by_formula or found
     for n, line in _off_across(lines, by_formula):
         derived = {total: parts for total, parts in derived.items() if total != n}
-        spot = (line.row, layout.figures[n].index)
+        sheet_place = (line.row, layout.figures[n].index)
         why = (
             f"not what the columns that {layout.figures[n].heading} adds come to, so it is read as it stands"
         )
-        doubts.append(Doubt(table.place(*spot), table.rows[spot[0]][spot[1]].text, why))
+        doubts.append(Doubt(table.place(*sheet_place), table.rows[sheet_place[0]][sheet_place[1]].text, why))
     columns = _columns(layout.figures, derived, shares, lines)
     # A column of percentages prints as its codes say, where they say so.
     coded = {n for n in apart - set(shares) if _has_percent_codes(table, layout, n)}
@@ -273,7 +273,7 @@ def _found_shares(table: Table, layout: Layout, lines: Sequence[DraftLine]) -> d
         or (figured and all(_is_percent(table, layout, lines[n].row, place) for n in figured))
     ]
     found = found_shares([lines[n].amounts for n in figured], percent)
-    return {column: (of, figured[whole]) for column, (of, whole) in found.items()}
+    return {column: (of, figured[base]) for column, (of, base) in found.items()}
 
 
 def _is_percent(table: Table, layout: Layout, row: int, place: int) -> bool:
@@ -336,9 +336,9 @@ def _states_own(made: Draft, line: DraftLine, kind: LineKind, column: Column) ->
     what they come to."""
     if kind not in OWN_ACROSS:
         return False
-    places = {each.id: n for n, each in enumerate(made.columns)}
-    parts = tuple((places[id], sign) for id, sign in column.terms)
-    return kind in RATIOS or _is_off(line, places[column.id], parts)
+    numbers = {each.id: n for n, each in enumerate(made.columns)}
+    parts = tuple((numbers[id], sign) for id, sign in column.terms)
+    return kind in RATIOS or _is_off(line, numbers[column.id], parts)
 
 
 def _taken_off(made: Draft) -> set[int]:
@@ -387,8 +387,8 @@ def _columns(
             "label": column.heading[:MOST_LABEL] or f"Column {column.index + 1}",
         }
         if n in shares:
-            of, whole = shares[n]
-            data["share"] = (ids[of], lines[whole].id)
+            of, base = shares[n]
+            data["share"] = (ids[of], lines[base].id)
         elif n in derived:
             parts = sorted(derived[n], key=lambda part: -part[1])
             way = "difference" if any(sign < 0 for _, sign in parts) else "sum"

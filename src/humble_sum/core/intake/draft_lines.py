@@ -10,7 +10,7 @@ from typing import Literal
 
 from humble_sum.core.ids import new_id
 from humble_sum.core.intake.adding_up import added_rows
-from humble_sum.core.intake.amounts import POINT, Reading
+from humble_sum.core.intake.amount_reading import POINT, Reading
 from humble_sum.core.intake.cell_reading import read_cell, shows_other_sign
 from humble_sum.core.intake.columns import ColumnRead, Layout
 from humble_sum.core.intake.conventions import decided_by
@@ -43,7 +43,7 @@ class Doubt:
     text: str
     why: str
     asks: Literal["", "marks", "either", "text", "unit"] = ""
-    spot: tuple[int, int] = (-1, -1)
+    sheet_place: tuple[int, int] = (-1, -1)
     unit: str = ""
 
 
@@ -214,20 +214,20 @@ def _by_headings(
     under: dict[int, LineScale] = {}
     doubts = []
     figured_rows = [row.row for row in seen if row.figured]
-    if not bounded and (whole := over_all(label.heading, figured_rows, amounts)) is not None:
-        under = dict.fromkeys(figured_rows, whole)
+    if not bounded and (scale := over_all(label.heading, figured_rows, amounts)) is not None:
+        under = dict.fromkeys(figured_rows, scale)
         place = table.place(max(first - 1, 0), label.index)
-        doubts.append(Doubt(place, label.heading, f"its lines are read {whole.said}"))
+        doubts.append(Doubt(place, label.heading, f"its lines are read {scale.said}"))
     labels = {row.row: row.said for row in seen}
     for section in sections(seen, bounded, amounts):
         own = () if section.heading.figured else (section.heading.row,)
         under |= dict.fromkeys((*own, *section.rows), section.scale)
         if section.heading.told.unit is None:
-            spot = (section.heading.row, label.index)
+            sheet_place = (section.heading.row, label.index)
             why = f"what stands under it, to {labels[section.rows[-1]]}, is read {section.scale.said}"
             asks: Literal["", "unit"] = "" if section.sure or not section.scale.name else "unit"
-            place = table.place(*spot)
-            doubts.append(Doubt(place, section.heading.said, why, asks, spot, section.scale.name))
+            place = table.place(*sheet_place)
+            doubts.append(Doubt(place, section.heading.said, why, asks, sheet_place, section.scale.name))
     return under, doubts
 
 
@@ -328,8 +328,8 @@ def _by_own_marks(
         if again.kind == "amount":
             made[n] = again
             why = f"read with a {own}, unlike its column"
-            spot = (row, column.index)
-            doubts.append(Doubt(table.place(*spot), cell.text, why, "marks", spot))
+            sheet_place = (row, column.index)
+            doubts.append(Doubt(table.place(*sheet_place), cell.text, why, "marks", sheet_place))
     return made, doubts
 
 
@@ -350,21 +350,21 @@ def _first_text(cells: Sequence[SheetCell], label: ColumnRead | None) -> str:
 
 
 def _doubt(
-    table: Table, spot: tuple[int, int], reading: Reading, column: ColumnRead, place: int
+    table: Table, sheet_place: tuple[int, int], reading: Reading, column: ColumnRead, place: int
 ) -> Doubt | None:
     """What makes a cell need a look, if anything does."""
-    cell = table.rows[spot[0]][spot[1]]
+    cell = table.rows[sheet_place[0]][sheet_place[1]]
     ambiguous = column.inferred and place in column.inferred.ambiguous
     if not (cell.snapped or ambiguous or reading.why or reading.kind == "text"):
         return None
-    where = table.place(*spot)
+    where = table.place(*sheet_place)
     if cell.snapped:
         return Doubt(where, cell.text, f"a binary number with a long tail, read as {cell.text}")
     if column.inferred and ambiguous:
         why = f"could be read two ways, and was read with a {column.inferred.convention}"
-        return Doubt(where, cell.text, "; ".join((why, *reading.why)), "either", spot)
+        return Doubt(where, cell.text, "; ".join((why, *reading.why)), "either", sheet_place)
     if reading.kind == "text":
         why = "; ".join(reading.why) or "text where a figure is expected"
-        return Doubt(where, cell.text, why, "text", spot)
+        return Doubt(where, cell.text, why, "text", sheet_place)
     why = "; ".join(reading.why) if reading.why and cell.says else ""
     return Doubt(where, cell.text, why) if why else None

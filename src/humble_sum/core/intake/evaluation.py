@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from decimal import ROUND_DOWN, ROUND_HALF_UP, ROUND_UP, Decimal, DecimalException
 
 from humble_sum.core.amounts import EXACT
-from humble_sum.core.intake.formula import RANKS, Cells, Node, Unworkable, cells_in, taken_apart
+from humble_sum.core.intake.formula_parser import RANKS, Cells, Node, Unworkable, cells_in, taken_apart
 from humble_sum.core.intake.table import SheetCell, Table
 from humble_sum.core.statements.relations import QUOTIENT
 
@@ -97,10 +97,10 @@ class _Work:
         found = []
         for cells in cells_in(self.nodes[at]):
             for place in self._places(cells):
-                spot = ((cells.sheet or at[0]).lower(), *place)
-                cell = self._cell(spot)
+                sheet_place = ((cells.sheet or at[0]).lower(), *place)
+                cell = self._cell(sheet_place)
                 if cell is not None and cell.formula is not None and cell.value in (None, ""):
-                    found.append(spot)
+                    found.append(sheet_place)
         return found
 
     def _places(self, cells: Cells) -> Iterator[tuple[int, int]]:
@@ -225,10 +225,10 @@ def _if(work: _Work, terms: Sequence[Node], sheet: str) -> Value:
 
 def _rounding(mode: str) -> Callable[[_Work, Sequence[Node], str], Value]:
     def rounded(work: _Work, terms: Sequence[Node], sheet: str) -> Value:
-        amount, places = (_number(work._value(term, sheet)) for term in _only(terms, 2))
-        if places != places.to_integral_value() or abs(places) > 60:
+        amount, decimal_places = (_number(work._value(term, sheet)) for term in _only(terms, 2))
+        if decimal_places != decimal_places.to_integral_value() or abs(decimal_places) > 60:
             raise Unworkable("it rounds to a place that is not worked out here")
-        step = Decimal(1).scaleb(-int(places))
+        step = Decimal(1).scaleb(-int(decimal_places))
         return amount.quantize(step, rounding=mode, context=EXACT_BUT_ROUNDED)
 
     return rounded

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Collection, Mapping
 
 from humble_sum.core.intake.columns import Layout
-from humble_sum.core.intake.formulas import SUBTOTAL, Place, quotient, signed_cells
 from humble_sum.core.intake.found_sums import Parts
+from humble_sum.core.intake.signed_cells import SUBTOTAL, Place, quotient, signed_cells
 from humble_sum.core.intake.table import Table
 
 

@@ -24,17 +24,17 @@ def found_shares(lines: Sequence[Amounts], columns: Sequence[int]) -> dict[int, 
         if sum(bool(share) for share in shares) < LEAST_LINES:
             continue
         wholes = [n for n, share in enumerate(shares) if share == 1][-MOST_WHOLE:]
-        for whole in reversed(wholes):
-            sources = [n for n in range(len(lines[whole])) if n not in columns and lines[whole][n]]
-            of = next((n for n in sources if _divides(lines, shares, n, whole)), None)
+        for base in reversed(wholes):
+            sources = [n for n in range(len(lines[base])) if n not in columns and lines[base][n]]
+            of = next((n for n in sources if _divides(lines, shares, n, base)), None)
             if of is not None:
-                found[column] = (of, whole)
+                found[column] = (of, base)
                 break
     return found
 
 
-def _divides(lines: Sequence[Amounts], shares: Sequence[Decimal | None], of: int, whole: int) -> bool:
-    total = lines[whole][of]
+def _divides(lines: Sequence[Amounts], shares: Sequence[Decimal | None], of: int, base: int) -> bool:
+    total = lines[base][of]
     assert total
     agree = 0
     for line, share in zip(lines, shares, strict=True):

@@ -226,11 +226,11 @@ def found_columns(lines: Sequence[Amounts], called: Collection[int] = ()) -> dic
     Sums such as quarters to a year, nested like sums of lines, and differences of two. For one that is
     `called` a total, and adds every column before it, two lines are enough.
     """
-    whole = [line for line in lines if None not in line]
+    complete = [line for line in lines if None not in line]
     some = [line for line in lines if sum(amount is not None for amount in line) > 1]
-    if len(some) == len(whole):
-        return _columns_of(whole, called)
-    return _columns_of(some, called) | _columns_of(whole, called)
+    if len(some) == len(complete):
+        return _columns_of(complete, called)
+    return _columns_of(some, called) | _columns_of(complete, called)
 
 
 def _columns_of(lines: Sequence[Amounts], called: Collection[int]) -> dict[int, Parts]:

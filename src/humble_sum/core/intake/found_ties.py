@@ -10,12 +10,12 @@ from itertools import combinations
 
 from humble_sum.core.ids import new_id
 from humble_sum.core.intake.draft import Draft
-from humble_sum.core.intake.formulas import foreign_cell
 from humble_sum.core.intake.periods import period_of
+from humble_sum.core.intake.signed_cells import foreign_cell
 from humble_sum.core.intake.table import column_letters
 from humble_sum.core.statements.names import FigureRef
 from humble_sum.core.statements.pack import Statement, Tie
-from humble_sum.core.statements.relations import Cell, exact_amounts
+from humble_sum.core.statements.relations import LineColumn, exact_amounts
 from humble_sum.core.statements.validation import sound
 
 OPENING = re.compile(r"\b(opening|beginning|brought forward|b/f|at (the )?start)\b", re.IGNORECASE)
@@ -40,14 +40,14 @@ def found_ties(made: Sequence[tuple[Draft, Statement]]) -> list[FoundTie]:
     for spots, evidence in (*_by_formula(made), *_by_name([statement for _, statement in made])):
         if any(spots <= known for known in found):
             continue
-        ordered = tuple(sorted(spots, key=lambda spot: _place(made, spot)))
+        ordered = tuple(sorted(spots, key=lambda sheet_place: _place(made, sheet_place)))
         id = new_id(f"{ordered[0][1]}-{ordered[0][2]}", taken)
         found[spots] = FoundTie(Tie(id=id, figures=ordered), evidence)
     return list(found.values())
 
 
-def _place(made: Sequence[tuple[Draft, Statement]], spot: FigureRef) -> int:
-    return next(n for n, (_, statement) in enumerate(made) if statement.id == spot[0])
+def _place(made: Sequence[tuple[Draft, Statement]], sheet_place: FigureRef) -> int:
+    return next(n for n, (_, statement) in enumerate(made) if statement.id == sheet_place[0])
 
 
 def _by_formula(made: Sequence[tuple[Draft, Statement]]) -> Iterator[tuple[frozenset[FigureRef], str]]:
@@ -59,13 +59,13 @@ def _by_formula(made: Sequence[tuple[Draft, Statement]]) -> Iterator[tuple[froze
                 formula = draft.table.rows[line.row][column.index].formula
                 named = foreign_cell(formula) if formula else None
                 other = sheets.get((draft.table.source, named[0].casefold())) if named else None
-                there = _spot(*other, *named[1]) if other and named else None
+                there = _sheet_place(*other, *named[1]) if other and named else None
                 if there is not None:
                     here = (statement.id, line.id, draft.columns[place].id)
                     yield frozenset((here, there)), "the workbook's own formula"
 
 
-def _spot(draft: Draft, statement: Statement, row: int, column: int) -> FigureRef | None:
+def _sheet_place(draft: Draft, statement: Statement, row: int, column: int) -> FigureRef | None:
     here = draft.table.find(f"{column_letters(column)}{row + 1}")
     if here is None:
         return None
@@ -117,7 +117,7 @@ def _same_columns(one: Statement, other: Statement) -> dict[str, str]:
 
 
 def _openings(
-    moving: Statement, standing: Statement, exact: Mapping[str, Mapping[Cell, Decimal | None]]
+    moving: Statement, standing: Statement, exact: Mapping[str, Mapping[LineColumn, Decimal | None]]
 ) -> Iterator[tuple[frozenset[FigureRef], str]]:
     """What a statement of movements opens with, where that is what another closed the period before with."""
     columns = _same_columns(moving, standing)

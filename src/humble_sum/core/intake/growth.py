@@ -54,8 +54,8 @@ def _exactly(column: Column, now: Column, before: Column) -> bool:
 def _is_ratio(column: Column, others: Sequence[Column], power: int) -> bool:
     """Whether a column is growth from one to another, a margin of one in another, or shares of the line where
     it says all is there."""
-    whole = next((row for row, figure in enumerate(column) if figure == Decimal(10) ** power), None)
-    shares = [] if whole is None else [(of, [of[whole]] * len(of), 0) for of in others]
+    base = next((row for row, figure in enumerate(column) if figure == Decimal(10) ** power), None)
+    shares = [] if base is None else [(of, [of[base]] * len(of), 0) for of in others]
     grown = [(now, before, less) for now, before in permutations(others, 2) for less in (1, 0)]
     return any(_comes_to(column, now, of, less, power) for now, of, less in (*grown, *shares))
 

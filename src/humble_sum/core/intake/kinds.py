@@ -123,8 +123,8 @@ def kind_apart(label: str, amounts: Sequence[Decimal | None], forms: Collection[
         return "count"
     if PERCENT.search(label) and present and all(abs(amount) <= 1 for amount in present):
         return "percent"
-    whole = all(amount == amount.to_integral_value() for amount in present)
-    return "count" if present and whole and COUNT.search(label) else None
+    counted = all(amount == amount.to_integral_value() for amount in present)
+    return "count" if present and counted and COUNT.search(label) else None
 
 
 def names_no_amount(label: str) -> bool:

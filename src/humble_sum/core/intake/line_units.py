@@ -8,11 +8,11 @@ from dataclasses import dataclass
 from decimal import Decimal
 
 from humble_sum.core.amounts import scaled
+from humble_sum.core.intake.code_clauses import divides_by
 from humble_sum.core.intake.columns import ColumnRead, Layout
 from humble_sum.core.intake.decisions import RowDecided
 from humble_sum.core.intake.kinds import IN_POINTS, MOST_POINTS, kind_apart
 from humble_sum.core.intake.measures import is_for_one, is_measure
-from humble_sum.core.intake.number_codes import divides_by
 from humble_sum.core.intake.scale_words import POWERS_BY_NAME, SCALE_NAMES
 from humble_sum.core.intake.table import SheetCell, Table
 from humble_sum.core.intake.units import Unit, counted_in, unit_of, unit_within

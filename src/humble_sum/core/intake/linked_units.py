@@ -7,7 +7,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import replace
 
 from humble_sum.core.intake.columns import lay_out
-from humble_sum.core.intake.formulas import foreign_cell
+from humble_sum.core.intake.signed_cells import foreign_cell
 from humble_sum.core.intake.table import Table
 from humble_sum.core.intake.units import Unit
 

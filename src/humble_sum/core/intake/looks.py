@@ -6,9 +6,9 @@ from collections import Counter
 from collections.abc import Collection, Sequence
 from dataclasses import dataclass, field
 
+from humble_sum.core.intake.code_clauses import Look, look_of
 from humble_sum.core.intake.columns import Layout
 from humble_sum.core.intake.draft_lines import DraftLine
-from humble_sum.core.intake.number_codes import Look, look_of
 from humble_sum.core.intake.table import SheetCell, Table
 
 NONE = Look({})

@@ -66,11 +66,11 @@ def odd_columns(made: Draft) -> Iterator[tuple[ColumnRead, str]]:
     if not power:
         return
     alone = _adding_to_nothing(made, shared)
-    whole = _without_fractions(made, shared, power) if len(shared) >= LEAST_COLUMNS else []
+    without_fractions = _without_fractions(made, shared, power) if len(shared) >= LEAST_COLUMNS else []
     for n in shared:
         if n in alone:
             yield made.layout.figures[n], "Its lines come to no total, and those of the columns beside it do."
-        elif n in whole:
+        elif n in without_fractions:
             yield made.layout.figures[n], "It has whole numbers, and the columns beside it have decimals."
 
 
@@ -87,9 +87,9 @@ def _without_fractions(made: Draft, shared: Sequence[int], power: int) -> list[i
 def _adding_to_nothing(made: Draft, shared: Sequence[int]) -> set[int]:
     """The columns none of whose totals are what their lines come to, where some column's all are; those that
     others are worked out from, or that are themselves, are of the same kind as these."""
-    places = {column.id: n for n, column in enumerate(made.columns)}
+    numbers = {column.id: n for n, column in enumerate(made.columns)}
     across = {n for n, column in enumerate(made.columns) if column.derived}
-    across |= {places[id] for column in made.columns for id, _ in column.terms if id in places}
+    across |= {numbers[id] for column in made.columns for id, _ in column.terms if id in numbers}
     foots = {n: [_foots(made, line, n) for line in made.lines if line.parts] for n in shared}
     if not any(said and all(said) for said in foots.values()):
         return set()

@@ -137,8 +137,8 @@ def _rules_apart(made: Draft, statement: Statement, taken: int) -> list[Rule]:
     for line in statement.lines:
         if line.kind in APART_CLAUSES:
             clauses = APART_CLAUSES[line.kind]
-            if line.kind == "count" and (places := _places(line.amounts.values())):
-                clauses = {**clauses, "decimals": {"up_to": places}}
+            if line.kind == "count" and (decimals := _decimals(line.amounts.values())):
+                clauses = {**clauses, "decimals": {"up_to": decimals}}
             add(f"Line {line.label}"[:120], clauses, line=line.id)
     for column, read in zip(statement.columns, made.layout.figures, strict=True):
         if column.share or column.apart:
@@ -147,7 +147,7 @@ def _rules_apart(made: Draft, statement: Statement, taken: int) -> list[Rule]:
     return rules
 
 
-def _places(amounts: Iterable[Decimal | None]) -> int:
+def _decimals(amounts: Iterable[Decimal | None]) -> int:
     """The decimals that the amounts of a measure need, as far as any reader wants them."""
     plain = [EXACT.normalize(amount).as_tuple().exponent for amount in amounts if amount is not None]
     most = max((-place for place in plain if isinstance(place, int)), default=0)
@@ -194,9 +194,9 @@ def look_said(made: Draft) -> str:
     }
     most = [said[name] for name in said if name in made.look.clauses and said[name]]
     own = [
-        f"{len(places)} {word if len(places) == 1 else f'{word}s'} otherwise"
-        for word, places in (("column", made.looks.columns), ("line", made.looks.lines))
-        if places
+        f"{len(odd)} {word if len(odd) == 1 else f'{word}s'} otherwise"
+        for word, odd in (("column", made.looks.columns), ("line", made.looks.lines))
+        if odd
     ]
     return ", ".join([*most, *own])
 
@@ -205,8 +205,8 @@ def column_said(made: Draft, column: Column) -> str:
     """What a derived column is made of: "Change = 2025-26 − 2024-25"."""
     labels = {each.id: each.label for each in made.columns}
     if column.share:
-        whole = next(line.label for line in made.lines if line.id == column.share[1])
-        return f"{column.label} = {labels[column.share[0]]} as a share of {whole}"
+        base = next(line.label for line in made.lines if line.id == column.share[1])
+        return f"{column.label} = {labels[column.share[0]]} as a share of {base}"
     words = []
     for id, sign in column.terms:
         words += ["−" if sign < 0 else "+", labels[id]]

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from decimal import Decimal
 from typing import Any
 
-from humble_sum.core.intake.amounts import COMMA, POINT, Convention, read
+from humble_sum.core.intake.amount_reading import COMMA, POINT, Convention, read
 from humble_sum.core.intake.column_currencies import columns_by_currency
 from humble_sum.core.intake.column_names import PERIOD, VERSION
 from humble_sum.core.intake.columns import ColumnRead
@@ -74,14 +74,14 @@ def _of_rows(made: Draft) -> Iterator[Question]:
     yield Question("Is each of its rows a line?", says, (Answer("it is", {"across": "rows"}), *ways))
 
 
-def _spot(doubt: Doubt) -> str:
+def _where(doubt: Doubt) -> str:
     return doubt.place.rpartition(", ")[2]
 
 
 def _cell(doubt: Doubt, said: str | None) -> Patch:
     """The decision that a cell says this, or where it is None that it is open again."""
     told = None if said is None else {"text": doubt.text, "read": said}
-    return {"cells": {_spot(doubt): told}}
+    return {"cells": {_where(doubt): told}}
 
 
 def _of_unit(made: Draft, beside: Sequence[Draft]) -> Iterator[Question]:
@@ -128,12 +128,12 @@ def _of_headings(made: Draft) -> Iterator[Question]:
     """Headings that state a unit only by its letter, or for rows that nothing in the source bounds."""
     keys = {line.row: line.key for line in made.lines}
     for doubt in made.doubts:
-        key = keys.get(doubt.spot[0]) if doubt.asks == "unit" else None
+        key = keys.get(doubt.sheet_place[0]) if doubt.asks == "unit" else None
         if key is None:
             continue
         answers = [Answer(each, {"rows": {key: {"unit": each}}}) for each in (doubt.unit, "ones")]
         says = f"{doubt.why[0].upper()}{doubt.why[1:]} for the time being."
-        yield Question(f"What unit is in force under {doubt.text}?", says, tuple(answers), (_spot(doubt),))
+        yield Question(f"What unit is in force under {doubt.text}?", says, tuple(answers), (_where(doubt),))
 
 
 def _of_odd(made: Draft) -> Iterator[Question]:
@@ -210,7 +210,7 @@ def _scale_said(made: Draft) -> tuple[str, str] | None:
 def _of_columns(made: Draft) -> Iterator[Question]:
     """Columns whose cells could each be two numbers, with nothing in the table to tell which."""
     doubts = [doubt for doubt in made.doubts if doubt.asks == "either"]
-    columns = [c for c in made.layout.figures if any(doubt.spot[1] == c.index for doubt in doubts)]
+    columns = [c for c in made.layout.figures if any(doubt.sheet_place[1] == c.index for doubt in doubts)]
     if not doubts or not columns:
         return
     sample = doubts[0].text
@@ -225,7 +225,7 @@ def _of_columns(made: Draft) -> Iterator[Question]:
     headings = ", ".join(column.heading or f"column {column_letters(column.index)}" for column in columns[:4])
     more = f" and {len(columns) - 4} more" if len(columns) > 4 else ""
     says = f"{cells} could be either, and no other tells. Every amount of {headings}{more} depends on it."
-    yield Question("How are the numbers written?", says, tuple(answers), tuple(_spot(d) for d in doubts))
+    yield Question("How are the numbers written?", says, tuple(answers), tuple(_where(d) for d in doubts))
 
 
 def _of_left_out(made: Draft) -> Iterator[Question]:
@@ -251,19 +251,19 @@ def _of_marks(made: Draft) -> Iterator[Question]:
     columns = {column.index: column for column in made.layout.figures}
     for doubt in made.doubts:
         own = decided_by(doubt.text) if doubt.asks == "marks" else None
-        column = columns.get(doubt.spot[1])
+        column = columns.get(doubt.sheet_place[1])
         if own is None or column is None or column.inferred is None:
             continue
         amounts = [read(doubt.text, each).amount for each in (own, _other(own))]
         answers = [Answer(_plain(a), _cell(doubt, _plain(a))) for a in amounts if a is not None]
         bare = "".join(c for c in doubt.text if c.isdigit() or c in "-−(")
-        if (whole := read(bare).amount) is not None and whole not in amounts:
-            answers.append(Answer(_plain(whole), _cell(doubt, _plain(whole))))
+        if (unscaled := read(bare).amount) is not None and unscaled not in amounts:
+            answers.append(Answer(_plain(unscaled), _cell(doubt, _plain(unscaled))))
         answers.append(Answer("a missing amount", _cell(doubt, MISSING)))
         inferred = column.inferred
         says = f"{inferred.agree} of {inferred.numbers} cells of its column have a {inferred.convention}."
-        asks = f"{_spot(doubt)} reads {doubt.text} with a {own}"
-        yield Question(asks, f"{says} {_depends(made, [doubt])}".strip(), tuple(answers), (_spot(doubt),))
+        asks = f"{_where(doubt)} reads {doubt.text} with a {own}"
+        yield Question(asks, f"{says} {_depends(made, [doubt])}".strip(), tuple(answers), (_where(doubt),))
 
 
 def _other(convention: Convention) -> Convention:
@@ -277,7 +277,7 @@ def _of_texts(made: Draft) -> Iterator[Question]:
         if doubt.asks == "text":
             alike.setdefault(doubt.text.strip(), []).append(doubt)
     for text, doubts in alike.items():
-        where = _spot(doubts[0]) if len(doubts) == 1 else f"{len(doubts)} cells"
+        where = _where(doubts[0]) if len(doubts) == 1 else f"{len(doubts)} cells"
         answers = [Answer("a missing amount", _cells(doubts, MISSING)), Answer("zero", _cells(doubts, "0"))]
         for convention in CONVENTIONS.values():
             amount = read(text, convention).amount
@@ -287,12 +287,12 @@ def _of_texts(made: Draft) -> Iterator[Question]:
             answers.append(Answer(only, _cells(doubts, only)))
         says = f"{doubts[0].why[0].upper()}{doubts[0].why[1:]}; missing for the time being."
         asks = f"{where} {'reads' if len(doubts) == 1 else 'read'} “{text[:60]}”"
-        places = tuple(_spot(doubt) for doubt in doubts)
+        places = tuple(_where(doubt) for doubt in doubts)
         yield Question(asks, f"{says} {_depends(made, doubts)}".strip(), tuple(answers), places)
 
 
 def _cells(doubts: Sequence[Doubt], said: str) -> Patch:
-    return {"cells": {_spot(doubt): {"text": doubt.text, "read": said} for doubt in doubts}}
+    return {"cells": {_where(doubt): {"text": doubt.text, "read": said} for doubt in doubts}}
 
 
 def _only_number(text: str) -> str:
@@ -304,7 +304,7 @@ def _only_number(text: str) -> str:
 
 def _depends(made: Draft, doubts: Sequence[Doubt]) -> str:
     """The totals that count the cells' lines."""
-    rows = {doubt.spot[0] for doubt in doubts}
+    rows = {doubt.sheet_place[0] for doubt in doubts}
     lines = {n for n, line in enumerate(made.lines) if line.row in rows}
     totals = [line.label for line in made.lines if lines & {part for part, _ in line.parts}]
     if not totals:

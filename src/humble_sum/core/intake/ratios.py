@@ -5,7 +5,7 @@ from __future__ import annotations
 from decimal import Decimal
 from functools import lru_cache
 
-from humble_sum.core.intake.formula import Cells, Node, Unworkable, taken_apart
+from humble_sum.core.intake.formula_parser import Cells, Node, Unworkable, taken_apart
 
 AS_THEIR_OWN = {"SUM", "SUBTOTAL", "MIN", "MAX", "ABS"}  # in the unit of what they are given
 AS_THE_FIRST = {"ROUND", "ROUNDUP", "ROUNDDOWN", "IFERROR"}

@@ -10,7 +10,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 from itertools import pairwise
 
-from humble_sum.core.intake.amounts import read
+from humble_sum.core.intake.amount_reading import read
 from humble_sum.core.intake.cell_reading import YEARS, is_number, is_year
 from humble_sum.core.intake.periods import period_of
 from humble_sum.core.intake.shown_heading import heading_text

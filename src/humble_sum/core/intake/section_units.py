@@ -112,9 +112,11 @@ def _about_as_large(rows: Sequence[int], amounts: Amounts) -> Iterator[int]:
 
 def _of_it(seen: Sequence[RowSeen], place: int) -> tuple[int, ...]:
     """The rows that say what a line with figures is made of: those further in right below, or of which."""
-    whole = seen[place]
+    heading = seen[place]
     below = (seen[n] for n in range(place + 1, len(seen)))
-    parts = takewhile(lambda row: row.figured and (row.indent > whole.indent or MEMO.search(row.said)), below)
+    parts = takewhile(
+        lambda row: row.figured and (row.indent > heading.indent or MEMO.search(row.said)), below
+    )
     return tuple(row.row for row in parts)
 
 

@@ -6,7 +6,7 @@ from __future__ import annotations
 from datetime import date
 from decimal import Decimal
 
-from humble_sum.core.intake.number_codes import bare_letters, words_around
+from humble_sum.core.intake.code_clauses import bare_letters, words_around
 from humble_sum.core.intake.table import SheetCell
 
 MONTHS = [

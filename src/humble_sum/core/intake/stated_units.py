@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from humble_sum.core.intake.headings import stands_above
+from humble_sum.core.intake.column_headings import stands_above
 from humble_sum.core.intake.shown_heading import heading_text
 from humble_sum.core.intake.table import Table
 from humble_sum.core.intake.units import Unit, unit_of, unit_within

@@ -79,16 +79,16 @@ class Table:
     def place(self, row: int, column: int) -> str:
         """A cell's place as people write it: "ledger.xlsx, Sheet1, C7"."""
         sheet = f", {self.name}" if self.name else ""
-        return f"{self.source}{sheet}, {self.spot(row, column)}"
+        return f"{self.source}{sheet}, {self.sheet_place(row, column)}"
 
-    def spot(self, row: int, column: int) -> str:
+    def sheet_place(self, row: int, column: int) -> str:
         """The same within the table: "C7"."""
         row, column = (self.origins or {}).get((row, column), (row, column))
         return f"{column_letters(column)}{row + 1}"
 
-    def find(self, spot: str) -> tuple[int, int] | None:
+    def find(self, sheet_place: str) -> tuple[int, int] | None:
         """The row and column, from 0, of such a cell; None where there is none."""
-        found = cell_place(spot)
+        found = cell_place(sheet_place)
         if found is not None and self.origins is not None:
             return self._here.get(found)
         inside = found is not None and found[0] < len(self.rows) and found[1] < self.width

@@ -96,9 +96,9 @@ def _otherwise(old: Draft, new: Draft) -> Iterator[str]:
     lines = [dict.fromkeys(line for line, _ in some) for some in (was, now)]
     yield from (f"{line} is new" for line in lines[1] if line not in lines[0])
     yield from (f"{line} is gone" for line in lines[0] if line not in lines[1])
-    for spot, amount in now.items():
-        if spot in was and was[spot] != amount:
-            yield f"{spot[0]}, {spot[1]}: {_said(was[spot])} is now {_said(amount)}"
+    for sheet_place, amount in now.items():
+        if sheet_place in was and was[sheet_place] != amount:
+            yield f"{sheet_place[0]}, {sheet_place[1]}: {_said(was[sheet_place])} is now {_said(amount)}"
 
 
 def _amounts(made: Draft) -> dict[tuple[str, str], Decimal | None]:

@@ -6,7 +6,7 @@ from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
 from humble_sum.core.changes.commands import Change, Foot
-from humble_sum.core.places.report import Found
+from humble_sum.core.places.places_report import Found
 from humble_sum.core.proof.figures import Figure
 from humble_sum.core.proof.findings import describe_figure, findings_of, unchecked_of
 from humble_sum.core.proof.pack_proof import PackProof
@@ -44,42 +44,42 @@ class Check:
 
 
 def checklist(
-    whole: PackProof, placed: Iterable[Found], published: Mapping[FigureRef, str] = NOTHING_YET
+    pack_proof: PackProof, placed: Iterable[Found], published: Mapping[FigureRef, str] = NOTHING_YET
 ) -> tuple[Check, ...]:
     """Every check of a pack as one edition's readers would get it. `placed` is all that its dashboards show,
     `published` what figures printed in the issue before, where they are published."""
     return (
-        _sums(whole),
-        _ties(whole),
-        _breaks(whole),
-        _whole(whole),
+        _sums(pack_proof),
+        _ties(pack_proof),
+        _breaks(pack_proof),
+        _whole(pack_proof),
         _placed(list(placed)),
-        _reasons(whole),
-        _published(whole, published),
-        _readable(whole),
-        _signs(whole),
-        _units(whole),
-        _rates(whole.pack),
+        _reasons(pack_proof),
+        _published(pack_proof, published),
+        _readable(pack_proof),
+        _signs(pack_proof),
+        _units(pack_proof),
+        _rates(pack_proof.pack),
     )
 
 
-def _figures(whole: PackProof) -> Iterator[tuple[FigureRef, Figure]]:
-    for id, proof in whole.proofs.items():
+def _figures(pack_proof: PackProof) -> Iterator[tuple[FigureRef, Figure]]:
+    for id, proof in pack_proof.proofs.items():
         for (line, column), figure in proof.figures.items():
             yield (id, line, column), figure
 
 
-def _named(whole: PackProof, spot: FigureRef, says: str) -> Open:
-    return Open(f"{describe_figure(whole.pack, spot)} {says}", spot[0], spot)
+def _named(pack_proof: PackProof, ref: FigureRef, says: str) -> Open:
+    return Open(f"{describe_figure(pack_proof.pack, ref)} {says}", ref[0], ref)
 
 
-def _sums(whole: PackProof) -> Check:
-    gaps = [each for id in whole.proofs for each in findings_of(whole, id)]
+def _sums(pack_proof: PackProof) -> Check:
+    gaps = [each for id in pack_proof.proofs for each in findings_of(pack_proof, id)]
     open_ = tuple(Open(e.says, e.statement) for e in gaps if e.status == "gap" and _is_sum(e.relation))
-    every = sum(len(proof.checks) for proof in whole.proofs.values())
-    nudges = len(whole.pack.nudges)
+    every = sum(len(proof.checks) for proof in pack_proof.proofs.values())
+    nudges = len(pack_proof.pack.nudges)
     evidence = f"{every} down and across, {nudges} {'nudge' if nudges == 1 else 'nudges'}"
-    settle = Foot(kind="foot", statement=whole.pack.statements[0].id) if open_ else None
+    settle = Foot(kind="foot", statement=pack_proof.pack.statements[0].id) if open_ else None
     return Check("sums", "Every sum foots as printed", evidence, open_, settle)
 
 
@@ -87,26 +87,30 @@ def _is_sum(relation: str) -> bool:
     return not relation.startswith("tie:")
 
 
-def _ties(whole: PackProof) -> Check:
+def _ties(pack_proof: PackProof) -> Check:
     open_ = [
         Open(each.says, each.statement)
-        for id in whole.proofs
-        for each in findings_of(whole, id)
+        for id in pack_proof.proofs
+        for each in findings_of(pack_proof, id)
         if not _is_sum(each.relation)
     ]
-    evidence = f"{len(whole.ties)} between {len(whole.proofs)} statements"
+    evidence = f"{len(pack_proof.ties)} between {len(pack_proof.proofs)} statements"
     return Check("ties", "Every tie agrees", evidence, tuple(open_))
 
 
-def _breaks(whole: PackProof) -> Check:
-    found = [each for id in whole.proofs for each in findings_of(whole, id) if each.status == "break"]
+def _breaks(pack_proof: PackProof) -> Check:
+    found = [
+        each for id in pack_proof.proofs for each in findings_of(pack_proof, id) if each.status == "break"
+    ]
     open_ = tuple(Open(each.says, each.statement) for each in found if _is_sum(each.relation))
     evidence = f"{len(open_)} source breaks" if open_ else "no source break"
     return Check("breaks", "The figures add before rounding", evidence, open_)
 
 
-def _whole(whole: PackProof) -> Check:
-    open_ = [Open(each.says, each.statement) for id in whole.proofs for each in unchecked_of(whole, id)]
+def _whole(pack_proof: PackProof) -> Check:
+    open_ = [
+        Open(each.says, each.statement) for id in pack_proof.proofs for each in unchecked_of(pack_proof, id)
+    ]
     evidence = "no part of a sum is missing" if not open_ else f"{len(open_)} lack a part"
     return Check("whole", "Every sum could be checked", evidence, tuple(open_))
 
@@ -122,64 +126,68 @@ def _placed(placed: Sequence[Found]) -> Check:
     return Check("places", "Every place says what the page says", evidence, tuple(open_))
 
 
-def _reasons(whole: PackProof) -> Check:
-    held = [(spot, figure) for spot, figure in _figures(whole) if figure.held is not None]
-    bare = [spot for spot, figure in held if figure.held is not None and not figure.held.reason.strip()]
-    nudged = {(n.statement, n.line, n.column) for n in whole.pack.nudges if not n.reason.strip()}
-    open_ = [_named(whole, spot, "is held without a reason") for spot in bare]
-    open_ += [_named(whole, spot, "is nudged without a reason") for spot in sorted(nudged)]
-    evidence = f"{len(held)} held, {len(whole.pack.nudges)} nudged"
+def _reasons(pack_proof: PackProof) -> Check:
+    held = [(ref, figure) for ref, figure in _figures(pack_proof) if figure.held is not None]
+    bare = [ref for ref, figure in held if figure.held is not None and not figure.held.reason.strip()]
+    nudged = {(n.statement, n.line, n.column) for n in pack_proof.pack.nudges if not n.reason.strip()}
+    open_ = [_named(pack_proof, ref, "is held without a reason") for ref in bare]
+    open_ += [_named(pack_proof, ref, "is nudged without a reason") for ref in sorted(nudged)]
+    evidence = f"{len(held)} held, {len(pack_proof.pack.nudges)} nudged"
     return Check("reasons", "Every hold and nudge has its reason", evidence, tuple(open_))
 
 
-def _published(whole: PackProof, published: Mapping[FigureRef, str]) -> Check:
-    now = {spot: figure.printed.whole for spot, figure in _figures(whole) if spot in published}
+def _published(pack_proof: PackProof, published: Mapping[FigureRef, str]) -> Check:
+    now = {ref: figure.printed.full_text for ref, figure in _figures(pack_proof) if ref in published}
     open_ = [
-        _named(whole, spot, f"was published as {published[spot] or 'a blank'} and prints {text or 'a blank'}")
-        for spot, text in now.items()
-        if text != published[spot]
+        _named(
+            pack_proof,
+            ref,
+            f"was published as {published[ref] or 'a blank'} and prints {text or 'a blank'}",
+        )
+        for ref, text in now.items()
+        if text != published[ref]
     ]
     evidence = f"{len(now)} in published columns" if now else "none issued before in a published column"
     return Check("published", "Published figures stand as published", evidence, tuple(open_))
 
 
-def _readable(whole: PackProof) -> Check:
+def _readable(pack_proof: PackProof) -> Check:
     open_, missing = [], 0
-    for spot, figure in _figures(whole):
+    for ref, figure in _figures(pack_proof):
         missing += figure.exact is None
         if figure.printed.too_wide:
-            open_.append(_named(whole, spot, "is wider than its rule allows"))
-        elif figure.exact and not figure.printed.whole.strip() and figure.clauses.shown:
-            open_.append(_named(whole, spot, "prints nothing, and is not zero"))
+            open_.append(_named(pack_proof, ref, "is wider than its rule allows"))
+        elif figure.exact and not figure.printed.full_text.strip() and figure.clauses.shown:
+            open_.append(_named(pack_proof, ref, "prints nothing, and is not zero"))
     evidence = f"{missing} are missing and say so" if missing else "none is missing"
     return Check("readable", "Nothing is cut and nothing is empty by accident", evidence, tuple(open_))
 
 
-def _signs(whole: PackProof) -> Check:
+def _signs(pack_proof: PackProof) -> Check:
     open_ = []
-    for spot, figure in _figures(whole):
+    for ref, figure in _figures(pack_proof):
         units, own = figure.units, figure.own_rounding
         if not figure.exact or units is None or own is None:
             continue
         if units and (units > 0) != (figure.exact > 0):
-            open_.append(_named(whole, spot, "prints with the other sign"))
+            open_.append(_named(pack_proof, ref, "prints with the other sign"))
         elif own and not units:
-            open_.append(_named(whole, spot, "is not zero, and was moved to print so"))
+            open_.append(_named(pack_proof, ref, "is not zero, and was moved to print so"))
     return Check(
         "signs", "Amounts keep their signs and none became zero", "by nudges and holds", tuple(open_)
     )
 
 
-def _units(whole: PackProof) -> Check:
+def _units(pack_proof: PackProof) -> Check:
     open_ = []
-    for id, proof in whole.proofs.items():
+    for id, proof in pack_proof.proofs.items():
         scaled = any(
             decided.clauses.form == "amount" and decided.clauses.scale != "ones"
             for decided in proof.figures.decided
         )
         if scaled and not proof.caption and not any(map(_says_scale, proof.figures.decided)):
             open_.append(Open(f"{proof.statement.name} does not say in what its amounts are", id))
-    said = [proof.caption for proof in whole.proofs.values() if proof.caption]
+    said = [proof.caption for proof in pack_proof.proofs.values() if proof.caption]
     evidence = ", ".join(dict.fromkeys(said)) or "in ones"
     return Check("units", "Every page names its unit", evidence, tuple(open_))
 

@@ -51,41 +51,42 @@ def same(before: PackProof, after: PackProof) -> int:
         1
         for id, proof in after.proofs.items()
         for cell, figure in proof.figures.items()
-        if (was := _figure(before, (id, *cell))) is not None and was.printed.whole == figure.printed.whole
+        if (was := _figure(before, (id, *cell))) is not None
+        and was.printed.full_text == figure.printed.full_text
     )
 
 
 def _changed(before: PackProof, after: PackProof) -> Iterator[Difference]:
     for id, proof in after.proofs.items():
         for (line, column), figure in proof.figures.items():
-            spot = (id, line, column)
-            was = _figure(before, spot)
-            now = figure.printed.whole
+            ref = (id, line, column)
+            was = _figure(before, ref)
+            now = figure.printed.full_text
             if was is None:
-                yield Difference(spot, describe_figure(after.pack, spot), "", now, "new")
-            elif was.printed.whole != now:
-                name = describe_figure(after.pack, spot)
-                yield Difference(spot, name, was.printed.whole, now, _cause(after, spot, was, figure))
+                yield Difference(ref, describe_figure(after.pack, ref), "", now, "new")
+            elif was.printed.full_text != now:
+                name = describe_figure(after.pack, ref)
+                yield Difference(ref, name, was.printed.full_text, now, _cause(after, ref, was, figure))
 
 
 def _gone(before: PackProof, after: PackProof) -> Iterator[Difference]:
     for id, proof in before.proofs.items():
         for (line, column), figure in proof.figures.items():
-            spot = (id, line, column)
-            if _figure(after, spot) is None:
-                yield Difference(spot, describe_figure(before.pack, spot), figure.printed.whole, "", "gone")
+            ref = (id, line, column)
+            if _figure(after, ref) is None:
+                yield Difference(ref, describe_figure(before.pack, ref), figure.printed.full_text, "", "gone")
 
 
-def _figure(whole: PackProof, spot: FigureRef) -> Figure | None:
-    proof = whole.proofs.get(spot[0])
-    cell = spot[1:]
+def _figure(pack_proof: PackProof, ref: FigureRef) -> Figure | None:
+    proof = pack_proof.proofs.get(ref[0])
+    cell = ref[1:]
     return proof.figures[cell] if proof is not None and cell in proof.figures else None
 
 
-def _cause(after: PackProof, spot: FigureRef, was: Figure, now: Figure) -> Cause:
+def _cause(after: PackProof, ref: FigureRef, was: Figure, now: Figure) -> Cause:
     if was.exact != now.exact:
-        statement = after.proofs[spot[0]].statement
-        line, column = statement.line(spot[1]), statement.column(spot[2])
+        statement = after.proofs[ref[0]].statement
+        line, column = statement.line(ref[1]), statement.column(ref[2])
         assert line is not None and column is not None
         follows = column.derived or (line.adds and line.amounts.get(column.id) is None)
         return "parts" if follows or line.adds else "amount"

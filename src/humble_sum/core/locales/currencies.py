@@ -16,8 +16,8 @@ NO_DECIMALS = "BIF CLP DJF GNF ISK JPY KMF KRW PYG RWF UGX UYI VND VUV XAF XOF X
 THREE_DECIMALS = "BHD IQD JOD KWD LYD OMR TND"
 FOUR_DECIMALS = "CLF UYW"
 MINOR_UNITS = {
-    code: places
-    for codes, places in ((NO_DECIMALS, 0), (THREE_DECIMALS, 3), (FOUR_DECIMALS, 4))
+    code: decimal_places
+    for codes, decimal_places in ((NO_DECIMALS, 0), (THREE_DECIMALS, 3), (FOUR_DECIMALS, 4))
     for code in codes.split()
 }
 

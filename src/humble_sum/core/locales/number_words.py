@@ -22,9 +22,9 @@ INDIAN = ((10**12, "lakh crore"), (10**7, "crore"), (10**5, "lakh"), (10**3, "th
 def in_words(amount: Decimal, system: System = "international") -> str:
     """The amount in English words: "minus two thousand seven hundred and seventy point five"."""
     plain = format(amount.copy_abs(), "f")
-    whole, _, decimals = plain.partition(".")
+    integer, _, decimals = plain.partition(".")
     decimals = decimals.rstrip("0")
-    said = _whole(int(whole), INDIAN if system == "indian" else INTERNATIONAL)
+    said = _whole(int(integer), INDIAN if system == "indian" else INTERNATIONAL)
     if decimals:
         said += " point " + " ".join(SMALL[int(digit)] for digit in decimals)
     return f"minus {said}" if amount < 0 else said

@@ -25,13 +25,13 @@ def plural(tag: str, digits: str, power: int = 0) -> str:
 
 
 def _operands(digits: str, power: int) -> Operands:
-    whole, _, decimals = digits.partition(".")
+    integer, _, decimals = digits.partition(".")
     if power:
         shifted = decimals.ljust(power, "0")
-        whole, decimals = whole + shifted[:power], shifted[power:]
+        integer, decimals = integer + shifted[:power], shifted[power:]
     bare = decimals.rstrip("0")
     # Rules compare n with whole numbers only. Of one with decimals no such comparison holds: it is -1.
-    number = int(whole or "0")
+    number = int(integer or "0")
     return {
         "n": number if not bare else -1,
         "i": number,

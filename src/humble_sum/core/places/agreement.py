@@ -69,10 +69,10 @@ def _coarser(placed: Placed, page: Figure, clauses: ResolvedClauses) -> Agreemen
     """What a reader who rounds the page would get."""
     assert page.units is not None
     printed = of_units(page.units, page.exponent)
-    again = print_amount(printed, clauses, usual_sign=page.usual_sign).whole
+    again = print_amount(printed, clauses, usual_sign=page.usual_sign).full_text
     if again == placed.text:
-        return Agreement("agrees", f"A reader who rounds {page.printed.whole} gets {again} too.")
-    rounds = f"A reader who rounds the page’s {page.printed.whole} gets {again}"
+        return Agreement("agrees", f"A reader who rounds {page.printed.full_text} gets {again} too.")
+    rounds = f"A reader who rounds the page’s {page.printed.full_text} gets {again}"
     says = f"{rounds}; the exact amount is nearer to {placed.text}."
     return Agreement("agrees", says)
 
@@ -89,12 +89,12 @@ def _finer(placed: Placed, page: Figure) -> Agreement:
         if placed.shows.accepted:
             return Agreement("agrees", f"It shows the page’s nudge, accepted: {placed.shows.accepted}")
         says = (
-            f"The page prints {page.printed.whole}, which was moved to make it add; "
+            f"The page prints {page.printed.full_text}, which was moved to make it add; "
             f"{placed.text} rounds to something else."
         )
         return Agreement("shows_nudge", says, "shows the nudge", ("page_unit", "release", "accept"))
     # Rounded twice: 4.145 shows as 4.15 at two decimals, and the page says 4.1.
-    says = f"The page prints {page.printed.whole}; a reader who rounds {placed.text} gets another figure."
+    says = f"The page prints {page.printed.full_text}; a reader who rounds {placed.text} gets another figure."
     if placed.shows.accepted:
         return Agreement("agrees", f"Accepted: {placed.shows.accepted}")
     return Agreement("shows_nudge", says, "rounds otherwise", ("page_unit", "accept"))

@@ -80,11 +80,11 @@ class ChartData:
         return self.ticks[-1].amount if self.ticks else Decimal(1)
 
 
-def chart_fault(chart: Chart, whole: PackProof, placer: Placer) -> str:
+def chart_fault(chart: Chart, pack_proof: PackProof, placer: Placer) -> str:
     """Why a chart over columns cannot be drawn; empty where it can."""
-    proof = whole.proofs.get(chart.statement)
+    proof = pack_proof.proofs.get(chart.statement)
     if proof is None or _gone(chart, proof):
-        return chart_data(chart, whole, placer).fault
+        return chart_data(chart, pack_proof, placer).fault
     decided = {
         id(each): each
         for line in chart.lines
@@ -107,9 +107,9 @@ def _gone(chart: Chart, proof: Proof) -> list[str]:
     return list(dict.fromkeys(gone))
 
 
-def chart_data(chart: Chart, whole: PackProof, placer: Placer) -> ChartData:
+def chart_data(chart: Chart, pack_proof: PackProof, placer: Placer) -> ChartData:
     """What a chart shows. What cannot be drawn is said, never raised."""
-    proof = whole.proofs.get(chart.statement)
+    proof = pack_proof.proofs.get(chart.statement)
     if proof is None:
         return _none(chart, f'There is no statement "{chart.statement}" any more.')
     if gone := _gone(chart, proof):
@@ -222,7 +222,7 @@ def _at_axis(placed: Placed, axis: ResolvedClauses) -> str:
     """A point's text: in the unit of the axis, which a scale that fits has come to."""
     if axis.scale != "fit" or placed.exact is None:
         return placed.text
-    return print_amount(placed.exact, axis).whole
+    return print_amount(placed.exact, axis).full_text
 
 
 def _ticks(reach: Sequence[Decimal], clauses: ResolvedClauses) -> tuple[Tick, ...]:
@@ -242,7 +242,7 @@ def _ticks(reach: Sequence[Decimal], clauses: ResolvedClauses) -> tuple[Tick, ..
     if isinstance(plain.decimals, FixedDecimals):
         needed = max(0, plain.power - exponent)
         plain = plain.at(decimals=FixedDecimals(fixed=min(plain.decimals.fixed, needed)))
-    return tuple(Tick(amount, print_amount(amount, plain).whole) for amount in amounts)
+    return tuple(Tick(amount, print_amount(amount, plain).full_text) for amount in amounts)
 
 
 def _step(span: Decimal, unit: Decimal) -> Decimal:
@@ -278,19 +278,19 @@ def _shares(chart: Chart, proof: Proof, placer: Placer) -> ChartData:
         quotients[-1] = EXACT.subtract(Decimal(1), total(quotients[:-1]))
         units = footed_parts(quotients, 10 ** max(0, -clauses.exponent), clauses.exponent, clauses)
     else:
-        come_to = print_amount(QUOTIENT.divide(total(there), of), clauses).whole
+        come_to = print_amount(QUOTIENT.divide(total(there), of), clauses).full_text
         notes = (f"These are not all of {proof.grid.labels[chart.total]}: they come to {come_to}.",)
     points = []
     at = 0
     for line, amount in zip(chart.lines, amounts, strict=True):
         name = f"{proof.grid.labels[line]}, {proof.grid.heads[column]}"
         if amount is None:
-            points.append(Point(None, print_amount(None, clauses).whole, None, name=name))
+            points.append(Point(None, print_amount(None, clauses).full_text, None, name=name))
             continue
         own = print_amount(quotients[at], clauses)
         printed = print_amount(quotients[at], clauses, units[at]) if units else own
         points.append(
-            Point(amount, printed.whole, quotients[at], name=name, moved=printed.units != own.units)
+            Point(amount, printed.full_text, quotients[at], name=name, moved=printed.units != own.units)
         )
         at += 1
     heads = tuple(proof.grid.labels[line] for line in chart.lines)
@@ -338,19 +338,19 @@ def _bridge(chart: Chart, proof: Proof, placer: Placer) -> ChartData:
     points = [
         Point(
             from_,
-            print_amount(from_, axis, units[0]).whole,
+            print_amount(from_, axis, units[0]).full_text,
             from_,
             name=f"{proof.grid.labels[chart.total]}, {heads[0]}",
         )
     ]
     at = from_
     for name, change, printed, rounding in zip(names, changes, prints, own, strict=True):
-        points.append(Point(change, printed.whole, change, at, name, printed.units != rounding.units))
+        points.append(Point(change, printed.full_text, change, at, name, printed.units != rounding.units))
         at = EXACT.add(at, change)
     points.append(
         Point(
             to,
-            print_amount(to, axis, units[1]).whole,
+            print_amount(to, axis, units[1]).full_text,
             to,
             name=f"{proof.grid.labels[chart.total]}, {heads[1]}",
         )

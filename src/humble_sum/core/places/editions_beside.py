@@ -18,7 +18,7 @@ from humble_sum.core.rules.clause_registry import clause_name, describe_clause
 from humble_sum.core.statements.edition import OWN
 from humble_sum.core.statements.in_edition import EditionPack, in_pack_currency, rates_differ, untranslated
 from humble_sum.core.statements.names import FigureRef
-from humble_sum.core.statements.relations import Cell
+from humble_sum.core.statements.relations import LineColumn
 
 # Clauses in which editions differ as a matter of course.
 OF_SCALE = (
@@ -50,9 +50,9 @@ def in_editions(proofs: Mapping[str, PackProof], ref: FigureRef) -> list[InEditi
     statement, line, column = ref
     own = proofs[OWN].proofs[statement].figures[line, column]
     found = []
-    for id, whole in proofs.items():
-        figure = whole.proofs[statement].figures[line, column]
-        found.append(InEdition(id, whole.pack.edition_name(id), figure, _beside(own, figure)))
+    for id, pack_proof in proofs.items():
+        figure = pack_proof.proofs[statement].figures[line, column]
+        found.append(InEdition(id, pack_proof.pack.edition_name(id), figure, _beside(own, figure)))
     return found
 
 
@@ -63,18 +63,25 @@ def _beside(own: Figure, other: Figure) -> Agreement:
     if same_unit(own, other.clauses):
         if own.units == other.units:
             return AGREES
-        says = f"The same unit prints {own.printed.whole} in one and {other.printed.whole} in the other."
+        says = (
+            f"The same unit prints {own.printed.full_text} in one and {other.printed.full_text} in the other."
+        )
         return Agreement("shows_nudge", says, "another figure")
     if other.exponent < own.exponent:
         return AGREES
-    again = print_amount(of_units(own.units, own.exponent), other.clauses, usual_sign=other.usual_sign).whole
-    if again == other.printed.whole:
-        return Agreement("agrees", f"A reader who rounds {own.printed.whole} gets {again} too.")
-    says = f"A reader who rounds {own.printed.whole} gets {again}; this edition prints {other.printed.whole}."
+    again = print_amount(
+        of_units(own.units, own.exponent), other.clauses, usual_sign=other.usual_sign
+    ).full_text
+    if again == other.printed.full_text:
+        return Agreement("agrees", f"A reader who rounds {own.printed.full_text} gets {again} too.")
+    says = (
+        f"A reader who rounds {own.printed.full_text} gets {again}; "
+        f"this edition prints {other.printed.full_text}."
+    )
     return Agreement("agrees", says)
 
 
-def differing(one: Proof, other: Proof) -> set[Cell]:
+def differing(one: Proof, other: Proof) -> set[LineColumn]:
     """Figures that two editions print otherwise in more than scale: as a word, or nudged in one alone."""
     found = set()
     for cell in one.figures:
@@ -130,10 +137,10 @@ def _said_otherwise(one: Figure, other: Figure) -> dict[str, tuple[str, str]]:
     return found
 
 
-def notes_on(whole: PackProof) -> list[str]:
+def notes_on(pack_proof: PackProof) -> list[str]:
     """What the readers of an edition's maker should know: columns without a rate, ties and sums that only
     the rates break, and units finer than the amounts are."""
-    pack = whole.pack
+    pack = pack_proof.pack
     if not isinstance(pack, EditionPack):
         return []
     edition = pack.base.edition(pack.shown)
@@ -148,17 +155,17 @@ def notes_on(whole: PackProof) -> list[str]:
         for line in statement.figured:
             if not in_pack_currency(pack, line):
                 said.append(f"{line.label} is in {line.currency} and stays so: it has no rates of its own.")
-    said += [describe_tie_check(pack, whole.proofs, check) for check in rate_breaks(whole)]
-    for proof in whole.proofs.values():
+    said += [describe_tie_check(pack, pack_proof.proofs, check) for check in rate_breaks(pack_proof)]
+    for proof in pack_proof.proofs.values():
         if finer := _finer_than_source(proof):
             said.append(finer)
     return said
 
 
-def rate_breaks(whole: PackProof) -> list[TieCheck]:
+def rate_breaks(pack_proof: PackProof) -> list[TieCheck]:
     """Ties of an edition that only its rates break."""
-    ties = [tie for tie in whole.ties if tie.status == "break"]
-    return [tie for tie in ties if rates_differ(whole.pack, tie.tie.figures)]
+    ties = [tie for tie in pack_proof.ties if tie.status == "break"]
+    return [tie for tie in ties if rates_differ(pack_proof.pack, tie.tie.figures)]
 
 
 def _finer_than_source(proof: Proof) -> str:

@@ -56,7 +56,7 @@ class SmallTable:
 Block = list[Piece] | SmallTable
 
 
-def printed_passage(passage: Passage, whole: PackProof, placer: Placer) -> list[Block]:
+def printed_passage(passage: Passage, pack_proof: PackProof, placer: Placer) -> list[Block]:
     """The paragraphs and small tables of a passage, once for each line it is repeated over."""
     paragraphs = read_passage(passage.text)
     blocks: list[Block] = []
@@ -64,27 +64,29 @@ def printed_passage(passage: Passage, whole: PackProof, placer: Placer) -> list[
         for number, runs in enumerate(paragraphs):
             table = next((run for run in runs if isinstance(run, Mark) and run.sort == "table"), None)
             if table is not None:
-                blocks.append(_table(table, (number, runs.index(table)), whole))
+                blocks.append(_table(table, (number, runs.index(table)), pack_proof))
                 continue
             pieces: list[Piece] = []
             before = ""
             for place, kept in enumerate(runs):
                 run = repeated(kept, line) if line is not None else kept
-                made = pieces_of(run, (number, place), before, whole, placer)
+                made = pieces_of(run, (number, place), before, pack_proof, placer)
                 pieces += [replace(each, line=line) for each in made]
                 before += "".join(each.text for each in made)
             blocks.append(pieces)
     return blocks
 
 
-def pieces_of(run: Run, at: tuple[int, int], before: str, whole: PackProof, placer: Placer) -> list[Piece]:
+def pieces_of(
+    run: Run, at: tuple[int, int], before: str, pack_proof: PackProof, placer: Placer
+) -> list[Piece]:
     if isinstance(run, str):
-        return _typed_pieces(run, at, before, whole, placer)
+        return _typed_pieces(run, at, before, pack_proof, placer)
     if isinstance(run, Unread):
         return [Piece(f"{{{run.text}}}", at, agrees=Agreement("disagrees", run.why, "no mark"))]
     assert run.shows is not None
     if run.sort in ("label", "column"):
-        return [_named(run, at, whole)]
+        return [_named(run, at, pack_proof)]
     placed = placer.shown(run.shows)
     if run.sort == "word":
         return [_word(run, at, placed, placer)]
@@ -95,11 +97,11 @@ def pieces_of(run: Run, at: tuple[int, int], before: str, whole: PackProof, plac
     return [Piece(text, at, run, placed, agreement(placed))]
 
 
-def _named(run: Mark, at: tuple[int, int], whole: PackProof) -> Piece:
+def _named(run: Mark, at: tuple[int, int], pack_proof: PackProof) -> Piece:
     """The label of a figure's line, or what stands over its column."""
     assert run.shows is not None
     statement, line, column = run.shows.figure
-    proof = whole.proofs.get(statement)
+    proof = pack_proof.proofs.get(statement)
     of_line = run.sort == "label"
     id = line if of_line else column
     said: str | None = None
@@ -137,28 +139,30 @@ def _direction(placed: Placed, placer: Placer) -> int:
     if now.text == before.text:
         return 0
     return (
-        -sign if all(_is_cost(ref, placer.whole) for ref in (now.shows.figure, before.shows.figure)) else sign
+        -sign
+        if all(_is_cost(ref, placer.pack_proof) for ref in (now.shows.figure, before.shows.figure))
+        else sign
     )
 
 
-def _is_cost(ref: FigureRef, whole: PackProof) -> bool:
+def _is_cost(ref: FigureRef, pack_proof: PackProof) -> bool:
     """Whether a figure takes off and is no result: below zero, and with it each figure it adds."""
     id, name, column = ref
-    proof = whole.proofs[id]
+    proof = pack_proof.proofs[id]
     exact, line = proof.figures[name, column].exact, proof.statement.line(name)
     if exact is None or exact > 0 or line is None or line.usual_sign == "positive":
         return False
-    return all(sign > 0 and _is_cost((id, part, column), whole) for part, sign in line.parts)
+    return all(sign > 0 and _is_cost((id, part, column), pack_proof) for part, sign in line.parts)
 
 
 def _typed_pieces(
-    text: str, at: tuple[int, int], before: str, whole: PackProof, placer: Placer
+    text: str, at: tuple[int, int], before: str, pack_proof: PackProof, placer: Placer
 ) -> list[Piece]:
     """Running text, with the figures typed in it judged."""
     pieces: list[Piece] = []
     end = 0
     for typed in typed_figures(text):
-        meant = meant_by(typed, before + text[: typed.start], whole)
+        meant = meant_by(typed, before + text[: typed.start], pack_proof)
         if typed.start > end:
             pieces.append(Piece(text[end : typed.start], at))
         end = typed.end
@@ -169,17 +173,17 @@ def _typed_pieces(
             )
         elif meant:
             judged = typed_agreement(placer.shown(Shows(figure=meant[0].figure)), typed.text, typed)
-        spots = tuple(each.figure for each in meant)
+        refs = tuple(each.figure for each in meant)
         pieces.append(
-            Piece(text[typed.start : typed.end], at, None, None, judged, spots, (typed.start, typed.end))
+            Piece(text[typed.start : typed.end], at, None, None, judged, refs, (typed.start, typed.end))
         )
     if end < len(text):
         pieces.append(Piece(text[end:], at))
     return pieces
 
 
-def _table(mark: Mark, at: tuple[int, int], whole: PackProof) -> SmallTable:
-    proof = whole.proofs.get(mark.statement)
+def _table(mark: Mark, at: tuple[int, int], pack_proof: PackProof) -> SmallTable:
+    proof = pack_proof.proofs.get(mark.statement)
     if proof is None:
         return SmallTable(at, (), (), "", f'There is no statement "{mark.statement}" any more.')
     gone = [id for id in mark.lines if (id, mark.columns[0]) not in proof.figures]
@@ -201,21 +205,21 @@ def _printed(proof: Proof, line: str, column: str) -> Printed:
     return proof.figures[line, column].printed
 
 
-def refreshed(passage: Passage, whole: PackProof) -> Passage:
+def refreshed(passage: Passage, pack_proof: PackProof) -> Passage:
     """The passage with what each of its marks prints now kept as its last print."""
     if passage.over:
         return passage  # one mark prints for many lines
     paragraphs = read_passage(passage.text)
-    placer = Placer(whole, "passage")
+    placer = Placer(pack_proof, "passage")
     changed = [
-        [_with_last(run, number, place, whole, placer) for place, run in enumerate(runs)]
+        [_with_last(run, number, place, pack_proof, placer) for place, run in enumerate(runs)]
         for number, runs in enumerate(paragraphs)
     ]
     return passage.model_copy(update={"text": write_passage(changed)})
 
 
-def _with_last(run: Run, number: int, place: int, whole: PackProof, placer: Placer) -> Run:
+def _with_last(run: Run, number: int, place: int, pack_proof: PackProof, placer: Placer) -> Run:
     if not isinstance(run, Mark) or run.typed or run.sort == "table":
         return run
-    piece = pieces_of(run, (number, place), "", whole, placer)[0]
+    piece = pieces_of(run, (number, place), "", pack_proof, placer)[0]
     return run if piece.agrees and piece.agrees.standing == "disagrees" else replace(run, last=piece.text)

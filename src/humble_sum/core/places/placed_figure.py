@@ -43,7 +43,7 @@ class Placed:
     """
 
     shows: Shows
-    whole: PackProof
+    pack_proof: PackProof
     exact: Decimal | None = None
     decided: Decided | None = None
     page: Figure | None = None
@@ -69,7 +69,7 @@ class Placed:
         """All of it, with its mark and what stands beside it."""
         if self.no_meaning and self.decided is not None:
             return _without_meaning(self.decided.clauses)
-        return self.printed.whole if self.printed is not None else ""
+        return self.printed.full_text if self.printed is not None else ""
 
     @once
     def differs(self) -> str:
@@ -78,7 +78,7 @@ class Placed:
             return ""
         amount, no_meaning = self.other
         clauses = self.decided.clauses
-        otherwise = _without_meaning(clauses) if no_meaning else print_amount(amount, clauses).whole
+        otherwise = _without_meaning(clauses) if no_meaning else print_amount(amount, clauses).full_text
         return "" if otherwise == self.text else otherwise
 
     @once
@@ -86,7 +86,7 @@ class Placed:
         """What is placed, by its names."""
         if self.gone:
             return "/".join(self.shows.figure)
-        return name_of(self.whole, self.shows)
+        return name_of(self.pack_proof, self.shows)
 
     @property
     def exact_text(self) -> str:
@@ -100,12 +100,12 @@ def _without_meaning(clauses: ResolvedClauses) -> str:
     return clauses.missing.word if isinstance(clauses.missing, Word) else NOT_MEANINGFUL
 
 
-def name_of(whole: PackProof, shows: Shows) -> str:
+def name_of(pack_proof: PackProof, shows: Shows) -> str:
     """What is shown, by its names."""
-    name = _named(whole, shows.figure)
+    name = _named(pack_proof, shows.figure)
     if shows.measure == "figure":
         return name
-    against = _named(whole, shows.against) if shows.against else ""
+    against = _named(pack_proof, shows.against) if shows.against else ""
     said = {
         "change": f"change of {name} from {against}",
         "change_percent": f"change of {name} from {against}, in percent",
@@ -117,17 +117,17 @@ def name_of(whole: PackProof, shows: Shows) -> str:
     return said[shows.measure]
 
 
-def _named(whole: PackProof, ref: FigureRef) -> str:
+def _named(pack_proof: PackProof, ref: FigureRef) -> str:
     statement, line, column = ref
-    grid = whole.proofs[statement].grid
+    grid = pack_proof.proofs[statement].grid
     return f"{grid.labels[line]}, {grid.heads[column]} in {grid.statement.name}"
 
 
 class Placer:
     """Prints what is placed in one sort of place, for the readers of one edition."""
 
-    def __init__(self, whole: PackProof, place: Place):
-        self.whole = whole
+    def __init__(self, pack_proof: PackProof, place: Place):
+        self.pack_proof = pack_proof
         self.place = place
         self._decided: dict[str, list[Decided]] = {}
         self._own: dict[tuple[int, str], Decided] = {}
@@ -137,11 +137,11 @@ class Placer:
     ) -> Decided:
         """What decides a figure here, with what a measure of it prints as, and clauses of its own."""
         statement, line, column = ref
-        proof = self.whole.proofs[statement]
+        proof = self.pack_proof.proofs[statement]
         if statement not in self._decided:
             lines = [(each.id, each.kind) for each in proof.statement.figured]
             columns = [each.id for each in proof.statement.columns]
-            pack = self.whole.pack
+            pack = self.pack_proof.pack
             self._decided[statement] = decide_all(
                 pack.rulebook, statement, lines, columns, self.place, pack.shown
             )
@@ -155,7 +155,9 @@ class Placer:
             clauses = found.clauses.at(**(MEASURED.get(measure, {}) | named))
             if clauses.currency == RECORD:
                 row = proof.statement.line(line)
-                clauses = clauses.at(currency=(row.currency if row else None) or self.whole.pack.currency)
+                clauses = clauses.at(
+                    currency=(row.currency if row else None) or self.pack_proof.pack.currency
+                )
             self._own[key] = Decided(clauses, found.origins)
         return self._own[key]
 
@@ -165,7 +167,7 @@ class Placer:
         refs += [(*shows.figure[:2], column) for column in shows.columns]
         for ref in refs:
             if gone := self._gone(ref):
-                return Placed(shows, self.whole, gone=gone)
+                return Placed(shows, self.pack_proof, gone=gone)
         page = self._figure(shows.figure)
         decided = self.decided(shows.figure, shows.clauses, shows.measure)
         if shows.measure == "figure":
@@ -174,14 +176,14 @@ class Placer:
             shows.measure == "sum" and not shows.columns
         ):
             needs = "columns to add" if shows.measure == "sum" else "a figure to be taken against"
-            return Placed(shows, self.whole, None, decided, page, gone=f"This measure needs {needs}.")
+            return Placed(shows, self.pack_proof, None, decided, page, gone=f"This measure needs {needs}.")
         ways = [self._measured(shows, False), self._measured(shows, True)]
         (amount, no_meaning), other = ways[shows.printed], ways[not shows.printed]
-        return Placed(shows, self.whole, amount, decided, page, no_meaning=no_meaning, other=other)
+        return Placed(shows, self.pack_proof, amount, decided, page, no_meaning=no_meaning, other=other)
 
     def _gone(self, ref: FigureRef) -> str:
         statement, line, column = ref
-        proof = self.whole.proofs.get(statement)
+        proof = self.pack_proof.proofs.get(statement)
         if proof is None:
             return f'There is no statement "{statement}" any more.'
         if (line, column) in proof.figures:
@@ -193,7 +195,7 @@ class Placer:
         return f'"{line}" is a heading and has no figure.'
 
     def _figure(self, ref: FigureRef) -> Figure:
-        return self.whole.proofs[ref[0]].figures[ref[1], ref[2]]
+        return self.pack_proof.proofs[ref[0]].figures[ref[1], ref[2]]
 
     def _as_page(self, shows: Shows, page: Figure, decided: Decided) -> Placed:
         """A figure itself. At the page's unit it prints the page's own number of units."""
@@ -202,7 +204,7 @@ class Placer:
             # The word of a scale that fits stands beside the figure: it is fitted to this amount.
             decided = Decided(fitted(page.exact, clauses), decided.origins)
         moved = page.units if page.moved and same_unit(page, decided.clauses) else None
-        return Placed(shows, self.whole, page.exact, decided, page, moved)
+        return Placed(shows, self.pack_proof, page.exact, decided, page, moved)
 
     def _measured(self, shows: Shows, from_printed: bool) -> tuple[Decimal | None, str]:
         """The amount of a measure, None where it is missing, or has no meaning and why."""

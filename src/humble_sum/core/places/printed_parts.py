@@ -18,18 +18,18 @@ WHOLE = "whole"
 
 
 def footed_parts(
-    parts: Sequence[Decimal], whole: int, exponent: int, clauses: ResolvedClauses
+    parts: Sequence[Decimal], total: int, exponent: int, clauses: ResolvedClauses
 ) -> list[int] | None:
     """The units that parts print so that they add to `whole`, moved as little as can be; None where one
     step up or down is not enough."""
-    found = _footed(tuple(parts), whole, exponent, clauses.rounding, clauses.multiple)
+    found = _footed(tuple(parts), total, exponent, clauses.rounding, clauses.multiple)
     return None if found is None else list(found)
 
 
 # A chart is drawn, and looked through for what does not agree, far more often than its parts change.
 @lru_cache(maxsize=256)
 def _footed(
-    parts: tuple[Decimal, ...], whole: int, exponent: int, rounding: Mode, multiple: int
+    parts: tuple[Decimal, ...], total: int, exponent: int, rounding: Mode, multiple: int
 ) -> tuple[int, ...] | None:
     entries = []
     for number, amount in enumerate(parts):
@@ -37,8 +37,8 @@ def _footed(
         own = rounded(where, rounding, multiple)
         window = window_of(where, own, FREE)
         entries.append(Entry(str(number), where, own, rounding, window=window))
-    at = position(Decimal(whole), 0)
-    entries.append(Entry(WHOLE, at, whole, held=whole, window=(whole,)))
+    at = position(Decimal(total), 0)
+    entries.append(Entry(WHOLE, at, total, held=total, window=(total,)))
     adds = Equation(WHOLE, tuple((str(number), 1) for number in range(len(parts))))
     found = foot(Problem(tuple(entries), (adds,)))
     return None if found is None else tuple(found.printed[str(number)] for number in range(len(parts)))

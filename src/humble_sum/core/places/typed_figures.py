@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from decimal import Decimal
 
 from humble_sum.core.amounts import EXACT, of_units
-from humble_sum.core.intake.amounts import read
+from humble_sum.core.intake.amount_reading import read
 from humble_sum.core.printing.rounding import position, round_units
 from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.statements.names import FigureRef
@@ -80,12 +80,12 @@ def _typed(found: re.Match[str]) -> Typed | None:
     return Typed(found.start(), found.end(), found.group(0).strip(), amount, exponent)
 
 
-def meant_by(typed: Typed, before: str, whole: PackProof) -> list[Meant]:
+def meant_by(typed: Typed, before: str, pack_proof: PackProof) -> list[Meant]:
     """The figures that a typed one may be meant for: those it is a print of, and those near it that the
     text before names; the named first."""
     named = before[-BEFORE:].lower()
     found: list[tuple[tuple[bool, bool, bool, Decimal], Meant]] = []
-    for id, proof in whole.proofs.items():
+    for id, proof in pack_proof.proofs.items():
         grid = proof.grid
         for (line, column), amount in zip(grid.cells, grid.amounts, strict=True):
             apart = EXACT.subtract(amount, typed.amount).copy_abs() if amount else Decimal(0)

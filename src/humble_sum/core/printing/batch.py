@@ -76,7 +76,7 @@ class Texts:
 
 def _slow(clauses: ResolvedClauses, exponent: int, amount: Decimal | None) -> str:
     exact = amount if amount is None or not exponent else EXACT.scaleb(amount, exponent)
-    return print_amount(exact, clauses).whole
+    return print_amount(exact, clauses).full_text
 
 
 def _quick(clauses: ResolvedClauses, exponent: int) -> Text | None:
@@ -88,13 +88,13 @@ def _quick(clauses: ResolvedClauses, exponent: int) -> Text | None:
     (before, after), (minus_before, minus_after) = (
         _with_what_stands_beside(clauses, each.before, each.after) for each in (frame.plain, frame.minus)
     )
-    zero, missing = print_amount(Decimal(0), clauses).whole, print_amount(None, clauses).whole
+    zero, missing = print_amount(Decimal(0), clauses).full_text, print_amount(None, clauses).full_text
     factor = Decimal(1).scaleb(exponent - clauses.power)
     # The decimal module writes thousands as 1,234,567.89; other ways are told from how long that is.
-    places, mark, point = clauses.places, frame.group, frame.point
-    spelling = f"{',' if frame.sizes else ''}.{places}f"
-    nothing = {f"{sign}{0:.{places}f}" for sign in ("", "-")}
-    tail = places + 1 if places else 0
+    decimal_places, mark, point = clauses.decimal_places, frame.group, frame.point
+    spelling = f"{',' if frame.sizes else ''}.{decimal_places}f"
+    nothing = {f"{sign}{0:.{decimal_places}f}" for sign in ("", "-")}
+    tail = decimal_places + 1 if decimal_places else 0
     # The shortest that has a mark at all, and the longest that threes group as lakhs do.
     shortest = tail + len(str(frame.grouped_from)) + 1 if frame.sizes else 0
     as_written = tail + 6 if frame.sizes == (3, 2) else 10**9

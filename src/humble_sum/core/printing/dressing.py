@@ -16,28 +16,28 @@ MONEY_FORMS = ("amount",)
 
 def number_text(digits: str, clauses: ResolvedClauses, of: Locale, money: bool = False) -> str:
     """Plain digits in the locale's marks and digits, grouped."""
-    whole, _, decimals = digits.partition(".")
+    integer, _, decimals = digits.partition(".")
     group, point = (of.money_group, of.money_decimal) if money else (of.group, of.decimal)
-    text = grouped(whole, clauses, of, group) + (point + decimals if decimals else "")
+    text = grouped(integer, clauses, of, group) + (point + decimals if decimals else "")
     return text.translate(of.digits) if of.digits else text
 
 
-def grouped(whole: str, clauses: ResolvedClauses, of: Locale, mark: str) -> str:
+def grouped(integer: str, clauses: ResolvedClauses, of: Locale, mark: str) -> str:
     """Group marks put into a run of digits, sizes from the right, the last repeating."""
     sizes = {"threes": (3,), "lakhs": (3, 2), "fours": (4,), "none": ()}.get(clauses.grouping, of.grouping)
     least = of.minimum_grouping if clauses.grouping == "locale" else 1
     if clauses.scale == "fit":
         least = max(least, 2)
-    if not sizes or len(whole) < sizes[0] + least:
-        return whole
-    groups, end = [], len(whole)
+    if not sizes or len(integer) < sizes[0] + least:
+        return integer
+    groups, end = [], len(integer)
     for size in sizes:
-        groups.append(whole[max(end - size, 0) : end])
+        groups.append(integer[max(end - size, 0) : end])
         end -= size
         if end <= 0:
             break
     while end > 0:
-        groups.append(whole[max(end - sizes[-1], 0) : end])
+        groups.append(integer[max(end - sizes[-1], 0) : end])
         end -= sizes[-1]
     return mark.join(reversed(groups))
 

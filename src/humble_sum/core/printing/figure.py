@@ -36,7 +36,7 @@ class Printed(NamedTuple):
 
     `units` is the whole number of units printed (None when missing), each 10**exponent.
     `hang` is the end of `text` that stands past the digits, a closing bracket, so that digits
-    can be lined up. `mark`, `before` and `after` stand apart from the figure; `whole` has them
+    can be lined up. `mark`, `before` and `after` stand apart from the figure; `full_text` has them
     all. `too_wide` says that it takes more characters than its rule allows: it is never cut.
     """
 
@@ -53,7 +53,7 @@ class Printed(NamedTuple):
     too_wide: bool = False
 
     @property
-    def whole(self) -> str:
+    def full_text(self) -> str:
         """The figure with its mark and what stands before and after it."""
         if not (self.mark or self.before or self.after):
             return self.text
@@ -103,7 +103,7 @@ def print_amount(
     if clauses.scale == "fit" and clauses.fitted is None:
         clauses, where = fitted(amount, clauses), None
     printed = _print(amount, clauses, nudged, money, usual_sign, where)
-    if clauses.width is not None and nudged is None and len(printed.whole) > clauses.width.most:
+    if clauses.width is not None and nudged is None and len(printed.full_text) > clauses.width.most:
         return _narrower(amount, clauses, printed, money, usual_sign)
     return printed
 
@@ -217,7 +217,7 @@ def _narrower(
     assert clauses.width is not None
     tries = []
     if clauses.width.gives_way == "decimals":
-        tries = [clauses.at(decimals=FixedDecimals(fixed=n)) for n in reversed(range(clauses.places))]
+        tries = [clauses.at(decimals=FixedDecimals(fixed=n)) for n in reversed(range(clauses.decimal_places))]
     elif clauses.width.gives_way == "scale":
         word: Literal["short", "full"] = "full" if clauses.scale_word == "full" else "short"
         for size in ladder_of(clauses.locale, word, clauses.ladder):
@@ -225,7 +225,7 @@ def _narrower(
                 tries.append(clauses.at(scale="fit", fitted=size.power, scale_word=word))
     for narrower in tries:
         made = _print(amount, narrower, None, money, usual_sign)
-        if len(made.whole) <= clauses.width.most and made.kind == printed.kind:
+        if len(made.full_text) <= clauses.width.most and made.kind == printed.kind:
             return made
     return printed._replace(too_wide=True)
 
@@ -273,16 +273,16 @@ def _marks(clauses: ResolvedClauses) -> tuple[str | None, ...]:
 
 # Exact amounts look the same under most changes of a rule, so they are remembered.
 @lru_cache(maxsize=65_536)
-def _every_digit(amount: Decimal, places: int, form: str, *marks: str | None) -> str:
-    clauses = _plain(places, form, *marks)
+def _every_digit(amount: Decimal, decimal_places: int, form: str, *marks: str | None) -> str:
+    clauses = _plain(decimal_places, form, *marks)
     return cut_endless(print_amount(amount, clauses).text, locale(clauses.locale).decimal)
 
 
 @lru_cache(maxsize=1_024)
-def _plain(places: int, form: str, *marks: str | None) -> ResolvedClauses:
+def _plain(decimal_places: int, form: str, *marks: str | None) -> ResolvedClauses:
     """Clauses that print an amount unscaled, with a minus, to so many decimals."""
     named = dict(zip(("currency", "money_sign", "locale", "digits", "grouping"), marks, strict=True))
-    decimals = FixedDecimals(places)
+    decimals = FixedDecimals(decimal_places)
     return ResolvedClauses().at(form=form, money_shown="every", decimals=decimals, negative="minus", **named)
 
 
@@ -296,14 +296,14 @@ def units_text(units: int, exponent: int, clauses: ResolvedClauses) -> str:
 
 def plain_digits(units: int, exponent: int, clauses: ResolvedClauses) -> str:
     """The plain digits of a number of units as the scale shows it: "1234.50"."""
-    places = clauses.power - exponent
-    if places <= 0:
-        return str(units * 10**-places)
-    digits = str(units).rjust(places + 1, "0")
-    whole, decimals = digits[:-places], digits[-places:]
+    decimal_places = clauses.power - exponent
+    if decimal_places <= 0:
+        return str(units * 10**-decimal_places)
+    digits = str(units).rjust(decimal_places + 1, "0")
+    integer, decimals = digits[:-decimal_places], digits[-decimal_places:]
     if isinstance(clauses.decimals, UpToDecimals):
         decimals = decimals.rstrip("0")
-    return f"{whole}.{decimals}" if decimals else whole
+    return f"{integer}.{decimals}" if decimals else integer
 
 
 def _revealing(amount: Decimal, clauses: ResolvedClauses) -> int:

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from humble_sum.core.locales import locale
-from humble_sum.core.once import Itself
+from humble_sum.core.once import ByIdentity
 from humble_sum.core.printing.clause_values import FixedDecimals
 from humble_sum.core.printing.dressing import dressed, money_sign
 from humble_sum.core.printing.resolved_clauses import ResolvedClauses
@@ -42,11 +42,11 @@ class Frame:
 def frame_of(clauses: ResolvedClauses) -> Frame | None:
     """The frame of a rule; None where more than the digits differs from figure to figure, or they are not
     Latin ones in groups of three, or of two above thousands."""
-    return _frame(Itself(clauses))
+    return _frame(ByIdentity(clauses))
 
 
 @lru_cache(maxsize=4_096)
-def _frame(same: Itself[ResolvedClauses]) -> Frame | None:
+def _frame(same: ByIdentity[ResolvedClauses]) -> Frame | None:
     clauses = same.one
     of = locale(clauses.locale, clauses.digits)
     fixed = isinstance(clauses.decimals, FixedDecimals) or clauses.decimals == "currency"
@@ -68,7 +68,7 @@ def _frame(same: Itself[ResolvedClauses]) -> Frame | None:
     money = clauses.money_shown == "every" and money_sign("2", clauses, of) != ""
     group, point = (of.money_group, of.money_decimal) if money else (of.group, of.decimal)
     # What stands around the digits is told from figures dressed the long way.
-    plain = "11." + "0" * clauses.places if clauses.places else "11"
+    plain = "11." + "0" * clauses.decimal_places if clauses.decimal_places else "11"
     written = plain.replace(".", point)
     found = []
     for sign in ("plus" if clauses.plus == "always" else "", "minus"):
@@ -78,33 +78,33 @@ def _frame(same: Itself[ResolvedClauses]) -> Frame | None:
         before, after = text.split(written)
         found.append(Around(before, after, hang))
     grouped_from = 10 ** (2 + (of.minimum_grouping if clauses.grouping == "locale" else 1))
-    write = _writer(clauses.places, sizes, grouped_from, group, point)
+    write = _writer(clauses.decimal_places, sizes, grouped_from, group, point)
     return Frame(found[0], found[1], write, sizes, grouped_from, group, point)
 
 
 def _writer(
-    places: int, sizes: tuple[int, ...], grouped_from: int, group: str, point: str
+    decimal_places: int, sizes: tuple[int, ...], grouped_from: int, group: str, point: str
 ) -> Callable[[int], str]:
-    one, lakh = 10**places, 100_000 if sizes == (3, 2) else None
+    one, lakh = 10**decimal_places, 100_000 if sizes == (3, 2) else None
 
     def write(units: int) -> str:
-        whole, parts = divmod(units, one)
-        if not sizes or whole < grouped_from:
-            text = str(whole)
-        elif lakh is not None and whole >= lakh:
-            text = in_lakhs(str(whole))
+        integer, parts = divmod(units, one)
+        if not sizes or integer < grouped_from:
+            text = str(integer)
+        elif lakh is not None and integer >= lakh:
+            text = in_lakhs(str(integer))
         else:
-            text = f"{whole:,}"
+            text = f"{integer:,}"
         if group != ",":
             text = text.replace(",", group)
-        return f"{text}{point}{parts:0{places}d}" if places else text
+        return f"{text}{point}{parts:0{decimal_places}d}" if decimal_places else text
 
     return write
 
 
-def in_lakhs(whole: str) -> str:
+def in_lakhs(integer: str) -> str:
     """A whole number with a comma after every two digits from the thousands up."""
-    head, grouped = whole[:-3], whole[-3:]
+    head, grouped = integer[:-3], integer[-3:]
     while len(head) > 2:
         head, grouped = head[:-2], f"{head[-2:]},{grouped}"
     return f"{head},{grouped}"

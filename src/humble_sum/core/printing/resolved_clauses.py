@@ -91,11 +91,11 @@ class ResolvedClauses:
         return ResolvedClauses.of({name: mine[name] for name in DEFAULTS} | changes)
 
     @cached_property
-    def places(self) -> int:
+    def decimal_places(self) -> int:
         """How many decimals are printed, at most."""
         match self.decimals:
-            case FixedDecimals(fixed=places) | UpToDecimals(up_to=places):
-                return places
+            case FixedDecimals(fixed=decimal_places) | UpToDecimals(up_to=decimal_places):
+                return decimal_places
             case SignificantDigits():
                 return 0
             case _:
@@ -114,14 +114,14 @@ class ResolvedClauses:
     def exponent(self) -> int:
         """The unit is 10**exponent: one step in the last printed digit, where it is the same for
         every amount."""
-        return self.power - self.places
+        return self.power - self.decimal_places
 
     @cached_property
     def multiple(self) -> int:
         """How many units a step is; 1 where there is no step but the last digit."""
         if self.step is None:
             return 1
-        return max(1, int(scaled(read_amount(self.step), self.places)))
+        return max(1, int(scaled(read_amount(self.step), self.decimal_places)))
 
 
 DEFAULTS: dict[str, Any] = {field.name: field.default for field in fields(ResolvedClauses)}

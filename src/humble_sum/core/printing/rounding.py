@@ -32,7 +32,7 @@ class Position(NamedTuple):
     parts: int
 
     @property
-    def whole(self) -> bool:
+    def exact(self) -> bool:
         return self.over == 0
 
     @property

@@ -38,9 +38,11 @@ def specimens(clauses: ResolvedClauses, own: Sequence[Decimal] = ()) -> list[Spe
     found = []
     for sort, units in IN_UNITS.items():
         amount = scaled(units, clauses.exponent)
-        found.append(Specimen(sort, amount, exact_text(amount, clauses), print_amount(amount, clauses).whole))
+        found.append(
+            Specimen(sort, amount, exact_text(amount, clauses), print_amount(amount, clauses).full_text)
+        )
     found.append(Specimen("missing", None, "", print_amount(None, clauses).text))
     found += [
-        Specimen(OWN, each, exact_text(each, clauses), print_amount(each, clauses).whole) for each in own
+        Specimen(OWN, each, exact_text(each, clauses), print_amount(each, clauses).full_text) for each in own
     ]
     return found

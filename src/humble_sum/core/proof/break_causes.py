@@ -9,7 +9,7 @@ from humble_sum.core.amounts import EXACT, scaled
 from humble_sum.core.printing.figure import exact_text
 from humble_sum.core.proof.checks import Check
 from humble_sum.core.proof.statement_proof import Proof
-from humble_sum.core.statements.relations import Cell
+from humble_sum.core.statements.relations import LineColumn
 
 MOST = 4
 
@@ -28,7 +28,7 @@ def suspects(proof: Proof, check: Check) -> list[str]:
     return list(found)[:MOST]
 
 
-def _parts(proof: Proof, check: Check) -> Iterator[tuple[Cell, int, Decimal]]:
+def _parts(proof: Proof, check: Check) -> Iterator[tuple[LineColumn, int, Decimal]]:
     for cell, sign in check.relation.parts:
         exact = proof.figures[cell].exact
         if exact is not None:
@@ -64,11 +64,11 @@ def _counted(proof: Proof, check: Check) -> Iterator[str]:
             yield f"{_name(proof, cell)} ({said}) may not belong here, or be counted twice"
 
 
-def _mended(proof: Proof, check: Check) -> Iterator[tuple[Cell, Decimal, Decimal]]:
+def _mended(proof: Proof, check: Check) -> Iterator[tuple[LineColumn, Decimal, Decimal]]:
     """Each amount of the relation, and what it would have to be for all to add."""
-    whole = proof.figures[check.relation.total].exact
-    assert whole is not None
-    yield check.relation.total, whole, EXACT.subtract(whole, check.miss)
+    stated = proof.figures[check.relation.total].exact
+    assert stated is not None
+    yield check.relation.total, stated, EXACT.subtract(stated, check.miss)
     for cell, sign, exact in _parts(proof, check):
         yield cell, exact, EXACT.add(exact, EXACT.multiply(sign, check.miss))
 
@@ -85,8 +85,8 @@ def _swapped(proof: Proof, check: Check) -> Iterator[str]:
 
 def _aligned(a: Decimal, b: Decimal) -> tuple[str, str]:
     """The digits of two amounts, each under its own: 01.10 and 10.10."""
-    places = max(len(format(amount, "f").partition(".")[2]) for amount in (a, b))
-    first, second = (f"{amount.copy_abs():.{places}f}" for amount in (a, b))
+    decimal_places = max(len(format(amount, "f").partition(".")[2]) for amount in (a, b))
+    first, second = (f"{amount.copy_abs():.{decimal_places}f}" for amount in (a, b))
     return first.zfill(len(second)), second.zfill(len(first))
 
 
@@ -97,9 +97,9 @@ def _slipped(proof: Proof, check: Check) -> Iterator[str]:
             yield f"the decimal point of {_name(proof, cell)} may have slipped: {said}"
 
 
-def _name(proof: Proof, cell: Cell) -> str:
+def _name(proof: Proof, cell: LineColumn) -> str:
     return f"{proof.grid.labels[cell[0]]}, {proof.grid.heads[cell[1]]}"
 
 
-def _said(proof: Proof, cell: Cell, amount: Decimal) -> str:
+def _said(proof: Proof, cell: LineColumn, amount: Decimal) -> str:
     return exact_text(amount, proof.figures[cell].clauses)

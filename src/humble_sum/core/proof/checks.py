@@ -36,10 +36,10 @@ def check(each: GridRelation, units: Sequence[int | None], exponents: Sequence[i
         return Check(relation, "incomplete")
     if each.miss:
         return Check(relation, "incomplete" if each.short else "break", miss=each.miss)
-    unit, whole = exponents[each.total], units[each.total]
-    if whole is None:
+    unit, printed = exponents[each.total], units[each.total]
+    if printed is None:
         return Check(relation, "mixed")
-    gap = whole
+    gap = printed
     for part, sign in each.parts:
         if exponents[part] != unit:
             return _across_units(each, units, exponents)
@@ -53,10 +53,10 @@ def _across_units(each: GridRelation, units: Sequence[int | None], exponents: Se
     than one of its units, so they can miss by so much and no more."""
     miss, room = Decimal(0), Decimal(0)
     for number, sign in ((each.total, 1), *((part, -sign) for part, sign in each.parts)):
-        whole, exponent = units[number], exponents[number]
-        if whole is None or exponent is None:
+        printed, exponent = units[number], exponents[number]
+        if printed is None or exponent is None:
             return Check(each.relation, "mixed")
-        miss = EXACT.add(miss, of_units(sign * whole, exponent))
+        miss = EXACT.add(miss, of_units(sign * printed, exponent))
         room = EXACT.add(room, of_units(1, exponent))
     half = EXACT.multiply(room, Decimal("0.5"))
     return Check(each.relation, "mixed", consistent=miss.copy_abs() <= half)

@@ -15,7 +15,7 @@ from humble_sum.core.printing.rounding import Position, position, round_units
 from humble_sum.core.rules.rulebook import Decided
 from humble_sum.core.statements.grid import Grid
 from humble_sum.core.statements.marks import Hold, Nudge
-from humble_sum.core.statements.relations import Cell
+from humble_sum.core.statements.relations import LineColumn
 
 UNCOUNTED = ("text", "yes_no", "date", "time")  # forms that print no number of units
 
@@ -28,7 +28,7 @@ class Figure:
     `drift` is printed minus exact in units, None where there is nothing to round.
     """
 
-    cell: Cell
+    cell: LineColumn
     exact: Decimal | None
     decided: Decided
     money: bool
@@ -87,7 +87,7 @@ class Figure:
 Alike = Sequence[tuple[Decided, Sequence[int]]]  # what decided, and the numbers of figures it did
 
 
-class Figures(Mapping[Cell, Figure]):
+class Figures(Mapping[LineColumn, Figure]):
     """The figures of a statement in page order, each printed when it is first asked for."""
 
     def __init__(
@@ -95,10 +95,10 @@ class Figures(Mapping[Cell, Figure]):
         grid: Grid,
         decided: Sequence[Decided],
         alike: Alike,
-        holds: Mapping[Cell, Hold],
-        nudges: Mapping[Cell, Nudge],
+        holds: Mapping[LineColumn, Hold],
+        nudges: Mapping[LineColumn, Nudge],
         at_most: int,
-        following: Callable[[Cell], bool],
+        following: Callable[[LineColumn], bool],
         before: Figures | None = None,
     ):
         self._grid = grid
@@ -108,13 +108,13 @@ class Figures(Mapping[Cell, Figure]):
         self._nudges = nudges
         self._at_most = at_most
         self._following = following
-        self._made: dict[Cell, Figure] = before._left_alone(self) if before else {}
+        self._made: dict[LineColumn, Figure] = before._left_alone(self) if before else {}
         first = grid.cells[0][0] if grid.cells else ""
         # Where a rule shows money on the first line and totals only, these are its lines.
         self._money = {line.id for line in grid.statement.figured if line.adds} | {first}
         self._usual = {line.id: line.usual_sign for line in grid.statement.figured}
 
-    def __getitem__(self, cell: Cell) -> Figure:
+    def __getitem__(self, cell: LineColumn) -> Figure:
         figure = self._made.get(cell)
         if figure is None:
             number = self._grid.number[cell]
@@ -130,7 +130,7 @@ class Figures(Mapping[Cell, Figure]):
             )
         return figure
 
-    def _left_alone(self, after: Figures) -> dict[Cell, Figure]:
+    def _left_alone(self, after: Figures) -> dict[LineColumn, Figure]:
         """The figures made so far that print alike after a change of rules or marks: what they are printed by
         is the same, and nobody marked them before or since."""
         number, decided = self._grid.number, after._decided
@@ -141,7 +141,7 @@ class Figures(Mapping[Cell, Figure]):
             if figure.decided is decided[number[cell]] and cell not in marked
         }
 
-    def __iter__(self) -> Iterator[Cell]:
+    def __iter__(self) -> Iterator[LineColumn]:
         return iter(self._grid.cells)
 
     def __len__(self) -> int:
@@ -169,14 +169,14 @@ class Figures(Mapping[Cell, Figure]):
             clauses = each.clauses
             # These look at the line too, not only at the amount.
             if clauses.money_shown == "first_and_totals" or clauses.negative == "unsigned":
-                found = [self[cells[number]].printed.whole for number in numbers]
+                found = [self[cells[number]].printed.full_text for number in numbers]
             else:
                 found = print_texts([amounts[number] for number in numbers], clauses)
             for number, text in zip(numbers, found, strict=True):
                 texts[number] = text
         for cell in {*self._holds, *self._nudges}:
             if cell in self:
-                texts[self._grid.number[cell]] = self[cell].printed.whole
+                texts[self._grid.number[cell]] = self[cell].printed.full_text
         return texts
 
     @property
@@ -186,7 +186,7 @@ class Figures(Mapping[Cell, Figure]):
 
 
 def _figure(
-    cell: Cell,
+    cell: LineColumn,
     exact: Decimal | None,
     decided: Decided,
     money: bool,
@@ -200,7 +200,7 @@ def _figure(
         return figure
     applies = nudge.exponent == figure.exponent and nudge.own_rounding == figure.own_rounding
     if at_most is not None:
-        applies &= where.floor - at_most < nudge.units <= where.floor + at_most and not where.whole
+        applies &= where.floor - at_most < nudge.units <= where.floor + at_most and not where.exact
     active, resting = (nudge, None) if applies else (None, nudge)
     return Figure(cell, exact, decided, money, hold, active, resting, usual_sign)
 

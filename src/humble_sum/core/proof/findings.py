@@ -34,7 +34,7 @@ def signed_mark(number: int) -> str:
 def describe_check(proof: Proof, check: Check) -> str:
     """What is found of one relation, in a sentence."""
     name = describe_relation(proof, check.relation)
-    whole = proof.figures[check.relation.total]
+    total = proof.figures[check.relation.total]
     match check.status:
         case "foots":
             return f"{name} foots."
@@ -45,19 +45,19 @@ def describe_check(proof: Proof, check: Check) -> str:
                 return f"{name}: printed in different units, and consistent within their rounding."
             return f"{name}: printed in different units, and farther apart than their rounding allows."
         case "break":
-            exact = exact_text(check.miss, whole.clauses)
+            exact = exact_text(check.miss, total.clauses)
             return f"{name} is a source break: the exact total is {exact} off its exact parts."
         case _:
-            assert whole.printed.units is not None
-            parts = of_units(whole.printed.units - check.gap, whole.printed.exponent)
-            added = print_amount(parts, whole.clauses, money=whole.money).text or "nothing"
-            says = f"{name}: printed parts add to {added}, the total prints {whole.printed.text or 'a blank'}"
+            assert total.printed.units is not None
+            parts = of_units(total.printed.units - check.gap, total.printed.exponent)
+            added = print_amount(parts, total.clauses, money=total.money).text or "nothing"
+            says = f"{name}: printed parts add to {added}, the total prints {total.printed.text or 'a blank'}"
             return f"{says}; left with a note." if check.status == "noted" else f"{says}."
 
 
-def describe_figure(pack: Pack, spot: FigureRef) -> str:
+def describe_figure(pack: Pack, ref: FigureRef) -> str:
     """A figure by name, with its statement: "Surplus for the year, 2025–26 in Income"."""
-    statement, line, column = spot
+    statement, line, column = ref
     owner = pack.statement(statement)
     row, head = (owner.line(line), owner.column(column)) if owner else (None, None)
     assert owner is not None and row is not None and head is not None
@@ -66,7 +66,7 @@ def describe_figure(pack: Pack, spot: FigureRef) -> str:
 
 def describe_tie(pack: Pack, tie: Tie) -> str:
     """A tie by name: what has to be the same."""
-    first, *others = [describe_figure(pack, spot) for spot in tie.figures]
+    first, *others = [describe_figure(pack, ref) for ref in tie.figures]
     return f"{first} tied to {' and '.join(others)}"
 
 
@@ -107,24 +107,24 @@ class Finding:
     says: str
 
 
-def findings_of(whole: PackProof, statement: str) -> list[Finding]:
+def findings_of(pack_proof: PackProof, statement: str) -> list[Finding]:
     """Every gap and break of one statement, ties that it says again included."""
-    proof = whole.proofs[statement]
+    proof = pack_proof.proofs[statement]
     found = [
         Finding(statement, check.relation.id, check.status, check.gap, describe_check(proof, check))
         for check in proof.checks
         if check.status in ("gap", "break")
     ]
-    for tie in whole.ties:
+    for tie in pack_proof.ties:
         if tie.owner == statement and tie.status in ("gap", "break"):
-            says = describe_tie_check(whole.pack, whole.proofs, tie)
+            says = describe_tie_check(pack_proof.pack, pack_proof.proofs, tie)
             found.append(Finding(statement, f"tie:{tie.tie.id}", tie.status, tie.gap, says))
     return found
 
 
-def unchecked_of(whole: PackProof, statement: str) -> list[Finding]:
+def unchecked_of(pack_proof: PackProof, statement: str) -> list[Finding]:
     """Every relation of one statement that is not checked as a whole, as a part of it is missing."""
-    proof = whole.proofs[statement]
+    proof = pack_proof.proofs[statement]
     found = []
     for check in proof.checks:
         name = describe_relation(proof, check.relation)
@@ -139,8 +139,8 @@ def unchecked_of(whole: PackProof, statement: str) -> list[Finding]:
             is_missing = "is missing" if len(lacks) == 1 else "are missing"
             says = f"{name}: {', '.join(lacks)} {is_missing}, so this sum is not checked."
             found.append(Finding(statement, check.relation.id, "incomplete", 0, says))
-    for tie in whole.ties:
+    for tie in pack_proof.ties:
         if tie.owner == statement and tie.status == "incomplete":
-            says = describe_tie_check(whole.pack, whole.proofs, tie)
+            says = describe_tie_check(pack_proof.pack, pack_proof.proofs, tie)
             found.append(Finding(statement, f"tie:{tie.tie.id}", "incomplete", 0, says))
     return found

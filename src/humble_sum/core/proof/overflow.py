@@ -30,22 +30,28 @@ def remedies(figure: Figure) -> list[Remedy]:
     if not figure.printed.too_wide or figure.exact is None:
         return []
     found: list[Remedy] = []
-    for says, changed in _tries(figure.clauses, len(figure.printed.whole)):
+    for says, changed in _tries(figure.clauses, len(figure.printed.full_text)):
         (clause,) = changed
         after = figure.clauses.at(**changed)
         printed = print_amount(figure.exact, after, money=figure.money, usual_sign=figure.usual_sign)
         if not printed.too_wide and clause not in {each.clause for each in found}:
             value = Clauses.model_validate(changed).spelled()[clause]
-            found.append(Remedy(says, clause, value, printed.whole))
+            found.append(Remedy(says, clause, value, printed.full_text))
     return found
 
 
 def _tries(clauses: ResolvedClauses, most: int) -> Iterator[tuple[str, dict[str, Any]]]:
     """Every change worth a try, the least first."""
     assert clauses.width is not None
-    for places in reversed(range(clauses.places)):
-        said = "no decimals" if places == 0 else f"{places} decimals" if places > 1 else "one decimal"
-        yield f"Print {said}", {"decimals": FixedDecimals(fixed=places)}
+    for decimal_places in reversed(range(clauses.decimal_places)):
+        said = (
+            "no decimals"
+            if decimal_places == 0
+            else f"{decimal_places} decimals"
+            if decimal_places > 1
+            else "one decimal"
+        )
+        yield f"Print {said}", {"decimals": FixedDecimals(fixed=decimal_places)}
     if clauses.form in ("amount", "number") and clauses.scale != "fit":
         indian = locale(clauses.locale).grouping == (3, 2)
         for scale, power in POWERS.items():

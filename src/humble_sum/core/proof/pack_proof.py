@@ -46,7 +46,7 @@ class PackProof:
 
     def ties_at(self, statement: str) -> list[TieCheck]:
         """The ties that one of the statement's figures is in."""
-        return [check for check in self.ties if any(spot[0] == statement for spot in check.tie.figures)]
+        return [check for check in self.ties if any(ref[0] == statement for ref in check.tie.figures)]
 
     def count(self, statement: str, status: Status) -> int:
         """How many relations of a statement have this status; a tie counts where it is said again."""
@@ -85,11 +85,11 @@ def bearing_on(pack: Pack, statement: str) -> tuple[object, ...]:
 
 def _checks(pack: Pack, proofs: Mapping[str, Proof]) -> tuple[TieCheck, ...]:
     """Every tie of the pack, from the proofs of its statements by id."""
-    return tuple(_check(tie, [figure_at(proofs, spot) for spot in tie.figures]) for tie in pack.ties)
+    return tuple(_check(tie, [figure_at(proofs, ref) for ref in tie.figures]) for tie in pack.ties)
 
 
-def figure_at(proofs: Mapping[str, Proof], spot: FigureRef) -> Figure:
-    statement, line, column = spot
+def figure_at(proofs: Mapping[str, Proof], ref: FigureRef) -> Figure:
+    statement, line, column = ref
     return proofs[statement].figures[line, column]
 
 
@@ -120,9 +120,9 @@ def _near(one: Figure, other: Figure) -> bool:
     return EXACT.multiply(apart, Decimal(2)) <= room
 
 
-def proof_of(whole: PackProof, id: str) -> Proof:
+def proof_of(pack_proof: PackProof, id: str) -> Proof:
     """The proof of one statement, or InputError."""
-    proof = whole.proofs.get(id)
+    proof = pack_proof.proofs.get(id)
     if proof is None:
         raise InputError("no-such-statement", Fault("statement", f'There is no statement "{id}".'))
     return proof

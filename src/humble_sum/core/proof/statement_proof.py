@@ -10,7 +10,7 @@ from functools import lru_cache
 from itertools import groupby
 
 from humble_sum.core.locales import currencies, locale
-from humble_sum.core.once import Itself
+from humble_sum.core.once import ByIdentity
 from humble_sum.core.printing.clause_values import RECORD, SignificantDigits
 from humble_sum.core.printing.figure import fitted, rounded
 from humble_sum.core.printing.resolved_clauses import ResolvedClauses
@@ -21,7 +21,7 @@ from humble_sum.core.rules.headings import headings
 from humble_sum.core.rules.rulebook import Decided, decide_all
 from humble_sum.core.statements.grid import Grid, grid_of
 from humble_sum.core.statements.pack import Column, Line, Pack, Statement
-from humble_sum.core.statements.relations import Cell
+from humble_sum.core.statements.relations import LineColumn
 
 
 @dataclass(frozen=True)
@@ -122,19 +122,19 @@ def _settled(
         power = None if most is None else fitted(most, each.clauses.at(currency=currency)).power
         made = known.get((id(each), currency, power))
         if made is None:
-            made = known[id(each), currency, power] = _with_unit(Itself(each), currency, power)
+            made = known[id(each), currency, power] = _with_unit(ByIdentity(each), currency, power)
         result.append(made)
     return result
 
 
 @lru_cache(maxsize=4_096)
-def _with_unit(decided: Itself[Decided], currency: str | None, power: int | None) -> Decided:
+def _with_unit(decided: ByIdentity[Decided], currency: str | None, power: int | None) -> Decided:
     """What was decided, with its currency and the power of ten that its scale came to."""
     return Decided(decided.one.clauses.at(currency=currency, fitted=power), decided.one.origins)
 
 
 def _printed_units(
-    grid: Grid, alike: Alike, figures: Figures, marked: Collection[Cell]
+    grid: Grid, alike: Alike, figures: Figures, marked: Collection[LineColumn]
 ) -> tuple[list[int | None], list[int | None]]:
     """The whole units every figure prints, and the exponent of its unit, by figure number; None for
     what prints no number."""
@@ -159,35 +159,35 @@ def _printed_units(
 
 def _rounded(grid: Grid, numbers: Sequence[int], clauses: ResolvedClauses) -> Iterable[int | None]:
     """Figures by number, rounded under these clauses to whole units; None for what is missing."""
-    amounts = map(grid.whole.__getitem__, numbers)
-    shift = clauses.exponent + grid.places
+    amounts = map(grid.integers.__getitem__, numbers)
+    shift = clauses.exponent + grid.decimal_places
     if clauses.multiple == 1 and shift <= 0:
         finer: int = 10**-shift
         return (None if amount is None else amount * finer for amount in amounts)
     if clauses.multiple == 1 and clauses.rounding == "half_up":
         # The rounding of nearly every page: half a unit more, and the rest cut off.
         half: int = 10**shift
-        whole = 2 * half
+        step = 2 * half
         return (
             None
             if amount is None
-            else (2 * amount + half) // whole
+            else (2 * amount + half) // step
             if amount >= 0
-            else -((half - 2 * amount) // whole)
+            else -((half - 2 * amount) // step)
             for amount in amounts
         )
-    places = (grid.position(number, clauses.exponent) for number in numbers)
-    return (None if at is None else rounded(at, clauses.rounding, clauses.multiple) for at in places)
+    positions = (grid.position(number, clauses.exponent) for number in numbers)
+    return (None if at is None else rounded(at, clauses.rounding, clauses.multiple) for at in positions)
 
 
-def following(statement: Statement) -> Callable[[Cell], bool]:
+def following(statement: Statement) -> Callable[[LineColumn], bool]:
     """Which figures print whatever makes their relation add: those of rounding lines, and of totals
     and derived columns that are printed from printed figures."""
     rounding = {line.id for line in statement.lines if line.rounding}
     lines = {line.id: line for line in statement.lines if line.adds and _printed(line)}
     columns = {column.id: column for column in statement.columns if column.terms and _printed(column)}
 
-    def follows(cell: Cell) -> bool:
+    def follows(cell: LineColumn) -> bool:
         line, column = lines.get(cell[0]), columns.get(cell[1])
         return (
             cell[0] in rounding

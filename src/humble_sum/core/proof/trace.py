@@ -67,7 +67,7 @@ def trace(figure: Figure) -> list[Step]:
     if printed.own_rounding is None or printed.units is None:
         return [
             *steps,
-            Step("Printed", printed.whole or "blank", "not a number of units", by("form", "words")),
+            Step("Printed", printed.full_text or "blank", "not a number of units", by("form", "words")),
         ]
     steps.append(
         Step(
@@ -82,7 +82,7 @@ def trace(figure: Figure) -> list[Step]:
     if printed.kind == "amount" and printed.units >= 0:
         names = ()
     dressed = by(*names, "grouping", "money_shown")
-    steps += hidden or [Step("Printed", printed.whole or "blank", _dressing(printed.kind), dressed)]
+    steps += hidden or [Step("Printed", printed.full_text or "blank", _dressing(printed.kind), dressed)]
     return steps
 
 

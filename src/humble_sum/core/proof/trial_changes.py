@@ -18,7 +18,7 @@ NUDGED = "Moved by footing"
 class Changed(NamedTuple):
     """A figure that prints otherwise: what it printed and what it would."""
 
-    spot: FigureRef
+    ref: FigureRef
     was: str
     now: str
 
@@ -127,8 +127,8 @@ def _new_gaps(before: PackProof, after: PackProof) -> Iterator[Changed]:
             if check.relation.id in known:
                 continue
             total = check.relation.total
-            was = old.figures[total].printed.whole if old and total in old.figures else ""
-            yield Changed((id, *total), was or "a blank", new.figures[total].printed.whole or "a blank")
+            was = old.figures[total].printed.full_text if old and total in old.figures else ""
+            yield Changed((id, *total), was or "a blank", new.figures[total].printed.full_text or "a blank")
 
 
 def _new_width(before: PackProof, after: PackProof) -> Iterator[Changed]:

@@ -178,7 +178,7 @@ def describe_decimals(decimals: Decimals) -> str:
 
 
 def _decimals_values(clauses: ResolvedClauses) -> Values:
-    fixed = sorted({*range(OFFERED_DECIMALS + 1), clauses.places})
+    fixed = sorted({*range(OFFERED_DECIMALS + 1), clauses.decimal_places})
     values: Values = [({"fixed": n}, describe_decimals(FixedDecimals(fixed=n))) for n in fixed]
     values.append(("currency", describe_decimals("currency")))
     values += [({"up_to": n}, describe_decimals(UpToDecimals(up_to=n))) for n in (2, 4)]
@@ -496,7 +496,7 @@ def example(clause: str, value: Any, clauses: ResolvedClauses) -> str:
     if tried.form in TEXTUAL or not sort:
         return ""
     # The same exact amount for every choice, so that the choices can be told apart.
-    return print_amount(scaled(IN_UNITS[sort], clauses.exponent), tried).whole
+    return print_amount(scaled(IN_UNITS[sort], clauses.exponent), tried).full_text
 
 
 def read_typed(clause: str, text: str) -> Any:

@@ -10,7 +10,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
-from humble_sum.core.once import Itself
+from humble_sum.core.once import ByIdentity
 from humble_sum.core.printing.clauses import Clauses, over
 from humble_sum.core.printing.resolved_clauses import NAMES, ResolvedClauses
 
@@ -156,7 +156,7 @@ def decide_all(
     )
 
     def combined(covering: Sequence[Rule]) -> Decided:
-        return _combine(tuple(map(Itself, covering)))
+        return _combine(tuple(map(ByIdentity, covering)))
 
     def row(line: str | None, kind: LineKind) -> list[Decided]:
         here = [rule for rule in rules if rule.reach.on_line(line) and rule.reach.kind in (None, kind)]
@@ -178,7 +178,7 @@ def decide_all(
 # Most changes leave most rules as they are, and so what those decide together: one answer for all states of a
 # pack, which the figures that are decided by it can be told by.
 @lru_cache(maxsize=4_096)
-def _combine(broad_to_narrow: tuple[Itself[Rule], ...]) -> Decided:
+def _combine(broad_to_narrow: tuple[ByIdentity[Rule], ...]) -> Decided:
     values: dict[str, Any] = {}
     origins: dict[str, Rule | None] = dict.fromkeys(NAMES)
     for rule in (each.one for each in broad_to_narrow):

@@ -11,7 +11,7 @@ from decimal import Decimal
 from humble_sum.core.amounts import scaled
 from humble_sum.core.printing.rounding import Position
 from humble_sum.core.statements.pack import Answer, Statement
-from humble_sum.core.statements.relations import Cell, Relation, exact_amounts, exact_miss, relations
+from humble_sum.core.statements.relations import LineColumn, Relation, exact_amounts, exact_miss, relations
 
 
 @dataclass(frozen=True)
@@ -32,26 +32,26 @@ class GridRelation:
 class Grid:
     """A statement's cells in page order and their exact amounts.
 
-    `whole` has each amount as a whole number of 10**-`places`; None where it is missing.
+    `integers` has each amount as a whole number of 10**-`decimal_places`; None where it is missing.
     `labels` are the lines' by id, `heads` the columns'.
     """
 
     statement: Statement
-    cells: tuple[Cell, ...]
-    number: dict[Cell, int]
+    cells: tuple[LineColumn, ...]
+    number: dict[LineColumn, int]
     amounts: tuple[Decimal | None, ...]
-    whole: tuple[int | None, ...]
-    places: int
+    integers: tuple[int | None, ...]
+    decimal_places: int
     relations: tuple[GridRelation, ...]
     labels: dict[str, str]
     heads: dict[str, str]
 
     def position(self, number: int, exponent: int) -> Position | None:
         """Where a figure's exact amount lies among units of 10**exponent; None where it is missing."""
-        amount = self.whole[number]
+        amount = self.integers[number]
         if amount is None:
             return None
-        shift = exponent + self.places
+        shift = exponent + self.decimal_places
         if shift <= 0:
             return Position(amount * 10**-shift, 0, 1)
         parts = 10**shift
@@ -65,9 +65,9 @@ def grid_of(statement: Statement) -> Grid:
     cells = tuple((line.id, column.id) for line in statement.figured for column in statement.columns)
     number = {cell: n for n, cell in enumerate(cells)}
     amounts = tuple(exact[cell] for cell in cells)
-    places = max((-_exponent(amount) for amount in amounts if amount is not None), default=0)
-    places = max(places, 0)
-    whole = tuple(None if a is None else int(scaled(a, places)) for a in amounts)
+    decimal_places = max((-_exponent(amount) for amount in amounts if amount is not None), default=0)
+    decimal_places = max(decimal_places, 0)
+    integers = tuple(None if a is None else int(scaled(a, decimal_places)) for a in amounts)
     shares = {column.id: column.share[0] for column in statement.columns if column.share}
     related = []
     lines = {line.id: line for line in statement.lines}
@@ -82,7 +82,7 @@ def grid_of(statement: Statement) -> Grid:
         related.append(GridRelation(relation, number[relation.total], parts, short, miss, answer))
     labels = {line.id: line.label for line in statement.lines}
     heads = {column.id: column.label for column in statement.columns}
-    return Grid(statement, cells, number, amounts, whole, places, tuple(related), labels, heads)
+    return Grid(statement, cells, number, amounts, integers, decimal_places, tuple(related), labels, heads)
 
 
 def _exponent(amount: Decimal) -> int:

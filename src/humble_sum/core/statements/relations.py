@@ -15,7 +15,7 @@ from humble_sum.core.statements.pack import OWN_ACROSS, RATIOS, Column, Line, St
 # can ask for: the last digit says that more would follow (General Decimal Arithmetic, round-05up).
 QUOTIENT = Context(prec=34, rounding=ROUND_05UP, traps=[])
 NO_SHARE = ("per_unit", "count", "percent")
-Cell = tuple[str, str]  # line id, column id
+LineColumn = tuple[str, str]  # line id, column id
 
 
 @dataclass(frozen=True)
@@ -24,17 +24,17 @@ class Relation:
 
     id: str
     way: Literal["down", "across"]
-    total: Cell
-    parts: tuple[tuple[Cell, int], ...]
+    total: LineColumn
+    parts: tuple[tuple[LineColumn, int], ...]
 
 
-def exact_amounts(statement: Statement) -> dict[Cell, Decimal | None]:
+def exact_amounts(statement: Statement) -> dict[LineColumn, Decimal | None]:
     """Every figure's exact amount; None where it is missing.
 
     A total is what it states, or the sum of its parts that are there (missing when none is), and
     so is a column that adds others. A difference is missing where either of its two figures is.
     """
-    amounts: dict[Cell, Decimal | None] = {}
+    amounts: dict[LineColumn, Decimal | None] = {}
     lines = {line.id: line for line in statement.lines}
     order = [
         lines[id]
@@ -51,8 +51,8 @@ def exact_amounts(statement: Statement) -> dict[Cell, Decimal | None]:
                 amounts[line.id, id] = _share(line, column.share, amounts)
             elif terms and not _given_apart(line, column):
                 adding = [(sign, amounts[line.id, term]) for term, sign in terms]
-                whole = column.sum is not None or all(amount is not None for _, amount in adding)
-                amounts[line.id, id] = _added(adding) if whole else None
+                complete = column.sum is not None or all(amount is not None for _, amount in adding)
+                amounts[line.id, id] = _added(adding) if complete else None
             elif line.amounts.get(id) is not None or not line.adds or column.apart:
                 amounts[line.id, id] = line.amounts.get(id)
             else:
@@ -67,12 +67,12 @@ def _given_apart(line: Line, column: Column) -> bool:
     return line.kind in RATIOS or line.amounts.get(column.id) is not None
 
 
-def _share(line: Line, of: tuple[str, str], amounts: Mapping[Cell, Decimal | None]) -> Decimal | None:
-    column, whole_line = of
-    part, whole = amounts[line.id, column], amounts[whole_line, column]
-    if line.kind in NO_SHARE or part is None or not whole:
+def _share(line: Line, of: tuple[str, str], amounts: Mapping[LineColumn, Decimal | None]) -> Decimal | None:
+    column, base_line = of
+    part, base = amounts[line.id, column], amounts[base_line, column]
+    if line.kind in NO_SHARE or part is None or not base:
         return None
-    share = QUOTIENT.divide(part, whole)
+    share = QUOTIENT.divide(part, base)
     return QUOTIENT.normalize(share) if share else Decimal(0)
 
 
@@ -100,7 +100,7 @@ def relations(statement: Statement) -> tuple[Relation, ...]:
 
 
 def exact_miss(
-    relation: Relation, amounts: Mapping[Cell, Decimal | None], shares: Mapping[str, str]
+    relation: Relation, amounts: Mapping[LineColumn, Decimal | None], shares: Mapping[str, str]
 ) -> Decimal | None:
     """Exact total less its exact parts that are there; None when the total or all parts are missing.
 
@@ -108,11 +108,11 @@ def exact_miss(
     they are shares of does.
     """
 
-    def exact(cell: Cell) -> Decimal | None:
+    def exact(cell: LineColumn) -> Decimal | None:
         if amounts[cell] is None:
             return None
         return amounts[cell[0], shares.get(cell[1], cell[1])]
 
-    whole = exact(relation.total)
+    stated = exact(relation.total)
     parts = _added([(sign, exact(cell)) for cell, sign in relation.parts])
-    return None if whole is None or parts is None else EXACT.subtract(whole, parts)
+    return None if stated is None or parts is None else EXACT.subtract(stated, parts)

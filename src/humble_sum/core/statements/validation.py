@@ -154,9 +154,9 @@ def _mark_faults(pack: Pack, statement: str, line: str, column: str, where: str)
 def _tie_faults(pack: Pack) -> Iterator[Fault]:
     yield from _twice([tie.id for tie in pack.ties], "ties")
     for number, tie in enumerate(pack.ties):
-        for place, spot in enumerate(tie.figures):
-            yield from _mark_faults(pack, *spot, f"ties[{number}].figures[{place}]")
-        yield from _twice(["/".join(spot) for spot in tie.figures], f"ties[{number}].figures")
+        for place, ref in enumerate(tie.figures):
+            yield from _mark_faults(pack, *ref, f"ties[{number}].figures[{place}]")
+        yield from _twice(["/".join(ref) for ref in tie.figures], f"ties[{number}].figures")
 
 
 def _statement_faults(statement: Statement, where: str) -> Iterator[Fault]:

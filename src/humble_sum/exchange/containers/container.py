@@ -16,7 +16,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from humble_sum.core.errors import Fault, InputError
-from humble_sum.core.issue.issued import Issue, IssuedFile
+from humble_sum.core.issue.issue import Issue, IssuedFile
 from humble_sum.exchange.containers.archive import is_as_written, write_archive
 from humble_sum.exchange.containers.manifest import BAD, MANIFEST, read_manifest, write_manifest
 

@@ -25,7 +25,7 @@ from humble_sum.exchange.inline.page import write_inline
 from humble_sum.exchange.markdown import write_markdown
 from humble_sum.exchange.nudges_csv import write_nudges
 from humble_sum.exchange.pack_json import write_pack
-from humble_sum.exchange.reader import Link, dashboard_page
+from humble_sum.exchange.reader_pages import Link, dashboard_page
 from humble_sum.exchange.record_page import write_record_page
 
 PACK, FIGURES, CERTIFICATE = "pack.json", "figures.csv", "certificate.json"
@@ -55,85 +55,85 @@ class FileKind:
     with_record: Makes = field(default=_none)  # further pages for paper, where the record is chosen too
 
 
-def _page(whole: PackProof, imprint: Imprint | None) -> Files:
-    return {"edition.html": (FILE_KINDS["html"].label, write_edition(whole, imprint=imprint))}
+def _page(pack_proof: PackProof, imprint: Imprint | None) -> Files:
+    return {"edition.html": (FILE_KINDS["html"].label, write_edition(pack_proof, imprint=imprint))}
 
 
-def _paper(whole: PackProof, imprint: Imprint | None) -> Files:
-    return {"edition.pdf": (FILE_KINDS["pdf"].label, write_edition(whole, paper=True, imprint=imprint))}
+def _paper(pack_proof: PackProof, imprint: Imprint | None) -> Files:
+    return {"edition.pdf": (FILE_KINDS["pdf"].label, write_edition(pack_proof, paper=True, imprint=imprint))}
 
 
-def _record_paper(whole: PackProof, imprint: Imprint | None) -> Files:
-    return {"record.pdf": (f"{FILE_KINDS['record'].label}, on paper", write_record_page(whole, imprint))}
+def _record_paper(pack_proof: PackProof, imprint: Imprint | None) -> Files:
+    return {"record.pdf": (f"{FILE_KINDS['record'].label}, on paper", write_record_page(pack_proof, imprint))}
 
 
-def _tagged(whole: PackProof, imprint: Imprint | None) -> Files:
+def _tagged(pack_proof: PackProof, imprint: Imprint | None) -> Files:
     label = FILE_KINDS["xbrl"].label
-    return {name: (label, data) for name, data in write_inline(whole, imprint).items()}
+    return {name: (label, data) for name, data in write_inline(pack_proof, imprint).items()}
 
 
 def _workbook(mode: Mode) -> Makes:
-    def make(whole: PackProof, imprint: Imprint | None) -> Files:
-        return {f"workbook-{mode}.xlsx": (FILE_KINDS[mode].label, write_workbook(whole, mode, imprint))}
+    def make(pack_proof: PackProof, imprint: Imprint | None) -> Files:
+        return {f"workbook-{mode}.xlsx": (FILE_KINDS[mode].label, write_workbook(pack_proof, mode, imprint))}
 
     return make
 
 
-def _tables(whole: PackProof, _: Imprint | None) -> Files:
+def _tables(pack_proof: PackProof, _: Imprint | None) -> Files:
     return {
-        f"statement-{number}.csv": (f"{proof.statement.name} as printed", write_csv(whole.pack, proof))
-        for number, proof in enumerate(whole.proofs.values(), 1)
+        f"statement-{number}.csv": (f"{proof.statement.name} as printed", write_csv(pack_proof.pack, proof))
+        for number, proof in enumerate(pack_proof.proofs.values(), 1)
     }
 
 
-def _markdown(whole: PackProof, _: Imprint | None) -> Files:
+def _markdown(pack_proof: PackProof, _: Imprint | None) -> Files:
     return {
-        f"statement-{number}.md": (f"{proof.statement.name} as text", write_markdown(whole.pack, proof))
-        for number, proof in enumerate(whole.proofs.values(), 1)
+        f"statement-{number}.md": (f"{proof.statement.name} as text", write_markdown(pack_proof.pack, proof))
+        for number, proof in enumerate(pack_proof.proofs.values(), 1)
     }
 
 
-def _records(whole: PackProof, _: Imprint | None) -> Files:
+def _records(pack_proof: PackProof, _: Imprint | None) -> Files:
     return {
         f"figures-{number}.json": (
             f"{proof.statement.name}, a record for each figure",
-            write_records(whole.pack, proof),
+            write_records(pack_proof.pack, proof),
         )
-        for number, proof in enumerate(whole.proofs.values(), 1)
+        for number, proof in enumerate(pack_proof.proofs.values(), 1)
     }
 
 
-def _record(whole: PackProof, imprint: Imprint | None) -> Files:
+def _record(pack_proof: PackProof, imprint: Imprint | None) -> Files:
     label = FILE_KINDS["record"].label
     return {
-        "record.csv": (label, write_nudges(whole)),
-        "record.html": (f"{label}, to be read", write_record_page(whole, imprint)),
+        "record.csv": (label, write_nudges(pack_proof)),
+        "record.html": (f"{label}, to be read", write_record_page(pack_proof, imprint)),
     }
 
 
-def _boards(whole: PackProof) -> Iterator[tuple[int, Dashboard]]:
-    own = (board for board in whole.pack.dashboards if board.edition == whole.pack.shown)
+def _boards(pack_proof: PackProof) -> Iterator[tuple[int, Dashboard]]:
+    own = (board for board in pack_proof.pack.dashboards if board.edition == pack_proof.pack.shown)
     yield from enumerate(own, 1)
 
 
-def _dashboards(whole: PackProof, imprint: Imprint | None) -> Files:
+def _dashboards(pack_proof: PackProof, imprint: Imprint | None) -> Files:
     return {
         f"dashboard-{number}.html": (
             f"Dashboard: {board.name}",
-            dashboard_page(board, whole, [Link(board.name, None)], imprint=imprint).encode(),
+            dashboard_page(board, pack_proof, [Link(board.name, None)], imprint=imprint).encode(),
         )
-        for number, board in _boards(whole)
+        for number, board in _boards(pack_proof)
     }
 
 
-def _charts(whole: PackProof, _: Imprint | None) -> Files:
+def _charts(pack_proof: PackProof, _: Imprint | None) -> Files:
     from humble_sum.exchange.chart_alone import write_chart  # read when it is first needed
 
     made: Files = {}
-    for number, board in _boards(whole):
-        placer = Placer(whole, "chart")
+    for number, board in _boards(pack_proof):
+        placer = Placer(pack_proof, "chart")
         for place, item in enumerate(board.items, 1):
-            if isinstance(item, Chart) and not (data := chart_data(item, whole, placer)).fault:
+            if isinstance(item, Chart) and not (data := chart_data(item, pack_proof, placer)).fault:
                 drawing = write_chart(data, item.label, f"chart-{number}-{place}", item.width)
                 made[f"chart-{number}-{place}.svg"] = (f"Chart: {item.label}", drawing)
     return made
@@ -167,21 +167,21 @@ def chosen_kinds(choices: Sequence[str]) -> list[str]:
     return [kind for kind in FILE_KINDS if kind in choices]
 
 
-def own_files(whole: PackProof) -> Files:
+def own_files(pack_proof: PackProof) -> Files:
     """What is in every issue: the frozen pack, and its figures."""
     return {
-        PACK: (PACK_SAYS, write_pack(base_of(whole.pack))),
-        FIGURES: (FIGURES_SAYS, write_figures(whole)),
+        PACK: (PACK_SAYS, write_pack(base_of(pack_proof.pack))),
+        FIGURES: (FIGURES_SAYS, write_figures(pack_proof)),
     }
 
 
-def paper_pages(whole: PackProof, kinds: Sequence[str], imprint: Imprint | None) -> Files:
+def paper_pages(pack_proof: PackProof, kinds: Sequence[str], imprint: Imprint | None) -> Files:
     """The pages that are to be set on paper, under the names of their PDFs."""
     pages: Files = {}
     for kind in kinds:
-        pages |= FILE_KINDS[kind].papers(whole, imprint)
+        pages |= FILE_KINDS[kind].papers(pack_proof, imprint)
         if "record" in kinds:
-            pages |= FILE_KINDS[kind].with_record(whole, imprint)
+            pages |= FILE_KINDS[kind].with_record(pack_proof, imprint)
     return pages
 
 

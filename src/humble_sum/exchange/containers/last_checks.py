@@ -3,27 +3,30 @@
 from __future__ import annotations
 
 from humble_sum.core.issue.checklist import Check, checklist
-from humble_sum.core.places.report import placed_on
+from humble_sum.core.places.places_report import placed_on
 from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.statements.names import FigureRef
 
 
-def checks_of(whole: PackProof, before: PackProof | None = None) -> tuple[Check, ...]:
+def checks_of(pack_proof: PackProof, before: PackProof | None = None) -> tuple[Check, ...]:
     """The checklist of an edition; `before` is the pack as it went out last."""
-    pack = whole.pack
+    pack = pack_proof.pack
     placed = [
-        found for board in pack.dashboards if board.edition == pack.shown for found in placed_on(board, whole)
+        found
+        for board in pack.dashboards
+        if board.edition == pack.shown
+        for found in placed_on(board, pack_proof)
     ]
-    return checklist(whole, placed, published(whole, before) if before else {})
+    return checklist(pack_proof, placed, published(pack_proof, before) if before else {})
 
 
-def published(whole: PackProof, before: PackProof) -> dict[FigureRef, str]:
+def published(pack_proof: PackProof, before: PackProof) -> dict[FigureRef, str]:
     """What figures of published columns printed when they went out."""
     found: dict[FigureRef, str] = {}
     for id, proof in before.proofs.items():
-        now = whole.proofs.get(id)
+        now = pack_proof.proofs.get(id)
         marked = {column.id for column in now.statement.columns if column.published} if now else set()
         for (line, column), figure in proof.figures.items():
             if column in marked:
-                found[id, line, column] = figure.printed.whole
+                found[id, line, column] = figure.printed.full_text
     return found

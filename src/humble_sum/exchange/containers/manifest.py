@@ -8,7 +8,7 @@ from typing import Literal
 from pydantic import ConfigDict, Field, ValidationError
 
 from humble_sum.core.errors import Fault, InputError, faults_of
-from humble_sum.core.issue.issued import Issue
+from humble_sum.core.issue.issue import Issue
 from humble_sum.exchange.exact_json import parse_json
 
 KIND, VERSION = "humble-sum/issue", 2

@@ -26,7 +26,7 @@ from openpyxl import load_workbook
 from humble_sum.core.errors import InputError
 from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.exchange.containers.archive import is_bare
-from humble_sum.exchange.inline.reading import differences as tagged_differences
+from humble_sum.exchange.inline.stated_facts import differences as tagged_differences
 
 UNREADABLE = (zipfile.BadZipFile, zlib.error, OSError, ValueError, RuntimeError, NotImplementedError)
 AROUND = 24  # characters that are shown around a difference
@@ -162,7 +162,7 @@ class ReadBack(NamedTuple):
     compared: bool = True
 
 
-def read_back(name: str, issued: bytes, made: bytes, whole: PackProof, same_program: bool) -> ReadBack:
+def read_back(name: str, issued: bytes, made: bytes, pack_proof: PackProof, same_program: bool) -> ReadBack:
     """Read a file that others made, and hold it against the one that is made here."""
     reads: dict[str, Callable[[bytes, bytes], Iterator[str]]] = {
         ".html": _pages,
@@ -174,8 +174,8 @@ def read_back(name: str, issued: bytes, made: bytes, whole: PackProof, same_prog
         if ending == ".xlsx":
             return ReadBack(list(_workbooks(issued, made, same_program)))
         if ending == ".xhtml":
-            stated = tagged_differences(whole, issued, not same_program)
-            return ReadBack([*(f"{spot}: {what}." for spot, what in stated), *_pages(issued, made)])
+            stated = tagged_differences(pack_proof, issued, not same_program)
+            return ReadBack([*(f"{ref}: {what}." for ref, what in stated), *_pages(issued, made)])
         if ending == ".xsd":
             what = "another version made the taxonomy, and what it defines was not compared."
             return ReadBack(list(_plain_xml(issued)), what, compared=False)

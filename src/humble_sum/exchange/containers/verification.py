@@ -19,7 +19,7 @@ from humble_sum import __version__
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.footing.certificate import Rejected
 from humble_sum.core.footing.kept_plan import verify_kept
-from humble_sum.core.issue.issued import CheckRecord, Issue
+from humble_sum.core.issue.issue import CheckRecord, Issue
 from humble_sum.core.locales.data import data_version
 from humble_sum.core.proof.pack_proof import PackProof, prove_pack
 from humble_sum.core.statements.edition import OWN
@@ -36,8 +36,8 @@ from humble_sum.exchange.containers.file_kinds import (
     own_files,
     paper_pages,
 )
+from humble_sum.exchange.containers.issue_files import MADE_BY, write_certificate
 from humble_sum.exchange.containers.last_checks import checks_of
-from humble_sum.exchange.containers.making import MADE_BY, write_certificate
 from humble_sum.exchange.containers.read_back import difference, read_back, same_parts, says_something_twice
 from humble_sum.exchange.containers.seals import PublicKey, SealFound, seals_of
 from humble_sum.exchange.html import on_paper
@@ -125,25 +125,25 @@ def _verified(
     if issue.edition != OWN and pack.edition(issue.edition) is None:
         found.faults.append(Fault("manifest.json", f'The pack has no edition "{issue.edition}".'))
         return found
-    whole = prove_pack(in_edition(pack, issue.edition))
+    pack_proof = prove_pack(in_edition(pack, issue.edition))
     _pack_file(found, write_pack(pack), files[PACK])
     first = container.format == 1
     digest = digest_of(files[PACK])
     imprint = None if first else Imprint(issue.edition_name, issue.number, issue.state, digest)
     kinds = kinds_named(files) if first else _kinds(issue, found)
-    pages = paper_pages(whole, kinds, imprint)
+    pages = paper_pages(pack_proof, kinds, imprint)
     if press is not None:
         for name, (_, page) in pages.items():
             if name in files:
                 press.give(name, page)
-    _manifest(found, whole, before)
+    _manifest(found, pack_proof, before)
     if imprint is None or not any(FILE_KINDS[kind].imprinted for kind in kinds):
         found.not_shown.append("Its number, and whether it is a draft: none of its files says them.")
-    wanted = {name: says for name, (says, _) in own_files(whole).items()}
+    wanted = {name: says for name, (says, _) in own_files(pack_proof).items()}
     steps = [kind for kind in kinds if kind != "pdf"]
-    relations = sum(len(proof.checks) for proof in whole.proofs.values()) + len(whole.ties)
-    if _compare(found, FIGURES, files.get(FIGURES), own_files(whole)[FIGURES][1], "", whole):
-        figures = sum(len(proof.figures) for proof in whole.proofs.values())
+    relations = sum(len(proof.checks) for proof in pack_proof.proofs.values()) + len(pack_proof.ties)
+    if _compare(found, FIGURES, files.get(FIGURES), own_files(pack_proof)[FIGURES][1], "", pack_proof):
+        figures = sum(len(proof.figures) for proof in pack_proof.proofs.values())
         found.shown.append(
             f"The frozen pack prints {figures:,} figures as {FIGURES} has them; {relations:,} sums and ties "
             "are as the checks say."
@@ -151,26 +151,26 @@ def _verified(
     for number, kind in enumerate(steps):
         label = FILE_KINDS[kind].label
         progress(number, len(steps) + len(pages), label)
-        made = FILE_KINDS[kind].make(whole, imprint)
+        made = FILE_KINDS[kind].make(pack_proof, imprint)
         wanted |= {name: says for name, (says, _) in made.items()}
         same = [
             name
             for name, (_, data) in made.items()
-            if _compare(found, name, files.get(name), data, kind, whole)
+            if _compare(found, name, files.get(name), data, kind, pack_proof)
         ]
         if same:
             named = f"{same[0]} to {same[-1]}" if len(same) > 2 else " and ".join(same)
             found.shown.append(f"{label} ({named}): made again from the pack, the same in every byte.")
     if CERTIFICATE in files:
         wanted[CERTIFICATE] = CERTIFICATE_SAYS
-        _certificate(found, whole, files[CERTIFICATE])
+        _certificate(found, pack_proof, files[CERTIFICATE])
     elif pack.nudges and press is not None:
         found.not_shown.append("That no plan is less: the container has no certificate of it.")
     for number, (name, (says, _)) in enumerate(pages.items(), len(steps)):
         wanted[name] = says
         beat = partial(progress, number, len(steps) + len(pages), says)
         beat()
-        _paper(found, name, says, files.get(name), whole, press, beat)
+        _paper(found, name, says, files.get(name), pack_proof, press, beat)
     _names(found, wanted, files)
     return found
 
@@ -217,7 +217,7 @@ def _others(issue: Issue, kind: str) -> str:
 
 
 def _compare(
-    found: Verified, name: str, issued: bytes | None, made: bytes, kind: str, whole: PackProof
+    found: Verified, name: str, issued: bytes | None, made: bytes, kind: str, pack_proof: PackProof
 ) -> bool:
     """Hold a file against the one that is made again; whether it is the same in every byte. That one is
     missing is said once, with the names."""
@@ -232,7 +232,7 @@ def _compare(
     if _is_later(found.issue):
         _say_later(found, name)
         return False
-    read = read_back(name, issued, made, whole, _same_program(found.issue))
+    read = read_back(name, issued, made, pack_proof, _same_program(found.issue))
     _fault(found, name, read.faults)
     if not read.faults and read.compared:
         found.shown.append(f"{name}: made by {others}, so read back. What it says is the same.")
@@ -258,7 +258,7 @@ def _paper(
     name: str,
     says: str,
     issued: bytes | None,
-    whole: PackProof,
+    pack_proof: PackProof,
     press: Presses | None,
     beat: partial[None],
 ) -> None:
@@ -282,10 +282,11 @@ def _paper(
             _fault(found, name, [str(error)])
             return
         figures = (
-            (f"{id}, {', '.join(figure.cell)}", figure.printed.whole) for id, figure in on_paper(whole)
+            (f"{id}, {', '.join(figure.cell)}", figure.printed.full_text)
+            for id, figure in on_paper(pack_proof)
         )
         missing = not_there(said, figures)
-        _fault(found, name, [f"{spot} prints {text}, which does not stand there." for spot, text in missing])
+        _fault(found, name, [f"{ref} prints {text}, which does not stand there." for ref, text in missing])
         return
     from humble_sum.exchange.containers.pdf_paint import paint_differences  # read when it is first needed
 
@@ -306,10 +307,10 @@ def _paper(
         found.not_shown += [f"{name}: {note}" for note in notes]
 
 
-def _certificate(found: Verified, whole: PackProof, data: bytes) -> None:
+def _certificate(found: Verified, pack_proof: PackProof, data: bytes) -> None:
     try:
         told = json.loads(data)
-        verify_kept(whole, told)
+        verify_kept(pack_proof, told)
         if write_certificate(told) != data or {*told} != {"format", "version", "problem", "printed", "parts"}:
             raise ValueError("it has more in it than a certificate has")
     except (Rejected, InputError, ValueError, RecursionError) as error:
@@ -318,9 +319,9 @@ def _certificate(found: Verified, whole: PackProof, data: bytes) -> None:
     found.shown.append(f"No plan is less: {CERTIFICATE} shows it in whole numbers.")
 
 
-def _manifest(found: Verified, whole: PackProof, before: PackProof | None) -> None:
+def _manifest(found: Verified, pack_proof: PackProof, before: PackProof | None) -> None:
     """Hold what the manifest says against the pack: whose it is, its period, edition and checks."""
-    issue, pack = found.issue, whole.pack
+    issue, pack = found.issue, pack_proof.pack
     told = (
         ("entity", issue.entity, pack.entity),
         ("period", issue.period, pack.period),
@@ -331,7 +332,7 @@ def _manifest(found: Verified, whole: PackProof, before: PackProof | None) -> No
         for name, said, own in told
         if said != own
     ]
-    checks = {check.id: check for check in checks_of(whole, before)}
+    checks = {check.id: check for check in checks_of(pack_proof, before)}
     recorded = {check.id: check for check in issue.checks}
     same = _same_program(issue)
     for id in [*checks, *(id for id in recorded if id not in checks)]:

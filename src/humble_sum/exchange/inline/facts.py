@@ -15,7 +15,7 @@ from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.proof.statement_proof import Proof
 from humble_sum.core.statements.names import FigureRef
 from humble_sum.core.statements.pack import Line
-from humble_sum.exchange.inline.periods import Dates, Undated, dates_of_lines
+from humble_sum.exchange.inline.contexts import Dates, Undated, dates_of_lines
 
 # Transformations (Transformation Registry 5, 2022-02-16): a number with a point or a comma, whose groups are
 # told apart by blanks or the other mark, or by apostrophes too; and whatever stands for nothing.
@@ -60,7 +60,7 @@ class Fact:
     A text that no transformation reads, as of native digits, is `hidden`: the page prints it untagged, and
     the number stands beside it in digits that are read (Inline XBRL 1.1, 9)."""
 
-    spot: FigureRef
+    ref: FigureRef
     concept: str
     dates: Dates
     unit: Unit
@@ -78,7 +78,7 @@ class Fact:
     @property
     def id(self) -> str:
         """A name for it in its document."""
-        return ".".join(("f", *self.spot))
+        return ".".join(("f", *self.ref))
 
 
 NUDGED = (
@@ -107,16 +107,16 @@ def concept_of(statement: str, line: Line) -> str:
     return f"{PREFIX}:{name if name[0].isalpha() else f'c.{name}'}"
 
 
-def facts_of(whole: PackProof) -> Facts:
+def facts_of(pack_proof: PackProof) -> Facts:
     """A fact for each figure that is a number of a dated column; missing figures, words, differences and
     shares state none. A print that no number can be made of, as of what rounds away, is left untagged. Raises
     InputError, with every reason, where a statement cannot be tagged."""
     facts: dict[FigureRef, Fact] = {}
     untagged: dict[FigureRef, str] = {}
     faults: list[Fault] = []
-    for id, proof in whole.proofs.items():
+    for id, proof in pack_proof.proofs.items():
         try:
-            on = dates_of_lines(whole.pack, proof.statement)
+            on = dates_of_lines(pack_proof.pack, proof.statement)
         except Undated as undated:
             faults.append(Fault(proof.statement.name, str(undated), undated.do))
             continue
@@ -133,8 +133,8 @@ def facts_of(whole: PackProof) -> Facts:
                     untagged[id, line.id, column] = str(error)
                     continue
                 if fact is not None:
-                    facts[fact.spot] = fact
-    faults += _at_odds(whole, facts)
+                    facts[fact.ref] = fact
+    faults += _at_odds(pack_proof, facts)
     if not facts and not faults:
         what = "No figure of it states a number at a date."
         faults.append(Fault("", what, "Leave the tagged page out."))
@@ -143,7 +143,7 @@ def facts_of(whole: PackProof) -> Facts:
     return Facts(facts, untagged)
 
 
-def _at_odds(whole: PackProof, facts: dict[FigureRef, Fact]) -> Iterator[Fault]:
+def _at_odds(pack_proof: PackProof, facts: dict[FigureRef, Fact]) -> Iterator[Fault]:
     """Figures under one concept, time and unit of which one states what another rules out."""
     same: dict[tuple[str, Dates, Unit], list[Fact]] = {}
     for fact in facts.values():
@@ -152,14 +152,14 @@ def _at_odds(whole: PackProof, facts: dict[FigureRef, Fact]) -> Iterator[Fault]:
         least = max(EXACT.subtract(fact.value, _within(fact)) for fact in several)
         most = min(EXACT.add(fact.value, _within(fact)) for fact in several)
         if least > most:
-            names = " and ".join(dict.fromkeys(_label(whole, fact.spot) for fact in several))
+            names = " and ".join(dict.fromkeys(_label(pack_proof, fact.ref) for fact in several))
             what = f"{names} state other amounts under {concept} for {dates.id}."
             yield Fault(concept, what, "Tag one of them with another concept.")
 
 
-def _label(whole: PackProof, spot: FigureRef) -> str:
-    proof = whole.proofs[spot[0]]
-    return f"{proof.grid.labels[spot[1]]} of {proof.statement.name}"
+def _label(pack_proof: PackProof, ref: FigureRef) -> str:
+    proof = pack_proof.proofs[ref[0]]
+    return f"{proof.grid.labels[ref[1]]} of {proof.statement.name}"
 
 
 def unit_of(line: Line, figure: Figure) -> Unit:
@@ -174,11 +174,11 @@ def _within(fact: Fact) -> Decimal:
     return EXACT.divide(of_units(1, -fact.decimals), Decimal(2))
 
 
-def _fact(spot: FigureRef, line: Line, figure: Figure, dates: Dates) -> Fact | None:
+def _fact(ref: FigureRef, line: Line, figure: Figure, dates: Dates) -> Fact | None:
     units, exact = figure.units, figure.exact
     if units is None or exact is None or not figure.clauses.shown:
         return None
-    value, printed = of_units(units, figure.exponent), figure.printed.whole
+    value, printed = of_units(units, figure.exponent), figure.printed.full_text
     if line.concept_negated:
         value = value.copy_negate()
     shown, own = printed.replace(NARROW, NO_BREAK), figure.printed.text.replace(NARROW, NO_BREAK)
@@ -187,7 +187,7 @@ def _fact(spot: FigureRef, line: Line, figure: Figure, dates: Dates) -> Fact | N
     start, tagged, format, scale = _told(value, in_ascii_digits(own))
     hidden, at = in_ascii_digits(own) != own and format != ZERO, ahead + start
     return Fact(
-        *(spot, concept_of(spot[0], line), dates, unit_of(line, figure), value, -figure.exponent),
+        *(ref, concept_of(ref[0], line), dates, unit_of(line, figure), value, -figure.exponent),
         printed=shown,
         at=at,
         tagged=tagged,
@@ -237,10 +237,10 @@ def transformed(text: str, format: str) -> Decimal | None:
     if format == ZERO:
         return Decimal(0)
     point = "." if format in (POINT, POINT_APOS) else ","
-    whole, pointed, fraction = text.partition(point)
+    integer, pointed, fraction = text.partition(point)
     # A group has two digits or three, or four; a mark elsewhere is no mark of groups, and behind the point
     # there is none.
-    groups = re.split(f"[{re.escape(GROUPS[format])}]", whole)
+    groups = re.split(f"[{re.escape(GROUPS[format])}]", integer)
     if any(len(group) not in (2, 3, 4) for group in groups[1:]) or bool(pointed) != bool(fraction):
         return None
     plain = "".join(groups)
@@ -278,16 +278,16 @@ def _consistent(total_at: FigureRef, signed: list[tuple[str, int]], facts: dict[
     """Whether the intervals of a total and of its parts' sum meet (Calculations 1.1, 4.1); they are of one
     time and unit, which a movement and the balance it leads to are not."""
     id, _, column = total_at
-    whole = facts.get(total_at)
+    stated = facts.get(total_at)
     parts = [(facts.get((id, part, column)), sign) for part, sign in signed]
     there = [(fact, sign) for fact, sign in parts if fact is not None]
-    if whole is None or not there:
+    if stated is None or not there:
         return True
-    if len(there) < len(parts) or any(_context(fact) != _context(whole) for fact, _ in there):
+    if len(there) < len(parts) or any(_context(fact) != _context(stated) for fact, _ in there):
         return False
     added = total(fact.value if sign > 0 else fact.value.copy_negate() for fact, sign in there)
-    room = total(of_units(1, -fact.decimals) for fact in [whole, *(fact for fact, _ in there)])
-    off = EXACT.subtract(added, whole.value).copy_abs()
+    room = total(of_units(1, -fact.decimals) for fact in [stated, *(fact for fact, _ in there)])
+    off = EXACT.subtract(added, stated.value).copy_abs()
     return EXACT.multiply(off, Decimal(2)) <= room
 
 

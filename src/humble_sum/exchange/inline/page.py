@@ -11,9 +11,9 @@ from humble_sum.core.proof.statement_proof import Proof
 from humble_sum.core.statements.names import FigureRef
 from humble_sum.core.statements.pack import Pack
 from humble_sum.exchange.imprint import Imprint
+from humble_sum.exchange.inline.contexts import Dates
 from humble_sum.exchange.inline.facts import PREFIX, Fact, Unit, facts_of
-from humble_sum.exchange.inline.periods import Dates
-from humble_sum.exchange.inline.taxonomy import namespace_of, taxonomies_of, write_taxonomy
+from humble_sum.exchange.inline.taxonomy_files import namespace_of, taxonomies_of, write_taxonomy
 from humble_sum.exchange.inline.written import written
 from humble_sum.exchange.layout import Row, caption, rows
 
@@ -46,20 +46,20 @@ tr.last td { border-bottom: 3px double; }
 Facts = Mapping[FigureRef, Fact]
 
 
-def write_inline(whole: PackProof, imprint: Imprint | None = None) -> dict[str, bytes]:
+def write_inline(pack_proof: PackProof, imprint: Imprint | None = None) -> dict[str, bytes]:
     """The document and its taxonomy, by name; at its foot the issue that it is of. Raises InputError, naming
     each figure that cannot be tagged."""
-    facts = facts_of(whole).stated
-    return {PAGE: _document(whole, facts, imprint), SCHEMA: write_taxonomy(whole, facts, SCHEMA)}
+    facts = facts_of(pack_proof).stated
+    return {PAGE: _document(pack_proof, facts, imprint), SCHEMA: write_taxonomy(pack_proof, facts, SCHEMA)}
 
 
-def _document(whole: PackProof, facts: Facts, imprint: Imprint | None) -> bytes:
-    pack = whole.pack
-    others = {each.prefix: each.namespace for each in taxonomies_of(whole)}
-    named = SPACES | {PREFIX: namespace_of(whole)} | others
+def _document(pack_proof: PackProof, facts: Facts, imprint: Imprint | None) -> bytes:
+    pack = pack_proof.pack
+    others = {each.prefix: each.namespace for each in taxonomies_of(pack_proof)}
+    named = SPACES | {PREFIX: namespace_of(pack_proof)} | others
     spaces = " ".join(f"xmlns:{prefix}={quoteattr(uri)}" for prefix, uri in named.items())
     title = written(f"{pack.entity}, {pack.period}")
-    pages = "\n".join(_page(pack, id, proof, facts) for id, proof in whole.proofs.items())
+    pages = "\n".join(_page(pack, id, proof, facts) for id, proof in pack_proof.proofs.items())
     foot = f'\n<p class="imprint">{written(imprint.text)}</p>' if imprint else ""
     return f"""<?xml version="1.0" encoding="UTF-8"?>
 <html xmlns="http://www.w3.org/1999/xhtml" {spaces} xml:lang="en">
@@ -169,7 +169,7 @@ def _row(id: str, row: Row, facts: Facts) -> str:
 def _cells(id: str, figures: tuple[Figure, ...], facts: Facts) -> Iterator[str]:
     for figure in figures:
         fact = facts.get((id, *figure.cell))
-        yield written(figure.printed.whole) if fact is None else _tagged(fact)
+        yield written(figure.printed.full_text) if fact is None else _tagged(fact)
 
 
 def _tagged(fact: Fact) -> str:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from itertools import pairwise
 
-from humble_sum.core.intake.amounts import CONVENTIONS, read
+from humble_sum.core.intake.amount_reading import CONVENTIONS, read
 
 GAP = re.compile(r" {2,}|\t")
 RULE = re.compile(r"[\s\-=_.—–─═]*[\-=_—–─═]{2,}[\s\-=_.—–─═]*")

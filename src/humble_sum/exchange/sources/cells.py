@@ -12,7 +12,7 @@ from xml.etree.ElementTree import Element, iterparse
 from openpyxl.formula.translate import Translator
 from openpyxl.utils.datetime import from_ISO8601
 
-from humble_sum.core.intake.amounts import of_double
+from humble_sum.core.intake.amount_reading import of_double
 from humble_sum.core.intake.table import EMPTY, SheetCell, Value, column_letters
 from humble_sum.exchange.sources.book_parts import Book, SheetPart, Style, rich_text
 from humble_sum.exchange.sources.progress import Progress

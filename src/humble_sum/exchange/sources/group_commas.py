@@ -44,8 +44,8 @@ def _joined(row: Sequence[str], width: int) -> list[str] | None:
                 if count < width:
                     found = ways[end].setdefault(count + 1, [])
                     found += [[*each, ",".join(row[start:end])] for each in made[: 2 - len(found)]]
-    whole = ways[len(row)].get(width, [])
-    return whole[0] if len(whole) == 1 else None
+    ways_left = ways[len(row)].get(width, [])
+    return ways_left[0] if len(ways_left) == 1 else None
 
 
 def _is_number(parts: Sequence[str]) -> bool:

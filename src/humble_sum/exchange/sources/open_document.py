@@ -14,7 +14,7 @@ from xml.etree.ElementTree import Element, ParseError, iterparse
 
 from humble_sum.core.amounts import read_amount
 from humble_sum.core.errors import Fault, InputError
-from humble_sum.core.intake.amounts import of_double
+from humble_sum.core.intake.amount_reading import of_double
 from humble_sum.core.intake.table import EMPTY, SheetCell, Table, Value, squared
 from humble_sum.exchange.sources.cells import SURE
 from humble_sum.exchange.sources.sheets import MOST_CELLS, MOST_EXPANDED, MOST_RATIO, worked_out
@@ -202,5 +202,5 @@ def _reference(found: re.Match[str]) -> str:
     if not all(ends):
         return found[0]
     sheet = next((end[1] for end in ends if end and end[1]), "")
-    spots = ":".join(end[2] for end in ends if end)
-    return f"{sheet}!{spots}" if sheet else spots
+    refs = ":".join(end[2] for end in ends if end)
+    return f"{sheet}!{refs}" if sheet else refs

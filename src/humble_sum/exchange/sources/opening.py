@@ -10,9 +10,9 @@ from humble_sum.core.intake.regions import has_figures, regions
 from humble_sum.core.intake.table import Table, without_controls
 from humble_sum.exchange.exact_json import MOST_BYTES
 from humble_sum.exchange.sources.columnar import is_columnar, read_columnar
+from humble_sum.exchange.sources.keyed_rows import read_records
 from humble_sum.exchange.sources.open_document import is_open_document, read_open_document
 from humble_sum.exchange.sources.progress import Progress, unheard
-from humble_sum.exchange.sources.records import read_records
 from humble_sum.exchange.sources.sheets import OLE, read_sheets
 from humble_sum.exchange.sources.sqlite_file import MAGIC, read_sqlite
 from humble_sum.exchange.sources.text import decoded, read_text

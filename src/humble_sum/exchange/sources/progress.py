@@ -12,5 +12,5 @@ class Stopped(Exception):
     """The work was stopped by its owner. Nothing of it is kept."""
 
 
-def unheard(done: int, whole: int, what: str) -> None:
+def unheard(done: int, total: int, what: str) -> None:
     """Progress that nobody follows."""

@@ -7,7 +7,7 @@ from decimal import Decimal
 
 from humble_sum.core.amounts import read_amount
 from humble_sum.core.errors import Fault, InputError
-from humble_sum.core.intake.amounts import of_double
+from humble_sum.core.intake.amount_reading import of_double
 from humble_sum.core.intake.table import EMPTY, MOST_CELLS, SheetCell, Table, squared
 
 MOST_ROWS = 200_000

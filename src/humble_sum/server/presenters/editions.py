@@ -14,7 +14,7 @@ from humble_sum.core.changes.offers import FigureOffers, RuleOffers
 from humble_sum.core.places.agreement import Standing
 from humble_sum.core.places.editions_beside import differences, differing, in_editions, notes_on, rate_breaks
 from humble_sum.core.places.placed_figure import Placer
-from humble_sum.core.places.report import Found
+from humble_sum.core.places.places_report import Found
 from humble_sum.core.printing.figure import exact_text
 from humble_sum.core.printing.resolved_clauses import NAMES, ResolvedClauses
 from humble_sum.core.printing.scaling import NO_BREAK
@@ -29,9 +29,9 @@ from humble_sum.core.statements.names import FigureRef
 from humble_sum.core.statements.pack import Pack
 from humble_sum.exchange.layout import rows
 from humble_sum.server.figure_schemas import OfferView, SentenceView, WordView
-from humble_sum.server.presenters.place_views import FindingView
-from humble_sum.server.presenters.places import finding_view
-from humble_sum.server.presenters.words import sentence_view, word_view
+from humble_sum.server.presenters.place_models import FindingView
+from humble_sum.server.presenters.places_page import finding_view
+from humble_sum.server.presenters.word_page import sentence_view, word_view
 
 MOST_BESIDE = 400  # lines of a page that editions stand beside each other on
 
@@ -145,36 +145,36 @@ def address_of(pack: str, edition: str) -> str:
     return pack if edition == OWN else f"{pack}@{edition}"
 
 
-def edition_view(pack_id: str, whole: PackProof) -> EditionView:
+def edition_view(pack_id: str, pack_proof: PackProof) -> EditionView:
     """The edition that a pack is proved in."""
-    pack = whole.pack
+    pack = pack_proof.pack
     id = pack.shown
     edition = pack.edition(id)
-    captions = [proof.caption for proof in whole.proofs.values()]
+    captions = [proof.caption for proof in pack_proof.proofs.values()]
     return EditionView(
         id=id,
         address=address_of(pack_id, id),
         name=pack.edition_name(id),
         caption=max(captions, key=captions.count),
-        gaps=sum(whole.count(each, "gap") for each in whole.proofs),
-        breaks=sum(whole.count(each, "break") for each in whole.proofs),
-        nudges=sum(proof.figures.nudged for proof in whole.proofs.values()),
+        gaps=sum(pack_proof.count(each, "gap") for each in pack_proof.proofs),
+        breaks=sum(pack_proof.count(each, "break") for each in pack_proof.proofs),
+        nudges=sum(proof.figures.nudged for proof in pack_proof.proofs.values()),
         currency=edition.currency if edition else pack.currency,
         any_language=bool(edition and edition.any_language),
-        rates=_rates(whole.pack, edition) if edition else [],
+        rates=_rates(pack_proof.pack, edition) if edition else [],
         rules=[_rule(pack, rule) for rule in pack.rulebook.rules if rule.reach.editions == (id,)],
-        notes=notes_on(whole),
-        ways=_ways(whole),
+        notes=notes_on(pack_proof),
+        ways=_ways(pack_proof),
         edit=_edit(id, edition),
         remove=RemoveEdition(kind="remove_edition", edition=id) if edition else None,
     )
 
 
-def _ways(whole: PackProof) -> list[OfferView]:
+def _ways(pack_proof: PackProof) -> list[OfferView]:
     """For each tie that only the rates break: its figure that opens a year at the rate of the other."""
-    pack = whole.pack
+    pack = pack_proof.pack
     found = []
-    for check in rate_breaks(whole):
+    for check in rate_breaks(pack_proof):
         for figure in check.tie.figures:
             statement = pack.statement(figure[0])
             part = statement and any(figure[1] in dict(line.parts) for line in statement.lines)
@@ -276,13 +276,13 @@ def beside_view(one: PackProof, other: PackProof, statement: str, revision: int)
         period=one.pack.period,
         heads=[
             BesideHead(
-                edition=whole.pack.shown,
-                name=whole.pack.edition_name(whole.pack.shown),
+                edition=pack_proof.pack.shown,
+                name=pack_proof.pack.edition_name(pack_proof.pack.shown),
                 caption=proof.caption,
                 columns=[proof.heads[n] for n in shown],
-                gaps=whole.count(statement, "gap"),
+                gaps=pack_proof.count(statement, "gap"),
             )
-            for whole, proof in zip((one, other), proofs, strict=True)
+            for pack_proof, proof in zip((one, other), proofs, strict=True)
         ],
         lines=lines,
         differences=differences(one, other, statement),
@@ -314,19 +314,19 @@ def everywhere_view(
     edition: str,
 ) -> EverywhereView:
     """A figure wherever it is printed; `proofs` has every edition by its id, `found` all that is placed."""
-    whole = proofs[edition]
+    pack_proof = proofs[edition]
     own = proofs[OWN].proofs[ref[0]].figures[ref[1], ref[2]]
-    decided = Placer(whole, place).decided(ref)
+    decided = Placer(pack_proof, place).decided(ref)
     offers = FigureOffers(*ref, place=place)
     return EverywhereView(
-        name=describe_figure(whole.pack, ref),
+        name=describe_figure(pack_proof.pack, ref),
         exact=exact_text(own.exact, own.clauses),
         editions=[
             InEditionView(
                 edition=each.edition,
                 address=address_of(pack_id, each.edition),
                 name=each.name,
-                text=each.figure.printed.whole,
+                text=each.figure.printed.full_text,
                 nudged=each.figure.moved,
                 standing=each.agrees.standing,
                 says=each.agrees.says,

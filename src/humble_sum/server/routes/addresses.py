@@ -6,7 +6,7 @@ from typing import Any
 
 from fastapi import APIRouter
 
-from humble_sum.server.errors import Problem
+from humble_sum.server.error_responses import Problem
 
 SAID = {404: "There is no such thing.", 409: "Not as things stand.", 413: "Too large.", 422: "Bad input."}
 

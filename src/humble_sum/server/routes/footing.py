@@ -22,12 +22,12 @@ from humble_sum.core.rules.rulebook import Id
 from humble_sum.core.statements.names import FigureRef
 from humble_sum.core.statements.policy import Policy
 from humble_sum.exchange.sources.progress import Progress
-from humble_sum.records.packs import pack_row
-from humble_sum.server.leaving import clock_of, while_there
+from humble_sum.records.pack_rows import pack_row
+from humble_sum.server.disconnects import clock_of, while_there
 from humble_sum.server.ndjson import streamed
-from humble_sum.server.plans import PACK_SECONDS
-from humble_sum.server.presenters.footing import footing_page
-from humble_sum.server.presenters.footing_views import FootingPageView
+from humble_sum.server.plan_cache import PACK_SECONDS
+from humble_sum.server.presenters.footing_models import FootingPageView
+from humble_sum.server.presenters.footing_page import footing_page
 from humble_sum.server.proof_cache import Desk
 from humble_sum.server.routes.addresses import addresses
 from humble_sum.server.routes.packs import answered, desk_of
@@ -60,9 +60,9 @@ async def plan_footing(request: Request, pack: str, body: PolicyRequest) -> Resp
         clock = clock_of(gone, body.seconds or PACK_SECONDS)
         with desk.database.reading() as session:
             row = pack_row(session, pack)
-            whole, revision = desk.proved(session, row), row.revision
-        planned = by_plan(whole, body.policy, body.apart)
-        return answered(footing_page(whole, planned, revision, desk.plans, clock))
+            pack_proof, revision = desk.proved(session, row), row.revision
+        planned = by_plan(pack_proof, body.policy, body.apart)
+        return answered(footing_page(pack_proof, planned, revision, desk.plans, clock))
 
     return await while_there(request, work)
 
@@ -73,7 +73,7 @@ PROGRESS: dict[int | str, dict[str, Any]] = {
         "content": {
             "application/x-ndjson": {
                 "schema": {"type": "string"},
-                "example": '{"done": 40, "whole": 20000, "says": "searching"}\n{"footing": {}}\n',
+                "example": '{"done": 40, "total": 20000, "says": "searching"}\n{"footing": {}}\n',
             }
         },
     }
@@ -88,9 +88,9 @@ def plan_streamed(request: Request, pack: str, body: PolicyRequest) -> Streaming
     desk = desk_of(request)
     with desk.database.reading() as session:
         row = pack_row(session, pack)
-        whole, revision = desk.proved(session, row), row.revision
+        pack_proof, revision = desk.proved(session, row), row.revision
     desk.lanes.planning.refuse_if_full()
-    planned = by_plan(whole, body.policy, body.apart)
+    planned = by_plan(pack_proof, body.policy, body.apart)
     left = until(body.seconds or PACK_SECONDS).left
 
     def work(progress: Progress) -> FootingPageView:
@@ -105,7 +105,7 @@ def plan_streamed(request: Request, pack: str, body: PolicyRequest) -> Streaming
                 progress(bool(best), 1, f"{said}, none adds less than {best[1]}" if best else said)
 
             clock = Clock(lambda: 0.0 if wanted.is_set() else left(), tell, found)
-            return footing_page(whole, planned, revision, desk.plans, clock)
+            return footing_page(pack_proof, planned, revision, desk.plans, clock)
 
     return streamed(work, "footing")
 
@@ -148,10 +148,10 @@ async def why_this(request: Request, pack: str, body: WhyRequest) -> WhyView:
 
 def _why(desk: Desk, pack: str, body: WhyRequest, gone: threading.Event) -> WhyView:
     with desk.database.reading() as session:
-        whole = desk.proved(session, pack_row(session, pack))
+        pack_proof = desk.proved(session, pack_row(session, pack))
     statement, line, column = body.figure
-    figure_of(proof_of(whole, statement), line, column)
-    planned = by_plan(whole, body.policy, body.apart)
+    figure_of(proof_of(pack_proof, statement), line, column)
+    planned = by_plan(pack_proof, body.policy, body.apart)
     clock = clock_of(gone, body.seconds or PACK_SECONDS)
     try:
         found = desk.plans.search(planned, clock)
@@ -163,7 +163,7 @@ def _why(desk: Desk, pack: str, body: WhyRequest, gone: threading.Event) -> WhyV
         return WhyView(says="The time was up before a plan was found that leaves it alone.")
     if other is None:
         return WhyView(says="No plan leaves it alone: the sums it is in cannot add otherwise.")
-    moved = [f"{describe_figure(whole.pack, (n.statement, n.line, n.column))}" for n in other.moved]
+    moved = [f"{describe_figure(pack_proof.pack, (n.statement, n.line, n.column))}" for n in other.moved]
     cost = "as much drift" if not other.more else f"{three_figures(other.more)} units more drift"
     if other.more < 0:
         cost = f"{three_figures(other.more.copy_negate())} units less drift"

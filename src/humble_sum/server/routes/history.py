@@ -10,8 +10,8 @@ from sqlalchemy.orm import Session
 
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.exchange.table_csv import table_csv
-from humble_sum.records.history import concerns_figure, concerns_rule, history, standing_of
-from humble_sum.records.packs import pack_row
+from humble_sum.records.pack_rows import pack_row
+from humble_sum.records.revisions import concerns_figure, concerns_rule, history, standing_of
 from humble_sum.records.tables import ChangeRow
 from humble_sum.server.routes.addresses import addresses
 from humble_sum.server.routes.packs import desk_of
@@ -67,14 +67,14 @@ def take_history(request: Request, pack: str, figure: OfFigure = None, rule: OfR
 
 def _changes(session: Session, pack: str, figure: str | None, rule: str | None) -> Sequence[ChangeRow]:
     """The changes on record, newest first: all, or those that touched a figure or a rule."""
-    spot = None if figure is None else figure.split(":")
-    if spot is not None and len(spot) != 3:
+    ref = None if figure is None else figure.split(":")
+    if ref is not None and len(ref) != 3:
         what = f'"{figure}" names no figure.'
         raise InputError("bad-request", Fault("figure", what, "Write statement:line:column."))
-    contents = spot is not None or rule is not None
+    contents = ref is not None or rule is not None
     changes = history(session, pack_row(session, pack), contents)
-    if spot is not None:
-        changes = [each for each in changes if concerns_figure(each, (spot[0], spot[1], spot[2]))]
+    if ref is not None:
+        changes = [each for each in changes if concerns_figure(each, (ref[0], ref[1], ref[2]))]
     if rule is not None:
         changes = [each for each in changes if concerns_rule(each, rule)]
     return changes

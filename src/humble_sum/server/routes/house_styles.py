@@ -15,8 +15,8 @@ from humble_sum.core.proof.pack_proof import prove_pack
 from humble_sum.core.rules.house_style import HouseStyle, StyleName, StyleVersion, own_words
 from humble_sum.core.rules.rule_changes import rule_changes
 from humble_sum.core.statements.pack import Pack
-from humble_sum.exchange.house_styles import StyleFolder, keep_version, read_styles
-from humble_sum.records.packs import following, pack_row
+from humble_sum.exchange.style_folder import StyleFolder, keep_version, read_styles
+from humble_sum.records.pack_rows import following, pack_row
 from humble_sum.server.routes.addresses import addresses
 from humble_sum.server.routes.packs import desk_of
 from humble_sum.server.schemas import Ready

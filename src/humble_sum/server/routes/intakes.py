@@ -22,13 +22,13 @@ from humble_sum.core.statements.names import Label, cleaned
 from humble_sum.exchange.sources.opening import asks, open_source
 from humble_sum.exchange.sources.pasted import read_pasted
 from humble_sum.exchange.sources.progress import Progress, unheard
-from humble_sum.records.packs import pack_row
-from humble_sum.server.door import of_type
+from humble_sum.records.pack_rows import pack_row
+from humble_sum.server.disconnects import unless, while_there
 from humble_sum.server.intake_store import Intake, Intakes
-from humble_sum.server.leaving import unless, while_there
 from humble_sum.server.ndjson import streamed
+from humble_sum.server.origins import of_type
 from humble_sum.server.presenters.comparison import ComparisonView, Gone, comparison_view
-from humble_sum.server.presenters.draft import (
+from humble_sum.server.presenters.draft_page import (
     IntakeView,
     SourceView,
     ToldView,
@@ -72,7 +72,7 @@ STREAM: dict[int | str, dict[str, Any]] = {
         "content": {
             "application/x-ndjson": {
                 "schema": {"type": "string"},
-                "example": '{"done": 4096, "whole": 9120, "says": "Income"}\n{"intake": {"id": "…"}}\n',
+                "example": '{"done": 4096, "total": 9120, "says": "Income"}\n{"intake": {"id": "…"}}\n',
             }
         },
     }
@@ -298,7 +298,7 @@ def _rolled(request: Request, intake: str, body: Forward) -> tuple[Rolled, dict[
     kept = intakes_of(request).get(intake)
     desk = desk_of(request)
     with desk.database.reading() as session:
-        whole = desk.proved(session, pack_row(session, body.pack))
+        pack_proof = desk.proved(session, pack_row(session, body.pack))
     drafted = {
         n: statement_of(kept.draft(n), f"draft-{n}", "Draft")
         for n in range(len(kept.tables))
@@ -306,18 +306,18 @@ def _rolled(request: Request, intake: str, body: Forward) -> tuple[Rolled, dict[
     }
     into: dict[int, str] = {}
     for n, new in drafted.items():
-        chosen = body.into.get(n, "") if n in body.into else best_statement(whole.pack, new)
-        if chosen and whole.pack.statement(chosen) is None:
+        chosen = body.into.get(n, "") if n in body.into else best_statement(pack_proof.pack, new)
+        if chosen and pack_proof.pack.statement(chosen) is None:
             raise InputError("no-such-statement", Fault("into", f'There is no statement "{chosen}".'))
         if chosen and chosen not in into.values():
             into[n] = chosen
     brought = {id: drafted[n] for n, id in into.items()}
     gone = {}
     for n, id in into.items():
-        old = whole.pack.statement(id)
+        old = pack_proof.pack.statement(id)
         turned = old is not None and costs_in(old, drafted[n]) == "negative"
         gone[n] = Gone(id, kept.draft(n), drafted[n], turned)
-    return roll_forward(whole, brought, body.period, body.restate), gone
+    return roll_forward(pack_proof, brought, body.period, body.restate), gone
 
 
 def _check_table(kept: Intake, table: int) -> None:

@@ -14,19 +14,19 @@ from humble_sum.core.changes.commands import Change
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.issue.checklist import Check, Open
 from humble_sum.core.issue.differences import Difference, differences, same
-from humble_sum.core.issue.issued import CheckRecord, Issue, IssuedFile, State
+from humble_sum.core.issue.issue import CheckRecord, Issue, IssuedFile, State
 from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.statements.names import FigureRef
 from humble_sum.exchange.containers.container import read_container
 from humble_sum.exchange.containers.file_kinds import FILE_KINDS, USUAL
-from humble_sum.exchange.containers.issuing import Wanted, issue
+from humble_sum.exchange.containers.issue_files import as_issued
 from humble_sum.exchange.containers.last_checks import checks_of
-from humble_sum.exchange.containers.making import as_issued
+from humble_sum.exchange.containers.new_issue import Wanted, issue
 from humble_sum.exchange.imprint import digest_of
 from humble_sum.exchange.sources.progress import Progress, unheard
-from humble_sum.records.history import at_revision
-from humble_sum.records.issues import KeptIssue, issue_of, issues_of, keep_issue, next_number, withdraw
-from humble_sum.records.packs import pack_row
+from humble_sum.records.issue_rows import KeptIssue, issue_of, issues_of, keep_issue, next_number, withdraw
+from humble_sum.records.pack_rows import pack_row
+from humble_sum.records.revisions import at_revision
 from humble_sum.server.ndjson import streamed
 from humble_sum.server.proof_cache import Desk
 from humble_sum.server.routes.addresses import addresses
@@ -43,7 +43,7 @@ STREAM: dict[int | str, dict[str, object]] = {
         "content": {
             "application/x-ndjson": {
                 "schema": {"type": "string"},
-                "example": '{"done": 1, "whole": 3, "says": "PDF"}\n{"issued": {"number": 1}}\n',
+                "example": '{"done": 1, "total": 3, "says": "PDF"}\n{"issued": {"number": 1}}\n',
             }
         },
     }
@@ -175,35 +175,35 @@ def see_issue(request: Request, pack: str) -> IssuePageView:
     desk = desk_of(request)
     with desk.database.reading() as session:
         row = pack_row(session, pack)
-        whole = desk.proved(session, row)
+        pack_proof = desk.proved(session, row)
         before = issues_of(session, row)
         last = _last(desk, pack, before)
         number = next_number(session, row)
-        return issue_page(whole, row.revision, number, before, last)
+        return issue_page(pack_proof, row.revision, number, before, last)
 
 
 def issue_page(
-    whole: PackProof,
+    pack_proof: PackProof,
     revision: int,
     number: int,
     before: Sequence[KeptIssue] = (),
     last: tuple[Issue, PackProof] | None = None,
 ) -> IssuePageView:
     """The screen of an edition: `number` is its next one, `last` what went out last and still stands."""
-    edition = whole.pack.shown
+    edition = pack_proof.pack.shown
     return IssuePageView(
         revision=revision,
         edition=edition,
-        edition_name=whole.pack.edition_name(edition),
-        unit=", ".join(dict.fromkeys(p.caption for p in whole.proofs.values() if p.caption)),
+        edition_name=pack_proof.pack.edition_name(edition),
+        unit=", ".join(dict.fromkeys(p.caption for p in pack_proof.proofs.values() if p.caption)),
         number=number,
-        checks=[_check(each) for each in checks_of(whole, last[1] if last else None)],
+        checks=[_check(each) for each in checks_of(pack_proof, last[1] if last else None)],
         choices=[
             FileChoice(id=id, says=kind.label, kind=kind.formats, usual=kind.usual)
             for id, kind in FILE_KINDS.items()
         ],
         issued=[issued_view(each) for each in before],
-        since=since_view(last[0], last[1], whole) if last else None,
+        since=since_view(last[0], last[1], pack_proof) if last else None,
     )
 
 
@@ -225,12 +225,12 @@ def issue_streamed(request: Request, pack: str, body: IssueRequest) -> Streaming
 def _issued(desk: Desk, pack: str, body: IssueRequest, progress: Progress) -> IssuedView:
     with desk.database.reading() as session:
         row = at_revision(session, pack, body.revision)
-        whole = desk.proved(session, row)
+        pack_proof = desk.proved(session, row)
         last = _last(desk, pack, issues_of(session, row))
     wanted = Wanted(body.prepared_by, body.recipients, body.state, body.reviewed_by, body.files, body.reasons)
     made = datetime.now(UTC).isoformat(timespec="seconds")
     with desk.lanes.files.taken():
-        told, container = issue(whole, body.number, made, wanted, last[1] if last else None, progress)
+        told, container = issue(pack_proof, body.number, made, wanted, last[1] if last else None, progress)
     progress(1, 1, "Keeping it")
     with desk.changing(pack, body.revision) as (session, row):
         keep_issue(session, row, told, container)

@@ -11,7 +11,7 @@ from pydantic import BaseModel, Field
 
 from humble_sum.core.amount_field import Amount
 from humble_sum.core.changes.offers import RuleOffers
-from humble_sum.core.changes.rulebook import rule_of
+from humble_sum.core.changes.rulebook_use import rule_of
 from humble_sum.core.locales import OFFERED
 from humble_sum.core.locales.dates import date_text
 from humble_sum.core.printing.clause_values import FixedDecimals
@@ -19,7 +19,7 @@ from humble_sum.core.printing.clauses import read_clauses
 from humble_sum.core.printing.figure import print_amount
 from humble_sum.core.printing.resolved_clauses import ResolvedClauses
 from humble_sum.core.rules.clause_registry import describe_locale
-from humble_sum.records.packs import pack_row
+from humble_sum.records.pack_rows import pack_row
 from humble_sum.server.routes.addresses import addresses
 from humble_sum.server.routes.packs import Trial, desk_of
 from humble_sum.server.schemas import Ready
@@ -54,9 +54,9 @@ def see_locales(
     desk = desk_of(request)
     with desk.database.reading() as session:
         row = pack_row(session, pack)
-        whole = desk.seen(session, row, trial)
-    found = rule_of(whole.pack.rulebook, rule)
-    offers = RuleOffers(whole.pack.statements[0].id, found)
+        pack_proof = desk.seen(session, row, trial)
+    found = rule_of(pack_proof.pack.rulebook, rule)
+    offers = RuleOffers(pack_proof.pack.statements[0].id, found)
     clauses = ResolvedClauses.of(found.clauses.named())
     first = () if also is None else (read_clauses({"locale": also}).locale,)
     return [_view(tag, clauses, amount, offers) for tag in dict.fromkeys((*first, *OFFERED))]
@@ -68,8 +68,8 @@ def _view(tag: str, clauses: ResolvedClauses, amount: Decimal, offers: RuleOffer
     return LocalityView(
         tag=tag,
         says=describe_locale(tag),
-        amount=print_amount(amount, here).whole,
-        percent=print_amount(SHARE, share).whole,
+        amount=print_amount(amount, here).full_text,
+        percent=print_amount(SHARE, share).full_text,
         date=date_text(DAY, tag, clauses.digits),
         change=offers.value("locale", tag),
     )

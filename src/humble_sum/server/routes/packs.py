@@ -13,20 +13,20 @@ from sqlalchemy.orm import Session
 
 from humble_sum.core.changes.commands import Change, Foot, apply, by_plan, page_of
 from humble_sum.core.errors import Fault, InputError
+from humble_sum.core.proof.figure_search import find_figures
 from humble_sum.core.proof.pack_proof import proof_of
-from humble_sum.core.proof.search import find_figures
 from humble_sum.core.rules.rulebook import Id
 from humble_sum.core.statements.in_edition import base_of
 from humble_sum.core.statements.names import Label
 from humble_sum.exchange.nudges_csv import NudgeRow, write_nudges
 from humble_sum.exchange.pack_json import read_pack
-from humble_sum.records.history import Stepped, at_revision, record, redo, undo
-from humble_sum.records.issues import standing_issues
-from humble_sum.records.packs import Standing, now, pack_row, pack_rows, with_state
+from humble_sum.records.issue_rows import standing_issues
+from humble_sum.records.pack_rows import Standing, now, pack_row, pack_rows, with_state
+from humble_sum.records.revisions import Stepped, at_revision, record, redo, undo
 from humble_sum.records.tables import PackRow
-from humble_sum.server.door import of_type
-from humble_sum.server.gate import PERSON
-from humble_sum.server.presenters.proof import proof_view
+from humble_sum.server.authentication import PERSON
+from humble_sum.server.origins import of_type
+from humble_sum.server.presenters.statement_page import proof_view
 from humble_sum.server.proof_cache import Desk
 from humble_sum.server.routes.addresses import addresses
 from humble_sum.server.schemas import FoundView, Outcome, PackName, PackView
@@ -272,16 +272,16 @@ def find(
     """Figures of every statement whose names have every word typed, the first of them."""
     desk = desk_of(request)
     with desk.database.reading() as session:
-        whole = desk.seen(session, pack_row(session, pack), trial)
+        pack_proof = desk.seen(session, pack_row(session, pack), trial)
     return [
         FoundView(
-            statement=each.spot[0],
-            line=each.spot[1],
-            column=each.spot[2],
+            statement=each.ref[0],
+            line=each.ref[1],
+            column=each.ref[2],
             name=each.name,
-            printed=whole.proofs[each.spot[0]].figures[each.spot[1], each.spot[2]].printed.whole,
+            printed=pack_proof.proofs[each.ref[0]].figures[each.ref[1], each.ref[2]].printed.full_text,
         )
-        for each in find_figures(whole, typed, MOST_FOUND)
+        for each in find_figures(pack_proof, typed, MOST_FOUND)
     ]
 
 
@@ -296,13 +296,15 @@ def _outcome(
     """The pack as it stands now, with the change among what was written."""
     with desk.database.reading() as session:
         row = pack_row(session, pack)
-        whole, view, revision = desk.proved(session, row), desk.view(session, row), row.revision
+        pack_proof, view, revision = desk.proved(session, row), desk.view(session, row), row.revision
     # The change may have taken the page out.
-    proof = proof_of(whole, statement if whole.pack.statement(statement) else whole.pack.statements[0].id)
+    proof = proof_of(
+        pack_proof, statement if pack_proof.pack.statement(statement) else pack_proof.pack.statements[0].id
+    )
     outcome = Outcome(
         changed=changed,
         says=says,
         pack=view,
-        proof=proof_view(whole, proof, revision, asked.rows),
+        proof=proof_view(pack_proof, proof, revision, asked.rows),
     )
     return answered(outcome)

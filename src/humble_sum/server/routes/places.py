@@ -10,12 +10,12 @@ from sqlalchemy.orm import Session
 from humble_sum.core.changes.place_commands import dashboard_of, item_of, passage_of
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.places.offered_marks import offered_marks
-from humble_sum.core.places.report import Found, placed_on, placers
+from humble_sum.core.places.places_report import Found, placed_on, placers
 from humble_sum.core.proof.pack_proof import PackProof, figure_of, proof_of
 from humble_sum.core.rules.rulebook import Place
 from humble_sum.core.statements.in_edition import editions_of
 from humble_sum.exchange.dashboard_files import DASHBOARD_FILES
-from humble_sum.records.packs import pack_row
+from humble_sum.records.pack_rows import pack_row
 from humble_sum.records.tables import PackRow
 from humble_sum.server.figure_schemas import SentenceView
 from humble_sum.server.presenters.editions import (
@@ -26,8 +26,8 @@ from humble_sum.server.presenters.editions import (
     edition_view,
     everywhere_view,
 )
-from humble_sum.server.presenters.place_views import DashboardView, FindingView, FollowView
-from humble_sum.server.presenters.places import dashboard_view, finding_view, item_words
+from humble_sum.server.presenters.place_models import DashboardView, FindingView, FollowView
+from humble_sum.server.presenters.places_page import dashboard_view, finding_view, item_words
 from humble_sum.server.proof_cache import Desk
 from humble_sum.server.routes.addresses import addresses
 from humble_sum.server.routes.packs import answered, desk_of
@@ -65,7 +65,7 @@ def editions(request: Request, pack: str) -> list[EditionView]:
     desk = desk_of(request)
     with desk.database.reading() as session:
         row = pack_row(session, pack)
-        return [edition_view(row.id, whole) for whole in _in_all(desk, session, row).values()]
+        return [edition_view(row.id, pack_proof) for pack_proof in _in_all(desk, session, row).values()]
 
 
 @router.get("/statements/{statement}/beside/{edition}", response_model=BesideView)
@@ -105,8 +105,8 @@ def dashboard(request: Request, pack: str, dashboard: str) -> Response:
     with desk.database.reading() as session:
         row = pack_row(session, pack)
         found = dashboard_of(desk.pack(session, row), dashboard)
-        whole = desk.proved(session, row, found.edition)
-        return answered(dashboard_view(found, whole, row.revision))
+        pack_proof = desk.proved(session, row, found.edition)
+        return answered(dashboard_view(found, pack_proof, row.revision))
 
 
 @router.get("/dashboards/{dashboard}/items/{item}/words")
@@ -134,9 +134,9 @@ def marks(
     with desk.database.reading() as session:
         row = pack_row(session, pack)
         board = dashboard_of(desk.pack(session, row), dashboard)
-        whole = desk.proved(session, row, board.edition)
+        pack_proof = desk.proved(session, row, board.edition)
     passage = passage_of(item_of(board, item))
-    return [FollowView(**vars(each)) for each in offered_marks(whole, passage, typed, MOST_MARKS)]
+    return [FollowView(**vars(each)) for each in offered_marks(pack_proof, passage, typed, MOST_MARKS)]
 
 
 @router.get("/agreement")
@@ -165,9 +165,9 @@ def take_dashboard(
     with desk.database.reading() as session:
         row = pack_row(session, pack)
         found = dashboard_of(desk.pack(session, row), dashboard)
-        whole = desk.proved(session, row, found.edition)
+        pack_proof = desk.proved(session, row, found.edition)
     with desk.lanes.files.taken():
-        data = output.write(found, whole, item)
-    name = file_name(whole.pack.entity, found.name, format)
+        data = output.write(found, pack_proof, item)
+    name = file_name(pack_proof.pack.entity, found.name, format)
     headers = {"Content-Disposition": f'attachment; filename="{name}"'}
     return Response(data, media_type=output.media_type, headers=headers)

@@ -23,8 +23,8 @@ from humble_sum.core.changes.rule_commands import (
     RemoveRule,
     UseStyle,
 )
-from humble_sum.core.changes.rulebook import STYLES, RuleStanding, alike, rule_of, standings
-from humble_sum.core.once import Keyed
+from humble_sum.core.changes.rulebook_use import STYLES, RuleStanding, alike, rule_of, standings
+from humble_sum.core.once import ByKey
 from humble_sum.core.printing.resolved_clauses import NAMES, ResolvedClauses
 from humble_sum.core.proof.pack_proof import PackProof, proof_of, prove_pack
 from humble_sum.core.proof.trial_changes import Changed, ChangedFigures, trial_changes
@@ -32,10 +32,10 @@ from humble_sum.core.rules.rulebook import Decided, Id, Level, LineKind, Reach, 
 from humble_sum.core.rules.sentence import rule_sentence, unsaid_words
 from humble_sum.core.statements.pack import Pack
 from humble_sum.exchange.rulebook_json import write_rulebook
-from humble_sum.records.packs import pack_row
+from humble_sum.records.pack_rows import pack_row
 from humble_sum.server.figure_schemas import OfferView, SentenceView, SpecimenView, WordView
-from humble_sum.server.presenters.proof import proof_view, specimen_views
-from humble_sum.server.presenters.words import sentence_view, word_view
+from humble_sum.server.presenters.statement_page import proof_view, specimen_views
+from humble_sum.server.presenters.word_page import sentence_view, word_view
 from humble_sum.server.routes.addresses import addresses
 from humble_sum.server.routes.packs import (
     ChangeRequest,
@@ -139,10 +139,10 @@ def see_rulebook(request: Request, pack: str, trial: Trial = None) -> Response:
     desk = desk_of(request)
     with desk.database.reading() as session:
         row = pack_row(session, pack)
-        whole = desk.seen(session, row, trial)
-        found = standings(whole)
-        of = whole.pack.statements[0].id
-        rules = [_rule(whole.pack, of, at, found) for at in range(len(whole.pack.rulebook.rules))]
+        pack_proof = desk.seen(session, row, trial)
+        found = standings(pack_proof)
+        of = pack_proof.pack.statements[0].id
+        rules = [_rule(pack_proof.pack, of, at, found) for at in range(len(pack_proof.pack.rulebook.rules))]
         view = RulebookView(
             revision=row.revision,
             rules=[],
@@ -152,12 +152,12 @@ def see_rulebook(request: Request, pack: str, trial: Trial = None) -> Response:
             ],
             alike=[
                 OfferView(
-                    label=_listed([rule_of(whole.pack.rulebook, id).name for id in ids]),
+                    label=_listed([rule_of(pack_proof.pack.rulebook, id).name for id in ids]),
                     change=MergeRules(kind="merge_rules", statement=of, rules=ids),
                 )
-                for ids in alike(whole.pack.rulebook)
+                for ids in alike(pack_proof.pack.rulebook)
             ],
-            kinds=sorted({line.kind for s in whole.pack.statements for line in s.figured}),
+            kinds=sorted({line.kind for s in pack_proof.pack.statements for line in s.figured}),
             most=max((each.figures for each in found.values()), default=0),
         )
         return answered_with(view, rules=f"[{','.join(rules)}]")
@@ -192,16 +192,16 @@ def try_change(request: Request, pack: str, body: ChangeRequest) -> Response:
     changes = body.change.changes if isinstance(body.change, Together) else [body.change]
     with desk.lanes.trials.taken(), desk.database.reading() as session:
         row = pack_row(session, pack)
-        whole = desk.proved(session, row)
-        tried, said, trial = whole, [], str(row.revision)
+        pack_proof = desk.proved(session, row)
+        tried, said, trial = pack_proof, [], str(row.revision)
         for change in changes:
             # Each trial goes on from the one before it, which is as a rule still in hand.
             trial = _trial_id(trial, change)
             new, says = apply(tried, change, planner=desk.plans.taken)
             said.append(says)
-            tried = desk.try_out(row, trial, whole, lambda new=new, tried=tried: prove_pack(new, tried))  # type: ignore[misc]
+            tried = desk.try_out(row, trial, pack_proof, lambda new=new, tried=tried: prove_pack(new, tried))  # type: ignore[misc]
         proof = proof_of(tried, body.page or page_of(tried.pack, body.change))
-        before, after = _gaps(whole), _gaps(tried)
+        before, after = _gaps(pack_proof), _gaps(tried)
         view = TrialView(
             id=trial,
             revision=row.revision,
@@ -229,15 +229,15 @@ def see_changes(request: Request, pack: str, trial: str, page: Id | None = None)
     )
 
 
-def _group(whole: PackProof, group: ChangedFigures, page: str | None, most: int) -> ChangedGroup:
-    first = sorted(group.figures, key=lambda each: each.spot[0] != page)[:most]
-    changed = [_changed(whole, each) for each in first]
+def _group(pack_proof: PackProof, group: ChangedFigures, page: str | None, most: int) -> ChangedGroup:
+    first = sorted(group.figures, key=lambda each: each.ref[0] != page)[:most]
+    changed = [_changed(pack_proof, each) for each in first]
     return ChangedGroup(says=group.says, figures=len(group.figures), changed=changed)
 
 
-def _changed(whole: PackProof, changed: Changed) -> ChangedView:
-    statement, line, column = changed.spot
-    grid = whole.proofs[statement].grid
+def _changed(pack_proof: PackProof, changed: Changed) -> ChangedView:
+    statement, line, column = changed.ref
+    grid = pack_proof.proofs[statement].grid
     return ChangedView(
         statement=statement,
         line=line,
@@ -254,9 +254,9 @@ def _trial_id(before: str, change: BaseModel) -> str:
     return sha256(f"{before} {spelled}".encode()).hexdigest()[:16]
 
 
-def _gaps(whole: PackProof) -> set[tuple[str, str]]:
-    found = {(id, check.relation.id) for id, proof in whole.proofs.items() for check in proof.gaps}
-    return found | {("", tie.tie.id) for tie in whole.ties if tie.status == "gap"}
+def _gaps(pack_proof: PackProof) -> set[tuple[str, str]]:
+    found = {(id, check.relation.id) for id, proof in pack_proof.proofs.items() for check in proof.gaps}
+    return found | {("", tie.tie.id) for tie in pack_proof.ties if tie.status == "gap"}
 
 
 class _Said(BaseModel):
@@ -268,7 +268,7 @@ class _Said(BaseModel):
 
 
 @lru_cache(maxsize=1_024)
-def _said(statement: str, own: tuple[str, ...], same: Keyed[Rule]) -> dict[str, str]:
+def _said(statement: str, own: tuple[str, ...], same: ByKey[Rule]) -> dict[str, str]:
     """It as JSON, by name. A change touches one rule, or none, and every word has every value it can take
     with what that would print: most of a rulebook's page, which need not be made again."""
     rule = same.one
@@ -313,7 +313,7 @@ def _rule(pack: Pack, statement: str, at: int, found: Mapping[str, RuleStanding]
     )
     # As text: 1 and 1.0 are one amount, and two specimens.
     own = tuple(map(amount_text, pack.specimens))
-    same = Keyed(rule, rule.model_dump_json(exclude_unset=True))
+    same = ByKey(rule, rule.model_dump_json(exclude_unset=True))
     return spelled_with(view, **_said(statement, own, same))
 
 

@@ -9,13 +9,13 @@ from fastapi import Query, Request
 from pydantic import BaseModel, ConfigDict, Field
 
 from humble_sum.core.amount_field import Amount
-from humble_sum.core.footing.standalone import Answered, BareProblem, answer, read_problem
+from humble_sum.core.footing.problem_json import Solution, BareProblem, answer, read_problem
 from humble_sum.core.printing.clause_values import Tone
 from humble_sum.core.printing.clauses import Clauses
 from humble_sum.core.printing.figure import Kind
 from humble_sum.core.printing.printer import show
-from humble_sum.server.leaving import clock_of, while_there
-from humble_sum.server.plans import PACK_SECONDS
+from humble_sum.server.disconnects import clock_of, while_there
+from humble_sum.server.plan_cache import PACK_SECONDS
 from humble_sum.server.routes.addresses import addresses
 from humble_sum.server.routes.packs import desk_of
 
@@ -68,11 +68,11 @@ async def foot(
     seconds: Annotated[
         float, Query(gt=0, le=600, description="When the best plan so far is taken.")
     ] = PACK_SECONDS,
-) -> Answered:
+) -> Solution:
     """Foot a bare problem, without keeping anything."""
     lane = desk_of(request).lanes.planning
 
-    def work(gone: threading.Event) -> Answered:
+    def work(gone: threading.Event) -> Solution:
         with lane.taken(gone.is_set):
             return answer(read_problem(body.model_dump()), clock_of(gone, seconds))
 

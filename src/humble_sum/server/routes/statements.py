@@ -13,9 +13,15 @@ from humble_sum.core.changes.ties import tieable
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.proof.pack_proof import figure_of
 from humble_sum.exchange.outputs import OUTPUTS
-from humble_sum.records.packs import pack_row
+from humble_sum.records.pack_rows import pack_row
 from humble_sum.server.figure_schemas import FigureView, TiedView
-from humble_sum.server.presenters.proof import figure_view, footing_view, proof_view, rows_view, tied_view
+from humble_sum.server.presenters.statement_page import (
+    figure_view,
+    footing_view,
+    proof_view,
+    rows_view,
+    tied_view,
+)
 from humble_sum.server.routes.addresses import addresses
 from humble_sum.server.routes.packs import Trial, answered, desk_of
 from humble_sum.server.schemas import FootingView, ProofView, RowsView
@@ -48,9 +54,9 @@ def proof_of(
     with the figures of its rows from `first` to before `last`."""
     desk = desk_of(request)
     with desk.database.reading() as session:
-        row, whole, proof = desk.open(session, pack, statement, trial)
+        row, pack_proof, proof = desk.open(session, pack, statement, trial)
         wanted = None if first is None or last is None else (first, last)
-        return answered(proof_view(whole, proof, row.revision, wanted))
+        return answered(proof_view(pack_proof, proof, row.revision, wanted))
 
 
 @router.get("/statements/{statement}/rows", response_model=RowsView)
@@ -71,8 +77,8 @@ def figure(
     """One figure: its trace, its rule as a sentence, specimens, and ways to close its gap."""
     desk = desk_of(request)
     with desk.database.reading() as session:
-        row, whole, proof = desk.open(session, pack, statement, trial)
-        return figure_view(whole, proof, figure_of(proof, line, column), row.revision)
+        row, pack_proof, proof = desk.open(session, pack, statement, trial)
+        return figure_view(pack_proof, proof, figure_of(proof, line, column), row.revision)
 
 
 @router.get("/statements/{statement}/figures/{line}/{column}/tieable")
@@ -87,11 +93,11 @@ def tieable_to(
     """Figures this one could be tied to: those of the same exact amount, then others by name."""
     desk = desk_of(request)
     with desk.database.reading() as session:
-        _, whole, proof = desk.open(session, pack, statement)
+        _, pack_proof, proof = desk.open(session, pack, statement)
         figure = figure_of(proof, line, column)
-        found = tieable(whole, (statement, line, column), typed)[:MOST_TIEABLE]
+        found = tieable(pack_proof, (statement, line, column), typed)[:MOST_TIEABLE]
         offered = partial(TieFigure, kind="tie", statement=statement, line=line, column=column)
-        return [tied_view(whole, each.spot, figure, offered(to=each.spot)) for each in found]
+        return [tied_view(pack_proof, each.ref, figure, offered(to=each.ref)) for each in found]
 
 
 @router.get("/figures/{line}/{column}")
@@ -107,10 +113,10 @@ def find_figure(
     desk = desk_of(request)
     with desk.database.reading() as session:
         row = pack_row(session, pack)
-        whole = desk.proved(session, row)
+        pack_proof = desk.proved(session, row)
         having = [
             id
-            for id, proof in whole.proofs.items()
+            for id, proof in pack_proof.proofs.items()
             if (line, column) in proof.figures and statement in (None, id)
         ]
         if not having:
@@ -119,8 +125,8 @@ def find_figure(
         if len(having) > 1:
             what = f"Several statements have this figure: {', '.join(having)}."
             raise InputError("several-figures", Fault("figure", what, "Name one with ?statement=."))
-        proof = whole.proofs[having[0]]
-        return figure_view(whole, proof, proof.figures[line, column], row.revision)
+        proof = pack_proof.proofs[having[0]]
+        return figure_view(pack_proof, proof, proof.figures[line, column], row.revision)
 
 
 @router.get("/statements/{statement}/nudges")
@@ -144,11 +150,11 @@ def take_away(request: Request, pack: str, statement: str, format: str) -> Respo
         )
     desk = desk_of(request)
     with desk.database.reading() as session:
-        _, whole, proof = desk.open(session, pack, statement)
+        _, pack_proof, proof = desk.open(session, pack, statement)
     with desk.lanes.files.taken():
-        data = output.write(whole.pack, proof)
+        data = output.write(pack_proof.pack, proof)
     _, _, kind = format.partition("-")
-    name = file_name(whole.pack.entity, f"{proof.statement.name} {kind}", output.extension)
+    name = file_name(pack_proof.pack.entity, f"{proof.statement.name} {kind}", output.extension)
     return Response(
         data, media_type=output.media_type, headers={"Content-Disposition": f'attachment; filename="{name}"'}
     )

@@ -84,12 +84,12 @@ def _blocks(rows: Matrix, right: Ints, apart: NDArray[np.int64]) -> Iterator[_Bl
     lengths = starts[apart + 1] - starts[apart]
     for length in np.unique(lengths):
         chosen = apart[lengths == length]
-        places = starts[chosen][:, None] + np.arange(length)
-        signs = rows.data[places]
+        positions = starts[chosen][:, None] + np.arange(length)
+        signs = rows.data[positions]
         turned = np.clip(right[chosen] + (signs < 0).sum(axis=1), 0, length)
         line = np.arange(len(chosen)) * length
         last, following = line + np.maximum(turned - 1, 0), line + np.minimum(turned, length - 1)
-        yield _Block(chosen, rows.indices[places].astype(np.int64), signs, last, following)
+        yield _Block(chosen, rows.indices[positions].astype(np.int64), signs, last, following)
 
 
 def _classes(rows: Matrix) -> Iterator[NDArray[np.int64]]:

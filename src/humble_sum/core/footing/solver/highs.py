@@ -118,11 +118,11 @@ def _quiet() -> Any:
 
 
 def _solver(
-    matrix: Matrix, least: Floats, most_of_row: Floats, costs: Floats, most: Floats, whole: bool = False
+    matrix: Matrix, least: Floats, most_of_row: Floats, costs: Floats, most: Floats, integral: bool = False
 ) -> Any:
     columns = csc_array(matrix)
     count, rows = len(costs), columns.shape[0]
-    kind = highspy.HighsVarType.kInteger if whole else highspy.HighsVarType.kContinuous
+    kind = highspy.HighsVarType.kInteger if integral else highspy.HighsVarType.kContinuous
     solver: Any = _quiet()
     # Arrays, not a program object: filling its fields takes as long as many a solve.
     solver.passModel(
@@ -178,7 +178,7 @@ class Search:
         helped: bool = False,
     ):
         most = np.ones(len(costs)) if most is None else most
-        self._solver = _solver(matrix, low, high, costs, most, whole=True)
+        self._solver = _solver(matrix, low, high, costs, most, integral=True)
         self._solver.setOptionValue("mip_rel_gap", near_enough)
         self._solver.setOptionValue("mip_abs_gap", 1 - NEAR)
         if helped:

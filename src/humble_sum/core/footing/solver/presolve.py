@@ -71,7 +71,7 @@ class Merged:
         return np.where(self.flipped == 1, 1 - of_each, of_each)
 
     def prices(
-        self, found: NDArray[Any], values: NDArray[Any], whole: Matrix, costs: NDArray[Any]
+        self, found: NDArray[Any], values: NDArray[Any], matrix: Matrix, costs: NDArray[Any]
     ) -> NDArray[Any]:
         """Prices of the whole program's rows, from this one's prices and values. `whole` is rows ×
         variables, by columns, and `costs` are its.
@@ -80,11 +80,11 @@ class Merged:
         move it from one to another: no more than gives each of them the sign its value asks for, so
         that variables set aside, which share those rows, are disturbed the least.
         """
-        prices = np.zeros(whole.shape[0], dtype=found.dtype)
+        prices = np.zeros(matrix.shape[0], dtype=found.dtype)
         prices[self.rows] = found
         kin = values[self.number]
         toward = np.where(kin < 0.5, 1, -1) * (1 - 2 * self.flipped)
-        reduced = costs - whole.T @ prices if costs.dtype == float else less(costs, whole, prices)
+        reduced = costs - matrix.T @ prices if costs.dtype == float else less(costs, matrix, prices)
         if reduced.dtype == np.int64 and total(np.abs(reduced)) >= ROOM:
             reduced = reduced.astype(object)
         if reduced.dtype == object:

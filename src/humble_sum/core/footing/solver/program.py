@@ -32,7 +32,7 @@ from humble_sum.core.footing.solver.integers import (
     scaled,
     total,
 )
-from humble_sum.core.footing.solver.search import TINY, Answer, Halves, minimise
+from humble_sum.core.footing.solver.search import TINY, SearchResult, Halves, minimise
 
 BLOCK = 20  # variables pleased together when equals are told apart
 FEW = 12  # variables up to which every choice is tried
@@ -110,24 +110,24 @@ def least(program: Program, clock: Clock = ENDLESS, certify: bool = False) -> Ch
         if place >= ranked and face.searched:
             # Equals of what took a search are told apart by searches too: they get a share of its time.
             clock = _for_equals(program, clock, began)
-        answer = face.settle(place, costs, _heard(clock, place, span), span)
-        if span and not (answer.proved or answer.ended or answer.closed):
+        result = face.settle(place, costs, _heard(clock, place, span), span)
+        if span and not (result.proved or result.ended or result.closed):
             # Prices alone do not settle it: costs that are long with their weights are no search's business.
             span = 0
-            answer = face.settle(place, costs, _heard(clock, place, 0))
+            result = face.settle(place, costs, _heard(clock, place, 0))
         if face.choice is None:
-            word = answer.closed or answer.proved
-            return Chosen(None, answer.proved, word, ended=answer.ended)
-        if not answer.proved:
+            word = result.closed or result.proved
+            return Chosen(None, result.proved, word, ended=result.ended)
+        if not result.proved:
             found = Chosen(face.choice, place >= ranked, place >= ranked, steps=tuple(face.steps))
-            if answer.closed:
+            if result.closed:
                 return _by_solver(face, program, found, place, clock, monotonic() - began)
-            short, solver_short = _short(answer, span), 0
-            if answer.solver_bound is not None:
-                solver_short = _short(replace(answer, bound=answer.solver_bound), span)
+            short, solver_short = _short(result, span), 0
+            if result.solver_bound is not None:
+                solver_short = _short(replace(result, bound=result.solver_bound), span)
             if place:
                 short = solver_short = 0
-            return replace(found, short=short, solver_short=solver_short, ended=answer.ended)
+            return replace(found, short=short, solver_short=solver_short, ended=result.ended)
     muted = _for_equals(program, replace(clock, found=unheard), began)
     settled = (bool(span) or _weigh(face, muted)) and _please(face, muted)
     return Chosen(face.choice, True, True, settled=settled, steps=tuple(face.steps))
@@ -156,10 +156,10 @@ def _heard(clock: Clock, place: int, span: int) -> Clock:
     return replace(clock, found=found)
 
 
-def _short(answer: Answer, span: int) -> int:
+def _short(result: SearchResult, span: int) -> int:
     """By how much a stage's cost may be more than the least, where its costs were `span` times as much
     and weights that come to less than half a span were added."""
-    gap = max(0, answer.cost - answer.bound)
+    gap = max(0, result.cost - result.bound)
     return gap // span + 1 if span and gap else gap
 
 
@@ -207,7 +207,7 @@ class _Face:
         if program.told is not None:
             self.wish[~program.told] = 0
 
-    def settle(self, stage: int, costs: Ints, clock: Clock, span: int = 0) -> Answer:
+    def settle(self, stage: int, costs: Ints, clock: Clock, span: int = 0) -> SearchResult:
         """Take a stage into account, `span` times with weights that tell equals apart if there is a span."""
         own = (span * costs + _weights(self) if span else costs)[self.free]
         weights: tuple[tuple[int, int], ...] = ((stage, span or 1),)
@@ -215,25 +215,25 @@ class _Face:
             if not span:
                 self.steps.append(Step(weights, _nothing(self.columns)))
             self._keep(own == 0)
-            return Answer(self.choice, 0, 0)
+            return SearchResult(self.choice, 0, 0)
         if self.carried is not None:
             times = 2 * total(abs(own)) + 1
             own = added(scaled(self.carried[self.free], times), own)
             weights = (*((each, often * times) for each, often in self.weights), *weights)
-        answer = self._choose(own, clock, relaxed_only=span > 0)
-        if not answer.proved or answer.choice is None:
-            return answer
+        result = self._choose(own, clock, relaxed_only=span > 0)
+        if not result.proved or result.choice is None:
+            return result
         if not span:
-            self._record(weights, answer)
+            self._record(weights, result)
         open_still = np.ones(len(self.free), dtype=bool)
-        if answer.reduced is not None:
-            open_still = (abs(answer.reduced) <= answer.slack).astype(bool)
-        tight = answer.reduced is not None and answer.slack == 0
-        whole = np.zeros(len(costs), dtype=object if own.dtype == object else np.int64)
-        whole[self.free] = own
-        self.carried, self.weights = (None, ()) if tight else (whole, weights)
+        if result.reduced is not None:
+            open_still = (abs(result.reduced) <= result.slack).astype(bool)
+        tight = result.reduced is not None and result.slack == 0
+        spread = np.zeros(len(costs), dtype=object if own.dtype == object else np.int64)
+        spread[self.free] = own
+        self.carried, self.weights = (None, ()) if tight else (spread, weights)
         self._keep(open_still)
-        return answer
+        return result
 
     def please(self, costs: Ints, clock: Clock) -> bool:
         """Whether the least of these costs, of variables that are then fixed, was found to a proof."""
@@ -243,12 +243,12 @@ class _Face:
         elif not self._gains(own):
             self._keep(own == 0)
             return True
-        answer = self._choose(own, clock)
-        if answer.proved and answer.reduced is not None:
-            if answer.slack == 0:
+        result = self._choose(own, clock)
+        if result.proved and result.reduced is not None:
+            if result.slack == 0:
                 self.carried = None
-            self._keep((abs(answer.reduced) <= answer.slack).astype(bool))
-        return answer.proved
+            self._keep((abs(result.reduced) <= result.slack).astype(bool))
+        return result.proved
 
     def settle_by_solver(self, stages: tuple[Ints, ...], clock: Clock, seconds: float | None) -> bool:
         """Whether HiGHS found the least of the last of these stages, the others costing no more than now,
@@ -280,12 +280,12 @@ class _Face:
             return closed and after[:-1] == before[:-1]
         return closed and not search.found.any()
 
-    def _record(self, weights: tuple[tuple[int, int], ...], answer: Answer) -> None:
+    def _record(self, weights: tuple[tuple[int, int], ...], result: SearchResult) -> None:
         """Keep what proves an answer, in terms of all variables."""
-        if answer.root is not None:
-            self.steps.append(Step(weights, answer.root))
-        if answer.halves is not None:
-            self.steps.append(Step(weights, halves=self._in_all(answer.halves)))
+        if result.root is not None:
+            self.steps.append(Step(weights, result.root))
+        if result.halves is not None:
+            self.steps.append(Step(weights, halves=self._in_all(result.halves)))
 
     def _in_all(self, halves: Halves) -> Halves:
         if isinstance(halves, Priced):
@@ -301,24 +301,24 @@ class _Face:
         """Whether every choice that is left has the same values of some variables."""
         away = np.zeros(len(self.wish), dtype=np.int64)
         away[variables] = np.where(self._in_hand()[variables] == 1, 1, -1)
-        answer = self._minimise(away[self.free], clock)
-        return answer.proved and answer.cost == 0
+        result = self._minimise(away[self.free], clock)
+        return result.proved and result.cost == 0
 
-    def _choose(self, own: Ints, clock: Clock, relaxed_only: bool = False) -> Answer:
+    def _choose(self, own: Ints, clock: Clock, relaxed_only: bool = False) -> SearchResult:
         """The least change, and the choice in hand changed so."""
         self._turned_at = self._in_hand()
-        answer = self._minimise(own, clock, relaxed_only)
-        self.searched |= answer.halves is not None or not answer.proved
-        if answer.choice is not None:
+        result = self._minimise(own, clock, relaxed_only)
+        self.searched |= result.halves is not None or not result.proved
+        if result.choice is not None:
             choice = self._in_hand()
-            choice[self.free] ^= answer.choice
+            choice[self.free] ^= result.choice
             self.choice = choice
-        return answer
+        return result
 
     def _in_hand(self) -> Choice:
         return np.zeros(len(self.wish), dtype=np.int8) if self.choice is None else self.choice.copy()
 
-    def _minimise(self, own: Ints, clock: Clock, relaxed_only: bool = False) -> Answer:
+    def _minimise(self, own: Ints, clock: Clock, relaxed_only: bool = False) -> SearchResult:
         """The least change of the free variables from the choice in hand, with what it adds to the cost:
         a solver has little to do where most of them stay. Never a change for the worse."""
         fixed = self._in_hand().astype(np.int64)
@@ -338,14 +338,14 @@ class _Face:
         free = self.free[open_still]
         rows = csr_array(self.columns[:, free])
         owner = np.repeat(np.arange(rows.shape[0]), np.diff(rows.indptr))
-        places, left = rows.indices, np.ones(len(free), dtype=bool)
+        positions, left = rows.indices, np.ones(len(free), dtype=bool)
         while len(owner):
             alone = np.bincount(owner, minlength=rows.shape[0]) == 1
             if not alone.any():
                 break
-            left[places[alone[owner]]] = False
-            staying = left[places]
-            owner, places = owner[staying], places[staying]
+            left[positions[alone[owner]]] = False
+            staying = left[positions]
+            owner, positions = owner[staying], positions[staying]
         self.free = free[left]
 
 

@@ -47,7 +47,7 @@ Halves = Priced | tuple[int, "Halves", "Halves"]
 
 
 @dataclass(frozen=True)
-class Answer:
+class SearchResult:
     """The best choice found, and what is known of any other.
 
     No choice costs less than `bound`, as whole prices show: those of all choices (`root`), or where they
@@ -92,7 +92,7 @@ def minimise(
     clock: Clock = ENDLESS,
     start: Choice | None = None,
     relaxed_only: bool = False,
-) -> Answer:
+) -> SearchResult:
     """The least choice of d in {0, 1} with `matrix` d = `right`; matrix is rows × variables.
 
     Never worse than `start`, a choice to begin with. When the clock ends it first, the answer is the best
@@ -102,7 +102,7 @@ def minimise(
     best = Incumbent(columns, right, costs)
     best.take(start)
     # Where the relaxation is a good part of the whole, HiGHS does not wait for it.
-    ahead = None if relaxed_only or not FEW_LEFT < len(costs) <= SMALL else _Whole(best, clock)
+    ahead = None if relaxed_only or not FEW_LEFT < len(costs) <= SMALL else _Ahead(best, clock)
     try:
         return _minimised(best, ahead, clock, relaxed_only)
     finally:
@@ -110,26 +110,26 @@ def minimise(
             ahead.search.stop()
 
 
-def _minimised(best: Incumbent, ahead: _Whole | None, clock: Clock, relaxed_only: bool) -> Answer:
+def _minimised(best: Incumbent, ahead: _Ahead | None, clock: Clock, relaxed_only: bool) -> SearchResult:
     columns, right, costs = best.columns, best.right, best.costs
     least = total(np.minimum(costs, 0))
     try:
         root = relax(columns, right, costs, clock)
     except OutOfTime:
-        return Answer(best.choice, best.cost, least, ended=True)
+        return SearchResult(best.choice, best.cost, least, ended=True)
     except Unsolved:
         root = None
     if isinstance(root, Empty):
         if best.choice is None:
-            return Answer(None, root=root.proof, closed=True)
+            return SearchResult(None, root=root.proof, closed=True)
         root = None  # HiGHS is wrong: there is a choice
     if root is None:
         return _searched(best, None, least, clock, ahead)
     best.take_values(root.values)
     if best.choice is not None and best.cost <= root.proof.bound:
-        return Answer(best.choice, best.cost, root.proof.bound, root.proof, closed=True)
+        return SearchResult(best.choice, best.cost, root.proof.bound, root.proof, closed=True)
     if relaxed_only:
-        return Answer(best.choice, best.cost, root.proof.bound, root.proof)
+        return SearchResult(best.choice, best.cost, root.proof.bound, root.proof)
     began = monotonic()
     found = _searched(best, root, root.proof.bound, clock, ahead)
     now = monotonic()
@@ -147,7 +147,7 @@ def _minimised(best: Incumbent, ahead: _Whole | None, clock: Clock, relaxed_only
     return replace(found, root=root.proof)
 
 
-class _Whole:
+class _Ahead:
     """The whole program as HiGHS searches it: limits of the rows, and costs in a `unit` that it holds."""
 
     def __init__(self, best: Incumbent, clock: Clock):
@@ -158,15 +158,15 @@ class _Whole:
 
 
 def _searched(
-    best: Incumbent, root: Relaxed | None, bound: int, clock: Clock, ahead: _Whole | None
-) -> Answer:
+    best: Incumbent, root: Relaxed | None, bound: int, clock: Clock, ahead: _Ahead | None
+) -> SearchResult:
     """The search by HiGHS, which may be `ahead`, with what neighbourhoods find meanwhile."""
     began = monotonic()
     # HiGHS goes its own way from the start, with one processor to itself: no later than it would be alone.
-    begun = _Whole(best, clock) if ahead is None else ahead
-    unit, costs, limits, whole = begun.unit, begun.costs, begun.limits, begun.search
+    begun = _Ahead(best, clock) if ahead is None else ahead
+    unit, costs, limits, search = begun.unit, begun.costs, begun.limits, begun.search
     small = len(costs) <= SMALL
-    searches = [whole]
+    searches = [search]
 
     def left() -> float | None:
         clock.found(best.cost if best.choice is not None else None, bound)
@@ -177,13 +177,13 @@ def _searched(
     try:
         if small and root is not None:
             # Both at once: where few halves are a proof it is often here before HiGHS has looked around.
-            halves = _proved_by_halves(best, root.proof, meanwhile, began + ALONE, whole)
+            halves = _proved_by_halves(best, root.proof, meanwhile, began + ALONE, search)
             if halves is not None:
-                return Answer(best.choice, best.cost, best.cost, halves=halves, closed=True)
-        if not whole.wait(clock, max(0.0, began + ALONE - monotonic()) if small else SOON):
+                return SearchResult(best.choice, best.cost, best.cost, halves=halves, closed=True)
+        if not search.wait(clock, max(0.0, began + ALONE - monotonic()) if small else SOON):
             guide = _guide(best, root, costs, unit)
             most = FEW
-            for _ in _bettered(best, whole, guide, meanwhile):
+            for _ in _bettered(best, search, guide, meanwhile):
                 near = None if root is None else _near(best, root.proof)
                 if near is None or near.mean() > most:
                     continue
@@ -194,7 +194,7 @@ def _searched(
                 _take_among(best, restricted, near)
                 rest = total(best.costs[~near & (_in_hand(best) == 1)])
                 if _closes(restricted, best.cost - rest, unit):
-                    return Answer(best.choice, best.cost, bound, solver_bound=best.cost, closed=True)
+                    return SearchResult(best.choice, best.cost, bound, solver_bound=best.cost, closed=True)
             if not meanwhile.over:
                 # Nothing better is near: the other processor looks for the proof too, in another way.
                 searches.append(
@@ -211,7 +211,7 @@ def _searched(
     else:
         closed = any(_closes(search, best.cost, unit) for search in searches)
     solver_bound = best.cost if closed else max(bound, *(_wholly(search.bound, unit) for search in searches))
-    return Answer(
+    return SearchResult(
         best.choice,
         best.cost,
         bound,
@@ -244,13 +244,13 @@ def _guide(best: Incumbent, root: Relaxed | None, costs: Floats, unit: int) -> G
     return Guide(root.values, reduced, costs)
 
 
-def _bettered(best: Incumbent, whole: Search, guide: Guide, clock: Clock) -> Iterator[bool]:
+def _bettered(best: Incumbent, search: Search, guide: Guide, clock: Clock) -> Iterator[bool]:
     """Each time that a better choice is in hand, found here or by HiGHS, until either is at its end."""
     near = Neighbourhoods(best, guide, clock)
     small = len(guide.costs) <= SMALL
-    if best.choice is None and not near.repaired() and not best.take(whole.found):
+    if best.choice is None and not near.repaired() and not best.take(search.found):
         return
-    whole.offer(_in_hand(best))
+    search.offer(_in_hand(best))
     yield True
     steps = near.better()
     last = monotonic()
@@ -258,11 +258,11 @@ def _bettered(best: Incumbent, whole: Search, guide: Guide, clock: Clock) -> Ite
         now = monotonic()
         if small and now - last > STALE:
             return
-        theirs = best.take(whole.found)
+        theirs = best.take(search.found)
         ours = next(steps)
         last = monotonic() if ours or theirs else last
         if ours:
-            whole.offer(_in_hand(best))
+            search.offer(_in_hand(best))
         if ours or theirs:
             yield True
 

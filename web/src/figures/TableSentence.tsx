@@ -1,0 +1,61 @@
+import { useQuery } from "@tanstack/react-query";
+
+import type { IntakeView } from "../api/client";
+import { api, taken } from "../api/client";
+import type { OpenPack } from "./OpenTable";
+import { ReadingSentence } from "./ReadingSentence";
+import type { Decide } from "./useIntake";
+
+interface Props {
+  intake: IntakeView;
+  table: number;
+  inHand: OpenPack;
+  decide: (patch: Decide) => void;
+}
+
+/** How the row in hand is read, or the column, in words that decide it otherwise; and every column below. */
+export function TableSentence({ intake, table, inHand, decide }: Props) {
+  const row = inHand && "row" in inHand ? inHand.row : null;
+  const column = inHand && "column" in inHand ? inHand.column : null;
+  const draft = intake.drafts[table];
+  const { data } = useQuery({
+    // The intake is another object after every decision.
+    queryKey: ["row", intake.id, table, row, intake.decisions],
+    queryFn: () =>
+      taken(
+        api.GET("/api/intakes/{intake}/tables/{table}/rows/{row}/words", {
+          params: { path: { intake: intake.id, table, row: row ?? 0 } },
+        }),
+      ),
+    enabled: row !== null,
+    placeholderData: (last) => last,
+  });
+  const rest = draft?.columns.filter((each) => each.index !== column) ?? [];
+  const chosen = draft?.columns.find((each) => each.index === column);
+  return (
+    <>
+      {row !== null && data ? (
+        <section aria-label="The row in hand">
+          <h2 className="text-[12px] font-semibold text-soft">The row in hand</h2>
+          <ReadingSentence key={row} told={data} decide={decide} />
+        </section>
+      ) : null}
+      {chosen ? (
+        <section aria-label="The column in hand">
+          <h2 className="text-[12px] font-semibold text-soft">The column in hand</h2>
+          <ReadingSentence key={chosen.index} told={chosen.sentence} decide={decide} />
+        </section>
+      ) : null}
+      {rest.length > 0 ? (
+        <details>
+          <summary className="cursor-pointer text-[12px] font-semibold text-soft">
+            {chosen ? "Other columns" : "Columns"}
+          </summary>
+          {rest.slice(0, 40).map((each) => (
+            <ReadingSentence key={each.index} told={each.sentence} decide={decide} />
+          ))}
+        </details>
+      ) : null}
+    </>
+  );
+}
