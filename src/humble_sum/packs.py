@@ -87,8 +87,8 @@ class PackFile:
         `humble-sum change --list` names every kind with its fields. Raises InputError, naming each
         place that is wrong; this pack stays as it is.
         """
+        from humble_sum.core.changes.apply import apply
         from humble_sum.core.changes.change_union import read_change
-        from humble_sum.core.changes.commands import apply
 
         made = apply(self.proof, read_change(dict(change)), author)
         return Changed(PackFile(made.pack), made.says)

@@ -8,8 +8,8 @@ from typing import Any
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from humble_sum.core.changes.change_union import kinds, read_change
-from humble_sum.core.changes.commands import apply
+from humble_sum.core.changes.apply import apply
+from humble_sum.core.changes.change_union import COMMANDS, read_change
 from humble_sum.core.errors import InputError
 from humble_sum.core.proof.pack_proof import prove_pack
 from humble_sum.core.statements.in_edition import base_of, editions_of, in_edition
@@ -52,7 +52,7 @@ def mutated() -> st.SearchStrategy[dict[str, Any]]:
     """A good change with one thing in it replaced, left out or added."""
 
     def of(said: dict[str, Any]) -> st.SearchStrategy[dict[str, Any]]:
-        names = st.sampled_from(sorted((set(said) | set(kinds()[said["kind"]].model_fields)) - {"kind"}))
+        names = st.sampled_from(sorted((set(said) | set(COMMANDS[said["kind"]].model_fields)) - {"kind"}))
         others = st.sampled_from(GOOD).map(lambda other: next(iter(list(other.values())[1:]), None))
         put = st.tuples(names, st.sampled_from(AWKWARD) | others).map(lambda pair: said | {pair[0]: pair[1]})
         left_out = names.map(lambda name: {key: value for key, value in said.items() if key != name})
@@ -77,7 +77,7 @@ class AnyChangeTest(unittest.TestCase):
         return done.pack
 
     def test_every_kind_is_here_and_can_be_made(self) -> None:
-        self.assertEqual({said["kind"] for said in GOOD}, set(kinds()))
+        self.assertEqual({said["kind"] for said in GOOD}, set(COMMANDS))
         for said in GOOD:
             with self.subTest(said["kind"]):
                 self.assertEqual(self.after(DEMO, said) is None, said["kind"] in NOT_YET)

@@ -6,8 +6,8 @@ import unittest
 from decimal import Decimal
 from typing import Any
 
+from humble_sum.core.changes.apply import apply
 from humble_sum.core.changes.change_union import read_change
-from humble_sum.core.changes.commands import apply
 from humble_sum.core.changes.cost_signs import costs_in
 from humble_sum.core.changes.renamed import renamed
 from humble_sum.core.changes.roll_forward import Compared

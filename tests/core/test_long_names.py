@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import unittest
 
+from humble_sum.core.changes.apply import apply
 from humble_sum.core.changes.change_union import read_change
-from humble_sum.core.changes.commands import apply
 from humble_sum.core.footing.plan import Plan, plan
 from humble_sum.core.proof.pack_proof import PackProof, prove_pack
 from humble_sum.core.statements.in_edition import base_of

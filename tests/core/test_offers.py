@@ -6,7 +6,8 @@ from typing import Any
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from humble_sum.core.changes.commands import Foot, apply
+from humble_sum.core.changes.apply import apply
+from humble_sum.core.changes.footing_commands import Foot
 from humble_sum.core.changes.offers import FigureOffers, RuleOffers, hold_offer, steps
 from humble_sum.core.changes.plan_sentence import plan_sentence
 from humble_sum.core.changes.structure_sentence import column_sentence, line_sentence

@@ -7,7 +7,8 @@ from decimal import Decimal
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from humble_sum.core.changes.commands import Foot, apply
+from humble_sum.core.changes.apply import apply
+from humble_sum.core.changes.footing_commands import Foot
 from humble_sum.core.errors import InputError
 from humble_sum.core.printing.clauses import Clauses
 from humble_sum.core.proof.pack_proof import prove_pack

@@ -8,8 +8,8 @@ from typing import Any
 from hypothesis import given
 from hypothesis import strategies as st
 
+from humble_sum.core.changes.apply import apply
 from humble_sum.core.changes.change_union import read_change
-from humble_sum.core.changes.commands import apply
 from humble_sum.core.errors import InputError
 from humble_sum.core.proof.pack_proof import prove_pack
 from humble_sum.core.rules.house_style import HouseStyle, own_words, taken_from

@@ -6,8 +6,8 @@ import re
 import unittest
 from typing import Any
 
+from humble_sum.core.changes.apply import apply
 from humble_sum.core.changes.change_union import read_change
-from humble_sum.core.changes.commands import apply
 from humble_sum.core.proof.pack_proof import prove_pack
 from humble_sum.exchange.containers.issue_files import proved_in
 from humble_sum.exchange.inline.facts import facts_of

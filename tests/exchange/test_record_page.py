@@ -4,8 +4,8 @@ import re
 import unittest
 from html import unescape
 
+from humble_sum.core.changes.apply import apply
 from humble_sum.core.changes.change_union import read_change
-from humble_sum.core.changes.commands import apply
 from humble_sum.core.proof.pack_proof import PackProof, prove_pack
 from humble_sum.exchange.nudges_csv import nudge_rows
 from humble_sum.exchange.record_page import held_rows, write_record_page

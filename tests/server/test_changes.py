@@ -7,8 +7,8 @@ import threading
 from typing import Any
 from unittest.mock import patch
 
-from humble_sum.core.changes.change_union import apply_change, kinds, read_change
-from humble_sum.core.changes.commands import apply
+from humble_sum.core.changes.apply import apply, apply_change
+from humble_sum.core.changes.change_union import COMMANDS, read_change
 from humble_sum.core.errors import InputError
 from humble_sum.core.footing.plan import NoPlan, Plan
 from humble_sum.core.proof.pack_proof import PackProof, prove_pack
@@ -22,8 +22,8 @@ class DoorsTest(ServerTest):
     def test_http_takes_every_kind_there_is_and_no_other(self) -> None:
         openapi = self.get("/api/openapi.json")
         schema = openapi["components"]["schemas"]["ChangeRequest"]["properties"]["change"]
-        self.assertEqual(set(schema["discriminator"]["mapping"]), set(kinds()))
-        for kind, model in kinds().items():
+        self.assertEqual(set(schema["discriminator"]["mapping"]), set(COMMANDS))
+        for kind, model in COMMANDS.items():
             self.assertTrue(model.__doc__, kind)
             where = {"statement", "dashboard", "edition", "name", "entity", "taxonomies"}
             self.assertTrue(where & set(model.model_fields), kind)

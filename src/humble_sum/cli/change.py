@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Any
 
-from humble_sum.core.changes.change_union import apply_change, kinds, read_change
+from humble_sum.core.changes.apply import apply_change
+from humble_sum.core.changes.change_union import COMMANDS, read_change
 from humble_sum.core.statements.edition import OWN
 from humble_sum.core.statements.in_edition import base_of, in_edition
 from humble_sum.core.statements.pack import Pack
@@ -31,7 +32,7 @@ def changed(
 def listed() -> str:
     """Every kind of change: what it does, and its fields, those in brackets with a value of their own."""
     lines = []
-    for kind, model in kinds().items():
+    for kind, model in COMMANDS.items():
         fields = [
             name if field.is_required() else f"[{name}]"
             for name, field in model.model_fields.items()

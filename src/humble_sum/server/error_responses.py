@@ -14,7 +14,8 @@ from starlette.exceptions import HTTPException
 from starlette.requests import ClientDisconnect
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
-from humble_sum.core.changes.commands import Change, Foot, ReleaseFigures
+from humble_sum.core.changes.change_union import Change
+from humble_sum.core.changes.footing_commands import Foot, ReleaseFigures
 from humble_sum.core.errors import HALF, CannotFoot, Fault, InputError, faults_of_details
 from humble_sum.core.statements.names import FigureRef
 from humble_sum.exchange.exact_json import MOST_BYTES

@@ -6,8 +6,9 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, Field
 
+from humble_sum.core.changes.change_union import Change
 from humble_sum.core.changes.clause_commands import SetClause
-from humble_sum.core.changes.commands import Change, HoldFigure
+from humble_sum.core.changes.footing_commands import HoldFigure
 from humble_sum.core.changes.rule_commands import SetRuleClause
 from humble_sum.core.changes.structure_commands import GroupLines, SetColumn, SetMembers
 from humble_sum.core.changes.tagging_commands import SetConcept, SetPeriodType, SetTaxonomies

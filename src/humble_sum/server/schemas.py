@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
-from humble_sum.core.changes.commands import Change
+from humble_sum.core.changes.change_union import Change
 from humble_sum.core.proof.checks import Status
 from humble_sum.core.rules.rulebook import Level, LineKind
 

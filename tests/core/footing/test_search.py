@@ -16,8 +16,8 @@ from humble_sum.core.footing.solver.incumbent import Incumbent
 from humble_sum.core.footing.solver.neighbourhoods import Guide, Neighbourhoods
 from humble_sum.core.footing.solver.program import Program
 from humble_sum.core.footing.solver.search import minimise
-from tests.core.footing.test_program import every_choice, programs
 from tests.core.footing.test_certificates import fractional, grouped
+from tests.core.footing.test_program import every_choice, programs
 
 
 def incumbent(program: Program) -> Incumbent:

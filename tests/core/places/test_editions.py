@@ -10,8 +10,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from humble_sum.core.amounts import EXACT
+from humble_sum.core.changes.apply import Applied, apply
 from humble_sum.core.changes.change_union import read_change
-from humble_sum.core.changes.commands import Applied, apply
 from humble_sum.core.changes.rulebook_use import alike, merged
 from humble_sum.core.errors import InputError
 from humble_sum.core.places.editions_beside import differences, in_editions, notes_on

@@ -8,8 +8,8 @@ from typing import Any, Literal
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from humble_sum.core.changes.apply import apply
 from humble_sum.core.changes.change_union import read_change
-from humble_sum.core.changes.commands import apply
 from humble_sum.core.errors import InputError
 from humble_sum.core.places.passage_text import Mark, Unread, read_passage, write_passage
 from humble_sum.core.places.passages import Piece, SmallTable, printed_passage, refreshed

@@ -8,8 +8,8 @@ from typing import Any
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from humble_sum.core.changes.apply import apply
 from humble_sum.core.changes.change_union import read_change
-from humble_sum.core.changes.commands import apply
 from humble_sum.core.errors import InputError
 from humble_sum.core.places.agreement import agreement
 from humble_sum.core.places.passage_text import Mark, read_passage, write_passage

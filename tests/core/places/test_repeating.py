@@ -7,8 +7,8 @@ import unittest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from humble_sum.core.changes.apply import apply
 from humble_sum.core.changes.change_union import read_change
-from humble_sum.core.changes.commands import apply
 from humble_sum.core.changes.item_sentence import chart_sentence
 from humble_sum.core.changes.passage_sentence import passage_sentence
 from humble_sum.core.changes.place_offers import ways_to_agree

@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from typing import Any, Literal
 
 from humble_sum.core.changes.clause_commands import DropClause, SetClause
-from humble_sum.core.changes.commands import CloseGap, HoldFigure, ReleaseFigures
+from humble_sum.core.changes.footing_commands import CloseGap, HoldFigure, ReleaseFigures
 from humble_sum.core.changes.rule_commands import SetRuleClause
 from humble_sum.core.errors import InputError
 from humble_sum.core.printing.clause_values import MOST_DECIMALS, FixedDecimals

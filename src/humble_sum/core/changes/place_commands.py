@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, BeforeValidator, ConfigDict, Field
+from pydantic import BeforeValidator, Field
 
+from humble_sum.core.changes.command import Command, OnPack, Planner
 from humble_sum.core.changes.ordering import put_before
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.ids import new_id
@@ -23,20 +24,23 @@ from humble_sum.core.statements.pack import Pack
 from humble_sum.core.statements.placed import MOST_ITEMS, MOST_TEXT, Dashboard, Item, Passage, Shows, Tile
 from humble_sum.core.statements.validation import check
 
-
-class _Place(BaseModel):
-    model_config = ConfigDict(extra="forbid")
+Items = tuple[Any, ...]
 
 
-class AddDashboard(_Place):
+class AddDashboard(OnPack):
     """Add a dashboard for the readers of an edition."""
 
     kind: Literal["add_dashboard"]
     name: Label
     edition: Id = OWN
 
+    def changed(self, pack: Pack) -> tuple[Pack, str]:
+        id = new_id(self.name, {each.id.lower() for each in pack.dashboards})
+        made = Dashboard(id=id, name=self.name, edition=self.edition)
+        return _with(pack, (*pack.dashboards, made)), f"Added the dashboard {self.name}"
 
-class EditDashboard(_Place):
+
+class EditDashboard(OnPack):
     """Call a dashboard otherwise, or have it show another edition."""
 
     kind: Literal["edit_dashboard"]
@@ -44,15 +48,25 @@ class EditDashboard(_Place):
     name: Label | None = None
     edition: Id | None = None
 
+    def changed(self, pack: Pack) -> tuple[Pack, str]:
+        old = dashboard_of(pack, self.dashboard)
+        words = {name: value for name in ("name", "edition") if (value := getattr(self, name)) is not None}
+        return _replaced(pack, old.model_copy(update=words)), f"Changed the dashboard {self.name or old.name}"
 
-class RemoveDashboard(_Place):
+
+class RemoveDashboard(OnPack):
     """Take a dashboard out, with all that is on it."""
 
     kind: Literal["remove_dashboard"]
     dashboard: Id
 
+    def changed(self, pack: Pack) -> tuple[Pack, str]:
+        old = dashboard_of(pack, self.dashboard)
+        left = tuple(each for each in pack.dashboards if each.id != old.id)
+        return _with(pack, left), f"Took out the dashboard {old.name}"
 
-class PlaceItem(_Place):
+
+class PlaceItem(Command):
     """Put a tile, chart or passage on a dashboard: in place of the one with its id, or before another, or
     at the end."""
 
@@ -61,173 +75,146 @@ class PlaceItem(_Place):
     item: Item
     before: Id | None = None
 
+    def make(self, pack_proof: PackProof, planner: Planner) -> tuple[Pack, str]:
+        pack, dashboard = pack_proof.pack, dashboard_of(pack_proof.pack, self.dashboard)
+        item = _fresh(pack_proof, dashboard, self.item)
+        if dashboard.item(item.id) is not None:
+            placed = tuple(item if each.id == item.id else each for each in dashboard.items)
+        else:
+            placed = put_before(dashboard.items, item, self.before, "no-such-item")
+        if len(placed) > MOST_ITEMS:
+            what = f"A dashboard has at most {MOST_ITEMS} items."
+            raise InputError("bad-structure", Fault("item", what, "Put this one on another dashboard."))
+        changed = _on(pack, dashboard, placed)
+        check(changed)
+        return changed, f"{item.label} on {dashboard.name}"
 
-class MoveItem(_Place):
+
+class OnItem(Command):
+    """A command made on one item of a dashboard."""
+
+    dashboard: Id
+    item: Id
+
+    def make(self, pack_proof: PackProof, planner: Planner) -> tuple[Pack, str]:
+        """The pack with its item changed, checked."""
+        dashboard = dashboard_of(pack_proof.pack, self.dashboard)
+        items, says = self.items_left(pack_proof, dashboard, item_of(dashboard, self.item))
+        changed = _on(pack_proof.pack, dashboard, items)
+        check(changed)
+        return changed, says
+
+    def items_left(
+        self, pack_proof: PackProof, dashboard: Dashboard, item: Any
+    ) -> tuple[tuple[Any, ...], str]:
+        """The dashboard's items after it, and what it did; all but this one as they were, if nothing else
+        is said. Raises InputError."""
+        new, says = self.item_changed(pack_proof, dashboard, item)
+        return tuple(new if each.id == item.id else each for each in dashboard.items), says
+
+    def item_changed(self, pack_proof: PackProof, dashboard: Dashboard, item: Any) -> tuple[Any, str]:
+        """The item changed, and what that did. Raises InputError."""
+        raise NotImplementedError
+
+
+class MoveItem(OnItem):
     """Put an item right before another of its dashboard, or last."""
 
     kind: Literal["move_item"]
-    dashboard: Id
-    item: Id
     before: Id | None
 
+    def items_left(
+        self, pack_proof: PackProof, dashboard: Dashboard, item: Any
+    ) -> tuple[tuple[Any, ...], str]:
+        if self.before == item.id:
+            return dashboard.items, f"{item.label} stays where it is"
+        return put_before(dashboard.items, item, self.before, "no-such-item"), f"{item.label} moved"
 
-class SizeItem(_Place):
+
+class SizeItem(OnItem):
     """Give an item so many of the twelve columns that a dashboard is wide."""
 
     kind: Literal["size_item"]
-    dashboard: Id
-    item: Id
     width: Annotated[int, Field(ge=2, le=12)]
 
+    def item_changed(self, pack_proof: PackProof, dashboard: Dashboard, item: Any) -> tuple[Any, str]:
+        return item.model_copy(update={"width": self.width}), f"{item.label} {self.width} of 12 wide"
 
-class RemoveItem(_Place):
+
+class RemoveItem(OnItem):
     """Take an item off its dashboard."""
 
     kind: Literal["remove_item"]
     dashboard: Id
     item: Id
 
+    def items_left(
+        self, pack_proof: PackProof, dashboard: Dashboard, item: Any
+    ) -> tuple[tuple[Any, ...], str]:
+        left = tuple(each for each in dashboard.items if each.id != item.id)
+        return left, f"{item.label} taken off {dashboard.name}"
 
-class WritePassage(_Place):
+
+class WritePassage(OnItem):
     """Give a passage this text, in the form of passages."""
 
     kind: Literal["write_passage"]
-    dashboard: Id
-    item: Id
     text: Annotated[str, Field(max_length=MOST_TEXT), BeforeValidator(cleaned)]
 
+    def item_changed(self, pack_proof: PackProof, dashboard: Dashboard, item: Any) -> tuple[Any, str]:
+        written = passage_of(item).model_copy(update={"text": self.text})
+        return _fresh(pack_proof, dashboard, written), f"{item.label} written"
 
-class RepeatPassage(_Place):
+
+class RepeatPassage(OnItem):
     """Have a passage stand once for each of several lines or columns, one of which a figure of it is on;
     with none it stands once."""
 
     kind: Literal["repeat_passage"]
-    dashboard: Id
-    item: Id
     over: Annotated[tuple[Id, ...], Field(max_length=400)]
 
+    def item_changed(self, pack_proof: PackProof, dashboard: Dashboard, item: Any) -> tuple[Any, str]:
+        new = _fresh(pack_proof, dashboard, repeated_over(passage_of(item), self.over))
+        return new, f"{item.label} stands {f'{len(self.over)} times' if self.over else 'once'}"
 
-class FollowFigure(_Place):
+
+class FollowFigure(OnItem):
     """Have what was typed by hand in a passage follow a figure: the mark at a paragraph and a place in
     it, or the figure typed in the text there, from one character to another."""
 
     kind: Literal["follow_figure"]
-    dashboard: Id
-    item: Id
     paragraph: Annotated[int, Field(ge=0)]
     run: Annotated[int, Field(ge=0)]
     within: tuple[int, int] | None = None
     figure: FigureRef | None = None
 
+    def item_changed(self, pack_proof: PackProof, dashboard: Dashboard, item: Any) -> tuple[Any, str]:
+        new = _followed(pack_proof, dashboard, passage_of(item), self)
+        return new, f"A figure of {item.label} follows"
 
-class AcceptNudge(_Place):
+
+class AcceptNudge(OnItem):
     """Leave a tile's figure as it is, though it shows a nudge of the page, for a reason."""
 
     kind: Literal["accept_nudge"]
-    dashboard: Id
-    item: Id
     reason: Annotated[Reason, Field(pattern=r"\S")]
 
+    def item_changed(self, pack_proof: PackProof, dashboard: Dashboard, item: Any) -> tuple[Any, str]:
+        tile = _tile(item)
+        shows = tile.shows.model_copy(update={"accepted": self.reason})
+        return tile.model_copy(update={"shows": shows}), f"{item.label} accepted: {self.reason}"
 
-class SetItemClause(_Place):
+
+class SetItemClause(OnItem):
     """Decide one clause of a tile or chart for itself; null leaves it to the rules."""
 
     kind: Literal["set_item_clause"]
-    dashboard: Id
-    item: Id
     clause: str
     value: Any = None
 
-
-Placing = (
-    AddDashboard
-    | EditDashboard
-    | RemoveDashboard
-    | PlaceItem
-    | MoveItem
-    | SizeItem
-    | RemoveItem
-    | WritePassage
-    | RepeatPassage
-    | FollowFigure
-    | AcceptNudge
-    | SetItemClause
-)
-
-
-def place(pack_proof: PackProof, change: Any) -> tuple[Pack, str]:
-    """The pack with what it places changed, and what that did. Raises InputError."""
-    pack = pack_proof.pack
-    match change:
-        case AddDashboard():
-            id = new_id(change.name, {each.id.lower() for each in pack.dashboards})
-            made = Dashboard(id=id, name=change.name, edition=change.edition)
-            new, says = _with(pack, (*pack.dashboards, made)), f"Added the dashboard {change.name}"
-        case EditDashboard():
-            old = dashboard_of(pack, change.dashboard)
-            words = {
-                name: value for name in ("name", "edition") if (value := getattr(change, name)) is not None
-            }
-            new = _replaced(pack, old.model_copy(update=words))
-            says = f"Changed the dashboard {new_name(old, change.name)}"
-        case RemoveDashboard():
-            old = dashboard_of(pack, change.dashboard)
-            left = tuple(each for each in pack.dashboards if each.id != old.id)
-            new, says = _with(pack, left), f"Took out the dashboard {old.name}"
-        case _:
-            new, says = _item_changed(pack_proof, dashboard_of(pack, change.dashboard), change)
-    check(new)
-    return new, says
-
-
-def new_name(old: Dashboard, name: str | None) -> str:
-    return name or old.name
-
-
-def _item_changed(pack_proof: PackProof, dashboard: Dashboard, change: Any) -> tuple[Pack, str]:
-    pack, items = pack_proof.pack, dashboard.items
-    if isinstance(change, PlaceItem):
-        item = _fresh(pack_proof, dashboard, change.item)
-        if dashboard.item(item.id) is not None:
-            placed = tuple(item if each.id == item.id else each for each in items)
-        else:
-            placed = put_before(items, item, change.before, "no-such-item")
-        if len(placed) > MOST_ITEMS:
-            what = f"A dashboard has at most {MOST_ITEMS} items."
-            raise InputError("bad-structure", Fault("item", what, "Put this one on another dashboard."))
-        return _on(pack, dashboard, placed), f"{item.label} on {dashboard.name}"
-    item = item_of(dashboard, change.item)
-    match change:
-        case MoveItem():
-            if change.before == item.id:
-                return pack, f"{item.label} stays where it is"
-            moved = put_before(items, item, change.before, "no-such-item")
-            return _on(pack, dashboard, moved), f"{item.label} moved"
-        case RemoveItem():
-            left = tuple(each for each in items if each.id != item.id)
-            return _on(pack, dashboard, left), f"{item.label} taken off {dashboard.name}"
-        case SizeItem():
-            new = item.model_copy(update={"width": change.width})
-            says = f"{item.label} {change.width} of 12 wide"
-        case WritePassage():
-            new = _fresh(pack_proof, dashboard, passage_of(item).model_copy(update={"text": change.text}))
-            says = f"{item.label} written"
-        case RepeatPassage():
-            new = _fresh(pack_proof, dashboard, repeated_over(passage_of(item), change.over))
-            says = f"{item.label} stands {f'{len(change.over)} times' if change.over else 'once'}"
-        case FollowFigure():
-            new, says = (
-                _followed(pack_proof, dashboard, passage_of(item), change),
-                f"A figure of {item.label} follows",
-            )
-        case AcceptNudge():
-            tile = _tile(item)
-            shows = tile.shows.model_copy(update={"accepted": change.reason})
-            new, says = tile.model_copy(update={"shows": shows}), f"{item.label} accepted: {change.reason}"
-        case _:
-            new = _with_clause(item, change.clause, change.value)
-            says = f"{item.label}: {change.clause.replace('_', ' ')} changed"
-    return _on(pack, dashboard, tuple(new if each.id == item.id else each for each in items)), says
+    def item_changed(self, pack_proof: PackProof, dashboard: Dashboard, item: Any) -> tuple[Any, str]:
+        new = _with_clause(item, self.clause, self.value)
+        return new, f"{item.label}: {self.clause.replace('_', ' ')} changed"
 
 
 def _with_clause(item: Any, clause: str, value: Any) -> Any:

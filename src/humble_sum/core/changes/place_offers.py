@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
+from humble_sum.core.changes.change_union import Together
 from humble_sum.core.changes.clause_commands import SetClause
-from humble_sum.core.changes.commands import ClearNudges, Together
+from humble_sum.core.changes.footing_commands import ClearNudges
 from humble_sum.core.changes.place_commands import (
     AcceptNudge,
     FollowFigure,

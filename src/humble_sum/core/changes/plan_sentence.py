@@ -6,7 +6,7 @@ from collections.abc import Callable, Mapping
 from typing import Any
 
 from humble_sum.core.amounts import amount_text
-from humble_sum.core.changes.commands import Foot
+from humble_sum.core.changes.footing_commands import Foot
 from humble_sum.core.rules.words import Sentence, Word, plain_word
 from humble_sum.core.statements.policy import (
     AT_MOST,

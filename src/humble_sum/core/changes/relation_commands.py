@@ -3,10 +3,9 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any, Literal
+from typing import Literal
 
-from pydantic import BaseModel, ConfigDict
-
+from humble_sum.core.changes.command import OnStatement, Planner
 from humble_sum.core.changes.gap_answers import gaps_of, leave_gaps, rounded_totals, rounding_lines
 from humble_sum.core.changes.ties import tie, untie
 from humble_sum.core.errors import Fault, InputError
@@ -17,12 +16,7 @@ from humble_sum.core.statements.names import FigureRef, Label
 from humble_sum.core.statements.pack import Pack
 
 
-class _Relate(BaseModel):
-    model_config = ConfigDict(extra="forbid")
-    statement: Id
-
-
-class TieFigure(_Relate):
+class TieFigure(OnStatement):
     """Tie a figure to another that is one and the same, in another statement or in this one."""
 
     kind: Literal["tie"]
@@ -30,29 +24,52 @@ class TieFigure(_Relate):
     column: Id
     to: FigureRef
 
+    def make(self, pack_proof: PackProof, planner: Planner) -> tuple[Pack, str]:
+        ref = (self.statement, self.line, self.column)
+        owner, line, column = self.to
+        figure_of(self.proof(pack_proof), self.line, self.column)
+        figure_of(proof_of(pack_proof, owner), line, column)
+        pack = pack_proof.pack
+        says = f"{describe_figure(pack, ref)} tied to {describe_figure(pack, self.to)}"
+        return tie(pack, ref, self.to), says
 
-class UntieFigure(_Relate):
+
+class UntieFigure(OnStatement):
     """Take a figure out of its tie."""
 
     kind: Literal["untie"]
     line: Id
     column: Id
 
+    def make(self, pack_proof: PackProof, planner: Planner) -> tuple[Pack, str]:
+        ref = (self.statement, self.line, self.column)
+        figure_of(self.proof(pack_proof), self.line, self.column)
+        return untie(pack_proof.pack, ref), f"{describe_figure(pack_proof.pack, ref)} tied to nothing"
 
-class LeaveGaps(_Relate):
+
+class LeaveGaps(OnStatement):
     """Leave every sum of the pack that has a gap with the note."""
 
     kind: Literal["leave_gaps"]
 
+    def make(self, pack_proof: PackProof, planner: Planner) -> tuple[Pack, str]:
+        gaps = sum(len(gaps_of(proof)) for proof in pack_proof.proofs.values())
+        if not gaps:
+            raise InputError("bad-structure", Fault("statement", "No sum has a gap to be left."))
+        return leave_gaps(pack_proof), f"{_count(gaps, 'sum')} left with a note"
 
-class RoundingLines(_Relate):
+
+class RoundingLines(OnStatement):
     """Add a rounding line to every total of the pack that has a gap and none yet."""
 
     kind: Literal["rounding_lines"]
     label: Label = "Rounding"
 
-
-RELATING = ("tie", "untie", "leave_gaps", "rounding_lines")
+    def make(self, pack_proof: PackProof, planner: Planner) -> tuple[Pack, str]:
+        totals = sum(len(rounded_totals(proof)) for proof in pack_proof.proofs.values())
+        if not totals:
+            raise InputError("bad-structure", Fault("statement", "No total has a gap for a rounding line."))
+        return rounding_lines(pack_proof, self.label), f"{_count(totals, 'rounding line')} added"
 
 
 @dataclass(frozen=True)
@@ -81,33 +98,6 @@ def answers_of(pack_proof: PackProof) -> list[GapAnswer]:
         left = LeaveGaps(kind="leave_gaps", statement=statement)
         found.append(GapAnswer("Leave the gaps, add the note", detail, left))
     return found
-
-
-def relate(pack_proof: PackProof, change: Any) -> tuple[Pack, str]:
-    """The pack with its relations changed, and what that did. Raises InputError."""
-    pack = pack_proof.pack
-    match change:
-        case LeaveGaps():
-            gaps = sum(len(gaps_of(proof)) for proof in pack_proof.proofs.values())
-            if not gaps:
-                raise InputError("bad-structure", Fault("statement", "No sum has a gap to be left."))
-            return leave_gaps(pack_proof), f"{_count(gaps, 'sum')} left with a note"
-        case RoundingLines():
-            totals = sum(len(rounded_totals(proof)) for proof in pack_proof.proofs.values())
-            if not totals:
-                raise InputError(
-                    "bad-structure", Fault("statement", "No total has a gap for a rounding line.")
-                )
-            return rounding_lines(pack_proof, change.label), f"{_count(totals, 'rounding line')} added"
-    figure_of(proof_of(pack_proof, change.statement), change.line, change.column)
-    ref = (change.statement, change.line, change.column)
-    if isinstance(change, UntieFigure):
-        return untie(pack, ref), f"{describe_figure(pack, ref)} tied to nothing"
-    owner, line, column = change.to
-    figure_of(proof_of(pack_proof, owner), line, column)
-    return tie(
-        pack, ref, change.to
-    ), f"{describe_figure(pack, ref)} tied to {describe_figure(pack, change.to)}"
 
 
 def _count(number: int, of: str) -> str:

@@ -5,12 +5,14 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import ConfigDict, Field
 
 from humble_sum.core.changes import members, structure
+from humble_sum.core.changes.command import OnStatement, Planner
 from humble_sum.core.changes.derivation import derive, describe_terms, with_totals_stated
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.ids import new_id
+from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.rules.headings import PeriodDate
 from humble_sum.core.rules.rulebook import Id, LineKind, Rule, Rulebook
 from humble_sum.core.statements.edition import Edition
@@ -28,12 +30,28 @@ from humble_sum.core.statements.pack import (
 from humble_sum.core.statements.validation import check
 
 
-class _Restructure(BaseModel):
-    model_config = ConfigDict(extra="forbid")
-    statement: Id
+class StructureCommand(OnStatement):
+    """A command that changes the structure of one statement."""
+
+    def make(self, pack_proof: PackProof, planner: Planner) -> tuple[Pack, str]:
+        """The pack with its statement changed, and without what was said of lines and columns that go."""
+        pack, statement = pack_proof.pack, self.proof(pack_proof).statement
+        new, says = self.restructured(statement)
+        new = structure.answers_left(new)
+        gone = {line.id for line in statement.lines} - {line.id for line in new.lines}
+        gone_columns = {column.id for column in statement.columns} - {column.id for column in new.columns}
+        statements = tuple(new if each.id == statement.id else each for each in pack.statements)
+        pack = pack.model_copy(update={"statements": statements})
+        changed = without(pack, statement.id, gone, gone_columns)
+        check(changed)
+        return changed, says
+
+    def restructured(self, statement: Statement) -> tuple[Statement, str]:
+        """The statement changed, and what that did. Raises InputError."""
+        raise NotImplementedError
 
 
-class MakePart(_Restructure):
+class MakePart(StructureCommand):
     """Make a line a part of a total, and of no other; null makes it a part of none."""
 
     kind: Literal["make_part"]
@@ -41,41 +59,66 @@ class MakePart(_Restructure):
     total: Id | None
     sign: Literal[1, -1] = 1
 
+    def restructured(self, statement: Statement) -> tuple[Statement, str]:
+        new = structure.make_part(statement, self.line, self.total, self.sign)
+        where = f"part of {_name(statement, self.total)}" if self.total else "part of no total"
+        return new, f"{_name(statement, self.line)} made {where}"
 
-class FlipSign(_Restructure):
+
+class FlipSign(StructureCommand):
     """Take away a line where it was added, and add it where it was taken away."""
 
     kind: Literal["flip_sign"]
     line: Id
 
+    def restructured(self, statement: Statement) -> tuple[Statement, str]:
+        new = structure.flip_sign(statement, self.line)
+        taken = structure.totals_of(new, self.line)[0][1] < 0
+        return new, f"{_name(statement, self.line)} now {'taken away' if taken else 'added'}"
 
-class GroupLines(_Restructure):
+
+class GroupLines(StructureCommand):
     """Put lines under a new subtotal, in their place in the total they were parts of."""
 
     kind: Literal["group"]
     lines: Annotated[list[Id], Field(min_length=1)]
     label: Label
 
+    def restructured(self, statement: Statement) -> tuple[Statement, str]:
+        id = new_id(self.label, {line.id.lower() for line in statement.lines})
+        new = structure.group(statement, self.lines, id, self.label)
+        return new, f"{len(self.lines)} lines put under {self.label}"
 
-class DissolveTotal(_Restructure):
+
+class DissolveTotal(StructureCommand):
     """Take a subtotal out; its parts join the total that counted it."""
 
     kind: Literal["dissolve"]
     line: Id
 
+    def restructured(self, statement: Statement) -> tuple[Statement, str]:
+        name = _name(statement, self.line)
+        return structure.dissolve(statement, self.line), f"{name} taken out, its parts kept"
 
-class MoveLine(_Restructure):
+
+class MoveLine(StructureCommand):
     """Put a line in another place on the page: right before another line, or last."""
 
     kind: Literal["move_line"]
     line: Id
     before: Id | None
 
+    def restructured(self, statement: Statement) -> tuple[Statement, str]:
+        before = f"before {_name(statement, self.before)}" if self.before else "to the end"
+        return structure.move(
+            statement, self.line, self.before
+        ), f"{_name(statement, self.line)} moved {before}"
 
-class SetLine(_Restructure):
+
+class SetLine(StructureCommand):
     """Change what is said of a line: its label, kind, natural sign or indent."""
 
-    model_config = ConfigDict(extra="forbid", populate_by_name=True, serialize_by_alias=True)
+    model_config = ConfigDict(populate_by_name=True, serialize_by_alias=True)
     kind: Literal["set_line"]
     line: Id
     label: Label | None = None
@@ -85,8 +128,35 @@ class SetLine(_Restructure):
     readiness: Readiness | None = None
     answer: Answer | None = None
 
+    def restructured(self, statement: Statement) -> tuple[Statement, str]:
+        new, says = statement, []
+        if self.line_kind is not None:
+            new = structure.set_kind(new, self.line, self.line_kind)
+            says.append(f"a {self.line_kind.replace('_', ' ')}")
+        words = {
+            word: value
+            for word in ("label", "usual_sign", "indent")
+            if (value := getattr(self, word)) is not None
+        }
+        footing = {
+            word: value for word in ("readiness", "answer") if (value := getattr(self, word)) is not None
+        }
+        if footing:
+            new = structure.set_line(new, self.line, **footing)
+            for word, value in footing.items():
+                says.append(ANSWERS[value] if word == "answer" else READINESS[value])
+        if words:
+            new = structure.set_line(new, self.line, **words)
+        if self.usual_sign is not None:
+            says.append("of either sign" if self.usual_sign == "either" else f"usually {self.usual_sign}")
+        if self.label is not None:
+            says.append(f"called {self.label}")
+        if self.indent is not None:
+            says.append(f"indented {self.indent}")
+        return new, f"{_name(statement, self.line)} now {', '.join(says) or 'as it was'}"
 
-class SetColumn(_Restructure):
+
+class SetColumn(StructureCommand):
     """Change what a column is called, and the day or month that heads it; null has the label head it.
     Also whether its figures stand apart or add down, whether it is published already, and what is done
     about its gaps where it is derived."""
@@ -99,8 +169,29 @@ class SetColumn(_Restructure):
     published: bool | None = None
     answer: Answer | None = None
 
+    def restructured(self, statement: Statement) -> tuple[Statement, str]:
+        old = statement.column(self.column)
+        if old is None:
+            raise InputError("no-such-column", Fault("column", f'There is no column "{self.column}".'))
+        words: dict[str, Any] = {"label": self.label, "date": self.date}
+        for word in ("apart", "published", "answer"):
+            if (value := getattr(self, word)) is not None:
+                words[word] = value
+        new = old.model_copy(update=words)
+        columns = tuple(new if column is old else column for column in statement.columns)
+        says = f"{old.label} headed by {'its date' if self.date else self.label}"
+        if new.apart and not old.apart:
+            statement = with_totals_stated(statement, old)
+        if new.apart != old.apart:
+            says = f"{old.label} {'stands apart' if new.apart else 'added down'}"
+        if new.published != old.published:
+            says = f"{old.label} {'published' if new.published else 'not published'}"
+        if new.answer != old.answer:
+            says = f"{old.label}: {ANSWERS[new.answer]}"
+        return statement.model_copy(update={"columns": columns}), says
 
-class DeriveColumn(_Restructure):
+
+class DeriveColumn(StructureCommand):
     """Derive a column from others whose amounts come to its own: the first less the second, or all
     added. No terms make it a column of given amounts."""
 
@@ -108,8 +199,14 @@ class DeriveColumn(_Restructure):
     column: Id
     terms: Annotated[list[tuple[Id, Literal[1, -1]]], Field(max_length=60)]
 
+    def restructured(self, statement: Statement) -> tuple[Statement, str]:
+        new = derive(statement, self.column, tuple(self.terms))
+        column = new.column(self.column)
+        assert column is not None
+        return new, f"{column.label} is {describe_terms(new, column.terms) if column.terms else 'given'}"
 
-class AnswerRelation(_Restructure):
+
+class AnswerRelation(StructureCommand):
     """Say what is done about the gap of one sum alone: a total's in one column, or a line's across to a
     derived column. Null leaves it to what is said of the whole total or column."""
 
@@ -119,16 +216,43 @@ class AnswerRelation(_Restructure):
     column: Id
     answer: Answer | None
 
+    def restructured(self, statement: Statement) -> tuple[Statement, str]:
+        line, column = statement.line(self.line), statement.column(self.column)
+        down = self.way == "down"
+        if line is None or column is None or not (line.adds if down else column.terms):
+            what = "There is no such sum." if down else "There is no such difference or cross-sum."
+            raise InputError(
+                "bad-structure", Fault("line", what, "Name a total, or a column that others make.")
+            )
+        of: Any = line if down else column
+        key = column.id if down else line.id
+        answers = {id: answer for id, answer in of.answers.items() if id != key}
+        if self.answer is not None:
+            answers[key] = self.answer
+        new = of.model_copy(update={"answers": answers})
+        name = f"{line.label}, {column.label}" if down else f"{line.label} across to {column.label}"
+        says = f"{name}: {ANSWERS[self.answer]}" if self.answer else f"{name} answered like the others"
+        if down:
+            lines = tuple(new if each is of else each for each in statement.lines)
+            return statement.model_copy(update={"lines": lines}), says
+        columns = tuple(new if each is of else each for each in statement.columns)
+        return statement.model_copy(update={"columns": columns}), says
 
-class AddRounding(_Restructure):
+
+class AddRounding(StructureCommand):
     """Add a line to a total that prints what its other parts miss by rounding."""
 
     kind: Literal["add_rounding"]
     total: Id
     label: Label = "Rounding"
 
+    def restructured(self, statement: Statement) -> tuple[Statement, str]:
+        total = _name(statement, self.total)
+        new = structure.add_rounding(statement, self.total, self.label)
+        return new, f"{self.label} line added to {total}"
 
-class SetMembers(_Restructure):
+
+class SetMembers(StructureCommand):
     """Choose who should be there: absent members get placeholders. An empty list takes the choice back."""
 
     kind: Literal["set_members"]
@@ -137,32 +261,12 @@ class SetMembers(_Restructure):
     axis: Literal["lines", "columns"] = "lines"
     members: Annotated[list[Label], Field(max_length=2_000)]
 
-
-RESTRUCTURING = (
-    "make_part",
-    "flip_sign",
-    "group",
-    "dissolve",
-    "move_line",
-    "set_line",
-    "set_column",
-    "derive_column",
-    "answer_relation",
-    "add_rounding",
-    "set_members",
-)
-
-
-def restructure(pack: Pack, statement: Statement, change: Any) -> tuple[Pack, str]:
-    """The pack with one statement's structure changed, and what that did. Raises InputError."""
-    new, says = _changed(statement, change)
-    new = structure.answers_left(new)
-    gone = {line.id for line in statement.lines} - {line.id for line in new.lines}
-    gone_columns = {column.id for column in statement.columns} - {column.id for column in new.columns}
-    statements = tuple(new if each.id == statement.id else each for each in pack.statements)
-    changed = without(pack.model_copy(update={"statements": statements}), statement.id, gone, gone_columns)
-    check(changed)
-    return changed, says
+    def restructured(self, statement: Statement) -> tuple[Statement, str]:
+        chosen = tuple(label.strip() for label in self.members if label.strip())
+        listed = Members(id=self.id, label=self.label, axis=self.axis, members=chosen) if chosen else None
+        new = members.choose(statement, self.id, listed)
+        absent = sum(line.absent for line in new.lines) + sum(column.absent for column in new.columns)
+        return new, f"{self.label}: {len(chosen)} chosen, {absent} absent"
 
 
 def _edition_left(edition: Edition, lost: Callable[[str, str | None, str | None], bool]) -> Edition:
@@ -215,130 +319,6 @@ def without(pack: Pack, statement: str, lines: set[str], columns: set[str]) -> P
     )
 
 
-def _changed(statement: Statement, change: Any) -> tuple[Statement, str]:
-    def name(id: str) -> str:
-        line = statement.line(id)
-        return line.label if line else id
-
-    match change:
-        case MakePart():
-            new = structure.make_part(statement, change.line, change.total, change.sign)
-            where = f"part of {name(change.total)}" if change.total else "part of no total"
-            return new, f"{name(change.line)} made {where}"
-        case FlipSign():
-            new = structure.flip_sign(statement, change.line)
-            taken = structure.totals_of(new, change.line)[0][1] < 0
-            return new, f"{name(change.line)} now {'taken away' if taken else 'added'}"
-        case GroupLines():
-            taken_ids = {line.id.lower() for line in statement.lines}
-            new = structure.group(statement, change.lines, new_id(change.label, taken_ids), change.label)
-            return new, f"{len(change.lines)} lines put under {change.label}"
-        case DissolveTotal():
-            return structure.dissolve(
-                statement, change.line
-            ), f"{name(change.line)} taken out, its parts kept"
-        case MoveLine():
-            before = f"before {name(change.before)}" if change.before else "to the end"
-            return structure.move(
-                statement, change.line, change.before
-            ), f"{name(change.line)} moved {before}"
-        case SetLine():
-            return _said_of(statement, change, name(change.line))
-        case AnswerRelation():
-            return _answered(statement, change)
-        case DeriveColumn():
-            return _derived(statement, change)
-        case AddRounding():
-            total = name(change.total)
-            new = structure.add_rounding(statement, change.total, change.label)
-            return new, f"{change.label} line added to {total}"
-        case SetColumn():
-            return _column(statement, change)
-        case _:
-            return _members(statement, change)
-
-
-def _column(statement: Statement, change: SetColumn) -> tuple[Statement, str]:
-    old = statement.column(change.column)
-    if old is None:
-        raise InputError("no-such-column", Fault("column", f'There is no column "{change.column}".'))
-    words: dict[str, Any] = {"label": change.label, "date": change.date}
-    for word in ("apart", "published", "answer"):
-        if (value := getattr(change, word)) is not None:
-            words[word] = value
-    new = old.model_copy(update=words)
-    columns = tuple(new if column is old else column for column in statement.columns)
-    says = f"{old.label} headed by {'its date' if change.date else change.label}"
-    if new.apart and not old.apart:
-        statement = with_totals_stated(statement, old)
-    if new.apart != old.apart:
-        says = f"{old.label} {'stands apart' if new.apart else 'added down'}"
-    if new.published != old.published:
-        says = f"{old.label} {'published' if new.published else 'not published'}"
-    if new.answer != old.answer:
-        says = f"{old.label}: {ANSWERS[new.answer]}"
-    return statement.model_copy(update={"columns": columns}), says
-
-
-def _answered(statement: Statement, change: AnswerRelation) -> tuple[Statement, str]:
-    line, column = statement.line(change.line), statement.column(change.column)
-    down = change.way == "down"
-    if line is None or column is None or not (line.adds if down else column.terms):
-        what = "There is no such sum." if down else "There is no such difference or cross-sum."
-        raise InputError("bad-structure", Fault("line", what, "Name a total, or a column that others make."))
-    of: Any = line if down else column
-    key = column.id if down else line.id
-    answers = {id: answer for id, answer in of.answers.items() if id != key}
-    if change.answer is not None:
-        answers[key] = change.answer
-    new = of.model_copy(update={"answers": answers})
-    name = f"{line.label}, {column.label}" if down else f"{line.label} across to {column.label}"
-    says = f"{name}: {ANSWERS[change.answer]}" if change.answer else f"{name} answered like the others"
-    if down:
-        lines = tuple(new if each is of else each for each in statement.lines)
-        return statement.model_copy(update={"lines": lines}), says
-    columns = tuple(new if each is of else each for each in statement.columns)
-    return statement.model_copy(update={"columns": columns}), says
-
-
-def _derived(statement: Statement, change: DeriveColumn) -> tuple[Statement, str]:
-    new = derive(statement, change.column, tuple(change.terms))
-    column = new.column(change.column)
-    assert column is not None
-    return new, f"{column.label} is {describe_terms(new, column.terms) if column.terms else 'given'}"
-
-
-def _members(statement: Statement, change: SetMembers) -> tuple[Statement, str]:
-    chosen = tuple(label.strip() for label in change.members if label.strip())
-    listed = Members(id=change.id, label=change.label, axis=change.axis, members=chosen) if chosen else None
-    new = members.choose(statement, change.id, listed)
-    absent = sum(line.absent for line in new.lines) + sum(column.absent for column in new.columns)
-    return new, f"{change.label}: {len(chosen)} chosen, {absent} absent"
-
-
-def _said_of(statement: Statement, change: SetLine, name: str) -> tuple[Statement, str]:
-    new, says = statement, []
-    if change.line_kind is not None:
-        new = structure.set_kind(new, change.line, change.line_kind)
-        says.append(f"a {change.line_kind.replace('_', ' ')}")
-    words = {
-        word: value
-        for word in ("label", "usual_sign", "indent")
-        if (value := getattr(change, word)) is not None
-    }
-    footing = {
-        word: value for word in ("readiness", "answer") if (value := getattr(change, word)) is not None
-    }
-    if footing:
-        new = structure.set_line(new, change.line, **footing)
-        for word, value in footing.items():
-            says.append(ANSWERS[value] if word == "answer" else READINESS[value])
-    if words:
-        new = structure.set_line(new, change.line, **words)
-    if change.usual_sign is not None:
-        says.append("of either sign" if change.usual_sign == "either" else f"usually {change.usual_sign}")
-    if change.label is not None:
-        says.append(f"called {change.label}")
-    if change.indent is not None:
-        says.append(f"indented {change.indent}")
-    return new, f"{name} now {', '.join(says) or 'as it was'}"
+def _name(statement: Statement, line: str) -> str:
+    found = statement.line(line)
+    return found.label if found else line

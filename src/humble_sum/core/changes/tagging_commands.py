@@ -4,100 +4,73 @@ or over a time."""
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import Annotated, Any, Literal
+from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import Field
 
+from humble_sum.core.changes.command import OnPack, OnStatement
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.rules.rulebook import Id
 from humble_sum.core.statements.pack import Line, Pack, PeriodType, Statement
 from humble_sum.core.statements.taxonomy import Concept, Taxonomy
-from humble_sum.core.statements.validation import check
 
 
-class SetTaxonomies(BaseModel):
+class SetTaxonomies(OnPack):
     """Say which taxonomies of others the lines are tagged from; lines tagged from one that goes have their
     own concepts again."""
 
-    model_config = ConfigDict(extra="forbid")
     kind: Literal["set_taxonomies"]
     taxonomies: Annotated[tuple[Taxonomy, ...], Field(max_length=12)]
 
+    def changed(self, pack: Pack) -> tuple[Pack, str]:
+        left = {taxonomy.prefix for taxonomy in self.taxonomies}
+        statements = []
+        for statement in pack.statements:
+            lines = tuple(
+                line.model_copy(update={"concept": None, "concept_negated": False})
+                if line.concept and line.concept.partition(":")[0] not in left
+                else line
+                for line in statement.lines
+            )
+            same = all(new is old for new, old in zip(lines, statement.lines, strict=True))
+            statements.append(statement if same else statement.model_copy(update={"lines": lines}))
+        named = ", ".join(taxonomy.prefix for taxonomy in self.taxonomies) or "none but its own"
+        changed = {"taxonomies": self.taxonomies, "statements": tuple(statements)}
+        return pack.model_copy(update=changed), f"Tagged from {named}"
 
-class SetConcept(BaseModel):
+
+class SetConcept(OnPack, OnStatement):
     """Tag a line with a concept of another taxonomy, stated with the other sign where `negated`; null has it
     tagged with its own again."""
 
-    model_config = ConfigDict(extra="forbid")
     kind: Literal["set_concept"]
-    statement: Id
     line: Id
     concept: Concept
     negated: bool = False
 
+    def changed(self, pack: Pack) -> tuple[Pack, str]:
+        statement, line = _line(pack, self.statement, self.line)
+        negated = self.negated and self.concept is not None
+        tagged = line.model_copy(update={"concept": self.concept, "concept_negated": negated})
+        says = f"{line.label} tagged as {self.concept or 'its own concept'}"
+        says += ", with the other sign" if negated else ""
+        return _with_lines(pack, statement, {line.id: tagged}), says
 
-class SetPeriodType(BaseModel):
+
+class SetPeriodType(OnPack, OnStatement):
     """Say whether a line's amounts are at a day or over a time, or without a line those of a whole statement;
     null leaves it to the dates of its columns."""
 
-    model_config = ConfigDict(extra="forbid")
     kind: Literal["set_period_type"]
-    statement: Id
     line: Id | None = None
     period_type: PeriodType | None
 
-
-Tagging = SetTaxonomies | SetConcept | SetPeriodType
-
-
-def tag(pack: Pack, change: Any) -> tuple[Pack, str]:
-    """The pack tagged otherwise, and what that did. Raises InputError."""
-    match change:
-        case SetTaxonomies():
-            new, says = _taxonomies(pack, change)
-        case SetConcept():
-            new, says = _concept(pack, change)
-        case SetPeriodType():
-            new, says = _period_type(pack, change)
-    check(new)
-    return new, says
-
-
-def _taxonomies(pack: Pack, change: SetTaxonomies) -> tuple[Pack, str]:
-    left = {taxonomy.prefix for taxonomy in change.taxonomies}
-    statements = []
-    for statement in pack.statements:
-        lines = tuple(
-            line.model_copy(update={"concept": None, "concept_negated": False})
-            if line.concept and line.concept.partition(":")[0] not in left
-            else line
-            for line in statement.lines
-        )
-        same = all(new is old for new, old in zip(lines, statement.lines, strict=True))
-        statements.append(statement if same else statement.model_copy(update={"lines": lines}))
-    named = ", ".join(taxonomy.prefix for taxonomy in change.taxonomies) or "none but its own"
-    changed = {"taxonomies": change.taxonomies, "statements": tuple(statements)}
-    return pack.model_copy(update=changed), f"Tagged from {named}"
-
-
-def _concept(pack: Pack, change: SetConcept) -> tuple[Pack, str]:
-    statement, line = _line(pack, change.statement, change.line)
-    negated = change.negated and change.concept is not None
-    tagged = line.model_copy(update={"concept": change.concept, "concept_negated": negated})
-    says = f"{line.label} tagged as {change.concept or 'its own concept'}"
-    says += ", with the other sign" if negated else ""
-    return _with_lines(pack, statement, {line.id: tagged}), says
-
-
-def _period_type(pack: Pack, change: SetPeriodType) -> tuple[Pack, str]:
-    statement = pack.statement(change.statement)
-    if statement is None:
-        what = f'There is no statement "{change.statement}".'
-        raise InputError("no-such-statement", Fault("statement", what))
-    lines = statement.figured if change.line is None else [_line(pack, change.statement, change.line)[1]]
-    made = {line.id: line.model_copy(update={"period_type": change.period_type}) for line in lines}
-    whose = statement.name if change.line is None else lines[0].label
-    return _with_lines(pack, statement, made), f"{whose}: {PERIOD_TYPES[change.period_type]}"
+    def changed(self, pack: Pack) -> tuple[Pack, str]:
+        statement = self.owner(pack)
+        lines = statement.figured if self.line is None else [_line(pack, self.statement, self.line)[1]]
+        made = {line.id: line.model_copy(update={"period_type": self.period_type}) for line in lines}
+        whose = statement.name if self.line is None else lines[0].label
+        return _with_lines(pack, statement, made), f"{whose}: {PERIOD_TYPES[self.period_type]}"
 
 
 PERIOD_TYPES = {

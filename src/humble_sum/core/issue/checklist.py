@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
-from humble_sum.core.changes.commands import Change, Foot
+from humble_sum.core.changes.change_union import Change
+from humble_sum.core.changes.footing_commands import Foot
 from humble_sum.core.places.places_report import Found
 from humble_sum.core.proof.figures import Figure
 from humble_sum.core.proof.findings import describe_figure, findings_of, unchecked_of

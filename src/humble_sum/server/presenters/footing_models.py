@@ -6,7 +6,7 @@ from typing import Literal
 
 from pydantic import BaseModel, Field
 
-from humble_sum.core.changes.commands import Foot
+from humble_sum.core.changes.footing_commands import Foot
 from humble_sum.core.proof.checks import Status
 from humble_sum.core.statements.policy import Policy
 from humble_sum.server.figure_schemas import SentenceView

@@ -8,7 +8,7 @@ from functools import partial
 from typing import Literal
 
 from humble_sum.core.amounts import EXACT
-from humble_sum.core.changes.commands import Foot, ReleaseFigures
+from humble_sum.core.changes.footing_commands import Foot, ReleaseFigures
 from humble_sum.core.changes.plan_sentence import plan_sentence
 from humble_sum.core.changes.relation_commands import answers_of
 from humble_sum.core.footing.alternatives import Settling, settlings

@@ -11,7 +11,7 @@ from fastapi.responses import StreamingResponse
 from pydantic import BaseModel, ConfigDict, Field
 
 from humble_sum.core.amounts import scaled
-from humble_sum.core.changes.commands import by_plan
+from humble_sum.core.changes.footing_commands import by_plan
 from humble_sum.core.footing.counterfactual import instead
 from humble_sum.core.footing.plan import NoPlan
 from humble_sum.core.footing.problem import three_figures, told_apart

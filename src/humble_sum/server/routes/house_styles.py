@@ -8,7 +8,7 @@ from typing import Annotated
 from fastapi import Query, Request
 from pydantic import BaseModel, ConfigDict, Field
 
-from humble_sum.core.changes.commands import apply
+from humble_sum.core.changes.apply import apply
 from humble_sum.core.changes.rule_commands import FollowStyle, LeaveStyle
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.proof.pack_proof import prove_pack

@@ -10,7 +10,7 @@ from fastapi import Query, Request, Response
 from fastapi.responses import StreamingResponse
 from pydantic import BaseModel, ConfigDict, Field
 
-from humble_sum.core.changes.commands import Change
+from humble_sum.core.changes.change_union import Change
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.issue.checklist import Check, Open
 from humble_sum.core.issue.differences import Difference, differences, same

@@ -11,7 +11,9 @@ from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel, ConfigDict, Field
 from sqlalchemy.orm import Session
 
-from humble_sum.core.changes.commands import Change, Foot, apply, by_plan, page_of
+from humble_sum.core.changes.apply import apply, page_of
+from humble_sum.core.changes.change_union import Change
+from humble_sum.core.changes.footing_commands import Foot, by_plan
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.proof.figure_search import find_figures
 from humble_sum.core.proof.pack_proof import proof_of

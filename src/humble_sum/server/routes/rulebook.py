@@ -13,7 +13,8 @@ from fastapi import Request, Response
 from pydantic import BaseModel, Field
 
 from humble_sum.core.amounts import amount_text
-from humble_sum.core.changes.commands import Together, apply, page_of
+from humble_sum.core.changes.apply import apply, page_of
+from humble_sum.core.changes.change_union import Together
 from humble_sum.core.changes.offers import RuleOffers
 from humble_sum.core.changes.rule_commands import (
     DuplicateRule,

@@ -9,7 +9,7 @@ from fastapi import Query, Request
 from pydantic import BaseModel, ConfigDict, Field
 
 from humble_sum.core.amount_field import Amount
-from humble_sum.core.footing.problem_json import Solution, BareProblem, answer, read_problem
+from humble_sum.core.footing.problem_json import BareProblem, Solution, answer, read_problem
 from humble_sum.core.printing.clause_values import Tone
 from humble_sum.core.printing.clauses import Clauses
 from humble_sum.core.printing.figure import Kind

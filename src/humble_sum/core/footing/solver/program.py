@@ -32,7 +32,7 @@ from humble_sum.core.footing.solver.integers import (
     scaled,
     total,
 )
-from humble_sum.core.footing.solver.search import TINY, SearchResult, Halves, minimise
+from humble_sum.core.footing.solver.search import TINY, Halves, SearchResult, minimise
 
 BLOCK = 20  # variables pleased together when equals are told apart
 FEW = 12  # variables up to which every choice is tried

@@ -1,0 +1,66 @@
+"""A change made to a pack: in the edition it is made in, or in the pack behind it, and signed."""
+
+from __future__ import annotations
+
+from typing import NamedTuple
+
+from pydantic import BaseModel
+
+from humble_sum.core.changes.command import Command, Planner
+from humble_sum.core.footing.plan import plan
+from humble_sum.core.proof.pack_proof import PackProof, prove_pack
+from humble_sum.core.statements.edition import OWN
+from humble_sum.core.statements.in_edition import EditionPack, in_edition, put_back
+from humble_sum.core.statements.pack import Pack
+
+
+class Applied(NamedTuple):
+    """A pack after a change, and what the change did in words."""
+
+    pack: Pack
+    says: str
+
+
+def apply(
+    pack_proof: PackProof, change: Command, author: str = "", planner: Planner = plan, made: str = ""
+) -> Applied:
+    """The pack after the change, and what it did; the holds and nudges it makes carry the author's
+    name and the time it is `made`. Plans come from the `planner`. Raises InputError.
+
+    A pack in one of its editions stays in it: what is held, nudged, planned and said there is the
+    edition's own, and everything else is changed in the pack.
+    """
+    pack = pack_proof.pack
+    if isinstance(pack, EditionPack) and not change.in_one_edition:
+        made_in_pack = apply(prove_pack(pack.base), change, author, planner, made)
+        there = made_in_pack.pack.edition(pack.shown)
+        return Applied(in_edition(made_in_pack.pack, pack.shown if there else OWN), made_in_pack.says)
+    new, says = change.make(pack_proof, planner)
+    signed = _signed(pack, new, author, made)
+    if isinstance(signed, EditionPack):
+        signed = in_edition(put_back(signed), signed.shown)
+    return Applied(signed, says)
+
+
+def apply_change(pack: Pack, change: Command, author: str = "", made: str = "") -> Applied:
+    """A pack after one change, and what it did in words. Raises InputError; the pack is then as it was."""
+    return apply(prove_pack(pack), change, author, made=made)
+
+
+def page_of(pack: Pack, change: BaseModel) -> str:
+    """The statement a change is made on; the first one for a change that is on none."""
+    return str(getattr(change, "statement", None) or pack.statements[0].id)
+
+
+def _signed(old: Pack, new: Pack, author: str, at: str) -> Pack:
+    """The pack with its new holds and nudges signed."""
+    holds, nudges = set(old.holds), set(old.nudges)
+    if all(hold in holds for hold in new.holds) and all(nudge in nudges for nudge in new.nudges):
+        return new
+    made = {"author": author, "made": at}
+    return new.model_copy(
+        update={
+            "holds": tuple(h if h in holds else h.model_copy(update=made) for h in new.holds),
+            "nudges": tuple(n if n in nudges else n.model_copy(update=made) for n in new.nudges),
+        }
+    )
