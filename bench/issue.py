@@ -11,7 +11,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 from bench.rows import Row, print_part
-from humble_sum.exchange.containers.file_kinds import FILE_KINDS
+from humble_sum.exchange.formats import OF_ISSUES
 from humble_sum.exchange.pack_json import write_pack
 from humble_sum.records.demo import demo_pack
 
@@ -26,7 +26,7 @@ def rows(tiny: bool = False) -> Iterator[Row]:
         pack, footed = Path(folder) / "pack.json", Path(folder) / "footed.json"
         pack.write_bytes(write_pack(demo_pack()))
         run("foot", pack, "--out", footed)
-        chosen = ["html", "csv"] if tiny else list(FILE_KINDS)
+        chosen = ["html", "csv"] if tiny else list(OF_ISSUES)
         issuing, verifying = [], []
         for number in range(1 if tiny else ROUNDS):
             out = Path(folder) / f"issue-{number}.zip"

@@ -12,7 +12,7 @@ from pathlib import Path
 from unittest import mock
 
 from humble_sum.cli.main import main
-from humble_sum.exchange.containers.file_kinds import FILE_KINDS
+from humble_sum.exchange.formats import OF_ISSUES
 from humble_sum.exchange.imprint import digest_of
 from humble_sum.exchange.pack_json import write_pack
 from humble_sum.records.demo import demo_pack
@@ -53,7 +53,7 @@ class IssueTest(CommandTest):
         code, said = self.issue(out)
         self.assertEqual((code, out.exists()), (2, False))
         self.assertIn("Settle it, or say why not", said)
-        code, said = self.issue(out, *WHY, "--state", "final", "--files", ",".join(FILE_KINDS))
+        code, said = self.issue(out, *WHY, "--state", "final", "--files", ",".join(OF_ISSUES))
         self.assertEqual(code, 0, said)
         self.assertIn("issue 1, final, to the auditors", said)
         code, said = self.run_it("verify", out)
@@ -69,7 +69,7 @@ class IssueTest(CommandTest):
         self.assertEqual((code, "SHA-256" in said), (1, True))
         self.assertEqual(self.issue(out, *WHY)[0], 2, "nothing is written over")
         offered = " ".join(self.run_it("issue", "--help")[1].split())
-        self.assertIn(f"What goes out: {', '.join(FILE_KINDS)}.", offered)
+        self.assertIn(f"What goes out: {', '.join(OF_ISSUES)}.", offered)
 
     def test_it_is_sealed_by_those_who_vouch_for_it(self) -> None:
         out, key, beside = (self.folder / name for name in ("issue.zip", "asha.key", "bo.jws"))

@@ -25,13 +25,13 @@ from humble_sum.core.proof.pack_proof import PackProof, prove_pack
 from humble_sum.core.statements.in_edition import editions_of, in_edition
 from humble_sum.exchange.containers.archive import write_archive
 from humble_sum.exchange.containers.container import read_container
-from humble_sum.exchange.containers.file_kinds import FILE_KINDS
 from humble_sum.exchange.containers.issue_files import certificate_of
 from humble_sum.exchange.containers.last_checks import checks_of
 from humble_sum.exchange.containers.manifest import MANIFEST
 from humble_sum.exchange.containers.new_issue import Wanted, issue
 from humble_sum.exchange.containers.verification import verify
 from humble_sum.exchange.edition_workbook import MODES, figure_places, value_in, write_workbook
+from humble_sum.exchange.formats import OF_ISSUES
 from humble_sum.exchange.imprint import digest_of
 from humble_sum.exchange.sources.progress import Stopped
 from humble_sum.records.demo import demo_pack
@@ -49,7 +49,7 @@ def footed(edition: str = "own") -> PackProof:
     return prove_pack(pack_proof.pack.model_copy(update={"nudges": found.nudges}))
 
 
-PAPERLESS = tuple(choice for choice in FILE_KINDS if choice != "pdf")  # paper takes most of the time
+PAPERLESS = tuple(choice for choice in OF_ISSUES if choice != "pdf")  # paper takes most of the time
 
 
 def issued(pack_proof: PackProof, files: tuple[str, ...] = PAPERLESS) -> bytes:
@@ -99,12 +99,12 @@ def restated(**said: object) -> Callable[[Parts], None]:
 
 class ContainerTest(unittest.TestCase):
     def test_the_same_issue_is_the_same_file(self) -> None:
-        pack_proof = issued(footed(), tuple(FILE_KINDS))
-        self.assertEqual(pack_proof, issued(prove_pack(footed().pack), tuple(FILE_KINDS)))
+        pack_proof = issued(footed(), tuple(OF_ISSUES))
+        self.assertEqual(pack_proof, issued(prove_pack(footed().pack), tuple(OF_ISSUES)))
         found = verify(pack_proof)
         self.assertEqual((found.faults, found.holds, found.digest), ([], True, digest_of(pack_proof)))
         self.assertTrue(any("No plan is less" in each for each in found.shown))
-        for kind in FILE_KINDS.values():
+        for kind in OF_ISSUES.values():
             self.assertTrue(any(each.startswith(kind.label) for each in found.shown), kind.label)
         self.assertEqual(len(found.not_shown), 1, "who made it and when")
 
@@ -113,9 +113,7 @@ class ContainerTest(unittest.TestCase):
         found = verify(quick(), lambda *said: told.append(said))
         self.assertEqual([done for done, _, _ in told], list(range(len(told))))
         self.assertEqual({pack_proof for _, pack_proof, _ in told}, {len(told)})
-        self.assertEqual(
-            [what for _, _, what in told], [FILE_KINDS[kind].label for kind in found.issue.kinds]
-        )
+        self.assertEqual([what for _, _, what in told], [OF_ISSUES[kind].label for kind in found.issue.kinds])
 
         def stop(*_: object) -> None:
             raise Stopped

@@ -22,8 +22,8 @@ from humble_sum.core.statements.pack import Column, Line, Pack, Statement
 from humble_sum.core.statements.placed import STYLES, Chart, Dashboard, Passage, Shows, Style, Tile
 from humble_sum.exchange.chart_drawing import write_png, write_svg
 from humble_sum.exchange.chart_layout import _advances, _ems
-from humble_sum.exchange.dashboard_files import DASHBOARD_FILES
 from humble_sum.exchange.dashboard_html import dashboard_body
+from humble_sum.exchange.formats import OF_DASHBOARDS
 from humble_sum.records.demo import demo_pack
 from tests.making import rule
 
@@ -181,10 +181,14 @@ class FilesTest(unittest.TestCase):
     def test_nothing_in_a_table_is_worked_out(self) -> None:
         board, pack_proof = self.board("=1+1"), proved("=1+1", "other")
         listed = list(
-            csv.reader(io.StringIO(DASHBOARD_FILES["csv"].write(board, pack_proof, None).decode("utf-8-sig")))
+            csv.reader(
+                io.StringIO(OF_DASHBOARDS["csv"].write_dashboard(board, pack_proof, None).decode("utf-8-sig"))
+            )
         )
         self.assertFalse([text for row in listed for text in row if text.startswith("=")])
-        sheet = load_workbook(io.BytesIO(DASHBOARD_FILES["xlsx"].write(board, pack_proof, None))).active
+        sheet = load_workbook(
+            io.BytesIO(OF_DASHBOARDS["xlsx"].write_dashboard(board, pack_proof, None))
+        ).active
         assert sheet is not None
         cells = [cell for row in sheet.iter_rows() for cell in row if cell.value is not None]
         self.assertEqual({cell.data_type for cell in cells}, {"s"})
@@ -193,7 +197,7 @@ class FilesTest(unittest.TestCase):
     def test_figures_stand_under_their_heads_where_others_print_nothing(self) -> None:
         pack_proof = proved("first", "second", missing="blank")
         board = Dashboard(id="d", name="D", items=(charted(pack_proof, "grouped")[0],))
-        written = DASHBOARD_FILES["txt"].write(board, pack_proof, None).decode().splitlines()
+        written = OF_DASHBOARDS["txt"].write_dashboard(board, pack_proof, None).decode().splitlines()
         start = next(n for n, line in enumerate(written) if "first" in line and line.startswith(" "))
         head, *rows = written[start : start + 3]
         ends = {len(row.rstrip()) for row in rows}
@@ -201,7 +205,9 @@ class FilesTest(unittest.TestCase):
 
     def test_a_table_in_markdown_has_as_many_cells_in_every_row(self) -> None:
         for label in AWKWARD:
-            written = DASHBOARD_FILES["md"].write(self.board(label), proved(label, "other"), None).decode()
+            written = (
+                OF_DASHBOARDS["md"].write_dashboard(self.board(label), proved(label, "other"), None).decode()
+            )
             rows = [line for line in written.splitlines() if line.startswith("|")]
             bars = {row.replace("\\|", "").count("|") for row in rows}
             self.assertEqual(len(bars), 1, label)
@@ -212,4 +218,4 @@ class FilesTest(unittest.TestCase):
         pack_proof = prove_pack(demo)
         for item in ("gone", board.items[0].id):
             with self.assertRaises(InputError):
-                DASHBOARD_FILES["svg"].write(board, pack_proof, item)
+                OF_DASHBOARDS["svg"].write_dashboard(board, pack_proof, item)

@@ -18,7 +18,7 @@ from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.statements.pack import Pack
 from humble_sum.exchange import paper
 from humble_sum.exchange.containers.container import read_container
-from humble_sum.exchange.containers.file_kinds import FIGURES, PACK
+from humble_sum.exchange.containers.edition_files import FIGURES, PACK
 from humble_sum.exchange.containers.issue_files import proved_in
 from humble_sum.exchange.containers.last_checks import checks_of
 from humble_sum.exchange.containers.new_issue import Wanted, issue

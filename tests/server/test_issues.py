@@ -8,8 +8,8 @@ from concurrent.futures import ThreadPoolExecutor
 from typing import Any
 from unittest import mock
 
-from humble_sum.exchange.containers.file_kinds import FILE_KINDS
 from humble_sum.exchange.containers.verification import verify
+from humble_sum.exchange.formats import OF_ISSUES
 from humble_sum.exchange.imprint import digest_of
 from humble_sum.exchange.sources.progress import Stopped
 from humble_sum.records.issue_rows import keep_issue
@@ -56,7 +56,7 @@ class IssuesTest(ServerTest):
         self.assertEqual(last["issued"], self.get(f"{self.pack}/issues/1"))
         says = [each["says"] for each in told]
         for choice in ("html", "csv", "record"):
-            self.assertIn(FILE_KINDS[choice].label, says)
+            self.assertIn(OF_ISSUES[choice].label, says)
         self.assertTrue(all(each["done"] <= each["total"] for each in told))
         refused = self.client.post(f"{self.pack}/issues/streamed", json=self.wanted(reasons={}))
         (line,) = [json.loads(each) for each in refused.text.splitlines()]
@@ -67,7 +67,7 @@ class IssuesTest(ServerTest):
         body = routes.IssueRequest.model_validate(self.wanted(files=["html", "csv"]))
 
         def stop(done: int, whole: int, what: str) -> None:
-            if what == FILE_KINDS["csv"].label:
+            if what == OF_ISSUES["csv"].label:
                 raise Stopped
 
         with self.assertRaises(Stopped):

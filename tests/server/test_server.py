@@ -9,7 +9,7 @@ from typing import Any
 from fastapi.testclient import TestClient
 
 from humble_sum.exchange.exact_json import MOST_BYTES
-from humble_sum.exchange.outputs import OUTPUTS
+from humble_sum.exchange.formats import OF_STATEMENTS
 from humble_sum.exchange.pack_json import read_pack, write_pack
 from humble_sum.records.demo import demo_pack
 from humble_sum.server.app import create_app
@@ -98,7 +98,7 @@ class ReadingTest(ServerTest):
         self.assertEqual(self.client.get("/api/none").headers["content-type"], "application/problem+json")
 
     def test_files_come_with_a_name_and_a_type(self) -> None:
-        for format, output in OUTPUTS.items():
+        for format, output in OF_STATEMENTS.items():
             answer = self.client.get(f"{self.income}/files/{format}")
             self.assertEqual(answer.status_code, 200)
             self.assertEqual(answer.headers["content-type"], output.media_type)

@@ -16,6 +16,7 @@ from humble_sum.core.proof.statement_proof import prove
 from humble_sum.core.statements.edition import OWN
 from humble_sum.core.statements.in_edition import in_edition
 from humble_sum.core.statements.pack import Pack
+from humble_sum.exchange.formats import FORMATS, OF_DASHBOARDS, OF_STATEMENTS
 
 MOST_TOLD = 8  # figures that are left untagged
 
@@ -35,24 +36,22 @@ def rendered(
         return write_archive(inline_of(pack, edition).items())
     if place is not None:
         return _dashboard(pack, to, edition, place)
-    # What draws is read when it is first needed.
-    from humble_sum.exchange.outputs import OUTPUTS
-
-    if to not in OUTPUTS:
+    if to not in OF_STATEMENTS:
         what = f"A statement cannot be written as {to}."
-        raise InputError("no-such-format", Fault("--to", what, "Name a chart with --place DASHBOARD/ITEM."))
+        remedy = (
+            "Name a chart with --place DASHBOARD/ITEM."
+            if to in OF_DASHBOARDS
+            else f"Use one of {', '.join(OF_STATEMENTS)}, xbrl."
+        )
+        raise InputError("no-such-format", Fault("--to", what, remedy))
     shown = in_edition(pack, edition or OWN)
-    return OUTPUTS[to].write(shown, prove(shown, statements_of(shown, statement)[0]))
+    return OF_STATEMENTS[to].write_statement(shown, prove(shown, statements_of(shown, statement)[0]))
 
 
 def render_all(file: Path, edition: str | None, rule: str | None, folder: Path) -> Iterator[Path]:
     """Write every statement of an edition in every format into a new folder, every dashboard as a page, and
     the workbooks of all statements; each file as it is written. Raises InputError where there is something in
     the folder."""
-    from humble_sum.exchange.dashboard_files import DASHBOARD_FILES
-    from humble_sum.exchange.edition_workbook import MODES, write_workbook
-    from humble_sum.exchange.outputs import OUTPUTS
-
     pack = open_pack(file, rule)
     if is_there(folder) and (not folder.is_dir() or any(folder.iterdir())):
         what = "There is something of this name."
@@ -60,24 +59,28 @@ def render_all(file: Path, edition: str | None, rule: str | None, folder: Path) 
     pack_proof = shown_in(prove_pack(pack), edition or OWN)
     folder.mkdir(parents=True, exist_ok=True)
     for proof in pack_proof.proofs.values():
-        for to, output in OUTPUTS.items():
+        for to, output in OF_STATEMENTS.items():
             if to != "json":
                 _, _, kind = to.partition("-")
                 name = f"{proof.statement.id}-{kind}" if kind else proof.statement.id
-                yield _kept(folder / f"{name}.{output.extension}", output.write(pack_proof.pack, proof))
-    for mode in MODES:
-        yield _kept(folder / f"workbook-{mode}.xlsx", write_workbook(pack_proof, mode))
+                yield _kept(
+                    folder / f"{name}.{output.extension}", output.write_statement(pack_proof.pack, proof)
+                )
+    for format in ("exact", "unit", "printed"):
+        for name, (_, data) in FORMATS[format].edition_files(pack_proof, None).items():
+            yield _kept(folder / name, data)
     try:
         for name, data in inline_of(pack, edition).items():
             yield _kept(folder / name, data)
     except InputError as untagged:
         print(f"humble-sum: not tagged: {untagged.faults[0]}", file=sys.stderr)
     yield _kept(
-        folder / "pack.json", OUTPUTS["json"].write(pack_proof.pack, next(iter(pack_proof.proofs.values())))
+        folder / "pack.json",
+        OF_STATEMENTS["json"].write_statement(pack_proof.pack, next(iter(pack_proof.proofs.values()))),
     )
     for board in pack_proof.pack.dashboards:
         if board.edition == pack_proof.pack.shown:
-            page = DASHBOARD_FILES["html"].write(board, pack_proof, None)
+            page = OF_DASHBOARDS["html"].write_dashboard(board, pack_proof, None)
             yield _kept(folder / f"dashboard-{board.id}.html", page)
 
 
@@ -102,7 +105,6 @@ def _kept(file: Path, data: bytes) -> Path:
 
 
 def _dashboard(pack: Pack, to: str, edition: str | None, place: str) -> bytes:
-    from humble_sum.exchange.dashboard_files import DASHBOARD_FILES
 
     id, _, item = place.partition("/")
     dashboard = dashboard_of(pack, id)
@@ -111,8 +113,8 @@ def _dashboard(pack: Pack, to: str, edition: str | None, place: str) -> bytes:
     if edition not in (None, dashboard.edition):
         what = f"{dashboard.name} is for the edition {pack.edition_name(dashboard.edition)}."
         raise InputError("bad-place", Fault("--edition", what, "Leave the edition out, or name that one."))
-    if to not in DASHBOARD_FILES:
+    if to not in OF_DASHBOARDS:
         what = f"A dashboard cannot be written as {to}."
-        raise InputError("no-such-format", Fault("--to", what, f"Use one of {', '.join(DASHBOARD_FILES)}."))
+        raise InputError("no-such-format", Fault("--to", what, f"Use one of {', '.join(OF_DASHBOARDS)}."))
     pack_proof = shown_in(prove_pack(pack), dashboard.edition)
-    return DASHBOARD_FILES[to].write(dashboard, pack_proof, item or None)
+    return OF_DASHBOARDS[to].write_dashboard(dashboard, pack_proof, item or None)

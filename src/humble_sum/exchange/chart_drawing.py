@@ -10,7 +10,7 @@ import io
 import logging
 import re
 import warnings
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from decimal import Decimal
 from typing import Any
@@ -25,6 +25,7 @@ from matplotlib.patches import Rectangle
 
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.places.chart import ChartData, Point
+from humble_sum.core.statements.placed import STYLES, Style
 from humble_sum.exchange.chart_layout import (
     DPI,
     SMALL,
@@ -180,14 +181,13 @@ def _drawing(data: ChartData, id: str, width: int, size: Size) -> Figure:
         at = {"ha": "right" if heads.turned else "center", "va": "top", "fontsize": heads.points}
         if head:
             write(frame.across(place), below - hangs - UNDER, head, **at, **turns)
-    draw = {"lines": _lines, "bridge": _bridge, "stacked": _stacked, "shares": _shares}.get(data.style, _bars)
     wanted = [
         Wanted(
             frame.across(each.x),
             frame.up(each.y),
             *(each.text, each.down, each.rank, each.else_text, each.id),
         )
-        for each in draw(axes, data, id)
+        for each in DRAWN[data.style].draw(axes, data, id)
     ]
     within = Box(left + 2, below - hangs, wide - 2, high - 2)
     for each in placed(wanted, within):
@@ -201,7 +201,7 @@ def _reaches_floor(data: ChartData) -> Iterator[bool]:
     span = (_at(data.ceiling) - _at(data.floor)) or 1
     for series in data.series:
         for point in series.points:
-            if point.drawn is not None and point.drawn < 0 and data.style not in ("lines", "stacked"):
+            if point.drawn is not None and point.drawn < 0 and STYLES[data.style].labels_below:
                 yield (_at(point.base + point.drawn) - _at(data.floor)) / span < 0.1
 
 
@@ -223,12 +223,7 @@ def legend(data: ChartData) -> list[str]:
     count = len(data.series)
     keys = []
     for number in range(count):
-        if data.style == "lines":
-            colour, shape = _line_colour(number, count), MARKERS[number % 8]
-        else:
-            colour, shape = _colour(number, count) if data.style != "stacked" else SERIES[number % 8], "s"
-            shape += _hatch(number, count)
-        keys.append(_key(colour, shape))
+        keys.append(_key(*DRAWN[data.style].key(number, count)))
     return keys
 
 
@@ -331,3 +326,33 @@ def _label(x: float, point: Point, rank: int = 1) -> Wanted:
     down = point.drawn < 0
     end = _at(point.base + point.drawn) if down or point.drawn > 0 else _at(point.base)
     return Wanted(x, end, point.text, down, rank)
+
+
+def _bar_key(number: int, of: int) -> tuple[str, str]:
+    return _colour(number, of), "s" + _hatch(number, of)
+
+
+def _stack_key(number: int, of: int) -> tuple[str, str]:
+    return SERIES[number % 8], "s" + _hatch(number, of)
+
+
+def _line_key(number: int, of: int) -> tuple[str, str]:
+    return _line_colour(number, of), MARKERS[number % 8]
+
+
+@dataclass(frozen=True)
+class Drawn:
+    """What draws a style of chart, and the colour and shape that its key has for a series of several."""
+
+    draw: Callable[[Axes, ChartData, str], Iterator[Wanted]]
+    key: Callable[[int, int], tuple[str, str]]
+
+
+DRAWN: dict[Style, Drawn] = {
+    "bars": Drawn(_bars, _bar_key),
+    "grouped": Drawn(_bars, _bar_key),
+    "stacked": Drawn(_stacked, _stack_key),
+    "lines": Drawn(_lines, _line_key),
+    "shares": Drawn(_shares, _bar_key),
+    "bridge": Drawn(_bridge, _bar_key),
+}

@@ -1,10 +1,10 @@
-"""Every format a dashboard, or a chart of it, can be taken away in."""
+"""What writes a dashboard, or a chart of it, as a file."""
 
 from __future__ import annotations
 
 import csv
 import io
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from openpyxl import Workbook
@@ -22,14 +22,6 @@ from humble_sum.exchange.reader_pages import Link, dashboard_page
 from humble_sum.exchange.safe_text import closed, escaped, neutral
 
 Table = list[list[str]]
-
-
-@dataclass(frozen=True)
-class DashboardFile:
-    """A format: its media type, and what writes it; for pictures, of the chart that is named."""
-
-    media_type: str
-    write: Callable[[Dashboard, PackProof, str | None], bytes]
 
 
 @dataclass(frozen=True)
@@ -74,11 +66,13 @@ def _table(data: ChartData) -> tuple[tuple[str, ...], ...]:
     return (heads, *rows)
 
 
-def _html(dashboard: Dashboard, pack_proof: PackProof, _: str | None) -> bytes:
+def write_page(dashboard: Dashboard, pack_proof: PackProof, _: str | None) -> bytes:
+    """A dashboard as a page for its readers."""
     return dashboard_page(dashboard, pack_proof, [Link(dashboard.name, None)]).encode()
 
 
-def _markdown(dashboard: Dashboard, pack_proof: PackProof, _: str | None) -> bytes:
+def write_markdown(dashboard: Dashboard, pack_proof: PackProof, _: str | None) -> bytes:
+    """A dashboard as text in Markdown."""
     pack = pack_proof.pack
     out = [f"## {escaped(dashboard.name)}", "", f"{escaped(pack.entity)}, {escaped(pack.period)}", ""]
     for section in _sections(dashboard, pack_proof):
@@ -94,7 +88,8 @@ def _markdown(dashboard: Dashboard, pack_proof: PackProof, _: str | None) -> byt
     return ("\n".join(out).rstrip() + "\n").encode()
 
 
-def _text(dashboard: Dashboard, pack_proof: PackProof, _: str | None) -> bytes:
+def write_text(dashboard: Dashboard, pack_proof: PackProof, _: str | None) -> bytes:
+    """A dashboard as plain text."""
     out = [dashboard.name, f"{pack_proof.pack.entity}, {pack_proof.pack.period}", ""]
     for section in _sections(dashboard, pack_proof):
         out += [section.label] if section.label else []
@@ -126,14 +121,15 @@ def _rows(dashboard: Dashboard, pack_proof: PackProof) -> Table:
     return table
 
 
-def _csv(dashboard: Dashboard, pack_proof: PackProof, _: str | None) -> bytes:
+def write_csv(dashboard: Dashboard, pack_proof: PackProof, _: str | None) -> bytes:
+    """What a dashboard prints, as a table."""
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\r\n")
     writer.writerows([[neutral(text) for text in row] for row in _rows(dashboard, pack_proof)])
     return out.getvalue().encode("utf-8-sig")
 
 
-def _xlsx(dashboard: Dashboard, pack_proof: PackProof, _: str | None) -> bytes:
+def write_xlsx(dashboard: Dashboard, pack_proof: PackProof, _: str | None) -> bytes:
     """A sheet of what is printed, all of it text, so that nothing in it is worked out anew."""
     book = Workbook()
     sheet = book.active
@@ -161,26 +157,17 @@ def _charted(dashboard: Dashboard, pack_proof: PackProof, item: str | None) -> t
     return named[0], data
 
 
-def _svg(dashboard: Dashboard, pack_proof: PackProof, item: str | None) -> bytes:
+def write_chart_svg(dashboard: Dashboard, pack_proof: PackProof, item: str | None) -> bytes:
+    """One chart as a drawing. Raises InputError where there is none to draw."""
     chart, data = _charted(dashboard, pack_proof, item)
     from humble_sum.exchange.chart_drawing import write_svg  # read when it is first needed
 
     return write_svg(data, chart.id, chart.width).encode()
 
 
-def _png(dashboard: Dashboard, pack_proof: PackProof, item: str | None) -> bytes:
+def write_chart_png(dashboard: Dashboard, pack_proof: PackProof, item: str | None) -> bytes:
+    """One chart as a picture. Raises InputError where there is none to draw."""
     chart, data = _charted(dashboard, pack_proof, item)
     from humble_sum.exchange.chart_drawing import write_png
 
     return write_png(data, chart.id, chart.width)
-
-
-DASHBOARD_FILES = {
-    "html": DashboardFile("text/html; charset=utf-8", _html),
-    "md": DashboardFile("text/markdown; charset=utf-8", _markdown),
-    "txt": DashboardFile("text/plain; charset=utf-8", _text),
-    "csv": DashboardFile("text/csv; charset=utf-8", _csv),
-    "xlsx": DashboardFile("application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", _xlsx),
-    "svg": DashboardFile("image/svg+xml", _svg),
-    "png": DashboardFile("image/png", _png),
-}

@@ -8,6 +8,8 @@ from typing import Any, Literal
 from pydantic import ConfigDict, Field, ValidationError
 
 from humble_sum.core.errors import Fault, InputError, faults_of
+from humble_sum.core.proof.statement_proof import Proof
+from humble_sum.core.statements.in_edition import base_of
 from humble_sum.core.statements.pack import Pack
 from humble_sum.core.statements.validation import check
 from humble_sum.exchange.exact_json import NumberText, parse_json
@@ -77,6 +79,11 @@ def write_pack(pack: Pack) -> bytes:
     data |= pack.model_dump(mode="json", exclude_defaults=True, exclude={"rulebook"})
     data["rulebook"] = {"rules": spelled(pack.rulebook)}
     return (json.dumps(data, ensure_ascii=False, indent=1) + "\n").encode()
+
+
+def write_pack_of(pack: Pack, _: Proof) -> bytes:
+    """The file of the whole pack that a statement is of, whichever edition it is shown in."""
+    return write_pack(base_of(pack))
 
 
 def pack_schema() -> dict[str, Any]:

@@ -35,6 +35,7 @@ from humble_sum.server.presenters.footing_page import footing_page
 from humble_sum.server.presenters.places_page import dashboard_view, finding_view, item_words
 from humble_sum.server.presenters.statement_page import figure_view, footing_view, proof_view, rows_view
 from humble_sum.server.routes import standalone as bare
+from humble_sum.server.routes.formats import see_formats
 from humble_sum.server.routes.issues import issue_page, issued_view, since_view
 from humble_sum.server.schemas import (
     ChangeView,
@@ -62,6 +63,7 @@ def _issues() -> dict[str, Any]:
     page = page.model_copy(update={"checks": [page.checks[0].model_copy(update={"open": [], "more": 0})]})
     at = "/api/packs/{pack}"
     return {
+        "get /api/formats": see_formats().model_dump(mode="json"),
         f"get {at}/issue": page.model_dump(mode="json"),
         f"post {at}/issues": issued.model_dump(mode="json"),
         f"get {at}/issues/{{number}}": issued.model_dump(mode="json"),

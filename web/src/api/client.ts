@@ -6,6 +6,8 @@ import { answered, refused } from "./outages";
 
 type Schemas = Readable<components["schemas"]>;
 export type PackView = Schemas["PackView"];
+export type FormatView = Schemas["FormatView"];
+export type FormatsView = Schemas["FormatsView"];
 export type PackName = Schemas["PackName"];
 export type ProofView = Schemas["ProofView"];
 export type ColumnView = Schemas["ColumnView"];

@@ -1,6 +1,7 @@
 /** What each answer of the server is kept under. Whatever a change of a pack makes old begins alike. */
 export const keys = {
   packs: () => ["packs"] as const,
+  formats: () => ["formats"] as const,
   pack: (pack: string) => ["pack", pack] as const,
   history: (pack: string, figure: string) => ["history", pack, figure] as const,
   histories: (pack: string) => ["history", pack] as const,

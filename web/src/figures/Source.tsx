@@ -3,6 +3,7 @@ import type { DragEvent } from "react";
 import { useState } from "react";
 
 import { api, taken as answered } from "../api/client";
+import { useEndings } from "../api/formats";
 import { Button } from "../ui/Button";
 import type { Given } from "./pickedFile";
 import { chosen, dropped, ofFile } from "./pickedFile";
@@ -17,6 +18,7 @@ interface Props {
 /** Where files are dropped or chosen, tables pasted, and the demo's own files tried. */
 export function Source({ taken, more, onDone }: Props) {
   const [over, setOver] = useState(false);
+  const endings = useEndings();
   function take(files: Given[]) {
     if (files.length === 0) return;
     onDone();
@@ -45,7 +47,7 @@ export function Source({ taken, more, onDone }: Props) {
           <input
             type="file"
             multiple
-            accept=".xlsx,.xlsm,.ods,.csv,.tsv,.psv,.txt,.html,.htm,.json,.parquet,.arrow,.sqlite,.db"
+            accept={endings.join(",")}
             className="mt-2 block w-full font-normal file:mr-3 file:cursor-pointer file:rounded-md file:border-0 file:bg-teal file:px-3 file:py-1.5 file:font-semibold file:text-white"
             onClick={(event) => {
               // Files that the browser has a handle of can be read again when they have changed.

@@ -1,6 +1,7 @@
 import { useState } from "react";
 
 import type { DashboardView, FindingView, ItemView } from "../api/client";
+import { useFormats } from "../api/formats";
 import { useItemWords } from "../api/places";
 import { usePackControls, usePack } from "../pack/OpenPack";
 import { Button } from "../ui/Button";
@@ -19,6 +20,7 @@ interface Props {
 export function ItemMargin({ view, item, onEdit }: Props) {
   const { act } = usePackControls();
   const findings = view.findings.filter((each) => each.item === item.id);
+  const formats = useFormats("chart");
   const figure = findings[0]?.figure ?? figureOf(item);
   return (
     <>
@@ -57,14 +59,14 @@ export function ItemMargin({ view, item, onEdit }: Props) {
       </section>
       {item.kind === "chart" && !item.fault ? (
         <p className="flex gap-4">
-          {["svg", "png"].map((format) => (
+          {formats.map(({ name, label, extension }) => (
             <a
-              key={format}
+              key={name}
               className="underline"
               download
-              href={`/api/packs/${packHere()}/dashboards/${view.id}/files/${format}?item=${item.id}`}
+              href={`/api/packs/${packHere()}/dashboards/${view.id}/files/${name}?item=${item.id}`}
             >
-              Take it as {format.toUpperCase()}
+              {label} ({extension.toUpperCase()})
             </a>
           ))}
         </p>

@@ -1,6 +1,7 @@
 import { Redo2, Undo2 } from "lucide-react";
 import { useState } from "react";
 
+import { useFormats } from "../api/formats";
 import { usePackControls, usePack } from "../pack/OpenPack";
 import type { Screen } from "../pack/address";
 import { Key } from "../ui/Key";
@@ -14,20 +15,6 @@ const WORK: readonly { screen: Screen; name: string }[] = [
   { screen: "footing", name: "Footing" },
   { screen: "places", name: "Places" },
   { screen: "issue", name: "Issue" },
-];
-
-const FILES: readonly [string, string][] = [
-  ["xlsx", "Workbook (XLSX)"],
-  ["pdf", "Paper (PDF)"],
-  ["html", "Web page (HTML)"],
-  ["csv", "Table as printed (CSV)"],
-  ["csv-exact", "Table of exact amounts (CSV)"],
-  ["csv-both", "Table, printed and exact (CSV)"],
-  ["csv-tidy", "A row for each figure (CSV)"],
-  ["records", "A record for each figure (JSON)"],
-  ["md", "Text (Markdown)"],
-  ["txt", "Text, fixed width (TXT)"],
-  ["json", "Pack file (JSON)"],
 ];
 
 /** The pack, its statements with their gaps, files to take away, and what is saved. */
@@ -82,18 +69,20 @@ export function Spine() {
 /** Files of the statement in hand, closed until it is asked for. */
 function TakeAway() {
   const { pack, statement } = usePack();
+  const formats = useFormats("statement");
   return (
     <details className="pt-3">
       <summary className="cursor-pointer px-4 pb-1 text-[12px] font-semibold text-soft">Take away</summary>
       <ul>
-        {FILES.map(([format, name]) => (
-          <li key={format}>
+        {formats.map(({ name, label, extension, keeps }) => (
+          <li key={name}>
             <a
-              className="block px-[17px] py-1 hover:bg-teal-faint"
-              href={`/api/packs/${pack.id}/statements/${statement}/files/${format}`}
+              className="flex justify-between gap-2 px-[17px] py-1 hover:bg-teal-faint"
+              href={`/api/packs/${pack.id}/statements/${statement}/files/${name}`}
+              title={`Keeps: ${keeps}`}
               download
             >
-              {name}
+              {label} <span className="text-soft">{extension.toUpperCase()}</span>
             </a>
           </li>
         ))}

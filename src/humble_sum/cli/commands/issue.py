@@ -12,6 +12,7 @@ import typer
 from humble_sum.cli.exit_codes import FOUND
 from humble_sum.cli.files import MOST_CONTAINER, read_file
 from humble_sum.core.errors import Fault, InputError
+from humble_sum.exchange.formats import OF_ISSUES, USUAL
 
 
 def issue(
@@ -25,11 +26,8 @@ def issue(
     reviewed: Annotated[str, typer.Option("--reviewed-by", help="Who reviewed it.")] = "",
     files: Annotated[
         str,
-        typer.Option(
-            help="What goes out: html, pdf, xbrl, exact, unit, printed, csv, markdown, records, dashboards, "
-            "charts, record."
-        ),
-    ] = "html,exact,csv,record",
+        typer.Option(help=f"What goes out: {', '.join(OF_ISSUES)}."),
+    ] = ",".join(USUAL),
     why: Annotated[
         list[str] | None,
         typer.Option("--why", help="CHECK=REASON, for a check that stays open. May be given again."),

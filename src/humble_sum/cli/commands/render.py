@@ -4,37 +4,23 @@ from __future__ import annotations
 
 import sys
 from pathlib import Path
-from typing import Annotated, Literal
+from typing import Annotated
 
 import typer
 
 from humble_sum.cli.files import write_file
 from humble_sum.cli.options import EditionOption, PackArgument, RuleOption, StatementOption
 from humble_sum.core.errors import Fault, InputError
+from humble_sum.exchange.formats import FORMATS, OF_DASHBOARDS, OF_STATEMENTS
 
-Format = Literal[
-    "html",
-    "pdf",
-    "xlsx",
-    "csv",
-    "csv-exact",
-    "csv-both",
-    "csv-tidy",
-    "records",
-    "xbrl",
-    "json",
-    "md",
-    "txt",
-    "svg",
-    "png",
-]
+RENDERED = {**OF_STATEMENTS, "xbrl": FORMATS["xbrl"], **OF_DASHBOARDS}
 
 
 def render(
     pack: PackArgument,
     to: Annotated[
-        Format,
-        typer.Option(help="The format."),
+        str,
+        typer.Option(help=f"The format: {', '.join(RENDERED)}."),
     ] = "html",
     statement: StatementOption = None,
     edition: EditionOption = None,
@@ -62,7 +48,7 @@ def render(
     data = rendered(pack, to, statement, edition, place, rule)
     if out is not None:
         write_file(out, data)
-    elif to in ("xlsx", "pdf", "png", "xbrl") and sys.stdout.isatty():
+    elif FORMATS[to].binary and sys.stdout.isatty():
         raise InputError(
             "no-terminal", Fault("--out", "This cannot be shown here.", "Name a file with --out.")
         )

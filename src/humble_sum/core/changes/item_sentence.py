@@ -145,7 +145,8 @@ def chart_sentence(dashboard: Dashboard, chart: Chart, pack: Pack) -> Sentence:
         return _placed(dashboard, chart.model_copy(update=otherwise))
 
     styles = {style: made(style=style) for style in STYLES}
-    found: Sentence = ["Draws", plain_word("style", chart.style, STYLES, styles), "of"]
+    labels_of_styles = {style: each.label for style, each in STYLES.items()}
+    found: Sentence = ["Draws", plain_word("style", chart.style, labels_of_styles, styles), "of"]
     drawn = _line_choices(chart, statement)
     lines = {ids: made(lines=ids) for ids in drawn}
     found.append(plain_word("lines", chart.lines, drawn, lines))
@@ -155,7 +156,7 @@ def chart_sentence(dashboard: Dashboard, chart: Chart, pack: Pack) -> Sentence:
     labels = [(columns, said) for said, columns in together]
     changes = {columns: made(columns=columns) for _, columns in together}
     found += ["over", plain_word("columns", chart.columns, labels, changes)]
-    if chart.style in ("shares", "bridge"):
+    if STYLES[chart.style].of_total:
         adding = [line for line in statement.figured if line.adds][:MOST_LINES]
         totals: list[tuple[Any, str]] = [(line.id, line.label) for line in adding]
         if chart.total not in [id for id, _ in totals]:

@@ -6,9 +6,10 @@ bridges add as printed.
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from decimal import ROUND_CEILING, ROUND_FLOOR, Decimal
+from functools import partial
 
 from humble_sum.core.amounts import EXACT, of_units, scaled, total
 from humble_sum.core.places.placed_figure import Placed, Placer, unit_of
@@ -18,7 +19,7 @@ from humble_sum.core.printing.figure import fitted, print_amount, unit_exponent
 from humble_sum.core.printing.resolved_clauses import ResolvedClauses
 from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.proof.statement_proof import Proof, unit_said
-from humble_sum.core.statements.placed import Chart, Shows
+from humble_sum.core.statements.placed import Chart, Shows, Style
 from humble_sum.core.statements.relations import QUOTIENT
 
 STEPS = (Decimal(1), Decimal(2), Decimal(5))
@@ -62,7 +63,7 @@ class ChartData:
     """A chart, ready to be drawn. `heads` are under it, one for each point of a series; `caption` is its
     unit. `fault` says why there is none to be drawn; `notes` what a reader should know."""
 
-    style: str
+    style: Style
     label: str
     caption: str = ""
     heads: tuple[str, ...] = ()
@@ -114,11 +115,7 @@ def chart_data(chart: Chart, pack_proof: PackProof, placer: Placer) -> ChartData
         return _none(chart, f'There is no statement "{chart.statement}" any more.')
     if gone := _gone(chart, proof):
         return _none(chart, f"There is no {' or '.join(gone)} in {proof.statement.name} any more.")
-    if chart.style == "bridge":
-        return _bridge(chart, proof, placer)
-    if chart.style == "shares":
-        return _shares(chart, proof, placer)
-    return _over_columns(chart, proof, placer)
+    return WORKED_OUT[chart.style](chart, proof, placer)
 
 
 def _none(chart: Chart, fault: str) -> ChartData:
@@ -147,7 +144,7 @@ def _heads(proof: Proof, columns: Sequence[str]) -> tuple[str, ...]:
     return tuple(heads[id] for id in columns)
 
 
-def _over_columns(chart: Chart, proof: Proof, placer: Placer) -> ChartData:
+def _over_columns(chart: Chart, proof: Proof, placer: Placer, stacks: bool = False) -> ChartData:
     rows = [[_placed(chart, placer, line, column) for column in chart.columns] for line in chart.lines]
     every = [placed for row in rows for placed in row]
     shared, fault = _axis_clauses([each.clauses for each in every if each.clauses is not None])
@@ -164,7 +161,7 @@ def _over_columns(chart: Chart, proof: Proof, placer: Placer) -> ChartData:
         for place, placed in enumerate(row):
             drawn = placed.exact
             base = Decimal(0)
-            if chart.style == "stacked" and drawn is not None:
+            if stacks and drawn is not None:
                 side = -1 if drawn < 0 else 1
                 base = bases[place][side]
                 bases[place][side] = EXACT.add(base, drawn)
@@ -179,11 +176,8 @@ def _over_columns(chart: Chart, proof: Proof, placer: Placer) -> ChartData:
         for point in one.points
         if point.drawn is not None
     ]
-    notes = (
-        ("Only one point: there is no course to see.",)
-        if len(chart.columns) == 1 and chart.style == "lines"
-        else ()
-    )
+    alone = chart.style == "lines" and len(chart.columns) == 1
+    notes = ("Only one point: there is no course to see.",) if alone else ()
     # Bars stand on nothing; a line may begin where its figures do, and ours begins at nothing too.
     return ChartData(
         chart.style, chart.label, unit_said(axis), heads, tuple(series), _ticks(reach, axis), notes=notes
@@ -376,3 +370,13 @@ def _units(placed: Placed, axis: ResolvedClauses) -> int:
     again = print_amount(placed.exact, axis).units
     assert again is not None
     return again
+
+
+WORKED_OUT: dict[Style, Callable[[Chart, Proof, Placer], ChartData]] = {
+    "bars": _over_columns,
+    "grouped": _over_columns,
+    "stacked": partial(_over_columns, stacks=True),
+    "lines": _over_columns,
+    "shares": _shares,
+    "bridge": _bridge,
+}

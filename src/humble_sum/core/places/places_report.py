@@ -11,7 +11,7 @@ from humble_sum.core.places.passages import Piece, SmallTable, printed_passage
 from humble_sum.core.places.placed_figure import Placed, Placer
 from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.statements.names import FigureRef
-from humble_sum.core.statements.placed import Chart, Dashboard, Item, Passage, Tile
+from humble_sum.core.statements.placed import STYLES, Chart, Dashboard, Item, Passage, Tile
 
 
 @dataclass(frozen=True)
@@ -93,7 +93,7 @@ def _of_tile(dashboard: Dashboard, tile: Tile, placer: Placer, said: bool) -> It
 
 
 def _of_chart(dashboard: Dashboard, chart: Chart, pack_proof: PackProof, placer: Placer) -> Iterator[Found]:
-    if chart.style not in ("shares", "bridge") and not chart_fault(chart, pack_proof, placer):
+    if not STYLES[chart.style].of_total and not chart_fault(chart, pack_proof, placer):
         for line in chart.lines:
             for column in chart.columns:
                 placed = placer.shown(point_of(chart, line, column))
@@ -104,7 +104,7 @@ def _of_chart(dashboard: Dashboard, chart: Chart, pack_proof: PackProof, placer:
         off = Agreement("disagrees", data.fault, "not drawn", ("remove",))
         yield Found(dashboard, chart, off, label=chart.label)
         return
-    if chart.style == "shares" and data.notes:
+    if STYLES[chart.style].to_hundred and data.notes:
         off = Agreement("disagrees", data.notes[0], "not 100", ("every_part", "remove"))
         yield Found(dashboard, chart, off, label=chart.label, parts=parts_of(chart, pack_proof))
     for point in data.series[0].points:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from typing import Annotated, Any, Literal
 
 from pydantic import AfterValidator, BaseModel, BeforeValidator, ConfigDict, Field
@@ -23,13 +24,28 @@ MEASURES: dict[Measure, str] = {
     "sum": "the sum of columns",
 }
 Style = Literal["bars", "grouped", "stacked", "lines", "shares", "bridge"]
-STYLES: dict[Style, str] = {
-    "bars": "bars",
-    "grouped": "grouped bars",
-    "stacked": "stacked bars",
-    "lines": "lines",
-    "shares": "shares of a total",
-    "bridge": "a bridge",
+
+
+@dataclass(frozen=True)
+class ChartStyle:
+    """A way to draw a chart: what it is called. Where it is `of_total` its points are parts that print to
+    a total, and where `to_hundred` they are percentages of it. Where it `labels_below`, what a negative
+    point prints stands below it."""
+
+    label: str
+    of_total: bool = False
+    to_hundred: bool = False
+    labels_below: bool = True
+
+
+# What works a style out stands in core/places/chart.py, and what draws it in exchange/chart_drawing.py.
+STYLES: dict[Style, ChartStyle] = {
+    "bars": ChartStyle("bars"),
+    "grouped": ChartStyle("grouped bars"),
+    "stacked": ChartStyle("stacked bars", labels_below=False),
+    "lines": ChartStyle("lines", labels_below=False),
+    "shares": ChartStyle("shares of a total", of_total=True, to_hundred=True),
+    "bridge": ChartStyle("a bridge", of_total=True),
 }
 MOST_TEXT = 200_000  # characters of a passage
 MOST_ITEMS = 200

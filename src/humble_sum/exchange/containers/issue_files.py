@@ -20,18 +20,14 @@ from humble_sum.core.statements.edition import OWN
 from humble_sum.core.statements.in_edition import in_edition
 from humble_sum.core.statements.pack import Pack
 from humble_sum.exchange.containers.container import Container
-from humble_sum.exchange.containers.file_kinds import FILE_KINDS, PACK, Files, paper_pages
+from humble_sum.exchange.containers.edition_files import PACK, paper_pages
+from humble_sum.exchange.formats import OF_ISSUES, Files
 from humble_sum.exchange.imprint import Imprint
 from humble_sum.exchange.pack_json import read_pack
 from humble_sum.exchange.paper import Presses, presses
 from humble_sum.exchange.sources.progress import Progress, unheard
 
 CERTIFYING = 5.0  # seconds that are given to a certificate
-# What makes the files of some kinds: their bytes may be others by another version of it.
-MADE_BY = {
-    **dict.fromkeys(("exact", "unit", "printed"), "XlsxWriter"),
-    **dict.fromkeys(("charts", "dashboards"), "matplotlib"),
-}
 
 
 def made_of(
@@ -45,21 +41,27 @@ def made_of(
     told of each before it is made. What is set on paper takes longest, so it is begun with."""
     pages = paper_pages(pack_proof, kinds, imprint)
     files: Files = {}
-    libraries = {kind: f"{MADE_BY[kind]} {version_of(MADE_BY[kind])}" for kind in kinds if kind in MADE_BY}
+    libraries = {kind: made_with(kind) for kind in kinds if OF_ISSUES[kind].made_by}
     steps = [*(kind for kind in kinds if kind != "pdf"), *pages]
     with presses(pages) if press is None else nullcontext(press) as ready:
         for name, (_, page) in pages.items():
             ready.give(name, page)
         for number, step in enumerate(steps):
-            says = pages[step][0] if step in pages else FILE_KINDS[step].label
+            says = pages[step][0] if step in pages else OF_ISSUES[step].label
             beat = partial(progress, number, len(steps), says)
             beat()
             if step in pages:
                 made = ready.awaited(step, beat)
                 files[step], libraries[step] = (says, made.data), made.made_with
             else:
-                files |= FILE_KINDS[step].make(pack_proof, imprint)
+                files |= OF_ISSUES[step].edition_files(pack_proof, imprint)
     return files, libraries
+
+
+def made_with(format: str) -> str:
+    """The library, with its version here, that the bytes of a format depend on; empty for none."""
+    library = OF_ISSUES[format].made_by
+    return f"{library} {version_of(library)}" if library else ""
 
 
 def write_certificate(certificate: Mapping[str, Any]) -> bytes:

@@ -11,17 +11,11 @@ from humble_sum.core.issue.issue import Issue, State, recorded
 from humble_sum.core.locales.data import data_version
 from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.exchange.containers.container import read_container, with_files, write_container
-from humble_sum.exchange.containers.file_kinds import (
-    CERTIFICATE,
-    CERTIFICATE_SAYS,
-    PACK,
-    USUAL,
-    chosen_kinds,
-    own_files,
-)
+from humble_sum.exchange.containers.edition_files import CERTIFICATE, CERTIFICATE_SAYS, PACK, own_files
 from humble_sum.exchange.containers.issue_files import certificate_of, made_of, write_certificate
 from humble_sum.exchange.containers.last_checks import checks_of
 from humble_sum.exchange.containers.verification import verify_made
+from humble_sum.exchange.formats import USUAL, chosen_formats
 from humble_sum.exchange.imprint import Imprint, digest_of
 from humble_sum.exchange.paper import Presses
 from humble_sum.exchange.sources.progress import Progress, unheard
@@ -62,7 +56,7 @@ def issue(
     if missing:
         raise InputError("bad-issue", missing)
     checks = recorded(checks_of(pack_proof, before), wanted.reasons)  # what is refused is refused at once
-    kinds = chosen_kinds(wanted.files)
+    kinds = chosen_formats(wanted.files)
     pack, own = pack_proof.pack, own_files(pack_proof)
     edition = pack.edition_name(pack.shown)
     imprint = Imprint(edition, number, wanted.state, digest_of(own[PACK][1]))

@@ -13,7 +13,6 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field
 from datetime import UTC, datetime
 from functools import partial
-from importlib.metadata import version as version_of
 
 from humble_sum import __version__
 from humble_sum.core.errors import Fault, InputError
@@ -25,21 +24,20 @@ from humble_sum.core.proof.pack_proof import PackProof, prove_pack
 from humble_sum.core.statements.edition import OWN
 from humble_sum.core.statements.in_edition import in_edition
 from humble_sum.exchange.containers.container import Container, read_container
-from humble_sum.exchange.containers.file_kinds import (
+from humble_sum.exchange.containers.edition_files import (
     CERTIFICATE,
     CERTIFICATE_SAYS,
     FIGURES,
-    FILE_KINDS,
     PACK,
-    chosen_kinds,
-    kinds_named,
+    formats_named,
     own_files,
     paper_pages,
 )
-from humble_sum.exchange.containers.issue_files import MADE_BY, write_certificate
+from humble_sum.exchange.containers.issue_files import made_with, write_certificate
 from humble_sum.exchange.containers.last_checks import checks_of
 from humble_sum.exchange.containers.read_back import difference, read_back, same_parts, says_something_twice
 from humble_sum.exchange.containers.seals import PublicKey, SealFound, seals_of
+from humble_sum.exchange.formats import OF_ISSUES, chosen_formats
 from humble_sum.exchange.html import on_paper
 from humble_sum.exchange.imprint import Imprint, digest_of
 from humble_sum.exchange.pack_json import read_pack, write_pack
@@ -130,14 +128,14 @@ def _verified(
     first = container.format == 1
     digest = digest_of(files[PACK])
     imprint = None if first else Imprint(issue.edition_name, issue.number, issue.state, digest)
-    kinds = kinds_named(files) if first else _kinds(issue, found)
+    kinds = formats_named(files) if first else _kinds(issue, found)
     pages = paper_pages(pack_proof, kinds, imprint)
     if press is not None:
         for name, (_, page) in pages.items():
             if name in files:
                 press.give(name, page)
     _manifest(found, pack_proof, before)
-    if imprint is None or not any(FILE_KINDS[kind].imprinted for kind in kinds):
+    if imprint is None or not any(OF_ISSUES[kind].imprinted for kind in kinds):
         found.not_shown.append("Its number, and whether it is a draft: none of its files says them.")
     wanted = {name: says for name, (says, _) in own_files(pack_proof).items()}
     steps = [kind for kind in kinds if kind != "pdf"]
@@ -149,9 +147,9 @@ def _verified(
             "are as the checks say."
         )
     for number, kind in enumerate(steps):
-        label = FILE_KINDS[kind].label
+        label = OF_ISSUES[kind].label
         progress(number, len(steps) + len(pages), label)
-        made = FILE_KINDS[kind].make(pack_proof, imprint)
+        made = OF_ISSUES[kind].edition_files(pack_proof, imprint)
         wanted |= {name: says for name, (says, _) in made.items()}
         same = [
             name
@@ -190,7 +188,7 @@ def _pack_file(found: Verified, made: bytes, issued: bytes) -> None:
 
 def _kinds(issue: Issue, found: Verified) -> list[str]:
     try:
-        return chosen_kinds(issue.kinds)
+        return chosen_formats(issue.kinds)
     except InputError as error:
         found.faults += [Fault("manifest.json", f"{fault.what}") for fault in error.faults]
         return []
@@ -210,10 +208,8 @@ def _others(issue: Issue, kind: str) -> str:
     """What made a kind of file other than what is here, in words; empty where nothing did."""
     if not _same_program(issue):
         return f"Humble Sum {issue.version} with {issue.locale_data}"
-    library = MADE_BY.get(kind)
-    here = f"{library} {version_of(library)}" if library else ""
     said = issue.libraries.get(kind, "")
-    return said if said != here else ""
+    return said if said != (made_with(kind) if kind else "") else ""
 
 
 def _compare(

@@ -9,17 +9,8 @@ from humble_sum.core.intake.linked_units import with_linked_units
 from humble_sum.core.intake.regions import has_figures, regions
 from humble_sum.core.intake.table import Table, without_controls
 from humble_sum.exchange.exact_json import MOST_BYTES
-from humble_sum.exchange.sources.columnar import is_columnar, read_columnar
-from humble_sum.exchange.sources.keyed_rows import read_records
-from humble_sum.exchange.sources.open_document import is_open_document, read_open_document
+from humble_sum.exchange.sources.kinds import kind_of
 from humble_sum.exchange.sources.progress import Progress, unheard
-from humble_sum.exchange.sources.sheets import OLE, read_sheets
-from humble_sum.exchange.sources.sqlite_file import MAGIC, read_sqlite
-from humble_sum.exchange.sources.text import decoded, read_text
-from humble_sum.exchange.sources.web_page import read_web_page
-
-# How an archive begins: with a file, or, where it is empty or in several parts, with its end (APPNOTE 4.3).
-ARCHIVES = (b"PK\x03\x04", b"PK\x05\x06", b"PK\x07\x08")
 
 
 def open_source(name: str, data: bytes, progress: Progress = unheard, query: str = "") -> list[Table]:
@@ -45,7 +36,7 @@ def open_source(name: str, data: bytes, progress: Progress = unheard, query: str
 
 def asks(data: bytes) -> bool:
     """Whether a query can be asked of a source."""
-    return data.startswith(MAGIC)
+    return kind_of("", data).queried
 
 
 def _opened(name: str, data: bytes, progress: Progress, query: str) -> list[Table]:
@@ -53,19 +44,8 @@ def _opened(name: str, data: bytes, progress: Progress, query: str) -> list[Tabl
         raise InputError("too-large", Fault(name, f"It is larger than {MOST_BYTES // 1024 // 1024} MiB."))
     if not data.strip():
         raise InputError("no-table", Fault(name, "The file is empty."))
-    if asks(data):
-        return read_sqlite(name, data, query)
-    if query:
+    kind = kind_of(name, data)
+    if query and not kind.queried:
         what = "A query is asked of an SQLite file, and this is none."
         raise InputError("broken-file", Fault(name, what, "Leave the query out."))
-    if is_open_document(data):
-        return read_open_document(name, data)
-    if is_columnar(data):
-        return [read_columnar(name, data)]
-    if data.startswith((*ARCHIVES, OLE)) or name.lower().endswith((".xlsx", ".xlsm")):
-        return read_sheets(name, data, progress)
-    if name.lower().endswith(".json"):
-        return [read_records(name, data)]
-    if name.lower().endswith((".html", ".htm")) or b"<table" in data[:4096].lower():
-        return read_web_page(name, decoded(name, data)[0])
-    return [read_text(name, data, progress)]
+    return kind.read(name, data, progress, query)

@@ -18,10 +18,10 @@ from humble_sum.core.issue.issue import CheckRecord, Issue, IssuedFile, State
 from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.statements.names import FigureRef
 from humble_sum.exchange.containers.container import read_container
-from humble_sum.exchange.containers.file_kinds import FILE_KINDS, USUAL
 from humble_sum.exchange.containers.issue_files import as_issued
 from humble_sum.exchange.containers.last_checks import checks_of
 from humble_sum.exchange.containers.new_issue import Wanted, issue
+from humble_sum.exchange.formats import OF_ISSUES, USUAL
 from humble_sum.exchange.imprint import digest_of
 from humble_sum.exchange.sources.progress import Progress, unheard
 from humble_sum.records.issue_rows import KeptIssue, issue_of, issues_of, keep_issue, next_number, withdraw
@@ -199,8 +199,8 @@ def issue_page(
         number=number,
         checks=[_check(each) for each in checks_of(pack_proof, last[1] if last else None)],
         choices=[
-            FileChoice(id=id, says=kind.label, kind=kind.formats, usual=kind.usual)
-            for id, kind in FILE_KINDS.items()
+            FileChoice(id=id, says=each.label, kind=each.extension.upper(), usual=each.usual)
+            for id, each in OF_ISSUES.items()
         ],
         issued=[issued_view(each) for each in before],
         since=since_view(last[0], last[1], pack_proof) if last else None,

@@ -14,7 +14,7 @@ from humble_sum.core.places.places_report import Found, placed_on, placers
 from humble_sum.core.proof.pack_proof import PackProof, figure_of, proof_of
 from humble_sum.core.rules.rulebook import Place
 from humble_sum.core.statements.in_edition import editions_of
-from humble_sum.exchange.dashboard_files import DASHBOARD_FILES
+from humble_sum.exchange.formats import OF_DASHBOARDS
 from humble_sum.records.pack_rows import pack_row
 from humble_sum.records.tables import PackRow
 from humble_sum.server.figure_schemas import SentenceView
@@ -39,7 +39,7 @@ router = addresses("editions and places", "/packs/{pack}")
 FILE: dict[int | str, dict[str, Any]] = {
     200: {
         "description": "The file, named for the entity and dashboard.",
-        "content": {each.media_type.split(";")[0]: {} for each in DASHBOARD_FILES.values()},
+        "content": {each.media_type.split(";")[0]: {} for each in OF_DASHBOARDS.values()},
     }
 }
 
@@ -157,17 +157,17 @@ def take_dashboard(
     item: Annotated[str | None, Query(description="The chart, for svg and png.")] = None,
 ) -> Response:
     """A dashboard as a file: html, md, txt, csv, xlsx; or one of its charts as svg or png."""
-    output = DASHBOARD_FILES.get(format)
+    output = OF_DASHBOARDS.get(format)
     if output is None:
         what = f'There is no format "{format}".'
-        raise InputError("no-such-format", Fault("format", what, f"Use one of {', '.join(DASHBOARD_FILES)}."))
+        raise InputError("no-such-format", Fault("format", what, f"Use one of {', '.join(OF_DASHBOARDS)}."))
     desk = desk_of(request)
     with desk.database.reading() as session:
         row = pack_row(session, pack)
         found = dashboard_of(desk.pack(session, row), dashboard)
         pack_proof = desk.proved(session, row, found.edition)
     with desk.lanes.files.taken():
-        data = output.write(found, pack_proof, item)
+        data = output.write_dashboard(found, pack_proof, item)
     name = file_name(pack_proof.pack.entity, found.name, format)
     headers = {"Content-Disposition": f'attachment; filename="{name}"'}
     return Response(data, media_type=output.media_type, headers=headers)

@@ -12,7 +12,7 @@ from humble_sum.core.changes.relation_commands import TieFigure
 from humble_sum.core.changes.ties import tieable
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.proof.pack_proof import figure_of
-from humble_sum.exchange.outputs import OUTPUTS
+from humble_sum.exchange.formats import OF_STATEMENTS
 from humble_sum.records.pack_rows import pack_row
 from humble_sum.server.figure_schemas import FigureView, TiedView
 from humble_sum.server.presenters.statement_page import (
@@ -33,7 +33,7 @@ MOST_TIEABLE = 30
 FILE: dict[int | str, dict[str, Any]] = {
     200: {
         "description": "The file, named for the entity and statement.",
-        "content": {output.media_type.split(";")[0]: {} for output in OUTPUTS.values()},
+        "content": {output.media_type.split(";")[0]: {} for output in OF_STATEMENTS.values()},
     }
 }
 
@@ -142,17 +142,17 @@ def nudges(request: Request, pack: str, statement: str, trial: Trial = None) -> 
 def take_away(request: Request, pack: str, statement: str, format: str) -> Response:
     """The statement as a file: xlsx, pdf, html, csv as printed, exact, both or tidy, records, md, txt, or the
     pack as json."""
-    output = OUTPUTS.get(format)
+    output = OF_STATEMENTS.get(format)
     if output is None:
         raise InputError(
             "no-such-format",
-            Fault("format", f'There is no format "{format}".', f"Use one of {', '.join(OUTPUTS)}."),
+            Fault("format", f'There is no format "{format}".', f"Use one of {', '.join(OF_STATEMENTS)}."),
         )
     desk = desk_of(request)
     with desk.database.reading() as session:
         _, pack_proof, proof = desk.open(session, pack, statement)
     with desk.lanes.files.taken():
-        data = output.write(pack_proof.pack, proof)
+        data = output.write_statement(pack_proof.pack, proof)
     _, _, kind = format.partition("-")
     name = file_name(pack_proof.pack.entity, f"{proof.statement.name} {kind}", output.extension)
     return Response(
