@@ -4,9 +4,11 @@ from __future__ import annotations
 
 import json
 from pathlib import Path
-from typing import Any
+from typing import Any, get_args
 
+from humble_sum.core.printing.clauses import TYPES
 from humble_sum.core.printing.printer import show
+from humble_sum.core.printing.resolved_clauses import NAMES
 
 PAGE = Path(__file__).parent.parent / "docs/clauses.md"
 LARGE, LOSS, TINY, ZERO = "277037049.75", "-277037049.75", "-40000", "0"
@@ -61,7 +63,6 @@ ROWS: Rows = [
         LAKHS | {"negative": "brackets"},
     ),
     ("missing", ["blank", "dash", {"word": "n/a"}], None, LAKHS),
-    ("plus", ["never", "always"], LARGE, LAKHS),
     ("before", ["net"], LARGE, LAKHS),
     ("after", ["net"], LARGE, LAKHS),
     (
@@ -99,10 +100,20 @@ made this page.
 """
 
 
+def rows() -> Rows:
+    """Those above, and every other clause with the values that its type lists."""
+    told = {clause for clause, *_ in ROWS}
+    return ROWS + [
+        (name, [True, False] if TYPES[name] is bool else list(get_args(TYPES[name])), LARGE, LAKHS)
+        for name in NAMES
+        if name not in told
+    ]
+
+
 def page() -> str:
     """The page, made by the code that prints."""
     lines = []
-    for clause, values, amount, others in ROWS:
+    for clause, values, amount, others in rows():
         for value in values:
             (shown,) = show([amount], others | {clause: value})
             told = [f"`{_cell(shown.text)}`" if shown.text else "nothing"]

@@ -90,7 +90,7 @@ class FormatsTest(unittest.TestCase):
         published = (ROOT / "docs/clauses.md").read_text(encoding="utf-8")
         self.assertEqual(published, write_clauses.page(), "run: python -m tools.write_clauses")
         shown = {
-            (clause, json.dumps(value)) for clause, values, _, _ in write_clauses.ROWS for value in values
+            (clause, json.dumps(value)) for clause, values, _, _ in write_clauses.rows() for value in values
         }
         schema = Clauses.model_json_schema()
         for clause, field in schema["properties"].items():

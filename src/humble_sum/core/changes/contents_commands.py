@@ -14,7 +14,7 @@ from humble_sum.core.changes.ordering import put_before
 from humble_sum.core.changes.structure_commands import without
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.ids import new_id
-from humble_sum.core.printing.clauses import Currency
+from humble_sum.core.printing.clause_checks import Currency
 from humble_sum.core.rules.headings import PeriodDate
 from humble_sum.core.rules.rulebook import Id
 from humble_sum.core.statements.names import Label, Reason

@@ -10,7 +10,8 @@ from pydantic import Field
 from humble_sum.core.changes.command import OnPack
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.ids import new_id
-from humble_sum.core.printing.clauses import Clauses, Currency, over, read_clauses
+from humble_sum.core.printing.clause_checks import Currency
+from humble_sum.core.printing.clauses import Clauses, over, read_clauses
 from humble_sum.core.rules.headings import PeriodDate
 from humble_sum.core.rules.rulebook import Id, Reach, Rule, Rulebook, new_rule_id
 from humble_sum.core.statements.edition import OWN, Edition, Price, Quoted, Rate, Source

@@ -15,7 +15,7 @@ from humble_sum.core.amount_field import Amount
 from humble_sum.core.errors import InputError, faults_of
 from humble_sum.core.intake.amount_reading import ARABIC, COMMA, POINT, Convention
 from humble_sum.core.intake.table import SheetCell, Table, column_index
-from humble_sum.core.printing.clauses import Currency
+from humble_sum.core.printing.clause_checks import Currency
 from humble_sum.core.statements.names import Label
 
 ConventionId = Literal["point", "comma", "arabic"]

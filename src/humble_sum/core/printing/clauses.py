@@ -3,82 +3,20 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from typing import Annotated, Any, Literal
+from typing import TYPE_CHECKING, Any, Self, get_type_hints
 
 from pydantic import (
-    AfterValidator,
     BaseModel,
     ConfigDict,
-    Field,
     ValidationError,
+    create_model,
     field_validator,
     model_validator,
 )
 
-from humble_sum.core.amounts import read_amount
 from humble_sum.core.errors import InputError, faults_of
-from humble_sum.core.locales import Digits, currencies, resolve
-from humble_sum.core.locales.currencies import MoneySign
 from humble_sum.core.printing.bands import Band
-from humble_sum.core.printing.clause_values import (
-    RECORD,
-    CountWords,
-    Decimals,
-    Form,
-    Grouping,
-    Ladder,
-    Missing,
-    MoneyShown,
-    Negative,
-    RoundsAway,
-    Scale,
-    ScaleWord,
-    Tone,
-    Width,
-    YesNoWords,
-    Zero,
-    printable,
-)
-from humble_sum.core.printing.resolved_clauses import NAMES, ResolvedClauses, contradiction
-from humble_sum.core.printing.rounding import Mode
-
-
-def currency_code(code: str | None) -> str | None:
-    if code is not None and not currencies.known(code):
-        raise ValueError(f'"{code}" is not an ISO 4217 currency code')
-    return code
-
-
-def currency_clause(code: str | None) -> str | None:
-    return code if code == RECORD else currency_code(code)
-
-
-def locale_tag(tag: str) -> str:
-    try:
-        resolve(tag)
-    except InputError as refusal:
-        raise ValueError(str(refusal.faults[0].what).rstrip(".")) from None
-    return tag
-
-
-def step_text(text: str | None) -> str | None:
-    if text is None:
-        return None
-    step = read_amount(text)
-    if step <= 0:
-        raise ValueError("a step is more than zero")
-    return text
-
-
-Currency = Annotated[str | None, AfterValidator(currency_code)]
-CurrencyClause = Annotated[str | None, AfterValidator(currency_clause)]
-Beside = Annotated[str, Field(max_length=24), AfterValidator(lambda text: text and printable(text))]
-Step = Annotated[
-    str | None,
-    AfterValidator(step_text),
-    Field(description="Rounding increment in printed terms, as a decimal string."),
-]
-LocaleTag = Annotated[str, AfterValidator(locale_tag)]
+from humble_sum.core.printing.resolved_clauses import DEFAULTS, NAMES, ResolvedClauses, contradiction
 
 
 def without_defaults(schema: dict[str, Any]) -> None:
@@ -87,45 +25,17 @@ def without_defaults(schema: dict[str, Any]) -> None:
         field.pop("default", None)
 
 
-class Clauses(BaseModel):
+class _Named(BaseModel):
     """Some clauses. Only those named decide anything; `currency` may be named as null."""
 
     model_config = ConfigDict(extra="forbid", frozen=True, json_schema_extra=without_defaults)
-    form: Form = ResolvedClauses.form
-    currency: CurrencyClause = ResolvedClauses.currency
-    money_sign: MoneySign = ResolvedClauses.money_sign
-    money_shown: MoneyShown = ResolvedClauses.money_shown
-    scale: Scale = ResolvedClauses.scale
-    ladder: Ladder | None = ResolvedClauses.ladder
-    scale_word: ScaleWord = ResolvedClauses.scale_word
-    decimals: Decimals = ResolvedClauses.decimals
-    rounding: Mode = ResolvedClauses.rounding
-    step: Step = ResolvedClauses.step
-    locale: LocaleTag = ResolvedClauses.locale
-    digits: Digits = ResolvedClauses.digits
-    grouping: Grouping = ResolvedClauses.grouping
-    negative: Negative = ResolvedClauses.negative
-    negative_tone: Tone = ResolvedClauses.negative_tone
-    zero: Zero = ResolvedClauses.zero
-    rounds_away: RoundsAway = ResolvedClauses.rounds_away
-    missing: Missing = ResolvedClauses.missing
-    plus: Literal["never", "always"] = ResolvedClauses.plus
-    before: Beside = ResolvedClauses.before
-    after: Beside = ResolvedClauses.after
-    bands: tuple[Band, ...] = Field(default=ResolvedClauses.bands, max_length=12)
-    words: YesNoWords | CountWords | None = ResolvedClauses.words
-    line_up: bool = ResolvedClauses.line_up
-    shown: bool = Field(
-        default=ResolvedClauses.shown, description="Whether it prints at all; what does not still counts."
-    )
-    width: Width | None = ResolvedClauses.width
 
     def __eq__(self, other: object) -> bool:
         """Clauses that name the same and say the same of it: naming what is so by default decides it too."""
-        same = isinstance(other, Clauses) and self.model_fields_set == other.model_fields_set
+        same = isinstance(other, _Named) and self.model_fields_set == other.model_fields_set
         return same and super().__eq__(other)
 
-    @field_validator("decimals", mode="before")
+    @field_validator("decimals", mode="before", check_fields=False)
     @classmethod
     def one_way_of_decimals(cls, data: Any) -> Any:
         if isinstance(data, dict) and len({"fixed", "up_to", "significant"} & set(data)) > 1:
@@ -133,7 +43,7 @@ class Clauses(BaseModel):
         return data
 
     @model_validator(mode="after")
-    def no_contradictions(self) -> Clauses:
+    def no_contradictions(self) -> Self:
         if said := contradiction(self.named()):
             raise ValueError(said)
         return self
@@ -146,6 +56,25 @@ class Clauses(BaseModel):
     def spelled(self) -> dict[str, Any]:
         """The same as JSON."""
         return self.model_dump(mode="json", include=self.model_fields_set, by_alias=True)
+
+
+TYPES = get_type_hints(ResolvedClauses, localns={"Band": Band}, include_extras=True)
+if TYPE_CHECKING:
+
+    class Clauses(_Named):
+        """Some clauses; a field for each of `ResolvedClauses`, with its type."""
+
+        def __init__(self, **named: Any): ...
+        def __getattr__(self, name: str) -> Any: ...
+
+else:
+    Clauses = create_model(
+        "Clauses",
+        __base__=_Named,
+        __doc__=_Named.__doc__,
+        __module__=__name__,
+        **{name: (TYPES[name], DEFAULTS[name]) for name in NAMES},
+    )
 
 
 def spelled(clauses: ResolvedClauses, names: Iterable[str] = NAMES) -> dict[str, Any]:

@@ -6,48 +6,21 @@ Those models take longer to build than a command takes to print a figure.
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import Any, get_args
+from types import NoneType, UnionType
+from typing import Annotated, Any, Literal, Union, get_args, get_origin, get_type_hints
 
-from humble_sum.core.errors import InputError
-from humble_sum.core.locales import Digits, currencies, resolve
-from humble_sum.core.locales.currencies import MoneySign
 from humble_sum.core.printing.clause_values import (
     MOST_DECIMALS,
-    RECORD,
     Decimals,
     FixedDecimals,
-    Form,
-    Grouping,
-    Ladder,
-    MoneyShown,
-    Negative,
-    RoundsAway,
-    Scale,
-    ScaleWord,
     SignificantDigits,
-    Tone,
     UpToDecimals,
 )
-from humble_sum.core.printing.resolved_clauses import contradiction
-from humble_sum.core.printing.rounding import Mode
+from humble_sum.core.printing.resolved_clauses import NAMES, ResolvedClauses, contradiction
 
-CHOICES: dict[str, tuple[Any, ...]] = {
-    "form": get_args(Form),
-    "money_sign": get_args(MoneySign),
-    "money_shown": get_args(MoneyShown),
-    "scale": get_args(Scale),
-    "ladder": get_args(Ladder),
-    "scale_word": get_args(ScaleWord),
-    "rounding": get_args(Mode),
-    "digits": get_args(Digits),
-    "grouping": get_args(Grouping),
-    "negative": get_args(Negative),
-    "negative_tone": get_args(Tone),
-    "zero": ("figure", "dash", "blank"),
-    "rounds_away": get_args(RoundsAway),
-    "missing": ("blank", "dash"),
-    "plus": ("never", "always"),
-}
+# Bands are models, so what they say is always looked at more closely.
+TYPES = get_type_hints(ResolvedClauses, localns={"Band": object}, include_extras=True)
+CLAUSES = frozenset(NAMES)
 
 
 def plainly_named(rule: Mapping[str, Any]) -> dict[str, Any] | None:
@@ -59,29 +32,23 @@ def plainly_named(rule: Mapping[str, Any]) -> dict[str, Any] | None:
             named[name] = _decimals(value)
             if named[name] is None:
                 return None
-        elif _is_right(name, value):
+        elif name in CLAUSES and _is_right(TYPES[name], value):
             named[name] = value
         else:
             return None
     return None if contradiction(named) else named
 
 
-def _is_right(name: str, value: Any) -> bool:
-    if name in ("line_up", "shown"):
-        return type(value) is bool
-    if name == "currency" and value is None:
-        return True
-    if type(value) is not str:
-        return False
-    if name == "currency":
-        return value == RECORD or currencies.known(value)
-    if name == "locale":
-        try:
-            resolve(value)
-        except InputError:
-            return False
-        return True
-    return value in CHOICES.get(name, ())
+def _is_right(of: Any, value: Any) -> bool:
+    """Whether a value is of a clause's type and passes its checks; never for one of several parts."""
+    if of is bool or of is str or of is NoneType:
+        return type(value) is of
+    parts = get_args(of)
+    if get_origin(of) is Literal:
+        return type(value) is str and value in parts
+    if get_origin(of) is Annotated:
+        return _is_right(parts[0], value) and all(check.accepts(value) for check in parts[1:])
+    return get_origin(of) in (Union, UnionType) and any(_is_right(each, value) for each in parts)
 
 
 def _decimals(value: Any) -> Decimals | None:

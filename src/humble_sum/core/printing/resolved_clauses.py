@@ -5,11 +5,12 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, fields
 from functools import cached_property
-from typing import TYPE_CHECKING, Any, Literal
+from typing import TYPE_CHECKING, Annotated, Any, Literal
 
 from humble_sum.core.amounts import read_amount, scaled
 from humble_sum.core.locales import Digits, currencies
 from humble_sum.core.locales.currencies import MoneySign
+from humble_sum.core.printing.clause_checks import Beside, CurrencyClause, Described, LocaleTag, Step
 from humble_sum.core.printing.clause_values import (
     FORM_POWERS,
     POWERS,
@@ -44,12 +45,13 @@ NO_DECIMALS = FixedDecimals(0)
 class ResolvedClauses:
     """Every clause, decided; the defaults are what prints when no rule speaks.
 
-    Made from clauses that were checked. `fitted` is the power of ten that a scale that fits has come to;
-    it is not part of a file.
+    A field here is a clause: its type says what files may say of it, and `clauses` and `plain_rule` read
+    that. Made from clauses that were checked. `fitted` is the power of ten that a scale that fits has
+    come to; it is not part of a file.
     """
 
     form: Form = "amount"
-    currency: str | None = None
+    currency: CurrencyClause = None
     money_sign: MoneySign = "symbol"
     money_shown: MoneyShown = "every"
     scale: Scale = "ones"
@@ -57,8 +59,8 @@ class ResolvedClauses:
     scale_word: ScaleWord = "caption"
     decimals: Decimals = NO_DECIMALS
     rounding: Mode = "half_up"
-    step: str | None = None
-    locale: str = "en-US"
+    step: Step = None
+    locale: LocaleTag = "en-US"
     digits: Digits = "locale"
     grouping: Grouping = "locale"
     negative: Negative = "minus"
@@ -67,12 +69,12 @@ class ResolvedClauses:
     rounds_away: RoundsAway = "figure"
     missing: Missing = "blank"
     plus: Literal["never", "always"] = "never"
-    before: str = ""
-    after: str = ""
-    bands: tuple[Band, ...] = ()
+    before: Beside = ""
+    after: Beside = ""
+    bands: Annotated[tuple[Band, ...], Described(most=12)] = ()
     words: YesNoWords | CountWords | None = None
     line_up: bool = True
-    shown: bool = True
+    shown: Annotated[bool, Described("Whether it prints at all; what does not still counts.")] = True
     width: Width | None = None
     fitted: int | None = None
 

@@ -8,7 +8,7 @@ from typing import Annotated, Literal
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 
 from humble_sum.core.amount_field import Amount
-from humble_sum.core.printing.clauses import Currency
+from humble_sum.core.printing.clause_checks import Currency
 from humble_sum.core.rules.headings import PeriodDate
 from humble_sum.core.rules.rulebook import Id
 from humble_sum.core.statements.marks import Hold, Nudge

@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from humble_sum.core.amount_field import Amount
-from humble_sum.core.printing.clauses import Currency
+from humble_sum.core.printing.clause_checks import Currency
 from humble_sum.core.rules.headings import PeriodDate
 from humble_sum.core.rules.house_style import Followed
 from humble_sum.core.rules.rulebook import Id, LineKind, Rulebook

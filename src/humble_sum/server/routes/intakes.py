@@ -16,7 +16,7 @@ from humble_sum.core.intake.decisions import Decisions
 from humble_sum.core.intake.draft import draft, statement_of
 from humble_sum.core.intake.packing import Kept, pack_of
 from humble_sum.core.intake.table_sentence import row_sentence
-from humble_sum.core.printing.clauses import Currency
+from humble_sum.core.printing.clause_checks import Currency
 from humble_sum.core.rules.house_style import HouseStyle
 from humble_sum.core.statements.names import Label, cleaned
 from humble_sum.exchange.sources.opening import asks, open_source
