@@ -21,6 +21,7 @@ from humble_sum.server.intake_store import Intakes
 from humble_sum.server.origins import SameOrigin
 from humble_sum.server.proof_cache import Desk
 from humble_sum.server.routes import (
+    commands,
     footing,
     formats,
     history,
@@ -73,7 +74,7 @@ def create_app(
     app.add_middleware(Compression)
     app.add_middleware(RequestTimeouts)
     rooms = (packs, history, statements, places, issues, rulebook, house_styles, locales)
-    for part in (*rooms, footing, formats, intakes, standalone, readers):
+    for part in (*rooms, commands, footing, formats, intakes, standalone, readers):
         app.router.routes.extend(part.router.routes)
     _serve_site(app)
     app.get("/api/openapi.json", include_in_schema=False)(lambda: FileResponse(OPENAPI))

@@ -8,6 +8,7 @@ from typing import Any
 
 from pydantic import BaseModel
 
+from humble_sum.core.changes.footing_commands import Foot
 from humble_sum.core.changes.offers import RuleOffers
 from humble_sum.core.changes.roll_forward import roll_forward
 from humble_sum.core.changes.rule_commands import LeaveStyle
@@ -35,6 +36,7 @@ from humble_sum.server.presenters.footing_page import footing_page
 from humble_sum.server.presenters.places_page import dashboard_view, finding_view, item_words
 from humble_sum.server.presenters.statement_page import figure_view, footing_view, proof_view, rows_view
 from humble_sum.server.routes import standalone as bare
+from humble_sum.server.routes.commands import see_commands
 from humble_sum.server.routes.formats import see_formats
 from humble_sum.server.routes.issues import issue_page, issued_view, since_view
 from humble_sum.server.schemas import (
@@ -64,6 +66,7 @@ def _issues() -> dict[str, Any]:
     at = "/api/packs/{pack}"
     return {
         "get /api/formats": see_formats().model_dump(mode="json"),
+        "get /api/commands": [each.model_dump(mode="json") for each in see_commands()],
         f"get {at}/issue": page.model_dump(mode="json"),
         f"post {at}/issues": issued.model_dump(mode="json"),
         f"get {at}/issues/{{number}}": issued.model_dump(mode="json"),
@@ -113,6 +116,7 @@ def _examples() -> dict[str, Any]:
     }
     view = PackView(
         id=ID,
+        code=ID,
         edition=OWN,
         editions=[EditionName(id=id, name=pack.edition_name(id)) for id in editions_of(pack)],
         dashboards=[DashboardName(id=d.id, name=d.name, edition=d.edition) for d in pack.dashboards],
@@ -131,12 +135,14 @@ def _examples() -> dict[str, Any]:
         undo=None,
         redo=None,
         changes_today=0,
+        foot=Foot(kind="foot", statement=statement.id),
     )
     page = proof_view(pack_proof, proof, 1)
     outcome = Outcome(changed=True, says="Footed Income", pack=view, proof=page)
     change = ChangeView(
         number=1,
         at="2026-05-04T09:30:00+00:00",
+        when="2026-05-04 09:30",
         kind="foot",
         summary="Footed Income",
         author="A. Petrel",

@@ -8,6 +8,7 @@ from pydantic import BaseModel, Field
 
 from humble_sum.core.changes.change_union import Change
 from humble_sum.core.changes.clause_commands import SetClause
+from humble_sum.core.changes.contents_commands import AddColumn, AddLine, CorrectAmount, EditStatement
 from humble_sum.core.changes.footing_commands import HoldFigure
 from humble_sum.core.changes.rule_commands import SetRuleClause
 from humble_sum.core.changes.structure_commands import GroupLines, SetColumn, SetMembers
@@ -182,6 +183,22 @@ class TiedView(BaseModel):
     tie: Ready | None = Field(description="Ties the figure in hand to it; null where they are tied.")
 
 
+class ContentsView(BaseModel):
+    """What the pack holds, changed after the fact. Those that say what they wait for are sent once it is
+    filled in."""
+
+    correct: CorrectAmount = Field(description="Waits for its `amount` and `reason`.")
+    add_line: AddLine = Field(description="Waits for its `label`.")
+    add_column: AddColumn = Field(description="Waits for its `label`.")
+    edit_statement: EditStatement = Field(description="Waits for its `name` and `title`.")
+    remove_line: Ready
+    remove_column: Ready
+    column_last: Ready
+    statement_earlier: Ready | None
+    statement_later: Ready | None
+    remove_statement: Ready
+
+
 class KeySteps(BaseModel):
     """What the keys that step through a clause do to the figure in hand; null at an end."""
 
@@ -190,6 +207,8 @@ class KeySteps(BaseModel):
     next_negative: Ready | None
     next_zero: Ready | None
     next_scale: Ready | None
+    hold: Ready | None = Field(description="Holds the figure, or releases it where it is held.")
+    flip_sign: Ready | None = Field(description="Turns the line's sign in its total.")
 
 
 class ReadyTiming(BaseModel):
@@ -241,3 +260,4 @@ class FigureView(BaseModel):
     untie: Ready | None
     tagging: TaggingView
     keys: KeySteps
+    contents: ContentsView

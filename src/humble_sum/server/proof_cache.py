@@ -11,6 +11,7 @@ from typing import Any, TypeVar, cast
 from cachetools import LRUCache
 from sqlalchemy.orm import Session
 
+from humble_sum.core.changes.footing_commands import Foot
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.proof.pack_proof import PackProof, proof_of, prove_pack
 from humble_sum.core.proof.statement_proof import Proof
@@ -136,6 +137,7 @@ class Desk:
         undo, redo, changes_today = waiting(session, row, datetime.now(UTC).date().isoformat())
         return PackView(
             id=row.id if row.edition == OWN else f"{row.id}@{row.edition}",
+            code=row.id,
             edition=row.edition,
             editions=[EditionName(id=id, name=pack.edition_name(id)) for id in editions_of(pack)],
             dashboards=[
@@ -157,6 +159,7 @@ class Desk:
             undo=undo,
             redo=redo,
             changes_today=changes_today,
+            foot=Foot(kind="foot", statement=pack.statements[0].id),
         )
 
     def _once(self, key: tuple[str | int, ...], make: Callable[[], Made]) -> Made:

@@ -47,6 +47,7 @@ class PackView(BaseModel):
     """
 
     id: str
+    code: str = Field(description="The pack without its edition: the address of its own one.")
     edition: str
     editions: list[EditionName] = Field(description="Every edition, the pack's own first.")
     dashboards: list[DashboardName]
@@ -57,6 +58,7 @@ class PackView(BaseModel):
     undo: str | None = Field(description="What undo would take back.")
     redo: str | None = Field(description="What redo would put back.")
     changes_today: int
+    foot: Ready = Field(description="Foots the pack by its plans.")
 
 
 class PackName(BaseModel):
@@ -170,6 +172,7 @@ class FoundView(BaseModel):
     line: str
     column: str
     name: str
+    label: str = Field(description="What its line is called.")
     printed: str
 
 
@@ -196,6 +199,7 @@ class FootingView(BaseModel):
     nudges: list[NudgeView]
     added_drift: str
     held: list[list[str]]
+    clear: Ready = Field(description="Lets every figure print its own rounding again.")
 
 
 class ChangeView(BaseModel):
@@ -203,6 +207,7 @@ class ChangeView(BaseModel):
 
     number: int
     at: str
+    when: str = Field(description="The same to be read, in UTC: 2026-11-30 05:04.")
     kind: str
     summary: str
     author: str

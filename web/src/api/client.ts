@@ -6,6 +6,7 @@ import { answered, refused } from "./outages";
 
 type Schemas = Readable<components["schemas"]>;
 export type PackView = Schemas["PackView"];
+export type CommandView = Schemas["CommandView"];
 export type FormatView = Schemas["FormatView"];
 export type FormatsView = Schemas["FormatsView"];
 export type PackName = Schemas["PackName"];

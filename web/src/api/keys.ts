@@ -2,6 +2,7 @@
 export const keys = {
   packs: () => ["packs"] as const,
   formats: () => ["formats"] as const,
+  commands: () => ["commands"] as const,
   pack: (pack: string) => ["pack", pack] as const,
   history: (pack: string, figure: string) => ["history", pack, figure] as const,
   histories: (pack: string) => ["history", pack] as const,

@@ -116,6 +116,12 @@ export function useRows(
   }, [client, rows, wanting, where]);
 }
 
+export const commandsQuery = queryOptions({
+  queryKey: keys.commands(),
+  queryFn: () => taken(api.GET("/api/commands")),
+  staleTime: Infinity,
+});
+
 export const figureQuery = (where: Where, place: Place, revision: number) =>
   queryOptions({
     queryKey: keys.figure(where.pack, where.statement, placeKey(place), revision, tried(where)),

@@ -99,7 +99,7 @@ function OnlyIn({ edition }: { edition: EditionView }) {
             <Button
               onClick={() => {
                 const { remove } = edition;
-                if (remove) keep(remove, () => go({ pack: pack.id.split("@")[0] ?? pack.id }));
+                if (remove) keep(remove, () => go({ pack: pack.code }));
               }}
             >
               Take it out

@@ -14,6 +14,7 @@ import { Spine } from "../spine/Spine";
 import { useWayBack } from "../ui/useKeys";
 import { TopBar } from "./TopBar";
 import { useDeskActions } from "./useDeskActions";
+import { makePart, moveLine, tie } from "../pack/formCommands";
 
 /** Spine, page, margin and rail, and the keys that act on them. */
 export function Desk() {
@@ -42,12 +43,12 @@ function Laid({ before }: { before: ProofView | null }) {
   useWayBack(showSelected);
 
   const lineIds = useMemo(() => proof.lines.map((each) => each.id), [proof]);
-  const moveLine = useCallback(
+  const moveBy = useCallback(
     (by: 1 | -1) => {
       const at = lineIds.indexOf(place?.line ?? "");
       const before = by < 0 ? lineIds[at - 1] : lineIds[at + 2];
       if (!place || at < 0 || (by < 0 && !before) || (by > 0 && at + 1 >= lineIds.length)) return;
-      act({ kind: "move_line", statement, line: place.line, before: before ?? null });
+      act(moveLine(statement, place.line, before ?? null));
       showFigure(place);
     },
     [act, lineIds, place, statement],
@@ -55,11 +56,11 @@ function Laid({ before }: { before: ProofView | null }) {
   const drop = useCallback(
     (line: string, { line: onto, how }: Drop) => {
       if (how === "onto") {
-        act({ kind: "make_part", statement, line, total: onto, sign: 1 });
+        act(makePart(statement, line, onto));
         return;
       }
       const before = how === "before" ? onto : (lineIds[lineIds.indexOf(onto) + 1] ?? null);
-      if (before !== line) act({ kind: "move_line", statement, line, before });
+      if (before !== line) act(moveLine(statement, line, before));
     },
     [act, lineIds, statement],
   );
@@ -71,14 +72,14 @@ function Laid({ before }: { before: ProofView | null }) {
     const [owner, line, column] = tying;
     if (!place || (owner === statement && line === place.line && column === place.column)) return;
     setTying(null);
-    act({ kind: "tie", statement: owner, line, column, to: [statement, place.line, place.column] });
+    act(tie(tying, [statement, place.line, place.column]));
   }, [act, place, setTying, statement, tying]);
 
   return (
     <div className="desk grid h-full grid-cols-[152px_minmax(0,1fr)_288px] grid-rows-[46px_minmax(0,1fr)_62px] xl:grid-cols-[190px_minmax(0,1fr)_336px] min-[1700px]:grid-cols-[230px_minmax(0,1fr)_420px] print:block">
       <Spine />
       <TopBar actions={actions} />
-      <Page before={before} onMove={moveLine} onDrop={drop} onOpen={open} />
+      <Page before={before} onMove={moveBy} onDrop={drop} onOpen={open} />
       <Margin ref={margin} />
       <Rail />
     </div>

@@ -1,7 +1,6 @@
 import type { RefObject } from "react";
 import { useCallback, useMemo } from "react";
 
-import type { Change } from "../api/client";
 import type { Step } from "../pack/commands";
 import { useSelection, useSelectionControls } from "../pack/SelectedFigure";
 import type { FigureRef } from "../pack/OpenPack";
@@ -10,6 +9,7 @@ import type { Action } from "../pack/actions";
 import type { Lens } from "../pack/address";
 import { LENSES } from "../pack/address";
 import { openWord } from "./openWord";
+import { copyClauses } from "../pack/formCommands";
 
 export const LENS_SAID: Record<Lens, { name: string; what: string }> = {
   print: { name: "Print", what: "The page as its readers will see it" },
@@ -38,7 +38,7 @@ const STEPS: readonly [string, Step, string][] = [
 
 /** Everything that can be done on the page, by key, button or name. */
 export function useDeskActions(margin: RefObject<HTMLElement | null>): Action[] {
-  const { statement, busy, trial, trying, tying } = usePack();
+  const { pack, statement, busy, trial, trying, tying } = usePack();
   const { act, say, go, setTrying, setTying, keepTrial, dropTrial, copy, copied } = usePackControls();
   const { proof, place, lines, gaps, active } = useSelection();
   const { visit, setNaming } = useSelectionControls();
@@ -62,7 +62,7 @@ export function useDeskActions(margin: RefObject<HTMLElement | null>): Action[] 
 
   return useMemo<Action[]>(() => {
     const none = place === null;
-    const spot: FigureRef = [statement, place?.line ?? "", place?.column ?? ""];
+    const figure: FigureRef = [statement, place?.line ?? "", place?.column ?? ""];
     return [
       { name: "Next gap", key: "n", button: "Next gap", dim: gaps.length === 0, run: () => step(1) },
       { name: "Previous gap", key: "p", run: () => step(-1) },
@@ -72,13 +72,13 @@ export function useDeskActions(margin: RefObject<HTMLElement | null>): Action[] 
         button: "Foot the pack",
         main: true,
         busy,
-        run: () => act({ kind: "foot", statement }),
+        run: () => act(pack.foot),
       },
       {
         name: held ? "Release the figure in hand" : "Hold the figure in hand",
         key: "h",
         off: none,
-        run: () => act(holding(held, spot)),
+        run: () => place && act({ place, step: "hold" }),
       },
       ...STEPS.map(([key, by, name]) => ({
         name,
@@ -103,7 +103,7 @@ export function useDeskActions(margin: RefObject<HTMLElement | null>): Action[] 
         key: "y",
         off: none,
         run: () => {
-          copy(spot);
+          copy(figure);
           say("The clauses of this line are copied; v gives them to the chosen lines");
         },
       },
@@ -112,8 +112,8 @@ export function useDeskActions(margin: RefObject<HTMLElement | null>): Action[] 
         key: "v",
         off: none,
         run: () => {
-          const figure = copied();
-          if (figure) act({ kind: "copy_clauses", statement, figure, lines: [...lines] });
+          const from = copied();
+          if (from) act(copyClauses(statement, from, lines));
           else say("Nothing is copied yet; y copies the clauses of a line");
         },
       },
@@ -128,13 +128,13 @@ export function useDeskActions(margin: RefObject<HTMLElement | null>): Action[] 
         name: "Change the line’s sign in its total",
         key: "-",
         off: none,
-        run: () => act({ kind: "flip_sign", statement, line: spot[1] }),
+        run: () => place && act({ place, step: "flip_sign" }),
       },
       {
         name: "Tie the figure to another that has to print the same",
         key: "=",
         off: none,
-        run: () => setTying(spot),
+        run: () => setTying(figure),
       },
       { name: "Leave the figure untied", key: "Escape", off: tying === null, run: () => setTying(null) },
       { name: "Undo", key: "u", run: () => act("undo") },
@@ -156,6 +156,7 @@ export function useDeskActions(margin: RefObject<HTMLElement | null>): Action[] 
     keepTrial,
     lines,
     margin,
+    pack,
     place,
     say,
     setNaming,
@@ -167,10 +168,4 @@ export function useDeskActions(margin: RefObject<HTMLElement | null>): Action[] 
     trying,
     tying,
   ]);
-}
-
-function holding(held: boolean, spot: FigureRef): Change {
-  const [statement, line, column] = spot;
-  if (held) return { kind: "release", statement, figures: [spot] };
-  return { kind: "hold", statement, line, column, reason: "" };
 }

@@ -37,7 +37,7 @@ export function useFiguresActions(asked: Asked): Action[] {
     };
     const next = pack !== null && whose.next;
     const forward = {
-      pack: pack?.id.split("@")[0] ?? "",
+      pack: pack?.code ?? "",
       period: whose.period.trim(),
       into: whose.into,
       restate: whose.restate,

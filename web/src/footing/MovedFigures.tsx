@@ -91,7 +91,7 @@ export function MovedFigures({ moves, foot, kept, figures, onVisit }: Props) {
                   >
                     why
                   </button>
-                  {asked === idOf(move) ? <Disagreement foot={foot} move={move} /> : null}
+                  {asked === idOf(move) ? <Reasons foot={foot} move={move} /> : null}
                 </th>
                 <td className="px-3.5 text-right whitespace-nowrap text-soft">
                   <bdi>{move.exact}</bdi>
@@ -118,7 +118,7 @@ function idOf(move: Move): string {
 }
 
 /** Why a figure moves, and what leaving it alone would cost. */
-function Disagreement({ foot, move }: { foot: Foot; move: Move }) {
+function Reasons({ foot, move }: { foot: Foot; move: Move }) {
   const { pack } = usePack();
   const policy = foot.policy ?? null;
   const apart = foot.apart ?? {};

@@ -1,7 +1,7 @@
 import { useState } from "react";
 
-import type { FigureView } from "../api/client";
-import { usePackControls, usePack } from "../pack/OpenPack";
+import type { Change, FigureView } from "../api/client";
+import { usePackControls } from "../pack/OpenPack";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 
@@ -18,7 +18,7 @@ export function Contents({ figure }: { figure: FigureView }) {
         <Correct key={`${figure.line} ${figure.column}`} figure={figure} />
         <OfLine figure={figure} />
         <OfColumn figure={figure} />
-        <OfStatement />
+        <OfStatement figure={figure} />
       </div>
     </details>
   );
@@ -26,13 +26,11 @@ export function Contents({ figure }: { figure: FigureView }) {
 
 /** The amount put right, for a reason that history keeps. */
 function Correct({ figure }: { figure: FigureView }) {
-  const { statement } = usePack();
   const { keep } = usePackControls();
   const [amount, setAmount] = useState("");
   const [reason, setReason] = useState("");
-  const { line, column } = figure;
   const correct = (to: string | null) =>
-    keep({ kind: "correct_amount", statement, line, column, amount: to, reason: reason.trim() }, () => {
+    keep({ ...figure.contents.correct, amount: to, reason: reason.trim() }, () => {
       setAmount("");
       setReason("");
     });
@@ -59,28 +57,15 @@ function Correct({ figure }: { figure: FigureView }) {
 }
 
 function OfLine({ figure }: { figure: FigureView }) {
-  const { statement } = usePack();
   const { keep } = usePackControls();
-  const { line } = figure;
-  // It joins the total that its neighbour is a part of.
-  const total = figure.structure.sentence.find((word) => typeof word === "object" && word.clause === "total");
+  const { add_line, remove_line } = figure.contents;
   return (
     <Adding
       label="Another line, before this one"
       placeholder="its name"
-      onAdd={(label) =>
-        keep({
-          kind: "add_line",
-          statement,
-          label,
-          line_kind: "line",
-          before: line,
-          total: typeof total === "object" && typeof total.value === "string" ? total.value : null,
-          amounts: {},
-        })
-      }
+      onAdd={(label) => keep({ ...add_line, label })}
     >
-      <Button className={SMALL} onClick={() => keep({ kind: "remove_line", statement, line })}>
+      <Button className={SMALL} onClick={() => keep(remove_line)}>
         Take this line out
       </Button>
     </Adding>
@@ -88,44 +73,36 @@ function OfLine({ figure }: { figure: FigureView }) {
 }
 
 function OfColumn({ figure }: { figure: FigureView }) {
-  const { statement } = usePack();
   const { keep } = usePackControls();
-  const { column } = figure;
+  const { add_column, column_last, remove_column } = figure.contents;
   return (
     <Adding
       label="Another column, before this one"
       placeholder="Budget"
-      onAdd={(label) => keep({ kind: "add_column", statement, label, before: column })}
+      onAdd={(label) => keep({ ...add_column, label })}
     >
-      <Button
-        className={SMALL}
-        onClick={() => keep({ kind: "move_column", statement, column, before: null })}
-      >
+      <Button className={SMALL} onClick={() => keep(column_last)}>
         Put this column last
       </Button>
-      <Button className={SMALL} onClick={() => keep({ kind: "remove_column", statement, column })}>
+      <Button className={SMALL} onClick={() => keep(remove_column)}>
         Take this column out
       </Button>
     </Adding>
   );
 }
 
-function OfStatement() {
-  const { pack, statement } = usePack();
+function OfStatement({ figure }: { figure: FigureView }) {
   const { keep } = usePackControls();
-  const own = pack.statements.find((each) => each.id === statement);
-  const place = pack.statements.findIndex((each) => each.id === statement);
-  const [name, setName] = useState(own?.name ?? "");
-  const [title, setTitle] = useState(own?.title ?? "");
-  const move = (before: string | null) => keep({ kind: "move_statement", statement, before });
-  const earlier = pack.statements[place - 1]?.id;
+  const { edit_statement, statement_earlier, statement_later, remove_statement } = figure.contents;
+  const [name, setName] = useState(edit_statement.name ?? "");
+  const [title, setTitle] = useState(edit_statement.title ?? "");
+  const move = (change: Change | null) => change && keep(change);
   return (
     <form
       className="space-y-1.5"
       onSubmit={(event) => {
         event.preventDefault();
-        if (name.trim() && title.trim())
-          keep({ kind: "edit_statement", statement, name: name.trim(), title: title.trim() });
+        if (name.trim() && title.trim()) keep({ ...edit_statement, name: name.trim(), title: title.trim() });
       }}
     >
       <Field label="This statement is called" value={name} placeholder="Income" onChange={setName} />
@@ -134,17 +111,13 @@ function OfStatement() {
         <Button type="submit" className={SMALL}>
           Call it so
         </Button>
-        <Button className={SMALL} disabled={!earlier} onClick={() => move(earlier ?? null)}>
+        <Button className={SMALL} disabled={!statement_earlier} onClick={() => move(statement_earlier)}>
           Earlier
         </Button>
-        <Button
-          className={SMALL}
-          disabled={place + 1 >= pack.statements.length}
-          onClick={() => move(pack.statements[place + 2]?.id ?? null)}
-        >
+        <Button className={SMALL} disabled={!statement_later} onClick={() => move(statement_later)}>
           Later
         </Button>
-        <Button className={SMALL} onClick={() => keep({ kind: "remove_statement", statement })}>
+        <Button className={SMALL} onClick={() => keep(remove_statement)}>
           Take this statement out
         </Button>
       </p>

@@ -25,6 +25,7 @@ import { Trace } from "./Trace";
 import { TrialCard } from "./TrialCard";
 import { TieChooser } from "./TieChooser";
 import { GapFixes } from "./GapFixes";
+import { setSpecimens } from "../pack/formCommands";
 
 /** Everything about the figure in hand: trace, rule, specimens, and ways to close its gap. */
 export function Margin({ ref }: { ref: Ref<HTMLElement> }) {
@@ -97,10 +98,7 @@ const OpenPack = memo(function InHand({ figure, statement, trying }: Props) {
         </section>
       ) : null}
       <Decisions figure={figure} />
-      <Specimens
-        specimens={figure.specimens}
-        onOwn={(amounts) => act({ kind: "set_specimens", statement, amounts })}
-      />
+      <Specimens specimens={figure.specimens} onOwn={(amounts) => act(setSpecimens(statement, amounts))} />
       <Structure figure={figure} />
       <Contents figure={figure} />
       <Tags key={figure.line} tagging={figure.tagging} />

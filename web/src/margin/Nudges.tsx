@@ -19,10 +19,7 @@ export function Nudges() {
         <h2 id="nudges" className="font-semibold text-ochre">
           {count === 1 ? "1 figure nudged" : `${count} figures nudged`}
         </h2>
-        <Button
-          className="px-2! py-0.5!"
-          onClick={() => act({ kind: "clear_nudges", statement: where.statement })}
-        >
+        <Button className="px-2! py-0.5!" onClick={() => act(data.clear)}>
           Clear nudges
         </Button>
       </div>

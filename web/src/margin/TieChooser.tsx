@@ -8,6 +8,7 @@ import type { FigureRef } from "../pack/OpenPack";
 import { usePackControls, usePack } from "../pack/OpenPack";
 import { Button } from "../ui/Button";
 import { GROUP, ITEM } from "../ui/found";
+import { tie } from "../pack/formCommands";
 
 const nameOf = ({ statement, line, column }: TiedView) => `${statement}:${line}:${column}`;
 
@@ -25,7 +26,7 @@ export function TieChooser({ tying }: { tying: FigureRef }) {
   const choose = () => {
     if (!place) return;
     setTying(null);
-    act({ kind: "tie", statement: owner, line, column, to: [statement, place.line, place.column] });
+    act(tie(tying, [statement, place.line, place.column]));
   };
   return (
     <section aria-label="Tie to a figure" className="rounded-md border border-teal bg-paper p-3">

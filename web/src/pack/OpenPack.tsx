@@ -7,7 +7,7 @@ import type { Address, Go } from "./address";
 import type { PackCommand, Rows } from "./commands";
 import { useCommands } from "./commands";
 import type { Trial } from "./trials";
-import { together, triedOf, useTrial } from "./trials";
+import { asOne, triedOf, useTrial } from "./trials";
 
 /** A figure of the pack: its statement, line and column. */
 export type FigureRef = [string, string, string];
@@ -164,7 +164,7 @@ export function OpenPackProvider(props: Props) {
       },
       keep,
       keepTrial: () => {
-        const change = now.current.trial && together(now.current.trial.changes);
+        const change = now.current.trial && asOne(now.current.trial.changes);
         // The trial stays in view until the change is kept.
         if (change) keep(change, () => setTrial(null));
       },

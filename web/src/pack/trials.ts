@@ -2,13 +2,14 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import type { RefObject } from "react";
 import { useEffect, useRef } from "react";
 
-import type { Change, PackView, TrialView } from "../api/client";
+import type { Change, CommandView, PackView, TrialView } from "../api/client";
 import { api, Refusal, taken } from "../api/client";
 import { keys } from "../api/keys";
 import type { Tried } from "../api/queries";
-import { proofQuery } from "../api/queries";
+import { commandsQuery, proofQuery } from "../api/queries";
 import type { PackCommand, Rows } from "./commands";
 import { changeIn } from "./commands";
+import { together } from "./formCommands";
 
 type Together = Extract<Change, { kind: "together" }>;
 export type RuleChange = Together["changes"][number];
@@ -19,39 +20,15 @@ export interface Trial {
   view: TrialView;
 }
 
-/** Changes of rules and footing, which are tried before they are kept. */
-const RULES: Record<RuleChange["kind"], true> = {
-  set_clause: true,
-  drop_clause: true,
-  set_rule_clause: true,
-  add_rule: true,
-  edit_rule: true,
-  move_rule: true,
-  duplicate_rule: true,
-  remove_rule: true,
-  merge_rules: true,
-  use_style: true,
-  use_rulebook: true,
-  follow_style: true,
-  leave_style: true,
-  copy_clauses: true,
-  foot: true,
-};
-
-function isRule(change: Change): change is RuleChange {
-  return change.kind in RULES;
-}
-
-/** Several changes as one: kept together and undone together. */
-export function together(changes: RuleChange[]): Change | null {
+/** Changes as one: the only one as it is, several together. */
+export function asOne(changes: RuleChange[]): Change | null {
   const [first, ...others] = changes;
-  if (!first || others.length === 0) return first ?? null;
-  return { kind: "together", statement: first.statement, changes };
+  return first && others.length > 0 ? together(first.statement, changes) : (first ?? null);
 }
 
 /** What to read by, for as long as the pack is as it was when the changes were tried. */
 export function triedOf(trial: Trial | null, pack: PackView): Tried | null {
-  const change = trial && together(trial.changes);
+  const change = trial && asOne(trial.changes);
   return change && trial.view.revision === pack.revision ? { id: trial.view.id, change } : null;
 }
 
@@ -69,6 +46,11 @@ export function useChanges(pack: string, statement: string, trial: Trial) {
     staleTime: Infinity,
     placeholderData: (last) => last,
   }).data;
+}
+
+/** Whether a change is tried before it is kept: those of rules and of footing are. */
+function isTried(change: Change, commands: CommandView[]): change is RuleChange {
+  return commands.some(({ kind, can_be_tried }) => kind === change.kind && can_be_tried);
 }
 
 /** Another value for the word that was changed last takes the place of that change. */
@@ -111,10 +93,12 @@ export function useTrial({ pack, statement, trial, seen, onTrial, onOther, onRef
       else if (attempt !== "again") {
         const tried = triedOf(latest.current, pack);
         const change = await changeIn(client, { pack: pack.id, statement, trial: tried }, attempt);
-        if (!change || !isRule(change)) return change;
+        if (!change) return null;
+        const commands = await client.query(commandsQuery);
+        if (!isTried(change, commands)) return change;
         changes = joined(changes, change);
       }
-      const change = together(changes);
+      const change = asOne(changes);
       if (!change) return null;
       const params = { path: { pack: pack.id } };
       const body = { revision: pack.revision, change, page: statement, rows: seen.current };

@@ -6,6 +6,7 @@ import { usePackControls, usePack } from "../pack/OpenPack";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 import { Sheet } from "../ui/Sheet";
+import { addDashboard, editDashboard } from "../pack/formCommands";
 
 /** The dashboards of the pack: each opens in the edition that it is for. */
 export function Dashboards({ view }: { view: DashboardView | undefined }) {
@@ -41,30 +42,30 @@ export function Dashboards({ view }: { view: DashboardView | undefined }) {
         ) : null}
       </span>
       {sheet === "add" ? (
-        <SubtotalName
+        <DashboardForm
           title="Another dashboard"
           name=""
           edition={pack.edition}
           onClose={() => setSheet(null)}
           onKeep={(name, edition) => {
-            keep({ kind: "add_dashboard", name, edition }, () => setSheet(null));
+            keep(addDashboard(name, edition), () => setSheet(null));
           }}
         />
       ) : null}
       {sheet === "edit" && view ? (
-        <SubtotalName
+        <DashboardForm
           title={view.name}
           name={view.name}
           edition={view.edition}
           onClose={() => setSheet(null)}
           onKeep={(name, edition) => {
-            keep({ kind: "edit_dashboard", dashboard: view.id, name, edition }, () => {
+            keep(editDashboard({ dashboard: view.id, name, edition }), () => {
               setSheet(null);
               go({ pack: addressOf(edition) });
             });
           }}
           onRemove={() => {
-            keep({ kind: "remove_dashboard", dashboard: view.id }, () => {
+            keep(view.remove, () => {
               setSheet(null);
               go({ dashboard: null, item: null });
             });
@@ -75,7 +76,7 @@ export function Dashboards({ view }: { view: DashboardView | undefined }) {
   );
 }
 
-interface NamingProps {
+interface FormProps {
   title: string;
   name: string;
   edition: string;
@@ -85,7 +86,7 @@ interface NamingProps {
 }
 
 /** What a dashboard is called, and whose readers it is for. */
-function SubtotalName({ title, name: was, edition: of, onClose, onKeep, onRemove }: NamingProps) {
+function DashboardForm({ title, name: was, edition: of, onClose, onKeep, onRemove }: FormProps) {
   const { pack } = usePack();
   const [name, setName] = useState(was);
   const [edition, setEdition] = useState(of);

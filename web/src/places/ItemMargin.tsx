@@ -9,6 +9,7 @@ import { Field } from "../ui/Field";
 import { Words } from "../words/Words";
 import { FigurePlaces } from "../margin/FigurePlaces";
 import { Disagreement } from "./Disagreement";
+import { placeItem } from "../pack/formCommands";
 
 interface Props {
   view: DashboardView;
@@ -154,8 +155,7 @@ function Named({ view, item }: { view: DashboardView; item: ItemView }) {
   const [label, setLabel] = useState(item.label);
   const [against, setAgainst] = useState(tile?.against ?? "");
   const [target, setTarget] = useState(tile?.target ?? "");
-  const put = (changed: object) =>
-    keep({ kind: "place_item", dashboard: view.id, item: { ...item.item, ...changed } });
+  const put = (changed: object) => keep(placeItem(view.id, { ...item.item, ...changed }));
   return (
     <section aria-label="Its words" className="space-y-2">
       <Field

@@ -10,7 +10,8 @@ import { usePackControls } from "../pack/OpenPack";
 import { Button } from "../ui/Button";
 import { FigureMark } from "./FigureMark";
 import { FigureSearch } from "./FigureSearch";
-import { readPassage, writePassage } from "./passageText";
+import { writePassage } from "../pack/formCommands";
+import { readPassage, writePassage as passageText } from "./passageText";
 
 interface Props {
   dashboard: string;
@@ -52,10 +53,7 @@ export default function PassageEditor({ dashboard, passage, onClose }: Props) {
     if (!editor.isDestroyed) editor.commands.focus("end");
   }, [editor]);
   function save() {
-    keep(
-      { kind: "write_passage", dashboard, item: passage.id, text: writePassage(editor.getJSON()) },
-      onClose,
-    );
+    keep(writePassage(dashboard, passage.id, passageText(editor.getJSON())), onClose);
   }
   return (
     // Escape leaves the text as it was; the keys of the screen do not reach into the text.

@@ -7,6 +7,7 @@ import { usePackControls, usePack } from "../pack/OpenPack";
 import { Sheet } from "../ui/Sheet";
 import { hasEveryWord, ITEM } from "../ui/found";
 import { showItem } from "./showItem";
+import { placeItem } from "../pack/formCommands";
 
 type Sort = "tile" | "chart" | "passage";
 const SORTS: readonly [Sort, string][] = [
@@ -24,11 +25,10 @@ export function PlaceFigure({ view, onClose }: { view: DashboardView; onClose: (
   const { data } = useFound(where, pack.revision, useDeferredValue(typed));
   // What was found for fewer letters is not what Enter should take.
   const found = data?.filter(({ name }) => hasEveryWord(name, typed));
-  function put(statement: string, line: string, column: string, name: string) {
+  function put(statement: string, line: string, column: string, label: string) {
     const id = fresh(view, line);
-    const label = name.split(", ").slice(0, -1).join(", ") || name;
     const item = made(sort, { id, label }, [statement, line, column]);
-    keep({ kind: "place_item", dashboard: view.id, item }, () => {
+    keep(placeItem(view.id, item), () => {
       onClose();
       go({ item: id });
       showItem(id);
@@ -65,12 +65,12 @@ export function PlaceFigure({ view, onClose }: { view: DashboardView; onClose: (
         />
         {found?.length === 0 ? <p className="py-2">No figure has that name. Try fewer letters.</p> : null}
         <Command.List className="max-h-[45vh] overflow-y-auto" tabIndex={0}>
-          {(found ?? []).map(({ statement, line, column, name, printed }) => (
+          {(found ?? []).map(({ statement, line, column, name, label, printed }) => (
             <Command.Item
               key={`${statement}:${line}:${column}`}
               value={`${statement}:${line}:${column}`}
               className={ITEM}
-              onSelect={() => put(statement, line, column, name)}
+              onSelect={() => put(statement, line, column, label)}
             >
               {name}
               <span className="font-serif">{printed}</span>

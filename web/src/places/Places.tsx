@@ -12,6 +12,7 @@ import { ItemMargin } from "./ItemMargin";
 import { PlaceFigure } from "./PlaceFigure";
 import { showItem } from "./showItem";
 import { usePlacesActions } from "./usePlacesActions";
+import { moveItem } from "../pack/formCommands";
 
 const NONE: ItemView[] = [];
 
@@ -111,7 +112,7 @@ function Grid({ view, inHand, editing, onEdit }: GridProps) {
             // Dropped on one that stands later, it goes behind that one.
             const later = ids.indexOf(moved) < place;
             const before = later ? (ids[place + 1] ?? null) : item.id;
-            keep({ kind: "move_item", dashboard: view.id, item: moved, before });
+            keep(moveItem(view.id, moved, before));
           }}
         />
       ))}

@@ -75,7 +75,7 @@ export function usePlacesActions({ view, item, place, edit }: Asked): Action[] {
       ...pack.dashboards.map(({ id, name, edition }) => ({
         name: `Dashboard ${name}`,
         run: () => {
-          const own = pack.id.split("@")[0] ?? pack.id;
+          const own = pack.code;
           go({ pack: edition === "own" ? own : `${own}@${edition}`, dashboard: id, item: null });
         },
       })),

@@ -5,6 +5,7 @@ import { usePackControls, usePack } from "../pack/OpenPack";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 import { WordMenu } from "../words/WordMenu";
+import { addRule } from "../pack/formCommands";
 
 const PLACES = ["page", "tile", "chart", "passage"] as const;
 
@@ -40,7 +41,7 @@ export function AddRule({ kinds, onClose }: Props) {
           editions: edition ? [edition] : [],
         };
         onClose();
-        tryOut({ kind: "add_rule", statement, name: name.trim(), reach, clauses: {} });
+        tryOut(addRule({ statement, name: name.trim(), reach }));
       }}
     >
       <Field label="Name of the rule" value={name} onChange={setName} placeholder="Lines of kind per unit" />

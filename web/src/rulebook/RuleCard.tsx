@@ -68,7 +68,7 @@ export function RuleCard({ rule, most, chosen, onChoose, onStep }: Props) {
             }
           />
         </div>
-        {chosen ? <GapFixes rule={rule} /> : null}
+        {chosen ? <RuleActions rule={rule} /> : null}
       </div>
       <div className="text-right">
         <p className="font-serif text-[15px] font-semibold">{rule.figures}</p>
@@ -82,7 +82,7 @@ export function RuleCard({ rule, most, chosen, onChoose, onStep }: Props) {
 }
 
 /** What can be done with the rule in hand. */
-function GapFixes({ rule }: { rule: RuleView }) {
+function RuleActions({ rule }: { rule: RuleView }) {
   const { tryOut } = usePackControls();
   const ways = [
     ["Earlier", rule.earlier],

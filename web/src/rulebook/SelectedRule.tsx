@@ -1,6 +1,7 @@
 import type { Change, RuleView } from "../api/client";
 import { usePack } from "../pack/OpenPack";
 import { Specimens } from "../margin/Specimens";
+import { setSpecimens } from "../pack/formCommands";
 
 interface Props {
   rule: RuleView;
@@ -43,10 +44,7 @@ export function SelectedRule({ rule, place, count, onOwn }: Props) {
           </dl>
         </section>
       ) : null}
-      <Specimens
-        specimens={rule.specimens}
-        onOwn={(amounts) => onOwn({ kind: "set_specimens", statement, amounts })}
-      />
+      <Specimens specimens={rule.specimens} onOwn={(amounts) => onOwn(setSpecimens(statement, amounts))} />
     </>
   );
 }

@@ -1,6 +1,7 @@
 import type { RulebookView } from "../api/client";
 import { usePackControls, usePack } from "../pack/OpenPack";
 import { Button } from "../ui/Button";
+import { takeRulebook } from "../pack/formCommands";
 
 /** House styles to start from, and rulebook files in and out. */
 export function Styles({ styles }: Pick<RulebookView, "styles">) {
@@ -10,8 +11,7 @@ export function Styles({ styles }: Pick<RulebookView, "styles">) {
     void file.text().then((text) => {
       try {
         const rulebook = JSON.parse(text) as Record<string, unknown>;
-        // A version of a house style is followed; any other rulebook takes the place of the pack's own.
-        tryOut({ kind: "house_style" in rulebook ? "follow_style" : "use_rulebook", statement, rulebook });
+        tryOut(takeRulebook(statement, rulebook));
       } catch {
         setProblem({
           type: "about:blank",

@@ -4,6 +4,7 @@ import { usePackControls, usePack } from "../pack/OpenPack";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 import { Sheet } from "../ui/Sheet";
+import { addStatement, editPack } from "../pack/formCommands";
 
 /** Whose the pack is, its period and currency, and a statement to add. */
 export function AboutPack({ onClose }: { onClose: () => void }) {
@@ -23,13 +24,12 @@ export function AboutPack({ onClose }: { onClose: () => void }) {
           if (!entity.trim() || !period.trim()) return;
           const code = currency.trim().toUpperCase();
           keep(
-            {
-              kind: "edit_pack",
+            editPack({
               entity: entity.trim(),
               period: period.trim(),
               ...(code ? { currency: code } : {}),
               ...(language.trim() ? { language: language.trim() } : {}),
-            },
+            }),
             onClose,
           );
         }}
@@ -57,10 +57,7 @@ export function AboutPack({ onClose }: { onClose: () => void }) {
         onSubmit={(event) => {
           event.preventDefault();
           if (!name.trim()) return;
-          keep(
-            { kind: "add_statement", name: name.trim(), columns: ["This period"], lines: ["First line"] },
-            onClose,
-          );
+          keep(addStatement(name.trim()), onClose);
         }}
       >
         <Field label="Another statement" value={name} placeholder="its name" onChange={setName} />

@@ -4,6 +4,7 @@ import { usePackControls, usePack } from "../pack/OpenPack";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 import { Sheet } from "../ui/Sheet";
+import { addEdition } from "../pack/formCommands";
 
 interface Props {
   onClose: () => void;
@@ -18,7 +19,7 @@ export function AddEdition({ onClose }: Props) {
   const [currency, setCurrency] = useState("");
   function add() {
     const code = currency.trim().toUpperCase();
-    keep({ kind: "add_edition", name: name.trim(), currency: code || null, rates: [], clauses: {} }, () => {
+    keep(addEdition(name.trim(), code || null), () => {
       onClose();
       go({ screen: "beside", beside: "" });
     });

@@ -71,13 +71,13 @@ export function History({ open, onClose }: { open: boolean; onClose: () => void 
 /** One change: what it did, when and by whom, and the pack as it was right after it. */
 function Change({ change, onLook }: { change: ChangeView; onLook: () => void }) {
   const { look, go } = usePackControls();
-  const { number, summary, state, at, author: by } = change;
+  const { number, summary, state, at, when, author: by } = change;
   return (
     <li className="flex items-start justify-between gap-3 py-1.5">
       <div>
         <span className={state === "applied" ? "" : "text-soft line-through"}>{summary}</span>
         <span className="block text-[12px] text-soft">
-          <time dateTime={at}>{at.slice(0, 16).replace("T", " ")}</time>
+          <time dateTime={at}>{when}</time>
           {by ? `, ${by}` : ""}
           {STATES[state] ? `, ${STATES[state]}` : ""}
         </span>

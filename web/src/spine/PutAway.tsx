@@ -10,9 +10,7 @@ const STANDINGS = [
 
 /** Packs that are put away or taken out: each can be brought back, and one taken out deleted for good. */
 export function PutAway() {
-  return STANDINGS.map(([standing, title]) => (
-    <AgreementMark key={standing} standing={standing} title={title} />
-  ));
+  return STANDINGS.map(([standing, title]) => <PackList key={standing} standing={standing} title={title} />);
 }
 
 interface Props {
@@ -20,7 +18,7 @@ interface Props {
   title: string;
 }
 
-function AgreementMark({ standing, title }: Props) {
+function PackList({ standing, title }: Props) {
   const client = useQueryClient();
   const { data } = useQuery({
     queryKey: ["packs", standing],

@@ -14,9 +14,9 @@ from typing import Literal
 from humble_sum.core.amounts import of_units
 from humble_sum.core.places.placed_figure import Placed, same_unit, unit_of
 from humble_sum.core.places.typed_figures import Typed
-from humble_sum.core.printing.figure import print_amount, rounded, scaled_text
+from humble_sum.core.printing.figure import print_amount, scaled_text
 from humble_sum.core.printing.resolved_clauses import ResolvedClauses
-from humble_sum.core.printing.rounding import position
+from humble_sum.core.printing.rounding import position, rounded
 from humble_sum.core.proof.figures import UNCOUNTED, Figure
 
 Standing = Literal["agrees", "shows_nudge", "disagrees"]

@@ -8,9 +8,8 @@ from functools import lru_cache
 
 from humble_sum.core.footing.problem import Entry, Equation, Problem, window_of
 from humble_sum.core.footing.solve import foot
-from humble_sum.core.printing.figure import rounded
 from humble_sum.core.printing.resolved_clauses import ResolvedClauses
-from humble_sum.core.printing.rounding import Mode, position
+from humble_sum.core.printing.rounding import Mode, position, rounded
 from humble_sum.core.statements.policy import Policy
 
 FREE = Policy(keep_amounts=False, keep_signs=False)

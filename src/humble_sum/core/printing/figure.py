@@ -20,7 +20,7 @@ from humble_sum.core.printing.clause_values import (
 from humble_sum.core.printing.dressing import UsualSign, dressed, number_text
 from humble_sum.core.printing.frame import frame_of
 from humble_sum.core.printing.resolved_clauses import ResolvedClauses
-from humble_sum.core.printing.rounding import Mode, Position, position, round_units
+from humble_sum.core.printing.rounding import Position, Rounded, position, round_units, rounding_of
 from humble_sum.core.printing.scaling import NO_BREAK, ladder_of
 
 if TYPE_CHECKING:
@@ -55,9 +55,14 @@ class Printed(NamedTuple):
     @property
     def full_text(self) -> str:
         """The figure with its mark and what stands before and after it."""
-        if not (self.mark or self.before or self.after):
+        return f"{self.mark}{NO_BREAK}{self.unmarked}" if self.mark else self.unmarked
+
+    @property
+    def unmarked(self) -> str:
+        """The figure with what stands before and after it, without its mark."""
+        if not (self.before or self.after):
             return self.text
-        return NO_BREAK.join(part for part in (self.mark, self.before, self.text, self.after) if part)
+        return NO_BREAK.join(part for part in (self.before, self.text, self.after) if part)
 
 
 def kind_of(where: Position | None, units: int | None) -> Kind:
@@ -75,24 +80,23 @@ def print_amount(
     nudged: int | None = None,
     money: bool = True,
     usual_sign: UsualSign = "either",
-    where: Position | None = None,
+    known: Rounded | None = None,
 ) -> Printed:
     """Print one amount under decided clauses.
 
     `nudged` prints that whole number of units instead of its own rounding; `money` False
     leaves the currency sign out (where the clause asks for it only on the first line and
     totals). `usual_sign` is the sign the line usually has: where negatives are unsigned, an amount
-    of the other sign stands in brackets. `where` the amount lies among the units of these clauses, if that
-    is known. The amount itself is never changed.
+    of the other sign stands in brackets. `known` is how it rounds under these clauses, if that was worked
+    out already. The amount itself is never changed.
     """
     frame = None if amount is None else frame_of(clauses)
     if amount is not None and frame is not None:
-        where = where or position(amount, clauses.exponent)
-        own_rounding = rounded(where, clauses.rounding, clauses.multiple)
-        if units := own_rounding if nudged is None else nudged:
+        known = known or rounding_of(amount, clauses.exponent, clauses.rounding, clauses.multiple)
+        if units := known.units if nudged is None else nudged:
             around = frame.minus if units < 0 else frame.plain
             text = f"{around.before}{frame.write(abs(units))}{around.after}"
-            printed = Printed(text, "amount", units, own_rounding, clauses.exponent, around.hang)
+            printed = Printed(text, "amount", units, known.units, clauses.exponent, around.hang)
             return _beside(printed, clauses, None, units < 0)
     if not clauses.shown:
         return _hidden(print_amount(amount, clauses.at(shown=True), nudged, money, usual_sign))
@@ -101,8 +105,8 @@ def print_amount(
     if clauses.form in ("text", "yes_no", "date", "time"):
         return _said(amount, clauses)
     if clauses.scale == "fit" and clauses.fitted is None:
-        clauses, where = fitted(amount, clauses), None
-    printed = _print(amount, clauses, nudged, money, usual_sign, where)
+        clauses, known = fitted(amount, clauses), None
+    printed = _print(amount, clauses, nudged, money, usual_sign, known)
     if clauses.width is not None and nudged is None and len(printed.full_text) > clauses.width.most:
         return _narrower(amount, clauses, printed, money, usual_sign)
     return printed
@@ -119,11 +123,10 @@ def _print(
     nudged: int | None,
     money: bool,
     usual_sign: UsualSign,
-    where: Position | None = None,
+    known: Rounded | None = None,
 ) -> Printed:
     exponent = unit_exponent(amount, clauses)
-    where = where or position(amount, exponent)
-    own_rounding = rounded(where, clauses.rounding, clauses.multiple)
+    where, own_rounding = known or rounding_of(amount, exponent, clauses.rounding, clauses.multiple)
     units = own_rounding if nudged is None else nudged
     kind = kind_of(where, units)
     band = next((band for band in clauses.bands if band.when.holds(amount)), None)
@@ -162,15 +165,6 @@ def _beside(printed: Printed, clauses: ResolvedClauses, band: Band | None, minus
     )
 
 
-def rounded(where: Position, mode: Mode, multiple: int) -> int:
-    """The whole number of units printed; a multiple of a step where the step is more than one."""
-    if multiple == 1:
-        return round_units(where, mode)
-    floor, rest = divmod(where.floor, multiple)
-    steps = Position(floor, rest * where.parts + where.over, where.parts * multiple)
-    return round_units(steps, mode) * multiple
-
-
 def unit_exponent(amount: Decimal, clauses: ResolvedClauses) -> int:
     """The power of ten of one unit; under significant digits it hangs on the amount."""
     if not isinstance(clauses.decimals, SignificantDigits):
@@ -199,7 +193,7 @@ def fitted(amount: Decimal, clauses: ResolvedClauses) -> ResolvedClauses:
     if place + 1 < len(steps):
         first, power = steps[place + 1]
         exponent = unit_exponent(amount, chosen)
-        units = abs(rounded(position(amount, exponent), chosen.rounding, chosen.multiple))
+        units = abs(rounding_of(amount, exponent, chosen.rounding, chosen.multiple).units)
         if units * 10 ** max(exponent, 0) >= 10 ** (first - min(exponent, 0)):
             chosen = _at_power(clauses, power)
     return chosen

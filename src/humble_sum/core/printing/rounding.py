@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from decimal import Decimal
 from typing import Literal, NamedTuple
 
@@ -60,6 +61,54 @@ def position(amount: Decimal, exponent: int) -> Position:
     parts = 10**-shift
     floor, over = divmod(number, parts)
     return Position(floor, over, parts)
+
+
+class Rounded(NamedTuple):
+    """Where an amount lies, and the whole units that its own rounding prints."""
+
+    position: Position
+    units: int
+
+
+def rounding_of(amount: Decimal, exponent: int, mode: Mode, multiple: int) -> Rounded:
+    """How an amount rounds to units of 10**exponent, to a multiple of a step where that is more than one."""
+    where = position(amount, exponent)
+    return Rounded(where, rounded(where, mode, multiple))
+
+
+def rounded(where: Position, mode: Mode, multiple: int) -> int:
+    """The whole number of units printed; a multiple of a step where the step is more than one."""
+    if multiple == 1:
+        return round_units(where, mode)
+    floor, rest = divmod(where.floor, multiple)
+    steps = Position(floor, rest * where.parts + where.over, where.parts * multiple)
+    return round_units(steps, mode) * multiple
+
+
+def round_many(numbers: Iterable[int | None], shift: int, mode: Mode, multiple: int) -> Iterable[int | None]:
+    """What `rounded` gives for each amount, many at once. An amount is its number of parts, 10**`shift`
+    of which are a unit; None stays None."""
+    if multiple == 1 and shift <= 0:
+        finer: int = 10**-shift
+        return (None if number is None else number * finer for number in numbers)
+    if multiple == 1 and mode == "half_up":
+        # The rounding of nearly every page: half a unit more, and the rest cut off.
+        half: int = 10**shift
+        step = 2 * half
+        return (
+            None
+            if number is None
+            else (2 * number + half) // step
+            if number >= 0
+            else -((half - 2 * number) // step)
+            for number in numbers
+        )
+    parts: int = 10 ** max(shift, 0)
+    finer = 10 ** max(-shift, 0)
+    return (
+        None if number is None else rounded(Position(*divmod(number * finer, parts), parts), mode, multiple)
+        for number in numbers
+    )
 
 
 def round_units(where: Position, mode: Mode) -> int:

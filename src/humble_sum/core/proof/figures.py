@@ -9,9 +9,9 @@ from decimal import Decimal
 from humble_sum.core.once import once
 from humble_sum.core.printing.batch import print_texts
 from humble_sum.core.printing.dressing import UsualSign
-from humble_sum.core.printing.figure import Printed, print_amount, rounded, unit_exponent
+from humble_sum.core.printing.figure import Printed, print_amount, unit_exponent
 from humble_sum.core.printing.resolved_clauses import ResolvedClauses
-from humble_sum.core.printing.rounding import Position, position, round_units
+from humble_sum.core.printing.rounding import Position, Rounded, position, round_units, rounding_of
 from humble_sum.core.rules.rulebook import Decided
 from humble_sum.core.statements.grid import Grid
 from humble_sum.core.statements.marks import Hold, Nudge
@@ -47,17 +47,21 @@ class Figure:
         return self.clauses.exponent if self.exact is None else unit_exponent(self.exact, self.clauses)
 
     @once
-    def position(self) -> Position | None:
-        if self.exact is None or self.clauses.form in UNCOUNTED:
+    def rounding(self) -> Rounded | None:
+        """Where it lies among its units, and its own rounding; None where it prints no number of units."""
+        clauses = self.clauses
+        if self.exact is None or clauses.form in UNCOUNTED:
             return None
-        return position(self.exact, self.exponent)
+        return rounding_of(self.exact, self.exponent, clauses.rounding, clauses.multiple)
 
-    @once
+    @property
+    def position(self) -> Position | None:
+        return None if self.rounding is None else self.rounding.position
+
+    @property
     def own_rounding(self) -> int | None:
         """The whole units of its own rounding."""
-        if self.position is None:
-            return None
-        return rounded(self.position, self.clauses.rounding, self.clauses.multiple)
+        return None if self.rounding is None else self.rounding.units
 
     @once
     def units(self) -> int | None:
@@ -72,7 +76,7 @@ class Figure:
     @once
     def printed(self) -> Printed:
         moved = self.units if self.moved else None
-        return print_amount(self.exact, self.clauses, moved, self.money, self.usual_sign, self.position)
+        return print_amount(self.exact, self.clauses, moved, self.money, self.usual_sign, self.rounding)
 
     @property
     def drift(self) -> Decimal | None:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Callable, Collection, Iterable, Sequence
+from collections.abc import Callable, Collection, Sequence
 from dataclasses import dataclass
 from decimal import Decimal
 from functools import lru_cache
@@ -12,8 +12,9 @@ from itertools import groupby
 from humble_sum.core.locales import currencies, locale
 from humble_sum.core.once import ByIdentity
 from humble_sum.core.printing.clause_values import RECORD, SignificantDigits
-from humble_sum.core.printing.figure import fitted, rounded
+from humble_sum.core.printing.figure import fitted
 from humble_sum.core.printing.resolved_clauses import ResolvedClauses
+from humble_sum.core.printing.rounding import round_many
 from humble_sum.core.printing.scaling import caption_word
 from humble_sum.core.proof.checks import Check, check
 from humble_sum.core.proof.figures import UNCOUNTED, Alike, Figures
@@ -149,35 +150,15 @@ def _printed_units(
                 figure = figures[grid.cells[number]]
                 units[number], exponents[number] = figure.units, figure.exponent
             continue
-        for number, rounded_to in zip(numbers, _rounded(grid, numbers, clauses), strict=True):
+        amounts = map(grid.integers.__getitem__, numbers)
+        shift = clauses.exponent + grid.decimal_places
+        rounding = round_many(amounts, shift, clauses.rounding, clauses.multiple)
+        for number, rounded_to in zip(numbers, rounding, strict=True):
             units[number], exponents[number] = rounded_to, clauses.exponent
     for cell in marked:
         if cell in grid.number:
             units[grid.number[cell]] = figures[cell].units
     return units, exponents
-
-
-def _rounded(grid: Grid, numbers: Sequence[int], clauses: ResolvedClauses) -> Iterable[int | None]:
-    """Figures by number, rounded under these clauses to whole units; None for what is missing."""
-    amounts = map(grid.integers.__getitem__, numbers)
-    shift = clauses.exponent + grid.decimal_places
-    if clauses.multiple == 1 and shift <= 0:
-        finer: int = 10**-shift
-        return (None if amount is None else amount * finer for amount in amounts)
-    if clauses.multiple == 1 and clauses.rounding == "half_up":
-        # The rounding of nearly every page: half a unit more, and the rest cut off.
-        half: int = 10**shift
-        step = 2 * half
-        return (
-            None
-            if amount is None
-            else (2 * amount + half) // step
-            if amount >= 0
-            else -((half - 2 * amount) // step)
-            for amount in amounts
-        )
-    positions = (grid.position(number, clauses.exponent) for number in numbers)
-    return (None if at is None else rounded(at, clauses.rounding, clauses.multiple) for at in positions)
 
 
 def following(statement: Statement) -> Callable[[LineColumn], bool]:

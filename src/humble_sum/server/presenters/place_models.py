@@ -6,6 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
+from humble_sum.core.changes.place_commands import RemoveDashboard
 from humble_sum.core.places.agreement import Standing
 from humble_sum.core.statements.placed import Chart, Passage, Tile
 from humble_sum.server.figure_schemas import OfferView
@@ -176,6 +177,7 @@ class DashboardView(BaseModel):
     edition: str
     edition_name: str
     items: list[Annotated[TileView | ChartView | PassageView, Field(discriminator="kind")]]
+    remove: RemoveDashboard = Field(description="Takes the dashboard out.")
     placed: int = Field(description="How many figures are placed on it.")
     agreeing: int
     findings: list[FindingView]

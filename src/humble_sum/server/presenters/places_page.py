@@ -8,7 +8,7 @@ from typing import Any
 
 from humble_sum.core.changes.item_sentence import chart_sentence, tile_sentence
 from humble_sum.core.changes.passage_sentence import passage_sentence
-from humble_sum.core.changes.place_commands import MoveItem, RemoveItem, SizeItem
+from humble_sum.core.changes.place_commands import MoveItem, RemoveDashboard, RemoveItem, SizeItem
 from humble_sum.core.changes.place_offers import ways_to_agree
 from humble_sum.core.places.chart import ChartData, chart_data
 from humble_sum.core.places.passage_text import EACH, Mark, Unread, read_passage, write_run
@@ -57,6 +57,7 @@ def dashboard_view(dashboard: Dashboard, pack_proof: PackProof, revision: int) -
             _item(dashboard, place, pack_proof, by_place[item.kind], found[place])
             for place, item in enumerate(dashboard.items)
         ],
+        remove=RemoveDashboard(kind="remove_dashboard", dashboard=dashboard.id),
         placed=len(every),
         agreeing=len(every) - len(findings),
         findings=findings,

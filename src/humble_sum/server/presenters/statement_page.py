@@ -11,6 +11,7 @@ from itertools import islice
 from typing import Literal
 
 from humble_sum.core.amounts import amount_text, scaled
+from humble_sum.core.changes.footing_commands import ClearNudges
 from humble_sum.core.changes.offers import FigureOffers, gap_offer, hold_offer, reason_offer, steps
 from humble_sum.core.changes.relation_commands import TieFigure, UntieFigure
 from humble_sum.core.changes.structure_commands import SetColumn
@@ -20,9 +21,8 @@ from humble_sum.core.footing.gap_fixes import ways
 from humble_sum.core.footing.nudge_record import nudge_records
 from humble_sum.core.locales.number_words import in_words
 from humble_sum.core.once import ByIdentity
-from humble_sum.core.printing.figure import Printed, exact_text
+from humble_sum.core.printing.figure import exact_text
 from humble_sum.core.printing.resolved_clauses import ResolvedClauses
-from humble_sum.core.printing.scaling import NO_BREAK
 from humble_sum.core.printing.specimens import specimens
 from humble_sum.core.proof.checks import Check
 from humble_sum.core.proof.figures import Figure
@@ -61,6 +61,7 @@ from humble_sum.server.figure_schemas import (
     TiedView,
     WayView,
 )
+from humble_sum.server.presenters.contents_page import contents_view
 from humble_sum.server.presenters.structure_page import structure_view
 from humble_sum.server.presenters.word_page import sentence_view, word_view
 from humble_sum.server.schemas import (
@@ -154,7 +155,7 @@ def _cell(figure: Figure) -> FigureCell:
         nudged = "up" if printed.units > printed.own_rounding else "down"
     return FigureCell(
         column=figure.cell[1],
-        text=_beside(printed) if printed.before or printed.after else printed.text,
+        text=printed.unmarked,
         hang="" if printed.after else printed.hang,
         mark=printed.mark,
         tone=printed.tone,
@@ -168,10 +169,6 @@ def _cell(figure: Figure) -> FigureCell:
         held=figure.held is not None,
         nudged=nudged,
     )
-
-
-def _beside(printed: Printed) -> str:
-    return NO_BREAK.join(part for part in (printed.before, printed.text, printed.after) if part)
 
 
 def _check(proof: Proof, check: Check, large: bool) -> CheckView:
@@ -250,6 +247,8 @@ def figure_view(pack_proof: PackProof, proof: Proof, figure: Figure, revision: i
     assert line is not None and column is not None
     ref = (proof.statement.id, *figure.cell)
     offers = FigureOffers(*ref)
+    structure = structure_view(proof.statement, line, column)
+    hold = hold_offer(figure, ref)
     tied = [other for tie in pack.ties if ref in tie.figures for other in tie.figures if other != ref]
     return FigureView(
         revision=revision,
@@ -304,14 +303,15 @@ def figure_view(pack_proof: PackProof, proof: Proof, figure: Figure, revision: i
         gaps=_gaps(pack_proof, proof, figure),
         tied=[tied_view(pack_proof, other, figure) for other in tied],
         in_words=_in_words(figure),
-        structure=structure_view(proof.statement, line, column),
+        structure=structure,
         held=figure.held is not None,
         hold_reason=figure.held.reason if figure.held else "",
-        hold=hold_offer(figure, ref),
+        hold=hold,
         hold_because=reason_offer(figure, ref),
         tagging=_tagging(pack, proof.statement.id, line),
         untie=UntieFigure(kind="untie", statement=ref[0], line=ref[1], column=ref[2]) if tied else None,
-        keys=KeySteps(**steps(figure, offers)),
+        keys=KeySteps(**steps(figure, offers), hold=hold, flip_sign=structure.flip),
+        contents=contents_view(pack, proof.statement, line.id, figure.cell[1]),
     )
 
 
@@ -395,4 +395,5 @@ def footing_view(proof: Proof, revision: int) -> FootingView:
     found, added = nudge_records(proof)
     held = [list(figure.cell) for figure in proof.figures.values() if figure.held]
     nudges = [NudgeView(**asdict(each)) for each in found]
-    return FootingView(revision=revision, nudges=nudges, added_drift=added, held=held)
+    clear = ClearNudges(kind="clear_nudges", statement=proof.statement.id)
+    return FootingView(revision=revision, nudges=nudges, added_drift=added, held=held, clear=clear)

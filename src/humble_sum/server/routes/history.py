@@ -44,6 +44,7 @@ def pack_history(
             ChangeView(
                 number=change.number,
                 at=change.at,
+                when=change.at[:16].replace("T", " "),
                 kind=change.kind,
                 summary=change.summary,
                 author=change.author,

@@ -281,6 +281,7 @@ def find(
             line=each.ref[1],
             column=each.ref[2],
             name=each.name,
+            label=pack_proof.proofs[each.ref[0]].grid.labels[each.ref[1]],
             printed=pack_proof.proofs[each.ref[0]].figures[each.ref[1], each.ref[2]].printed.full_text,
         )
         for each in find_figures(pack_proof, typed, MOST_FOUND)
