@@ -14,7 +14,7 @@ const FLOORS = [
   ["pack"],
   ["page", "margin", "rail", "spine"],
   ["frame"],
-  ["desk", "figures", "footing", "rulebook", "places", "beside", "issue"],
+  ["desk", "figures", "footing", "rulebook", "places", "beside", "issue", "history"],
   ["app"],
 ];
 // A folder that is on no floor could be imported from anywhere.

@@ -303,6 +303,6 @@ class WidthTest(DeskTest):
         self.until(lambda: self.gaps() == 0, "it foots")
         self.button("1 change today").click()
         self.until(
-            lambda: "Footed the pack: 46 figures nudged" in self.one("[role=dialog]").text, "history shows it"
+            lambda: "Footed the pack: 46 figures nudged" in self.one("main").text, "history shows it"
         )
         self.clean()

@@ -7,6 +7,7 @@ import { createRoot } from "react-dom/client";
 
 import { Boundary } from "./app/ErrorBoundary";
 import { Opening } from "./app/Opening";
+import { preload } from "./app/preload";
 import { Banner } from "./frame/Banner";
 
 const client = new QueryClient({
@@ -29,4 +30,5 @@ if (root) {
       </QueryClientProvider>
     </StrictMode>,
   );
+  preload();
 }

@@ -19,6 +19,7 @@ export type FigureView = Schemas["FigureView"];
 export type TiedView = Schemas["TiedView"];
 export type WordView = Schemas["WordView"];
 export type FootingView = Schemas["FootingView"];
+export type FoundView = Schemas["FoundView"];
 export type ChangeView = Schemas["ChangeView"];
 export type Outcome = Schemas["Outcome"];
 export type Change = Writable<components["schemas"]["ChangeRequest"]["change"]>;

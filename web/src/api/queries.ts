@@ -187,13 +187,14 @@ export function useNudges(where: Where, revision: number) {
 }
 
 /** What was changed, newest first; of one figure what decided, held or moved it. */
-export function useHistory(pack: string, figure: string | null, open: boolean) {
+/** The changes to a pack, newest first: all, or those that touched a figure or a rule. */
+export function useHistory(pack: string, figure: string | null, rule: string | null) {
   return useQuery({
-    queryKey: keys.history(pack, figure ?? ""),
+    queryKey: keys.history(pack, figure ?? "", rule ?? ""),
     queryFn: () =>
-      taken(api.GET("/api/packs/{pack}/history", { params: { path: { pack }, query: { figure } } })),
-    enabled: open,
+      taken(api.GET("/api/packs/{pack}/history", { params: { path: { pack }, query: { figure, rule } } })),
     staleTime: 0,
+    placeholderData: (last) => last,
   });
 }
 

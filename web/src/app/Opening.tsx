@@ -1,21 +1,24 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useCallback, useState } from "react";
+import { lazy, Suspense, useCallback, useState } from "react";
 
 import type { PackView, Problem } from "../api/client";
 import { Refusal, takePack } from "../api/client";
 import { packQuery, packsQuery } from "../api/queries";
-import { Beside } from "../beside/Beside";
 import { Desk } from "../desk/Desk";
-import { Figures } from "../figures/Figures";
-import { Footing } from "../footing/Footing";
-import { PutAway } from "../spine/PutAway";
-import { Issue } from "../issue/Issue";
 import { OpenPackProvider } from "../pack/OpenPack";
-import { Places } from "../places/Places";
-import { Rulebook } from "../rulebook/Rulebook";
 import { Button } from "../ui/Button";
 import { Notice } from "../words/Notice";
 import { useAddress } from "./useAddress";
+
+// The page and its margin come at once; every other screen when it is first opened.
+const Beside = lazy(() => import("../beside/Beside").then((made) => ({ default: made.Beside })));
+const Figures = lazy(() => import("../figures/Figures").then((made) => ({ default: made.Figures })));
+const Footing = lazy(() => import("../footing/Footing").then((made) => ({ default: made.Footing })));
+const History = lazy(() => import("../history/History").then((made) => ({ default: made.History })));
+const Issue = lazy(() => import("../issue/Issue").then((made) => ({ default: made.Issue })));
+const Places = lazy(() => import("../places/Places").then((made) => ({ default: made.Places })));
+const PutAway = lazy(() => import("../spine/PutAway").then((made) => ({ default: made.PutAway })));
+const Rulebook = lazy(() => import("../rulebook/Rulebook").then((made) => ({ default: made.Rulebook })));
 
 /** Finds the pack and statement to open, or teaches the next step when there is none. */
 export function Opening() {
@@ -59,13 +62,15 @@ export function Opening() {
     [client, go],
   );
   const figures = (
-    <Figures
-      pack={pack.data ?? null}
-      intake={address.intake}
-      onIntake={onIntake}
-      onBack={pack.data ? onBack : null}
-      onKept={onKept}
-    />
+    <Suspense fallback={<Waiting />}>
+      <Figures
+        pack={pack.data ?? null}
+        intake={address.intake}
+        onIntake={onIntake}
+        onBack={pack.data ? onBack : null}
+        onKept={onKept}
+      />
+    </Suspense>
   );
   if (address.screen === "figures" && packs.data?.length === 0) return figures;
   if (chosen !== null && pack.data && statement) {
@@ -84,11 +89,14 @@ export function Opening() {
         onProblem={setProblem}
       >
         {address.screen === "figures" ? figures : null}
-        {address.screen === "rulebook" ? <Rulebook /> : null}
-        {address.screen === "footing" ? <Footing /> : null}
-        {address.screen === "places" ? <Places /> : null}
-        {address.screen === "issue" ? <Issue key={chosen} /> : null}
-        {address.screen === "beside" ? <Beside /> : null}
+        <Suspense fallback={<Waiting />}>
+          {address.screen === "rulebook" ? <Rulebook /> : null}
+          {address.screen === "footing" ? <Footing /> : null}
+          {address.screen === "places" ? <Places /> : null}
+          {address.screen === "issue" ? <Issue key={chosen} /> : null}
+          {address.screen === "beside" ? <Beside /> : null}
+          {address.screen === "history" ? <History /> : null}
+        </Suspense>
         {address.screen === "page" ? <Desk key={statement.id} /> : null}
       </OpenPackProvider>
     );
@@ -101,7 +109,7 @@ export function Opening() {
       ) : null}
       {problem ? <Notice problem={problem} onClose={() => setProblem(null)} /> : null}
       {packs.isPending || pack.isLoading ? <p role="status">Opening…</p> : null}
-      {packs.data?.length === 0 ? <PutAway /> : null}
+      <Suspense fallback={null}>{packs.data?.length === 0 ? <PutAway /> : null}</Suspense>
       {packs.data?.length === 0 ? (
         <p>
           <Button main onClick={() => go({ screen: "figures" })}>
@@ -124,5 +132,13 @@ export function Opening() {
         </label>
       ) : null}
     </main>
+  );
+}
+
+function Waiting() {
+  return (
+    <p role="status" className="p-10">
+      Opening…
+    </p>
   );
 }

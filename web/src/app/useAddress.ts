@@ -3,7 +3,7 @@ import { useCallback, useEffect, useState } from "react";
 import type { Address, Go, Screen } from "../pack/address";
 import { LENSES } from "../pack/address";
 
-const SCREENS: readonly Screen[] = ["figures", "rulebook", "footing", "places", "issue", "beside"];
+const SCREENS: readonly Screen[] = ["figures", "rulebook", "footing", "places", "issue", "beside", "history"];
 
 function read(): Address {
   const { pathname, hash, search } = window.location;

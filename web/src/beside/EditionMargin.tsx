@@ -52,7 +52,7 @@ function OnlyIn({ edition }: { edition: EditionView }) {
   const { pack } = usePack();
   const own = edition.remove === null;
   if (own && edition.rules.length === 0) return null;
-  const inHand = edition.id === pack.edition;
+  const selected = edition.id === pack.edition;
   return (
     <section aria-label={`Only in ${edition.name}`}>
       <h2 className="mb-1 font-semibold">Only in {edition.name}</h2>
@@ -64,7 +64,7 @@ function OnlyIn({ edition }: { edition: EditionView }) {
       ))}
       <p className="text-soft">
         {edition.rules.length === 0 ? "Nothing yet. " : "All else as the pack says. "}
-        {inHand
+        {selected
           ? "Changes here affect only this edition."
           : "Open it to change more. Changes there affect only this edition."}
       </p>
@@ -91,7 +91,7 @@ function OnlyIn({ edition }: { edition: EditionView }) {
             Figures in each reader’s own language
           </label>
           <div className="mt-1 flex gap-2">
-            {inHand ? null : (
+            {selected ? null : (
               <Button onClick={() => go({ pack: edition.address, beside: pack.edition })}>
                 Take it in hand
               </Button>

@@ -1,5 +1,3 @@
-import { ToggleGroup } from "radix-ui";
-
 import { Actions } from "../frame/Actions";
 import { useSelection } from "../pack/SelectedFigure";
 import { usePackControls, usePack } from "../pack/OpenPack";
@@ -16,28 +14,26 @@ export function TopBar({ actions }: { actions: readonly Action[] }) {
   return (
     <header className="col-span-2 flex items-center gap-2 border-b xl:gap-3 border-hairline bg-panel px-4 print:hidden">
       <h1 className="text-[15px] font-semibold">{proof.name}</h1>
-      <ToggleGroup.Root
-        type="single"
-        value={lens}
-        aria-label="Lens"
-        className="flex rounded-md border border-hairline bg-paper"
-        onValueChange={(value) => {
-          const chosen = LENSES.find((known) => known === value);
-          if (chosen) go({ lens: chosen });
-        }}
-      >
+      <fieldset className="flex rounded-md border border-hairline bg-paper">
+        <legend className="sr-only">Lens</legend>
         {LENSES.map((each, place) => (
-          <ToggleGroup.Item
+          <label
             key={each}
-            value={each}
-            aria-keyshortcuts={`${place + 1}`}
             title={`${LENS_SAID[each].what} (${place + 1})`}
-            className="border-l border-hairline px-3 py-1 font-medium first:rounded-l-md first:border-l-0 last:rounded-r-md hover:bg-teal-faint data-[state=on]:bg-ink data-[state=on]:text-white"
+            className="cursor-pointer border-l border-hairline px-3 py-1 font-medium first-of-type:rounded-l-md first-of-type:border-l-0 last:rounded-r-md hover:bg-teal-faint has-checked:bg-ink has-checked:text-white has-focus-visible:outline-2 has-focus-visible:outline-offset-1 has-focus-visible:outline-teal"
           >
+            <input
+              type="radio"
+              name="lens"
+              className="sr-only"
+              checked={each === lens}
+              aria-keyshortcuts={`${place + 1}`}
+              onChange={() => go({ lens: each })}
+            />
             {LENS_SAID[each].name}
-          </ToggleGroup.Item>
+          </label>
         ))}
-      </ToggleGroup.Root>
+      </fieldset>
       <p role="status" className="min-w-0 flex-1 text-[12.5px]/4 text-soft" title={says}>
         <span className="line-clamp-2">{says || LENS_SAID[lens].what}</span>
       </p>

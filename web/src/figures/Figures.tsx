@@ -11,7 +11,7 @@ import type { Whose } from "./Destination";
 import { Questions } from "./Questions";
 import { Source } from "./Source";
 import { Sources } from "./Sources";
-import type { OpenPack } from "./OpenTable";
+import type { Selected } from "./OpenTable";
 import { OpenTable } from "./OpenTable";
 import { TakenInFooter } from "./TakenInFooter";
 import { useFiguresActions } from "./useFiguresActions";
@@ -31,7 +31,7 @@ export function Figures({ pack, intake: id, onIntake, onBack, onKept }: Props) {
   const { intake, comparison, decide } = taken;
   const [at, setAt] = useState(0);
   const [asking, setQuestion] = useState(0);
-  const [inHand, setInHand] = useState<OpenPack>(null);
+  const [selected, setSelected] = useState<Selected>(null);
   const [more, setMore] = useState(false);
   const [whose, setWhose] = useState<Whose>({
     next: pack !== null,
@@ -54,7 +54,7 @@ export function Figures({ pack, intake: id, onIntake, onBack, onKept }: Props) {
   const visit = (place: number) => {
     setAt(place);
     setQuestion(0);
-    setInHand(null);
+    setSelected(null);
   };
   const here = (patch: Record<string, unknown>) => decide(table, patch);
   const actions = useFiguresActions({
@@ -79,7 +79,7 @@ export function Figures({ pack, intake: id, onIntake, onBack, onKept }: Props) {
         intake && draft ? (
           <>
             <Questions draft={draft} at={question} onVisit={setQuestion} decide={here} />
-            <TableSentence intake={intake} table={table} inHand={inHand} decide={here} />
+            <TableSentence intake={intake} table={table} selected={selected} decide={here} />
             <Destination
               intake={intake}
               pack={pack}
@@ -107,7 +107,7 @@ export function Figures({ pack, intake: id, onIntake, onBack, onKept }: Props) {
       {intake ? <Sources taken={taken} intake={intake} /> : null}
       {comparison ? <Comparison comparison={comparison} decide={decide} /> : null}
       {draft ? (
-        <OpenTable draft={draft} inHand={inHand} asked={asked} onTake={setInHand} decide={here} />
+        <OpenTable draft={draft} selected={selected} asked={asked} onTake={setSelected} decide={here} />
       ) : null}
     </WorkScreen>
   );

@@ -4,33 +4,33 @@ import type { DraftView } from "../api/client";
 import { ReadingSentence } from "./ReadingSentence";
 import type { Decide } from "./useIntake";
 
-export type OpenPack = { row: number } | { column: number } | null;
+export type Selected = { row: number } | { column: number } | null;
 
 interface Props {
   draft: DraftView;
-  inHand: OpenPack;
+  selected: Selected;
   asked: ReadonlySet<string>;
-  onTake: (inHand: OpenPack) => void;
+  onTake: (selected: Selected) => void;
   decide: (patch: Decide) => void;
 }
 
 /** One table as a sentence, and beside every cell as it stands what was read. */
-export function OpenTable({ draft, inHand, asked, onTake, decide }: Props) {
+export function OpenTable({ draft, selected, asked, onTake, decide }: Props) {
   return (
     <section
       aria-label={[draft.source, draft.sheet].filter(Boolean).join(", ")}
       className="rounded-md border border-hairline bg-paper p-4"
     >
       <ReadingSentence told={draft.sentence} decide={decide} />
-      {draft.left_out ? null : <Rows draft={draft} inHand={inHand} asked={asked} onTake={onTake} />}
+      {draft.left_out ? null : <Rows draft={draft} selected={selected} asked={asked} onTake={onTake} />}
     </section>
   );
 }
 
-function Rows({ draft, inHand, asked, onTake }: Omit<Props, "decide">) {
+function Rows({ draft, selected, asked, onTake }: Omit<Props, "decide">) {
   const figures = draft.columns.filter((column) => column.role === "figures");
   const rows = draft.rows.map((each) => each.row);
-  const at = inHand && "row" in inHand ? inHand.row : rows[0];
+  const at = selected && "row" in selected ? selected.row : rows[0];
   function onKeyDown(event: KeyboardEvent) {
     const step = { ArrowDown: 1, ArrowUp: -1 }[event.key];
     if (step === undefined) return;
@@ -53,7 +53,7 @@ function Rows({ draft, inHand, asked, onTake }: Omit<Props, "decide">) {
                 <button
                   type="button"
                   className="hover:underline aria-pressed:underline"
-                  aria-pressed={inHand !== null && "column" in inHand && inHand.column === column.index}
+                  aria-pressed={selected !== null && "column" in selected && selected.column === column.index}
                   onClick={() => onTake({ column: column.index })}
                 >
                   {column.heading || `Column ${column.letters}`}
@@ -81,7 +81,7 @@ function Rows({ draft, inHand, asked, onTake }: Omit<Props, "decide">) {
             <Row
               key={row.row}
               row={row}
-              inHand={inHand !== null && "row" in inHand && inHand.row === row.row}
+              selected={selected !== null && "row" in selected && selected.row === row.row}
               tabbed={row.row === at}
               asked={asked}
               onTake={onTake}
@@ -100,13 +100,13 @@ function Rows({ draft, inHand, asked, onTake }: Omit<Props, "decide">) {
 
 interface RowProps {
   row: DraftView["rows"][number];
-  inHand: boolean;
+  selected: boolean;
   tabbed: boolean;
   asked: ReadonlySet<string>;
-  onTake: (inHand: OpenPack) => void;
+  onTake: (selected: Selected) => void;
 }
 
-function Row({ row, inHand, tabbed, asked, onTake }: RowProps) {
+function Row({ row, selected, tabbed, asked, onTake }: RowProps) {
   const said = [row.kind, row.hidden ? "hidden in the source" : "", row.role === "left_out" ? "left out" : ""]
     .filter(Boolean)
     .join(", ");
@@ -115,7 +115,7 @@ function Row({ row, inHand, tabbed, asked, onTake }: RowProps) {
       id={`row:${row.row}`}
       // Rows are gone through with the arrows, and the one in hand is said in the margin.
       tabIndex={tabbed ? 0 : -1}
-      aria-current={inHand ? "true" : undefined}
+      aria-current={selected ? "true" : undefined}
       data-total={row.total || undefined}
       data-role={row.role}
       className="source-row"

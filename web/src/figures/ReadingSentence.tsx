@@ -1,7 +1,7 @@
 import { useState } from "react";
 
 import type { ToldView } from "../api/client";
-import { Further, WordMenu } from "../words/WordMenu";
+import { WordMenu } from "../words/WordMenu";
 import { TypedText } from "../words/TypedValue";
 import type { Decide } from "./useIntake";
 
@@ -35,11 +35,10 @@ export function ReadingSentence({ told, decide }: Props) {
                   if (chosen) decide(chosen.decide);
                 }}
                 keepsFocus={() => typing !== null}
-              >
-                {part.typed.length > 0 ? (
-                  <Further onSelect={() => setTyping(part.name)}>Another…</Further>
-                ) : null}
-              </WordMenu>
+                further={
+                  part.typed.length > 0 ? [{ label: "Another…", onSelect: () => setTyping(part.name) }] : []
+                }
+              />
             </span>
           ),
         )}

@@ -2,21 +2,21 @@ import { useQuery } from "@tanstack/react-query";
 
 import type { IntakeView } from "../api/client";
 import { api, taken } from "../api/client";
-import type { OpenPack } from "./OpenTable";
+import type { Selected } from "./OpenTable";
 import { ReadingSentence } from "./ReadingSentence";
 import type { Decide } from "./useIntake";
 
 interface Props {
   intake: IntakeView;
   table: number;
-  inHand: OpenPack;
+  selected: Selected;
   decide: (patch: Decide) => void;
 }
 
 /** How the row in hand is read, or the column, in words that decide it otherwise; and every column below. */
-export function TableSentence({ intake, table, inHand, decide }: Props) {
-  const row = inHand && "row" in inHand ? inHand.row : null;
-  const column = inHand && "column" in inHand ? inHand.column : null;
+export function TableSentence({ intake, table, selected, decide }: Props) {
+  const row = selected && "row" in selected ? selected.row : null;
+  const column = selected && "column" in selected ? selected.column : null;
   const draft = intake.drafts[table];
   const { data } = useQuery({
     // The intake is another object after every decision.

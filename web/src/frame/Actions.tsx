@@ -1,11 +1,12 @@
-import { useMemo, useState } from "react";
+import { lazy, Suspense, useMemo, useState } from "react";
 
 import type { Action } from "../pack/actions";
 import { useActions } from "../pack/actions";
 import { useMaybePack } from "../pack/OpenPack";
 import { Button } from "../ui/Button";
-import { AllKeys } from "./AllKeys";
-import { Find } from "./Find";
+
+const AllKeys = lazy(() => import("./AllKeys").then((made) => ({ default: made.AllKeys })));
+const Find = lazy(() => import("./Find").then((made) => ({ default: made.Find })));
 
 interface Props {
   actions: readonly Action[];
@@ -52,8 +53,10 @@ export function Actions({ actions, also = [] }: Props) {
           []
         ),
       )}
-      {sheet === "keys" ? <AllKeys actions={all} also={also} onClose={close} /> : null}
-      {sheet === "find" ? <Find actions={all} onClose={close} /> : null}
+      <Suspense fallback={null}>
+        {sheet === "keys" ? <AllKeys actions={all} also={also} onClose={close} /> : null}
+        {sheet === "find" ? <Find actions={all} onClose={close} /> : null}
+      </Suspense>
     </>
   );
 }

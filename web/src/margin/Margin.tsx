@@ -1,5 +1,5 @@
 import type { KeyboardEvent, Ref } from "react";
-import { memo, useDeferredValue } from "react";
+import { lazy, memo, Suspense, useDeferredValue } from "react";
 
 import type { FigureView } from "../api/client";
 import { useFigure } from "../api/queries";
@@ -7,25 +7,19 @@ import { useSelection } from "../pack/SelectedFigure";
 import { usePackControls, usePack } from "../pack/OpenPack";
 import { showFigure } from "../pack/focus";
 import type { Place } from "../api/queries";
-import { Key } from "../ui/Key";
 import { EarlierState } from "./EarlierState";
-import { OtherPlaces } from "./OtherPlaces";
-import { Decisions } from "./Decisions";
 import { FigureName } from "./FigureName";
-import { Nudges } from "./Nudges";
 import { RefusalCard } from "./RefusalCard";
 import { Remedies } from "./Remedies";
 import { Sentence } from "./Sentence";
-import { Specimens } from "./Specimens";
-import { Structure } from "./Structure";
-import { Contents } from "./Contents";
-import { Tags } from "./Tags";
-import { Ties } from "./Ties";
 import { Trace } from "./Trace";
-import { TrialCard } from "./TrialCard";
-import { TieChooser } from "./TieChooser";
 import { GapFixes } from "./GapFixes";
-import { setSpecimens } from "../pack/formCommands";
+
+// What stands below the sentence, and what is asked for, comes after the page.
+const Details = lazy(() => import("./Details").then((made) => ({ default: made.Details })));
+const TrialCard = lazy(() => import("./TrialCard").then((made) => ({ default: made.TrialCard })));
+const Nudges = lazy(() => import("./Nudges").then((made) => ({ default: made.Nudges })));
+const TieChooser = lazy(() => import("./TieChooser").then((made) => ({ default: made.TieChooser })));
 
 /** Everything about the figure in hand: trace, rule, specimens, and ways to close its gap. */
 export function Margin({ ref }: { ref: Ref<HTMLElement> }) {
@@ -50,32 +44,32 @@ export function Margin({ ref }: { ref: Ref<HTMLElement> }) {
     >
       <EarlierState />
       <RefusalCard />
-      {tying ? <TieChooser key={tying.join(":")} tying={tying} /> : null}
-      {trial ? <TrialCard trial={trial} /> : null}
+      <Suspense fallback={null}>
+        {tying ? <TieChooser key={tying.join(":")} tying={tying} /> : null}
+        {trial ? <TrialCard trial={trial} /> : null}
+      </Suspense>
       {place ? <Figure place={place} /> : <p>Choose a figure to see how it came to print.</p>}
-      {proof.nudges > 0 ? <Nudges /> : null}
+      <Suspense fallback={null}>{proof.nudges > 0 ? <Nudges /> : null}</Suspense>
     </aside>
   );
 }
 
 function Figure({ place }: { place: Place }) {
-  const { where, pack, statement, trying, trial } = usePack();
+  const { where, pack, trying, trial } = usePack();
   const { data, error } = useFigure(where, place, pack.revision);
   const figure = useDeferredValue(data);
   if (error) return <p role="alert">{error.message}</p>;
   if (!figure) return <p>Opening…</p>;
-  return <OpenPack figure={figure} statement={statement} trying={trying || trial !== null} />;
+  return <FigureMargin figure={figure} trying={trying || trial !== null} />;
 }
 
 interface Props {
   figure: FigureView;
-  statement: string;
   trying: boolean;
 }
 
 /** The figure in hand. It is drawn again for another figure, not whenever the page is. */
-const OpenPack = memo(function InHand({ figure, statement, trying }: Props) {
-  const { act, setTrying } = usePackControls();
+const FigureMargin = memo(function FigureMargin({ figure, trying }: Props) {
   return (
     <>
       <GapFixes gaps={figure.gaps} />
@@ -85,23 +79,9 @@ const OpenPack = memo(function InHand({ figure, statement, trying }: Props) {
       </section>
       <Remedies remedies={figure.remedies} />
       <Sentence figure={figure} />
-      <Ties figure={figure} statement={statement} />
-      <OtherPlaces figure={[statement, figure.line, figure.column]} />
-      <label className="flex items-center gap-2 text-soft">
-        <input type="checkbox" className="accent-teal" checked={trying} onChange={() => setTrying(!trying)} />
-        Try changes of rules before they are kept <Key>t</Key>
-      </label>
-      {figure.in_words ? (
-        <section aria-label="In words">
-          <h2 className="mb-1 text-[12px] font-semibold text-soft">In words</h2>
-          <p>{figure.in_words}</p>
-        </section>
-      ) : null}
-      <Decisions figure={figure} />
-      <Specimens specimens={figure.specimens} onOwn={(amounts) => act(setSpecimens(statement, amounts))} />
-      <Structure figure={figure} />
-      <Contents figure={figure} />
-      <Tags key={figure.line} tagging={figure.tagging} />
+      <Suspense fallback={null}>
+        <Details figure={figure} trying={trying} />
+      </Suspense>
     </>
   );
 });

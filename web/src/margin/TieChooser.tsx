@@ -20,7 +20,7 @@ export function TieChooser({ tying }: { tying: FigureRef }) {
   const { place, proof } = useSelection();
   const place0 = { line, column };
   const { data: figure } = useFigure({ ...where, statement: owner }, place0, pack.revision);
-  const inHand = proof.lines.find((each) => each.id === place?.line);
+  const selected = proof.lines.find((each) => each.id === place?.line);
   const head = proof.columns.find((each) => each.id === place?.column);
   const same = statement === owner && place?.line === line && place.column === column;
   const choose = () => {
@@ -37,7 +37,7 @@ export function TieChooser({ tying }: { tying: FigureRef }) {
       </p>
       <div className="my-2 flex flex-wrap gap-1.5">
         <Button main className="px-2! py-0.5! whitespace-normal!" disabled={same} onClick={choose}>
-          {same ? "No figure chosen yet" : `${inHand?.label ?? ""}, ${head?.label ?? ""}`}
+          {same ? "No figure chosen yet" : `${selected?.label ?? ""}, ${head?.label ?? ""}`}
         </Button>
         <Button shortcut="Esc" className="px-2! py-0.5!" onClick={() => setTying(null)}>
           Leave it

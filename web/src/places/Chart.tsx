@@ -33,8 +33,8 @@ function Drawn({ chart }: { chart: ChartView }) {
   const [hovered, setHovered] = useState<Point | null>(null);
   const [ring, setRing] = useState<Ring | null>(null);
   const box = useRef<HTMLDivElement>(null);
-  const inHand = at ? chart.series[at[0]]?.points[at[1]] : undefined;
-  const said = hovered ?? inHand;
+  const selected = at ? chart.series[at[0]]?.points[at[1]] : undefined;
+  const said = hovered ?? selected;
   function onKeyDown(event: KeyboardEvent) {
     const steps: Record<string, [number, number]> = {
       ArrowRight: [0, 1],
@@ -87,7 +87,7 @@ function Drawn({ chart }: { chart: ChartView }) {
         onBlur={() => setAt(null)}
       >
         <div aria-hidden="true" dangerouslySetInnerHTML={{ __html: chart.svg }} />
-        {ring && inHand && !hovered ? (
+        {ring && selected && !hovered ? (
           <span
             aria-hidden="true"
             className="pointer-events-none absolute outline-2 outline-offset-2 outline-teal"

@@ -8,7 +8,7 @@ import { Tile } from "./Tile";
 interface Props {
   view: DashboardView;
   item: ItemView;
-  inHand: boolean;
+  selected: boolean;
   editing: boolean;
   onEdit: (item: string | null) => void;
   onTake: () => void;
@@ -20,7 +20,7 @@ interface Props {
 const SORTS = { tile: "Tile", chart: "Chart", passage: "Passage" };
 
 /** A place on the dashboard: taken in hand by focus, moved by dragging its upper edge. */
-export function Item({ view, item, inHand, editing, onEdit, onTake, onKey, onDrag, onDrop }: Props) {
+export function Item({ view, item, selected, editing, onEdit, onTake, onKey, onDrag, onDrop }: Props) {
   const off = view.findings.filter((each) => each.item === item.id).length;
   return (
     // An item of a list that takes the focus, so that arrows go from one to the next.
@@ -30,15 +30,15 @@ export function Item({ view, item, inHand, editing, onEdit, onTake, onKey, onDra
       role="listitem"
       aria-label={`${SORTS[item.kind]}: ${item.label}${off > 0 ? ", disagrees" : ""}`}
       // eslint-disable-next-line jsx-a11y/no-noninteractive-tabindex
-      tabIndex={inHand ? 0 : -1}
+      tabIndex={selected ? 0 : -1}
       className="item"
-      data-hand={inHand || undefined}
+      data-hand={selected || undefined}
       style={{ gridColumn: `span ${item.width}` }}
       onFocus={(event) => {
-        if (event.target === event.currentTarget && !inHand) onTake();
+        if (event.target === event.currentTarget && !selected) onTake();
       }}
       onClick={() => {
-        if (!inHand) onTake();
+        if (!selected) onTake();
       }}
       onKeyDown={onKey}
       onDragOver={(event) => event.preventDefault()}

@@ -53,7 +53,7 @@ export function Places() {
           chart, or begins a passage whose figures follow.
         </p>
       ) : null}
-      {view ? <Grid view={view} inHand={item?.id ?? null} editing={editing} onEdit={setEditing} /> : null}
+      {view ? <Grid view={view} selected={item?.id ?? null} editing={editing} onEdit={setEditing} /> : null}
       {placing && view ? <PlaceFigure view={view} onClose={() => setPlacing(false)} /> : null}
     </WorkScreen>
   );
@@ -71,7 +71,7 @@ function useChosen(): string | null {
 
 interface GridProps {
   view: DashboardView;
-  inHand: string | null;
+  selected: string | null;
   editing: string | null;
   onEdit: (item: string | null) => void;
 }
@@ -79,7 +79,7 @@ interface GridProps {
 const STEPS: Record<string, number> = { ArrowRight: 1, ArrowDown: 1, ArrowLeft: -1, ArrowUp: -1 };
 
 /** The items in their places. Arrows go from one to the next; dragging one puts it before another. */
-function Grid({ view, inHand, editing, onEdit }: GridProps) {
+function Grid({ view, selected, editing, onEdit }: GridProps) {
   const { go, keep } = usePackControls();
   const dragged = useRef<string | null>(null);
   const ids = view.items.map((each) => each.id);
@@ -90,7 +90,7 @@ function Grid({ view, inHand, editing, onEdit }: GridProps) {
           key={item.id}
           view={view}
           item={item}
-          inHand={item.id === inHand}
+          selected={item.id === selected}
           editing={item.id === editing}
           onEdit={onEdit}
           onTake={() => go({ item: item.id })}

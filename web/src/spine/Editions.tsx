@@ -1,9 +1,10 @@
-import { useState } from "react";
+import { lazy, Suspense, useState } from "react";
 
 import { useEditions } from "../api/places";
 import { packOf } from "../api/keys";
 import { usePackControls, usePack } from "../pack/OpenPack";
-import { AddEdition } from "./AddEdition";
+
+const AddEdition = lazy(() => import("./AddEdition").then((made) => ({ default: made.AddEdition })));
 
 /** The editions of the pack, with what does not foot in each; one of them is in hand. */
 export function Editions() {
@@ -66,7 +67,7 @@ export function Editions() {
           </a>
         </li>
       </ul>
-      {adding ? <AddEdition onClose={() => setAdding(false)} /> : null}
+      <Suspense fallback={null}>{adding ? <AddEdition onClose={() => setAdding(false)} /> : null}</Suspense>
     </>
   );
 }

@@ -1,20 +1,20 @@
-import { FolderOpen } from "lucide-react";
-import { DropdownMenu } from "radix-ui";
-import { useRef, useState } from "react";
+import { lazy, Suspense, useRef, useState } from "react";
 
-import { packOf } from "../api/keys";
-import { usePackControls, usePack } from "../pack/OpenPack";
-import { Sheet } from "../ui/Sheet";
-import { MENU, MENU_ITEM } from "../ui/menu";
-import { AboutPack } from "./AboutPack";
-import { PutAway } from "./PutAway";
+import { usePackControls } from "../pack/OpenPack";
+import { PackNameplate } from "./PackNameplate";
 import { usePacks } from "./usePacks";
 
-/** The pack in hand, the others to go to, and a pack file to open. */
+const OpenPackMenu = lazy(() => import("./OpenPackMenu").then((made) => ({ default: made.OpenPackMenu })));
+const AboutPack = lazy(() => import("./AboutPack").then((made) => ({ default: made.AboutPack })));
+const PutAwaySheet = lazy(() => import("./PutAwaySheet").then((made) => ({ default: made.PutAwaySheet })));
+
+const OPENS = ["Enter", " ", "ArrowDown"];
+
+/** The pack in hand, the others to go to, and a pack file to open. Its menu comes when it is first opened. */
 export function PackMenu() {
-  const { pack, packs } = usePack();
-  const { go, take } = usePackControls();
+  const { take } = usePackControls();
   const picker = useRef<HTMLInputElement>(null);
+  const [asked, setAsked] = useState(false);
   const [sheet, setSheet] = useState<"about" | "away" | null>(null);
   const { copy, putAway, takeOut } = usePacks();
   const commands = [
@@ -24,39 +24,27 @@ export function PackMenu() {
     ["Take this pack out", takeOut],
     ["Packs put away or taken out…", () => setSheet("away")],
   ] as const;
+  const closed = (
+    <PackNameplate
+      aria-haspopup="menu"
+      aria-expanded={false}
+      onClick={() => setAsked(true)}
+      onKeyDown={(event) => {
+        if (!OPENS.includes(event.key)) return;
+        event.preventDefault();
+        setAsked(true);
+      }}
+    />
+  );
   return (
     <div className="border-b border-hairline px-2 pt-2 pb-2">
-      <DropdownMenu.Root>
-        <DropdownMenu.Trigger className="w-full rounded-md px-2 py-1 text-left hover:bg-teal-faint">
-          <span className="block font-semibold">{pack.entity}</span>
-          <span className="block text-soft">{pack.period}</span>
-        </DropdownMenu.Trigger>
-
-        <DropdownMenu.Content align="start" className={MENU}>
-          <DropdownMenu.RadioGroup
-            value={packOf(pack.id)}
-            onValueChange={(id) => go({ pack: id, statement: null, place: null })}
-          >
-            {packs.map((each) => (
-              <DropdownMenu.RadioItem key={each.id} value={each.id} className={MENU_ITEM}>
-                {each.entity}, {each.period}
-              </DropdownMenu.RadioItem>
-            ))}
-          </DropdownMenu.RadioGroup>
-          <DropdownMenu.Separator className="my-1 border-t border-hairline" />
-          {commands.map(([name, run]) => (
-            <DropdownMenu.Item key={name} className={MENU_ITEM} onSelect={run}>
-              {name}
-            </DropdownMenu.Item>
-          ))}
-          <DropdownMenu.Separator className="my-1 border-t border-hairline" />
-          <DropdownMenu.Item className={MENU_ITEM} onSelect={() => picker.current?.click()}>
-            <span className="flex items-center gap-2">
-              <FolderOpen size={14} aria-hidden="true" /> Open a pack file…
-            </span>
-          </DropdownMenu.Item>
-        </DropdownMenu.Content>
-      </DropdownMenu.Root>
+      {asked ? (
+        <Suspense fallback={closed}>
+          <OpenPackMenu commands={commands} onFile={() => picker.current?.click()} />
+        </Suspense>
+      ) : (
+        closed
+      )}
       <input
         ref={picker}
         type="file"
@@ -70,17 +58,10 @@ export function PackMenu() {
           event.target.value = "";
         }}
       />
-      {sheet === "about" ? <AboutPack onClose={() => setSheet(null)} /> : null}
-      {sheet === "away" ? (
-        <Sheet
-          open
-          onClose={() => setSheet(null)}
-          title="Packs put away or taken out"
-          says="Each can be brought back as it was."
-        >
-          <PutAway />
-        </Sheet>
-      ) : null}
+      <Suspense fallback={null}>
+        {sheet === "about" ? <AboutPack onClose={() => setSheet(null)} /> : null}
+        {sheet === "away" ? <PutAwaySheet onClose={() => setSheet(null)} /> : null}
+      </Suspense>
     </div>
   );
 }

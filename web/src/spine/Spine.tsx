@@ -1,12 +1,10 @@
 import { Redo2, Undo2 } from "lucide-react";
-import { useState } from "react";
 
 import { useFormats } from "../api/formats";
 import { usePackControls, usePack } from "../pack/OpenPack";
 import type { Screen } from "../pack/address";
 import { Key } from "../ui/Key";
 import { Editions } from "./Editions";
-import { History } from "./History";
 import { PackMenu } from "./PackMenu";
 
 const WORK: readonly { screen: Screen; name: string }[] = [
@@ -21,7 +19,6 @@ const WORK: readonly { screen: Screen; name: string }[] = [
 export function Spine() {
   const { pack, address } = usePack();
   const { act, go } = usePackControls();
-  const [showHistory, setShowHistory] = useState(false);
   const { screen } = address;
   return (
     <nav
@@ -56,12 +53,15 @@ export function Spine() {
         </div>
         <p className="px-1 text-soft">
           Saved.{" "}
-          <button type="button" className="underline hover:text-ink" onClick={() => setShowHistory(true)}>
+          <button
+            type="button"
+            className="underline hover:text-ink"
+            onClick={() => go({ screen: "history" })}
+          >
             {pack.changes_today === 1 ? "1 change" : `${pack.changes_today} changes`} today
           </button>
         </p>
       </div>
-      <History open={showHistory} onClose={() => setShowHistory(false)} />
     </nav>
   );
 }

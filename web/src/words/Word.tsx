@@ -1,7 +1,7 @@
 import { useRef } from "react";
 
 import type { Change, WordView } from "../api/client";
-import { Further, WordMenu, Rule } from "./WordMenu";
+import { WordMenu } from "./WordMenu";
 import { LEVELS } from "./levels";
 
 interface Props {
@@ -38,23 +38,20 @@ export function Word({ word, act, onType, shown }: Props) {
         typing.current = false;
         return kept;
       }}
-    >
-      {typed && onType ? (
-        <Further
-          onSelect={() => {
-            typing.current = true;
-            onType();
-          }}
-        >
-          {typed.menu}
-        </Further>
-      ) : null}
-      {drop ? (
-        <>
-          <Rule />
-          <Further onSelect={() => act(drop.change)}>{drop.label}</Further>
-        </>
-      ) : null}
-    </WordMenu>
+      further={[
+        ...(typed && onType
+          ? [
+              {
+                label: typed.menu,
+                onSelect: () => {
+                  typing.current = true;
+                  onType();
+                },
+              },
+            ]
+          : []),
+        ...(drop ? [{ label: drop.label, apart: true, onSelect: () => act(drop.change) }] : []),
+      ]}
+    />
   );
 }

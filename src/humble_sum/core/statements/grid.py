@@ -9,7 +9,6 @@ from dataclasses import dataclass
 from decimal import Decimal
 
 from humble_sum.core.amounts import scaled
-from humble_sum.core.printing.rounding import Position
 from humble_sum.core.statements.pack import Answer, Statement
 from humble_sum.core.statements.relations import LineColumn, Relation, exact_amounts, exact_miss, relations
 
@@ -45,18 +44,6 @@ class Grid:
     relations: tuple[GridRelation, ...]
     labels: dict[str, str]
     heads: dict[str, str]
-
-    def position(self, number: int, exponent: int) -> Position | None:
-        """Where a figure's exact amount lies among units of 10**exponent; None where it is missing."""
-        amount = self.integers[number]
-        if amount is None:
-            return None
-        shift = exponent + self.decimal_places
-        if shift <= 0:
-            return Position(amount * 10**-shift, 0, 1)
-        parts = 10**shift
-        floor, over = divmod(amount, parts)
-        return Position(floor, over, parts)
 
 
 def grid_of(statement: Statement) -> Grid:
