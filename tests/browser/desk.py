@@ -138,16 +138,26 @@ class DeskTest(unittest.TestCase):
         return self.driver.execute_script(source, *arguments)
 
     def button(self, name: str) -> WebElement:
-        """The button, link or menu item of this name, or else the first whose name starts so."""
-        found = self.script(
+        """The button, link or menu item of this name, or else the first whose name starts so, once it is
+        there."""
+        found: list[object] = []
+
+        def there() -> bool:
+            found.append(self._named(name))
+            return found[-1] is not None
+
+        self.until(there, f"a control called {name}")
+        assert isinstance(found[-1], WebElement)
+        return found[-1]
+
+    def _named(self, name: str) -> object:
+        return self.script(
             "const named = [...document.querySelectorAll('button, a, [role^=menuitem]')].map((control) =>"
             " [control, (control.ariaLabel ?? control.textContent).trim()]);"
             "const exact = named.find(([, name]) => name === arguments[0]);"
             "return (exact ?? named.find(([, name]) => name.startsWith(arguments[0])))?.[0]",
             name,
         )
-        assert isinstance(found, WebElement), f"no control called {name}"
-        return found
 
     def pick(self, word: str | None, choice: str) -> None:
         """Open a word, or the one that has the focus, and choose by arrows and Enter."""

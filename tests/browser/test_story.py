@@ -110,7 +110,7 @@ class StoryTest(DeskTest):
 
     def test_the_statement_is_taken_away(self) -> None:
         self.one("nav details summary").click()
-        for name in ("Workbook", "Web page", "Table", "Text", "Pack file"):
+        for name in ("Workbook", "Web page", "Figures as printed", "Text in Markdown", "Pack file"):
             self.button(name).click()
         expected = {
             f"lanternfish-ferries-income.{format}" for format in ("xlsx", "html", "csv", "md", "json")
@@ -302,7 +302,5 @@ class WidthTest(DeskTest):
         self.keys("f")
         self.until(lambda: self.gaps() == 0, "it foots")
         self.button("1 change today").click()
-        self.until(
-            lambda: "Footed the pack: 46 figures nudged" in self.one("main").text, "history shows it"
-        )
+        self.until(lambda: "Footed the pack: 46 figures nudged" in self.one("main").text, "history shows it")
         self.clean()

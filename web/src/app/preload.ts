@@ -1,4 +1,4 @@
-/** What is opened first on most days, fetched once the page stands, so that it opens at once. */
+/** What is opened first on most days, and then every screen, fetched once the page stands. */
 export function preload(): void {
   window.setTimeout(() => {
     void import("../words/OpenWordMenu");
@@ -6,4 +6,12 @@ export function preload(): void {
     void import("../frame/Find");
     void import("../frame/AllKeys");
   }, 500);
+  window.setTimeout(() => {
+    void import("../rulebook/Rulebook");
+    void import("../footing/Footing");
+    void import("../places/Places");
+    void import("../issue/Issue");
+    void import("../figures/Figures");
+    void import("../history/History");
+  }, 2_000);
 }

@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useState } from "react";
+import { startTransition, useCallback, useEffect, useState } from "react";
 
 import type { Address, Go, Screen } from "../pack/address";
 import { LENSES } from "../pack/address";
@@ -53,16 +53,21 @@ export function useAddress(): [Address, Go] {
     return () => window.removeEventListener("popstate", onPop);
   }, []);
   const go = useCallback((to: Partial<Address>) => {
-    setAddress((from) => {
-      const next = { ...from, ...to };
-      const far = (["screen", "pack", "statement", "dashboard", "beside"] as const).some(
-        (each) => from[each] !== next[each],
-      );
-      const url = write(next);
-      if (far && (from.pack !== null || from.screen !== next.screen)) window.history.pushState(null, "", url);
-      else window.history.replaceState(null, "", url);
-      return next;
-    });
+    const move = () =>
+      setAddress((from) => {
+        const next = { ...from, ...to };
+        const far = (["screen", "pack", "statement", "dashboard", "beside"] as const).some(
+          (each) => from[each] !== next[each],
+        );
+        const url = write(next);
+        if (far && (from.pack !== null || from.screen !== next.screen))
+          window.history.pushState(null, "", url);
+        else window.history.replaceState(null, "", url);
+        return next;
+      });
+    // Another screen may have to be fetched; the one before stays in view until it is there.
+    if (to.screen === undefined) move();
+    else startTransition(move);
   }, []);
   return [address, go];
 }

@@ -1,22 +1,30 @@
 import { FolderOpen } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
+import { useEffect, useRef, useState } from "react";
 
 import { usePackControls, usePack } from "../pack/OpenPack";
-import { MENU, MENU_ITEM } from "../ui/menu";
+import { MENU, MENU_ITEM, openByKey } from "../ui/menu";
 import { PackNameplate } from "./PackNameplate";
 
 interface Props {
   commands: readonly (readonly [string, () => void])[];
   onFile: () => void;
+  /** Whether a key asked for it: then its first choice has the focus. */
+  byKey: boolean;
 }
 
 /** The menu of packs, open when it first comes. */
-export function OpenPackMenu({ commands, onFile }: Props) {
+export function OpenPackMenu({ commands, onFile, byKey }: Props) {
+  const [open, setOpen] = useState(!byKey);
+  const trigger = useRef<HTMLButtonElement>(null);
+  useEffect(() => {
+    if (byKey) openByKey(trigger.current);
+  }, [byKey]);
   const { pack, packs } = usePack();
   const { go } = usePackControls();
   return (
-    <DropdownMenu.Root defaultOpen>
-      <DropdownMenu.Trigger asChild>
+    <DropdownMenu.Root open={open} onOpenChange={setOpen}>
+      <DropdownMenu.Trigger asChild ref={trigger}>
         <PackNameplate />
       </DropdownMenu.Trigger>
 

@@ -14,7 +14,7 @@ const OPENS = ["Enter", " ", "ArrowDown"];
 export function PackMenu() {
   const { take } = usePackControls();
   const picker = useRef<HTMLInputElement>(null);
-  const [asked, setAsked] = useState(false);
+  const [asked, setAsked] = useState<"by mouse" | "by key" | null>(null);
   const [sheet, setSheet] = useState<"about" | "away" | null>(null);
   const { copy, putAway, takeOut } = usePacks();
   const commands = [
@@ -28,11 +28,11 @@ export function PackMenu() {
     <PackNameplate
       aria-haspopup="menu"
       aria-expanded={false}
-      onClick={() => setAsked(true)}
+      onClick={() => setAsked("by mouse")}
       onKeyDown={(event) => {
         if (!OPENS.includes(event.key)) return;
         event.preventDefault();
-        setAsked(true);
+        setAsked("by key");
       }}
     />
   );
@@ -40,7 +40,11 @@ export function PackMenu() {
     <div className="border-b border-hairline px-2 pt-2 pb-2">
       {asked ? (
         <Suspense fallback={closed}>
-          <OpenPackMenu commands={commands} onFile={() => picker.current?.click()} />
+          <OpenPackMenu
+            byKey={asked === "by key"}
+            commands={commands}
+            onFile={() => picker.current?.click()}
+          />
         </Suspense>
       ) : (
         closed

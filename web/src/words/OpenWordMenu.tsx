@@ -1,16 +1,28 @@
 import { DropdownMenu } from "radix-ui";
-import { Fragment } from "react";
+import { Fragment, useEffect, useRef, useState } from "react";
 
-import { MENU, MENU_ITEM } from "../ui/menu";
+import { MENU, MENU_ITEM, openByKey } from "../ui/menu";
 import type { WordMenuProps } from "./wordButton";
 import { wordButton } from "./wordButton";
 
+interface Props extends WordMenuProps {
+  /** Whether a key asked for it: then its first choice has the focus. */
+  byKey: boolean;
+}
+
 /** The menu of a word, open when it first comes: arrows choose, Escape leaves. Further ways stand below. */
-export function OpenWordMenu(props: WordMenuProps) {
+export function OpenWordMenu({ byKey, ...props }: Props) {
+  const [open, setOpen] = useState(!byKey);
+  const trigger = useRef<HTMLButtonElement>(null);
+  useEffect(() => {
+    if (byKey) openByKey(trigger.current);
+  }, [byKey]);
   const { word, choices, chosen, onChoose, further = [] } = props;
   return (
-    <DropdownMenu.Root modal={false} defaultOpen>
-      <DropdownMenu.Trigger {...wordButton(word)}>{word.shown ?? word.label}</DropdownMenu.Trigger>
+    <DropdownMenu.Root modal={false} open={open} onOpenChange={setOpen}>
+      <DropdownMenu.Trigger ref={trigger} {...wordButton(word)}>
+        {word.shown ?? word.label}
+      </DropdownMenu.Trigger>
 
       <DropdownMenu.Content
         align="start"

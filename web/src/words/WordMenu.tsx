@@ -10,7 +10,7 @@ const OPENS = ["Enter", " ", "ArrowDown"];
 
 /** A word that opens, by a click or by Enter. Its menu comes when the first word of the page is opened. */
 export function WordMenu(props: WordMenuProps) {
-  const [asked, setAsked] = useState(false);
+  const [asked, setAsked] = useState<"by mouse" | "by key" | null>(null);
   const { word } = props;
   const closed = (
     <button
@@ -18,11 +18,11 @@ export function WordMenu(props: WordMenuProps) {
       aria-haspopup="menu"
       aria-expanded={false}
       data-state="closed"
-      onClick={() => setAsked(true)}
+      onClick={() => setAsked("by mouse")}
       onKeyDown={(event: KeyboardEvent) => {
         if (!OPENS.includes(event.key)) return;
         event.preventDefault();
-        setAsked(true);
+        setAsked("by key");
       }}
     >
       {word.shown ?? word.label}
@@ -30,7 +30,7 @@ export function WordMenu(props: WordMenuProps) {
   );
   return asked ? (
     <Suspense fallback={closed}>
-      <OpenWordMenu {...props} />
+      <OpenWordMenu byKey={asked === "by key"} {...props} />
     </Suspense>
   ) : (
     closed
