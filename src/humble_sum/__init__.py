@@ -5,5 +5,5 @@ from humble_sum.core.footing.api import foot
 from humble_sum.core.printing.printer import Printer, Shown, show
 from humble_sum.packs import PackFile, read_pack
 
-__version__ = "0.2.0"
+__version__ = "0.3.0"
 __all__ = ["InputError", "PackFile", "Printer", "Shown", "foot", "read_pack", "show"]

@@ -49,7 +49,7 @@ class FiguresTest(DeskTest):
         self.until(lambda: "everything reads as before" in self.one("main").text, "it is read again")
         self.script("window.text = 'Line,2026\\nFares,101\\nHire,50\\nTotal,151\\n'")
         self.keys("r")
-        self.until(lambda: "2 things read otherwise" in self.one("main").text, "what it has now")
+        self.until(lambda: "2 things are read differently" in self.one("main").text, "what it has now")
         self.assertIn("Fares, 2026: 100 is now 101", self.one("main").text)
         self.clean()
 
@@ -70,16 +70,16 @@ class FiguresTest(DeskTest):
         self.until(lambda: self.all(QUERY), "a query can be asked")
         self.one(QUERY).click()
         self.keys("SELECT nothing")
-        self.button("Take its result").click()
+        self.button("Read its result").click()
         self.until(lambda: "syntax error" in self.one("main").text, "what is wrong with it")
         self.one(QUERY).clear()
         self.one(QUERY).click()
         self.keys('SELECT line, amount AS "2026" FROM ledger WHERE year = 2026')
-        self.button("Take its result").click()
+        self.button("Read its result").click()
         self.until(lambda: "query" in self.one("footer").text, "its result is there")
         self.assertNotIn("2025", self.one("main table").text)
         self.clean()
-        self.button("Every table again").click()
+        self.button("Read every table").click()
         self.until(lambda: "ledger" in self.one("footer").text, "and all of it again")
 
     def test_one_row_an_amount_is_set_out_by_period_or_asked_about(self) -> None:
@@ -165,11 +165,13 @@ class FiguresTest(DeskTest):
         self.until(lambda: "1 of 46 cells" in self.margin(), "each can be asked again")
         self.one("body").click()
         self.keys("n", "1", "c")
-        self.until(lambda: "Keep them so too" in self.margin(), "costs have another sign in the pack")
+        self.until(
+            lambda: "Store them as negative amounts" in self.margin(), "costs have another sign in the pack"
+        )
         self.assertIn("Berth and mooring fees may be Mooring and berth fees", self.one("main").text)
         self.clean()
-        self.button("Keep them so too").click()
-        self.until(lambda: "Keep them so too" not in self.margin(), "they are turned")
+        self.button("Store them as negative amounts").click()
+        self.until(lambda: "Store them as negative amounts" not in self.margin(), "they are turned")
         self.button("It is").click()
         self.until(lambda: "no new line, none gone" in self.one("main").text, "and the line is the same")
         # Nothing is lost by looking elsewhere, or by loading the page again.

@@ -35,7 +35,7 @@ class IssueTest(DeskTest):
 
     def stop_one_that_has_a_pdf(self) -> None:
         """Paper takes its time: what is being made is told, and can be stopped."""
-        paper = next(label for label in self.all("label") if "PDF of the edition" in label.text)
+        paper = next(label for label in self.all("label") if label.text.startswith("PDF"))
         paper.click()
         self.script("document.activeElement.blur()")
         self.keys("i")
@@ -86,9 +86,9 @@ class IssueTest(DeskTest):
         self.assertIn(found.digest, self.margin().replace("\n", ""))
         self.keys("u")
         self.until(
-            lambda: "otherwise" in self.margin() and "46 figures print" in self.margin(), "what changed since"
+            lambda: "differently" in self.margin() and "46 figures print" in self.margin(), "what changed since"
         )
-        self.assertIn("nudged or held otherwise", self.margin())
+        self.assertIn("nudged or held differently", self.margin())
         self.shoot("issue-since")
         self.one("aside summary").click()
         self.write("Why issue 1 is withdrawn", "Tax was wrong")

@@ -32,7 +32,7 @@ class MarginTest(DeskTest):
         self.button("Rulebook").click()
         self.until(lambda: any(row.startswith("yours") for row in self.specimens()), "the rulebook has it")
         self.assertIn("−1", self.specimens()[-1])
-        self.button("Take out -149999.50").click()
+        self.button("Remove -149999.50").click()
         self.until(lambda: not any(row.startswith("yours") for row in self.specimens()), "taken out")
         self.clean()
 
@@ -86,7 +86,7 @@ class MarginTest(DeskTest):
         self.button("Tag the line").click()
         self.until(lambda: "Tagged as coast:Expense" in self.margin(), "tagged")
         self.clean()
-        self.button("Take out the taxonomy coast").click()
+        self.button("Remove the taxonomy coast").click()
         self.until(lambda: "Tagged as its own concept" in self.margin(), "its own again")
 
     def test_a_figure_too_wide_is_outlined_and_can_be_made_to_fit(self) -> None:

@@ -167,7 +167,7 @@ class PlacesTest(DeskTest):
         self.until(lambda: "Nothing is placed here yet" in self.one("main").text, "and teaches what to do")
         self.button("Change this one").click()
         self.until(lambda: self.all("[role=dialog]"), "it opens")
-        self.button("Take it out").click()
+        self.button("Remove it").click()
         self.until(lambda: "Audit committee" not in self.one("[aria-label=Dashboards]").text, "it is gone")
 
 

@@ -88,7 +88,7 @@ class RulebookTest(DeskTest):
         self.button("Try version 2").click()
         self.until(lambda: "On trial" in self.margin(), "tried")
         self.button("Drop it").click()
-        self.button("Follow it no more").click()
+        self.button("Stop following it").click()
         self.until(lambda: "follows none" in self.one(styles).text, "left")
 
     def test_origins_copied_clauses_and_another_locale(self) -> None:

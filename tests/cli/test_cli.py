@@ -203,7 +203,7 @@ class FootTest(CliTest):
     def test_time_that_is_up_is_said_and_writes_nothing(self) -> None:
         out = self.folder / "footed.json"
         said = self.run_it("foot", self.pack, "--seconds", "0.001", "--out", out, code=2)
-        self.assertIn("The time was up before any plan was found.", said)
+        self.assertIn("The time ran out before any plan was found.", said)
         self.assertFalse(out.exists())
         (first, *_) = json.loads(self.run_it("foot", self.pack, "--seconds", "600", "--json"))
         self.assertEqual((first["proved"], first["bound"]), (True, None))

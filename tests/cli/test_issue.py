@@ -124,7 +124,7 @@ class IssueTest(CommandTest):
                 "rules": [rule | {"clauses": {"scale": scale}}],
             }
             file.write_text(json.dumps(told), encoding="utf-8")
-        self.assertEqual(self.run_it("diff", one, one), (0, "Both say the same.\n"))
+        self.assertEqual(self.run_it("diff", one, one), (0, "They are the same.\n"))
         self.assertEqual(self.run_it("diff", one, two), (1, "House: scale crores, was lakhs\n"))
         self.assertEqual(self.run_it("diff", one, self.pack)[0], 2)
 
@@ -137,7 +137,7 @@ class IssueTest(CommandTest):
         code, said = self.run_it("diff", out, self.pack)
         self.assertEqual(code, 1)
         self.assertIn("Passenger fares, 2025–26 in Income: 1,850 was 1,844, amount changed", said)
-        self.assertIn("figures print otherwise", said)
+        self.assertIn("figures print differently", said)
 
     def test_all_of_an_edition_is_written_into_a_new_folder(self) -> None:
         folder = self.folder / "all"

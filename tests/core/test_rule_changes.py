@@ -47,7 +47,7 @@ class RuleChangesTest(unittest.TestCase):
                 "Board: negative is left to broader rules, was in brackets",
                 "Board: decimals one decimal, was left to broader rules",
                 "new: new, in statement income: zero –",
-                "costs: taken out",
+                "costs: removed",
             ],
         )
 

@@ -309,7 +309,7 @@ class RefusedTest(unittest.TestCase):
         self.assertIn("no date", self.refused(year_pack(undated)))
         self.assertIn("how long", self.refused(year_pack(of).model_copy(update={"period": "31 March 2026"})))
         planned = of.model_copy(update={"columns": (Column(id="y2026", label="Budget 2026"),)})
-        self.assertIn("planned is no fact", self.refused(year_pack(planned)))
+        self.assertIn("planned is not a fact", self.refused(year_pack(planned)))
         for no_day in ("31 June 2026", "29 February 2025"):
             made = year_pack(of.model_copy(update={"columns": (Column(id="y2026", label=no_day),)}))
             self.assertIn("no such day", self.refused(made))

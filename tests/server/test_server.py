@@ -131,7 +131,7 @@ class ChangingTest(ServerTest):
         self.change(kind="make_part", line="dep", total="Running-the-fleet")
         self.change(kind="set_line", line="dep", natural="negative", label="Wear and tear")
         said = self.change(kind="dissolve", line="Running-the-fleet")["says"]
-        self.assertEqual(said, "Running the fleet taken out, its parts kept")
+        self.assertEqual(said, "Running the fleet removed, its parts kept")
         pack = read_pack(self.client.get(f"{self.income}/files/json").content)
         self.assertEqual(pack.holds, ())
         line = pack.statements[0].line("dep")

@@ -116,7 +116,7 @@ def take(
     convention chosen for it ("comma" for every column, "2025-26=comma" or "C=comma" for one), and the
     amounts in a unit. Those that were decided to be left out are among them, and say so."""
     if unit is not None and unit not in POWERS_BY_NAME:
-        what = f'"{unit}" is no unit.'
+        what = f'"{unit}" is not a unit.'
         raise InputError("bad-convention", Fault("--unit", what, f"Use {', '.join(POWERS_BY_NAME)}."))
     chosen = [_convention(each) for each in conventions]
     tables = [table for name, data in files for table in open_source(name, data, progress, query)]

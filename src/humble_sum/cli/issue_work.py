@@ -29,7 +29,7 @@ def issue_pack(
 ) -> str:
     """Issue an edition of a pack file into a container; what was done, in words. Raises InputError."""
     if is_there(out):
-        raise InputError("bad-issue", Fault(str(out), "There is a file of this name.", "Name another one."))
+        raise InputError("bad-issue", Fault(str(out), "It exists already.", "Name another one."))
     made = datetime.now(UTC).isoformat(timespec="seconds")
     told, container = issue(
         proved_in(read_pack(pack), edition), number, made, wanted, progress=on_terminal, press=press

@@ -61,7 +61,7 @@ def _a_time(seconds: float | None) -> float | None:
 @app.callback()
 def start(
     version: Annotated[
-        bool, typer.Option("--version", callback=_version, is_eager=True, help="Say which version this is.")
+        bool, typer.Option("--version", callback=_version, is_eager=True, help="Print the version.")
     ] = False,
 ) -> None:
     pass

@@ -25,7 +25,7 @@ RuleOption = Annotated[
 ]
 HoldOption = Annotated[
     list[str] | None,
-    typer.Option("--hold", help="Hold STATEMENT/LINE/COLUMN at what it prints. May be given again."),
+    typer.Option("--hold", help="Hold STATEMENT/LINE/COLUMN at what it prints. Can be repeated."),
 ]
 JsonOption = Annotated[bool, typer.Option("--json", help="Answer in JSON.")]
 DataOption = Annotated[
@@ -39,12 +39,12 @@ StylesOption = Annotated[
 PortOption = Annotated[int, typer.Option(help="The port; 0 picks a free one.")]
 HostOption = Annotated[str, typer.Option(help="The address to listen on. Beyond loopback a token is needed.")]
 AllowOption = Annotated[
-    list[str] | None, typer.Option("--allow", help="A host name it may be asked for by. May be given again.")
+    list[str] | None, typer.Option("--allow", help="A host name it may be asked for by. Can be repeated.")
 ]
 EditorOption = Annotated[
     list[str] | None,
     typer.Option("--editor", help="Who edits, by name: history has it. Beyond loopback; may be given again."),
 ]
 ReaderOption = Annotated[
-    list[str] | None, typer.Option("--reader", help="Who only reads, by name. May be given again.")
+    list[str] | None, typer.Option("--reader", help="Who only reads, by name. Can be repeated.")
 ]

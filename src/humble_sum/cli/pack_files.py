@@ -42,7 +42,7 @@ def statements_of(pack: Pack, id: str | None) -> list[Statement]:
 def figure_named(pack: Pack, place: str) -> tuple[Proof, Figure]:
     parts = place.split("/")
     if len(parts) != 3:
-        raise InputError("bad-place", Fault(place, "A figure is named STATEMENT/LINE/COLUMN."))
+        raise InputError("bad-place", Fault(place, "Name a figure as STATEMENT/LINE/COLUMN."))
     statement, line, column = parts
     proof = prove(pack, statements_of(pack, statement)[0])
     figure = proof.figures.get((line, column))

@@ -54,7 +54,7 @@ def render_all(file: Path, edition: str | None, rule: str | None, folder: Path) 
     the folder."""
     pack = open_pack(file, rule)
     if is_there(folder) and (not folder.is_dir() or any(folder.iterdir())):
-        what = "There is something of this name."
+        what = "It exists already."
         raise InputError("no-such-format", Fault(str(folder), what, "Name a new folder."))
     pack_proof = shown_in(prove_pack(pack), edition or OWN)
     folder.mkdir(parents=True, exist_ok=True)

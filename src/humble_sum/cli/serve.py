@@ -56,7 +56,7 @@ def serve_records(
         remedy = "Give another with --port, or --port 0 for a free one."
         raise InputError("no-port", Fault(f"{host}:{port}", f"{error.strerror}.", remedy)) from None
     if here and people:
-        what = "On this machine alone nobody needs a token."
+        what = "On this machine alone no token is needed."
         raise InputError("no-host", Fault("--editor", what, "Give --host too, or leave the names out."))
     # Heads and bodies go out in two parts; without this the second waits for the first to be acknowledged.
     listener.setsockopt(socket.IPPROTO_TCP, socket.TCP_NODELAY, 1)
@@ -87,7 +87,7 @@ def _say_where(host: str, port: int, tokens: tuple[Tokens, tuple[str, ...]] | No
     if tokens is None:
         return
     print(
-        "Every pack here can be read and changed by whoever has these links; they are not told again, and "
+        "Every pack here can be read and changed by whoever has these links; they are not shown again, and "
         "what is sent is not encrypted."
     )
     for (_, person), text in zip(tokens[0].people, tokens[1], strict=True):

@@ -31,7 +31,7 @@ def copy_records(file: Path, target: Path) -> None:
             source.close()
             copy.close()
         if wrong := unsound(part):
-            raise InputError("no-backup", Fault(str(file), f"The copy would not be sound: {wrong[0]}."))
+            raise InputError("no-backup", Fault(str(file), f"The copy would be broken: {wrong[0]}."))
         part.replace(target)
     except (OSError, sqlite3.Error) as error:
         what = f"The copy could not be written: {error}."

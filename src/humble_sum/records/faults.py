@@ -17,7 +17,7 @@ SAID: tuple[tuple[tuple[str, ...], str, str, str], ...] = (
         ("disk is full", "disk i/o error"),
         DISK_FULL,
         "The disk is full, so nothing was kept.",
-        "Free some space on it, and do it again.",
+        "Free some space on it, and try again.",
     ),
     (
         ("readonly", "read-only", "attempt to write"),
@@ -31,7 +31,7 @@ SAID: tuple[tuple[tuple[str, ...], str, str, str], ...] = (
         "The records are damaged.",
         "Keep the file as it is, and put a copy in its place: humble-sum doctor says what is still sound.",
     ),
-    (("locked", "busy"), BUSY, "Another program is writing to the records.", "Do it again in a moment."),
+    (("locked", "busy"), BUSY, "Another program is writing to the records.", "Try again in a moment."),
     (
         ("unable to open", "no such table", "no such column"),
         NO_RECORDS,

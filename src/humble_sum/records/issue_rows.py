@@ -38,7 +38,7 @@ def keep_issue(session: Session, row: PackRow, issue: Issue, container: bytes) -
     number = next_number(session, row)
     if issue.number != number:
         what = f"The next issue of this edition is number {number}, and not {issue.number}."
-        raise InputError("issue-taken", Fault("number", what, "Look at what went out, and issue it again."))
+        raise InputError("issue-taken", Fault("number", what, "Look at that issue, and issue this again."))
     told = issue.model_dump(mode="json")
     of = {"pack": row.id, "edition": row.edition, "number": number}
     session.add(IssueRow(**of, told=told, container=container, digest=digest_of(container)))

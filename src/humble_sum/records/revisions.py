@@ -42,7 +42,7 @@ def at_revision(session: Session, pack_id: str, revision: int) -> PackRow:
             Fault(
                 "revision",
                 f"The pack is at revision {row.revision}, and this change was made on {revision}.",
-                "Load the pack again and repeat the change.",
+                "Reload the pack and repeat the change.",
             ),
         )
     return row

@@ -57,7 +57,7 @@ class Problem(BaseModel):
                         {
                             "where": "revision",
                             "what": "The pack is at revision 8, and this change was made on 7.",
-                            "remedy": "Load the pack again and repeat the change.",
+                            "remedy": "Reload the pack and repeat the change.",
                         }
                     ],
                 }

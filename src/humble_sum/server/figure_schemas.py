@@ -180,7 +180,7 @@ class TiedView(BaseModel):
     name: str
     printed: str
     same: bool
-    tie: Ready | None = Field(description="Ties the figure in hand to it; null where they are tied.")
+    tie: Ready | None = Field(description="Ties the selected figure to it; null where they are tied.")
 
 
 class ContentsView(BaseModel):
@@ -227,7 +227,7 @@ class TaggingView(BaseModel):
     period_type: PeriodType | None = Field(description="At a day or over a time; null, as its dates say.")
     taxonomies: list[Taxonomy]
     timing: list[ReadyTiming] = Field(description="Ways to say whether amounts are at a day or over a time.")
-    change: SetConcept = Field(description="Tags the line otherwise, once its `concept` and `negated` are.")
+    change: SetConcept = Field(description="Tags the line, once its `concept` and `negated` are filled in.")
     naming: SetTaxonomies = Field(description="Names other taxonomies, once its `taxonomies` are.")
 
 

@@ -57,21 +57,19 @@ PROBLEMS: dict[str, ProblemKind] = {
     ),
     "no-such-rule": ProblemKind(404, "No such rule", "Take its id from the rulebook."),
     "no-such-sample": ProblemKind(404, "No such file of the demo", "Take its name from the list of them."),
-    "no-such-search": ProblemKind(
-        404, "The search is over", "Plan again; a plan that was found is kept in hand."
-    ),
+    "no-such-search": ProblemKind(404, "The search is over", "Plan again; a plan that was found is kept."),
     "no-such-source": ProblemKind(404, "No such source", "Take its name from what was taken in."),
     "no-such-statement": ProblemKind(404, "No such statement", "Take its id from the pack."),
     "no-such-style": ProblemKind(404, "No such style", "Use one of those named."),
     "no-such-table": ProblemKind(404, "No such table", "Take its number from the intake."),
-    "no-such-trial": ProblemKind(404, "The trial is no longer in hand", "Try the change again."),
-    "other-method": ProblemKind(
-        405, "The operation takes another method", "Use one that the Allow header names."
+    "no-such-trial": ProblemKind(404, "The trial is over", "Try the change again."),
+    "other-method": ProblemKind(405, "The method is not allowed", "Use one that the Allow header names."),
+    "other-site": ProblemKind(
+        403, "The request came from another site", "Do it on the page of Humble Sum itself."
     ),
-    "other-site": ProblemKind(403, "Another site asked for this", "Do it on the page of Humble Sum itself."),
-    "other-content-type": ProblemKind(415, "The content type is another", "Send it as the one named."),
+    "other-content-type": ProblemKind(415, "The content type is not supported", "Send it as the one named."),
     NO_TOKEN: ProblemKind(
-        401, "There is no token", "Open the link that the program printed when it started."
+        401, "A token is needed", "Open the link that the program printed when it started."
     ),
     ONLY_READS: ProblemKind(403, "This token only reads", "Ask for one that edits."),
     # It cannot be done as the pack now stands.
@@ -83,38 +81,32 @@ PROBLEMS: dict[str, ProblemKind] = {
     ),
     "in-use": ProblemKind(409, "The pack is in use", "Take it out first, which can be undone."),
     "no-such-way": ProblemKind(
-        409, "No such way", "Ask for the ways again: the pack has changed under them."
+        409, "No such way", "Ask again for the ways to close it: the pack has changed."
     ),
-    "open-checks": ProblemKind(409, "Checks are open", "Settle them, or say for each why it goes out so."),
-    "issue-taken": ProblemKind(
-        409, "The number was given since", "Look at what went out, and issue it again."
-    ),
+    "open-checks": ProblemKind(409, "Checks are open", "Settle them, or give a reason for each."),
+    "issue-taken": ProblemKind(409, "The number is taken", "Look at that issue, and issue this again."),
     "nothing-to-hold": ProblemKind(409, "There is no figure to hold", "Hold a figure that has an amount."),
     "nothing-to-redo": ProblemKind(409, "Nothing to redo", "There is nothing to do."),
     "nothing-to-release": ProblemKind(409, "There is no hold to release", "Release a figure that is held."),
     "nothing-to-undo": ProblemKind(409, "Nothing to undo", "There is nothing to do."),
     "several-figures": ProblemKind(409, "Several statements have this figure", "Name the statement too."),
     "stale-revision": ProblemKind(
-        409, "The pack has changed since", "Load the pack again and repeat the change."
+        409, "The pack has changed since", "Reload the pack and repeat the change."
     ),
     TOO_LARGE: ProblemKind(413, "The file is too large", "Split it into several."),
     TOO_SLOW: ProblemKind(408, "The request did not come in time", "Send it again."),
-    TOO_BUSY: ProblemKind(
-        503, "Too much is being worked out", "Do it again after the seconds that Retry-After names."
-    ),
+    TOO_BUSY: ProblemKind(503, "The server is busy", "Try again after the seconds in Retry-After."),
     # The records themselves are at fault.
     NO_RECORDS: ProblemKind(503, "The records cannot be used", "Do as said, and start the program again."),
-    BUSY: ProblemKind(503, "The records are in use", "Do it again in a moment."),
-    DISK_FULL: ProblemKind(507, "The disk is full", "Free some space on it, and do it again."),
-    "no-backup": ProblemKind(409, "There is no copy", "Name another place, or mend what is named."),
+    BUSY: ProblemKind(503, "The records are in use", "Try again in a moment."),
+    DISK_FULL: ProblemKind(507, "The disk is full", "Free some space on it, and try again."),
+    "no-backup": ProblemKind(409, "There is no copy", "Name another place, or correct what is named."),
     # What was sent cannot be used.
     "bad-amount": ProblemKind(
         422, "An amount cannot be read", "Write it as a plain decimal, such as -1250.40."
     ),
-    "bad-container": ProblemKind(
-        422, "The container is not as it was issued", "Ask for it as it was issued."
-    ),
-    "bad-issue": ProblemKind(422, "An issue lacks something", "Say what is named."),
+    "bad-container": ProblemKind(422, "The container was changed", "Ask for the original file."),
+    "bad-issue": ProblemKind(422, "Something is missing for the issue", "Fill in what is named."),
     "bad-certificate": ProblemKind(
         422,
         "The certificate cannot be taken",
@@ -130,7 +122,7 @@ PROBLEMS: dict[str, ProblemKind] = {
     "bad-pack": ProblemKind(
         422,
         "The pack file cannot be taken",
-        "Mend each place named; docs/formats/pack.schema.json says what is expected.",
+        "Correct each place named; docs/formats/pack.schema.json says what is expected.",
     ),
     "bad-place": ProblemKind(
         422, "The place cannot be understood", "Write a line and a column, as in costs/y26."
@@ -139,24 +131,24 @@ PROBLEMS: dict[str, ProblemKind] = {
     "bad-problem": ProblemKind(
         422,
         "The footing problem cannot be taken",
-        "Mend each place named; docs/formats/footing.schema.json says what is expected.",
+        "Correct each place named; docs/formats/footing.schema.json says what is expected.",
     ),
     BAD_REQUEST: ProblemKind(
-        422, "The request is not understood", "Mend each place named; the OpenAPI file says what is expected."
+        422, "The request is not valid", "Correct each place named; the OpenAPI file says what is expected."
     ),
-    "not-drawable": ProblemKind(422, "The chart cannot be drawn so", "Take another format, as said."),
+    "not-drawable": ProblemKind(422, "The chart cannot be drawn", "Use another format."),
     "bad-rule": ProblemKind(
-        422, "The rule cannot be taken", "Mend each clause named; docs/clauses.md has every value."
+        422, "The rule cannot be taken", "Correct each clause named; docs/clauses.md has every value."
     ),
     "bad-rulebook": ProblemKind(
         422,
         "The rulebook cannot be taken",
-        "Mend each place named; docs/formats/rulebook.schema.json says what is expected.",
+        "Correct each place named; docs/formats/rulebook.schema.json says what is expected.",
     ),
     "bad-structure": ProblemKind(
-        422, "The structure cannot be changed so", "Choose another line or total, as said."
+        422, "The structure cannot be changed this way", "Choose another line or total."
     ),
-    "bad-tie": ProblemKind(422, "The figures cannot be tied so", "Tie figures that are one and the same."),
+    "bad-tie": ProblemKind(422, "The figures cannot be tied", "Tie figures that are one and the same."),
     "does-not-verify": ProblemKind(
         422,
         "The issue does not verify",
@@ -166,13 +158,13 @@ PROBLEMS: dict[str, ProblemKind] = {
         422, "The edition cannot be tagged", "Do as the faults say, or leave the tagged page out."
     ),
     "broken-file": ProblemKind(422, "The file or its query is broken", "Do as the fault says."),
-    "broken-text": ProblemKind(422, "The file is broken", "Write it out again from where it came."),
+    "broken-text": ProblemKind(422, "The file is broken", "Export it again from its source."),
     "broken-workbook": ProblemKind(
         422, "The workbook is broken", "Open it where it was made and save it again."
     ),
-    "closed-workbook": ProblemKind(422, "The workbook is closed", "Save it without a password."),
+    "closed-workbook": ProblemKind(422, "The workbook is locked", "Save it without a password."),
     "no-certificate": ProblemKind(
-        422, "Nothing can be certified", "Give the search more time, or take the plan as it is."
+        422, "There is no certificate", "Give the search more time, or use the plan without a certificate."
     ),
     "no-table": ProblemKind(
         422, "There is nothing to take in", "Take in a file that has a table of figures."
@@ -183,14 +175,14 @@ PROBLEMS: dict[str, ProblemKind] = {
         "Choose a file that Humble Sum wrote as a pack, or take it in as figures.",
     ),
     "not-a-house-style": ProblemKind(
-        422, "This is not a house style", "Choose a rulebook file that says which version of which it is."
+        422, "This is not a house style", "Choose a rulebook file that names its house style and version."
     ),
     "no-house-styles": ProblemKind(
         503, "The folder of house styles cannot be used", "Look whether it is there and may be written to."
     ),
     "version-kept": ProblemKind(409, "This version is kept already", "Give the next number to what is new."),
     "not-a-rulebook": ProblemKind(422, "This is not a rulebook", "Choose a rulebook file."),
-    "not-json": ProblemKind(422, "The file is not JSON", "Mend it where it is named."),
+    "not-json": ProblemKind(422, "The file is not JSON", "Correct the place named."),
     "not-records": ProblemKind(422, "These are not records", "Send a list of objects, one a row."),
     "nothing-matches": ProblemKind(
         422, "The figures do not match the layout", "Take them in as a new pack, or rename the lines alike."
@@ -199,9 +191,9 @@ PROBLEMS: dict[str, ProblemKind] = {
         422, "There is nothing to copy", "Change a word of the line on the line first."
     ),
     "other-version": ProblemKind(
-        422, "The file is of another version", "Open it with the version that wrote it, or a later one."
+        422, "The file has another version", "Open it with the version that wrote it, or a later one."
     ),
-    "out-of-time": ProblemKind(422, "The time was up", "Allow more seconds."),
+    "out-of-time": ProblemKind(422, "The time ran out", "Allow more seconds."),
     "too-long": ProblemKind(422, "The file is too long", "Take in part of it."),
     "unknown-encoding": ProblemKind(422, "The file cannot be read as text", "Save it as UTF-8."),
     "unknown-locale": ProblemKind(422, "No such locale", "Use a language tag of BCP 47, such as en-IN."),

@@ -84,7 +84,7 @@ class Desk:
         with self._lock:
             found: tuple[PackProof, PackProof] | None = self._trials.get((row.id, row.edition, trial))
         if found is None:
-            what = "This trial is no longer in hand."
+            what = "This trial is over."
             raise InputError("no-such-trial", Fault("trial", what, "Try the change again."))
         return found
 

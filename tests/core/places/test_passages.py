@@ -185,7 +185,7 @@ class TypedTest(unittest.TestCase):
         cases = {
             "{income:net:y26 ! ₹4.14 crore}": ("disagrees", "off by 0.01"),
             "{income:net:y26 ! ₹4.13 crore}": ("agrees", ""),
-            "{income:net:y26 ! a loss}": ("disagrees", "typed otherwise"),
+            "{income:net:y26 ! a loss}": ("disagrees", "typed differently"),
             "The surplus of ₹4.14 crore": ("disagrees", "off by 0.01"),
             "The surplus of ₹4.13 crore": ("agrees", ""),
             "A grant of ₹9.99 crore": ("agrees", ""),

@@ -80,7 +80,7 @@ function useBesideActions(other: EditionView | undefined, next: () => void): Act
         },
       },
       {
-        name: "Take the other edition in hand",
+        name: "Switch to the other edition",
         key: "o",
         off: !other,
         run: () => {

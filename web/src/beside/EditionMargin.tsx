@@ -63,7 +63,7 @@ function OnlyIn({ edition }: { edition: EditionView }) {
         </p>
       ))}
       <p className="text-soft">
-        {edition.rules.length === 0 ? "Nothing yet. " : "All else as the pack says. "}
+        {edition.rules.length === 0 ? "Nothing yet. " : "Everything else is as in the pack. "}
         {selected
           ? "Changes here affect only this edition."
           : "Open it to change more. Changes there affect only this edition."}
@@ -93,7 +93,7 @@ function OnlyIn({ edition }: { edition: EditionView }) {
           <div className="mt-1 flex gap-2">
             {selected ? null : (
               <Button onClick={() => go({ pack: edition.address, beside: pack.edition })}>
-                Take it in hand
+                Switch to it
               </Button>
             )}
             <Button
@@ -102,7 +102,7 @@ function OnlyIn({ edition }: { edition: EditionView }) {
                 if (remove) keep(remove, () => go({ pack: pack.code }));
               }}
             >
-              Take it out
+              Remove it
             </Button>
           </div>
         </>

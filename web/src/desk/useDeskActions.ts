@@ -75,7 +75,7 @@ export function useDeskActions(margin: RefObject<HTMLElement | null>): Action[] 
         run: () => act(pack.foot),
       },
       {
-        name: held ? "Release the figure in hand" : "Hold the figure in hand",
+        name: held ? "Release the selected figure" : "Hold the selected figure",
         key: "h",
         off: none,
         run: () => place && act({ place, step: "hold" }),
@@ -92,12 +92,12 @@ export function useDeskActions(margin: RefObject<HTMLElement | null>): Action[] 
         run: () => go({ lens }),
       })),
       {
-        name: trying ? "Keep changes of rules at once" : "Try changes of rules before they are kept",
+        name: trying ? "Keep rule changes at once" : "Try rule changes before keeping them",
         key: "t",
         run: () => setTrying(!trying),
       },
-      { name: "Keep what is on trial", key: "k", off: trial === null, run: keepTrial },
-      { name: "Drop what is on trial", key: "d", off: trial === null, run: dropTrial },
+      { name: "Keep the trial", key: "k", off: trial === null, run: keepTrial },
+      { name: "Drop the trial", key: "d", off: trial === null, run: dropTrial },
       {
         name: "Copy the clauses of the line",
         key: "y",
@@ -136,7 +136,7 @@ export function useDeskActions(margin: RefObject<HTMLElement | null>): Action[] 
         off: none,
         run: () => setTying(figure),
       },
-      { name: "Leave the figure untied", key: "Escape", off: tying === null, run: () => setTying(null) },
+      { name: "Stop tying the figure", key: "Escape", off: tying === null, run: () => setTying(null) },
       { name: "Undo", key: "u", run: () => act("undo") },
       { name: "Redo", key: "U", run: () => act("redo") },
       { name: "Editions beside each other", key: "e", run: () => go({ screen: "beside" }) },

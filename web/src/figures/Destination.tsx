@@ -33,8 +33,8 @@ export function Destination({ intake, pack, whose, comparison, onWhose, decide }
   const chosen = pack && whose.next ? 0 : ways.length - 1;
   const restated = comparison?.statements.some((each) => each.restated.length > 0) ?? false;
   return (
-    <section aria-label="Keeping them" className="space-y-2">
-      <h2 className="text-[12px] font-semibold text-soft">Keeping them</h2>
+    <section aria-label="Keep them as" className="space-y-2">
+      <h2 className="text-[12px] font-semibold text-soft">Keep them as</h2>
       <p className="sentence leading-8">
         They are{" "}
         <WordMenu
@@ -74,7 +74,7 @@ export function Destination({ intake, pack, whose, comparison, onWhose, decide }
         <p key={table} className="rounded-md border border-ochre bg-ochre-wash p-2">
           {intake.drafts[table]?.name} shows costs positive; the pack keeps them as negative amounts.{" "}
           <button type="button" className="underline" onClick={() => decide(table, { costs: "negative" })}>
-            Keep them so too
+            Store them as negative amounts
           </button>
         </p>
       ))}
@@ -86,7 +86,7 @@ export function Destination({ intake, pack, whose, comparison, onWhose, decide }
             checked={whose.restate}
             onChange={(event) => onWhose({ restate: event.target.checked })}
           />
-          Take restated comparatives, not the published ones
+          Use restated comparatives, not the published ones
         </label>
       ) : null}
       {!whose.next || !pack ? <Ties intake={intake} whose={whose} onWhose={onWhose} /> : null}

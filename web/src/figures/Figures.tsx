@@ -73,7 +73,7 @@ export function Figures({ pack, intake: id, onIntake, onBack, onKept }: Props) {
   return (
     <WorkScreen
       title="Figures"
-      says={taken.busy ? "Reading…" : "Nothing is kept until you say so"}
+      says={taken.busy ? "Reading…" : "Nothing is saved until you keep it"}
       actions={actions}
       margin={
         intake && draft ? (

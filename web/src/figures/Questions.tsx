@@ -92,11 +92,11 @@ export function Questions({ draft, at, onVisit, decide }: Props) {
         </section>
       ) : null}
       {draft.look ? (
-        <section aria-label="Its look">
-          <h2 className="pb-1 text-[12px] font-semibold text-soft">Its look</h2>
+        <section aria-label="Number format">
+          <h2 className="pb-1 text-[12px] font-semibold text-soft">Number format</h2>
           <p className="text-soft">
             {draft.look}
-            {draft.unheld.length > 0 ? `; no clause holds ${draft.unheld.join(", ")}` : ""}:{" "}
+            {draft.unheld.length > 0 ? `; no clause can say ${draft.unheld.join(", ")}` : ""}:{" "}
             <button
               type="button"
               className="text-teal underline"
@@ -104,8 +104,8 @@ export function Questions({ draft, at, onVisit, decide }: Props) {
               onClick={() => decide({ look: draft.look_kept ? false : null })}
             >
               {draft.look_kept
-                ? "kept as this statement’s rule; leave it"
-                : "left; take it as this statement’s rule"}
+                ? "kept as this statement’s rule; do not keep it"
+                : "not kept; keep it as this statement’s rule"}
             </button>
           </p>
         </section>

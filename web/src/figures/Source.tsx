@@ -68,7 +68,7 @@ export function Source({ taken, more, onDone }: Props) {
         </p>
         {more ? (
           <label className="mt-3 block text-[12px] font-semibold text-soft">
-            Read as a file of decisions says
+            Use a file of decisions
             <input
               type="file"
               accept=".json"

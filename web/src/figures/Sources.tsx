@@ -20,7 +20,7 @@ export function Sources({ taken, intake }: Props) {
             From {intake.sources.map(({ name }) => name).join(", ")}.
           </span>
           <Button shortcut="r" className="px-2! py-0.5!" onClick={() => taken.takeAgain()}>
-            Take again what has changed
+            Read changed sources again
           </Button>
         </p>
       ) : null}
@@ -30,7 +30,7 @@ export function Sources({ taken, intake }: Props) {
           key={name}
           className="block rounded-md border border-ochre bg-ochre-wash p-3 font-semibold text-ink"
         >
-          {name} cannot be read again by itself. Choose it once more:
+          {name} cannot be read again on its own. Choose the file again:
           <input
             type="file"
             className="mt-1 block w-full font-normal"
@@ -58,14 +58,14 @@ export function Sources({ taken, intake }: Props) {
 function Changed({ said }: { said: string[] }) {
   return (
     <section
-      aria-label="Taken again"
+      aria-label="Read again"
       role="status"
       className="rounded-md border border-hairline bg-panel-light p-3"
     >
       <h2 className="font-semibold">
         {said.length === 0
-          ? "Taken again: everything reads as before"
-          : `Taken again: ${said.length === 1 ? "one thing reads" : `${said.length} things read`} otherwise`}
+          ? "Read again: nothing is read differently"
+          : `Read again: ${said.length === 1 ? "one thing is" : `${said.length} things are`} read differently`}
       </h2>
       {said.length > 0 ? (
         <ul className="max-h-40 list-disc overflow-y-auto pl-6">
@@ -96,7 +96,7 @@ function Query({ name, query, onAsk }: QueryProps) {
       }}
     >
       <label className="block font-semibold">
-        Only what a query of {name} gives
+        Only the result of a query on {name}
         <textarea
           rows={2}
           value={text}
@@ -109,11 +109,11 @@ function Query({ name, query, onAsk }: QueryProps) {
       </label>
       <p className="mt-1.5 flex gap-1.5">
         <Button type="submit" className="px-2! py-0.5!" disabled={!text.trim()}>
-          Take its result
+          Read its result
         </Button>
         {query ? (
           <Button className="px-2! py-0.5!" onClick={() => onAsk("")}>
-            Every table again
+            Read every table
           </Button>
         ) : null}
       </p>

@@ -35,14 +35,14 @@ export function TableSentence({ intake, table, selected, decide }: Props) {
   return (
     <>
       {row !== null && data ? (
-        <section aria-label="The row in hand">
-          <h2 className="text-[12px] font-semibold text-soft">The row in hand</h2>
+        <section aria-label="The selected row">
+          <h2 className="text-[12px] font-semibold text-soft">The selected row</h2>
           <ReadingSentence key={row} told={data} decide={decide} />
         </section>
       ) : null}
       {chosen ? (
-        <section aria-label="The column in hand">
-          <h2 className="text-[12px] font-semibold text-soft">The column in hand</h2>
+        <section aria-label="The selected column">
+          <h2 className="text-[12px] font-semibold text-soft">The selected column</h2>
           <ReadingSentence key={chosen.index} told={chosen.sentence} decide={decide} />
         </section>
       ) : null}

@@ -76,7 +76,7 @@ export function useFiguresActions(asked: Asked): Action[] {
     return [
       { name: "Take in more figures", key: "a", button: "Take in more", off: !intake, run: onMore },
       {
-        name: "Take in again what has changed",
+        name: "Read changed sources again",
         key: "r",
         off: !intake || intake.sources.length === 0,
         run: () => taken.takeAgain(),
@@ -100,7 +100,7 @@ export function useFiguresActions(asked: Asked): Action[] {
       ...(intake
         ? [
             {
-              name: "Save what was decided as a file, for next month",
+              name: "Save the decisions as a file, for next month",
               run: () => save(JSON.stringify(intake.decisions, null, 1)),
             },
           ]

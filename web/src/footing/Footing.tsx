@@ -112,7 +112,7 @@ function useFootingActions(page: FootingPageView | undefined, keepPlan: () => vo
         run: keepPlan,
       },
       {
-        name: "Release what is in the way",
+        name: "Release the holds in the way",
         key: "r",
         off: !release,
         run: () => release && keep(release),

@@ -32,10 +32,10 @@ export function MovedFigures({ moves, foot, kept, figures, onVisit }: Props) {
     <section className="rounded-lg border border-hairline bg-paper" aria-labelledby="moves">
       <div className="flex items-baseline justify-between border-b border-hairline px-3.5 py-2">
         <h2 id="moves" className="font-semibold">
-          {kept ? "What is moved" : "What would move"}
+          {kept ? "Figures moved" : "Figures that would move"}
         </h2>
         <p className="text-soft">
-          {some && !kept ? `${other.length} otherwise than kept; ` : ""}
+          {some && !kept ? `${other.length} differ from the plan kept; ` : ""}
           {moves.length} of {figures} figures{" "}
           <a
             className="ml-2 text-teal underline"
@@ -46,9 +46,7 @@ export function MovedFigures({ moves, foot, kept, figures, onVisit }: Props) {
           </a>
         </p>
       </div>
-      {moves.length === 0 ? (
-        <p className="px-3.5 py-2 text-soft">Every figure prints its own rounding.</p>
-      ) : null}
+      {moves.length === 0 ? <p className="px-3.5 py-2 text-soft">No figure is moved.</p> : null}
       {moves.length > 0 ? (
         <table className="w-full tabular-nums">
           <thead>

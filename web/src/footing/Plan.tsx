@@ -48,8 +48,8 @@ export function Plan({ page, onPlan, onFigure }: Props) {
         <details className="my-1">
           <summary className="text-soft">
             {page.exceptions.length === 1
-              ? "One line, column or sum has words of its own"
-              : `${page.exceptions.length} lines, columns and sums have words of their own`}
+              ? "One line, column or sum has a plan of its own"
+              : `${page.exceptions.length} lines, columns and sums have plans of their own`}
           </summary>
           <ul className="mt-0.5 pl-4">
             {page.exceptions.map(({ statement, line, column, name, says }) => (
@@ -69,7 +69,7 @@ export function Plan({ page, onPlan, onFigure }: Props) {
       ) : null}
       {page.statements.length > 1 && others.length > 0 ? (
         <p className="flex flex-wrap items-baseline gap-x-2 text-soft">
-          Plan otherwise for
+          A plan of its own for
           {others.map(({ id, name, apart }) => (
             <button key={id} type="button" className="text-teal underline" onClick={() => onPlan(apart)}>
               {name}

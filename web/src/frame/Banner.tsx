@@ -41,7 +41,7 @@ export function Banner() {
       </p>
       <p className="text-soft">
         {of === "keeping" && !problem.type.endsWith("unreachable")
-          ? "What you see was kept before; this goes away once a change is kept."
+          ? "This is the last saved state. This message goes away once a change is saved."
           : "What you typed stays; this goes away by itself."}
       </p>
     </div>

@@ -116,14 +116,14 @@ interface AboutProps {
   onFind: () => void;
 }
 
-/** What the changes are to: everything, the figure in hand, a rule, or a figure that is looked for. */
+/** What the changes are to: everything, the selected figure, a rule, or a figure that is looked for. */
 function AboutWord({ about, selected, onAbout, onFind }: AboutProps) {
   const { pack } = usePack();
   const rules = useQuery(rulebookQuery(pack.id, pack.revision, null)).data?.rules ?? [];
   const ways: { label: string; about: About }[] = [
     { label: "everything", about: null },
     ...(selected
-      ? [{ label: "the figure in hand", about: { figure: selected, name: "the figure in hand" } }]
+      ? [{ label: "the selected figure", about: { figure: selected, name: "the selected figure" } }]
       : []),
     ...rules.map(({ id, name }) => ({
       label: `the rule ${name}`,

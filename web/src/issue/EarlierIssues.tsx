@@ -46,7 +46,7 @@ export function SinceIssue({ since }: { since: Since }) {
         </Button>
       ) : null}
       <p className="pt-1 text-soft">
-        {changed === 1 ? "1 figure prints" : `${changed} figures print`} otherwise, {same} as before. The
+        {changed === 1 ? "1 figure prints" : `${changed} figures print`} differently, {same} as before. The
         rules {since.rules_changed ? "changed." : "did not change."}
       </p>
     </section>
@@ -66,7 +66,7 @@ export function IssuedBefore({
       <h2 id="issued" className="text-[12px] font-semibold text-soft">
         Issued before
       </h2>
-      {issued.length === 0 ? <p className="text-soft">Nothing of this edition went out yet.</p> : null}
+      {issued.length === 0 ? <p className="text-soft">This edition has not been issued yet.</p> : null}
       <ul className="mt-1 space-y-2">
         {issued.map((each) => (
           <OneIssue key={each.number} of={each} onWithdraw={(why) => onWithdraw(each.number, why)} />

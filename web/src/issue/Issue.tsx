@@ -24,7 +24,7 @@ export function Issue() {
   return (
     <WorkScreen
       title="Issue"
-      says={says || "What leaves the desk, checked, frozen and numbered"}
+      says={says || "Check, freeze and number what goes out"}
       actions={actions}
       margin={
         <>
@@ -106,7 +106,7 @@ function useIssueActions(issuing: Issuing): Action[] {
         },
       },
       {
-        name: "Look at what prints otherwise than in the last issue",
+        name: "Compare with the last issue",
         key: "c",
         run: () => document.getElementById("since")?.scrollIntoView(),
         off: !page?.since,

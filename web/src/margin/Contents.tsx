@@ -42,7 +42,7 @@ function Correct({ figure }: { figure: FigureView }) {
         if (amount.trim() && reason.trim()) correct(amount.trim());
       }}
     >
-      <Field label="The right amount, in ones" value={amount} placeholder="-1234.50" onChange={setAmount} />
+      <Field label="The correct amount, in ones" value={amount} placeholder="-1234.50" onChange={setAmount} />
       <Field label="Why" value={reason} placeholder="late invoice" onChange={setReason} />
       <p className="flex gap-1.5">
         <Button type="submit" className={SMALL} disabled={!amount.trim() || !reason.trim()}>
@@ -66,7 +66,7 @@ function OfLine({ figure }: { figure: FigureView }) {
       onAdd={(label) => keep({ ...add_line, label })}
     >
       <Button className={SMALL} onClick={() => keep(remove_line)}>
-        Take this line out
+        Remove this line
       </Button>
     </Adding>
   );
@@ -85,7 +85,7 @@ function OfColumn({ figure }: { figure: FigureView }) {
         Put this column last
       </Button>
       <Button className={SMALL} onClick={() => keep(remove_column)}>
-        Take this column out
+        Remove this column
       </Button>
     </Adding>
   );
@@ -109,7 +109,7 @@ function OfStatement({ figure }: { figure: FigureView }) {
       <Field label="Its title" value={title} placeholder="Statement of income" onChange={setTitle} />
       <p className="flex flex-wrap gap-1.5">
         <Button type="submit" className={SMALL}>
-          Call it so
+          Rename
         </Button>
         <Button className={SMALL} disabled={!statement_earlier} onClick={() => move(statement_earlier)}>
           Earlier
@@ -118,7 +118,7 @@ function OfStatement({ figure }: { figure: FigureView }) {
           Later
         </Button>
         <Button className={SMALL} onClick={() => keep(remove_statement)}>
-          Take this statement out
+          Remove this statement
         </Button>
       </p>
     </form>

@@ -25,7 +25,7 @@ export function Details({ figure, trying }: Props) {
       <OtherPlaces figure={[statement, figure.line, figure.column]} />
       <label className="flex items-center gap-2 text-soft">
         <input type="checkbox" className="accent-teal" checked={trying} onChange={() => setTrying(!trying)} />
-        Try changes of rules before they are kept <Key>t</Key>
+        Try rule changes before keeping them <Key>t</Key>
       </label>
       {figure.in_words ? (
         <section aria-label="In words">

@@ -69,7 +69,7 @@ function Editor(props: EditorProps) {
           Use it
         </Button>
         <Button className="px-2! py-0.5!" onClick={props.onClose}>
-          Leave it
+          Cancel
         </Button>
       </div>
     </form>

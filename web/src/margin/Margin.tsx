@@ -21,7 +21,7 @@ const TrialCard = lazy(() => import("./TrialCard").then((made) => ({ default: ma
 const Nudges = lazy(() => import("./Nudges").then((made) => ({ default: made.Nudges })));
 const TieChooser = lazy(() => import("./TieChooser").then((made) => ({ default: made.TieChooser })));
 
-/** Everything about the figure in hand: trace, rule, specimens, and ways to close its gap. */
+/** Everything about the selected figure: trace, rule, specimens, and ways to close its gap. */
 export function Margin({ ref }: { ref: Ref<HTMLElement> }) {
   const { place, proof } = useSelection();
   const { trial: trialNow, tying } = usePack();

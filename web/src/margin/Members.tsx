@@ -33,7 +33,7 @@ export function Members({ lists }: { lists: List[] }) {
               </>
             ) : null}
             <button type="button" className="text-teal underline" onClick={() => setOpen(list.id)}>
-              {list.members.length > 0 ? "Change" : "Say which lines should be there"}
+              {list.members.length > 0 ? "Change" : "List the lines that should be there"}
             </button>
           </p>
         ),
@@ -62,7 +62,7 @@ function Editor({ list, onSave, onClose }: EditorProps) {
       }}
     >
       <label className="block text-soft">
-        One a line, in order. A member the figures do not have gets a placeholder, never a zero.
+        One per line, in order. A member without figures gets a placeholder, never a zero.
         <textarea
           value={text}
           rows={Math.min(10, Math.max(4, members.length + 1))}
@@ -75,7 +75,7 @@ function Editor({ list, onSave, onClose }: EditorProps) {
           {members.length > 0 ? "Use this list" : "No list"}
         </Button>
         <Button className="px-2! py-0.5!" onClick={onClose}>
-          Leave it
+          Cancel
         </Button>
       </div>
     </form>

@@ -29,8 +29,8 @@ export function Specimens({ specimens, onOwn }: Props) {
                 {specimen.sort === "yours" && specimen.amount ? (
                   <button
                     type="button"
-                    aria-label={`Take out ${specimen.amount}`}
-                    title="Take it out"
+                    aria-label={`Remove ${specimen.amount}`}
+                    title="Remove it"
                     className="ml-1 px-1 text-rust"
                     onClick={() => onOwn(own.filter((each) => each !== specimen.amount))}
                   >

@@ -85,7 +85,7 @@ function Rearrange({ structure }: { structure: Structured }) {
         </Button>
         {dissolve ? (
           <Button className="px-2! py-0.5!" onClick={() => act(dissolve)}>
-            Take out, keep its parts
+            Remove, keep its parts
           </Button>
         ) : null}
       </div>

@@ -121,10 +121,10 @@ function Taxonomies({ tagging }: { tagging: Tagging }) {
           </span>
           <Button
             className={SMALL}
-            aria-label={`Take out the taxonomy ${each.prefix}`}
+            aria-label={`Remove the taxonomy ${each.prefix}`}
             onClick={() => keep({ ...naming, taxonomies: taxonomies.filter((other) => other !== each) })}
           >
-            Take out
+            Remove
           </Button>
         </p>
       ))}

@@ -32,7 +32,7 @@ export function TieChooser({ tying }: { tying: FigureRef }) {
     <section aria-label="Tie to a figure" className="rounded-md border border-teal bg-paper p-3">
       <h2 className="font-semibold">Tie {figure?.label ?? "the figure"} to</h2>
       <p className="text-soft">
-        They are one and the same, so a plan makes them print alike. Choose a figure on the page, of any
+        Tied figures are the same amount, so footing makes them print the same. Choose a figure on any
         statement, and press Enter.
       </p>
       <div className="my-2 flex flex-wrap gap-1.5">
@@ -40,7 +40,7 @@ export function TieChooser({ tying }: { tying: FigureRef }) {
           {same ? "No figure chosen yet" : `${selected?.label ?? ""}, ${head?.label ?? ""}`}
         </Button>
         <Button shortcut="Esc" className="px-2! py-0.5!" onClick={() => setTying(null)}>
-          Leave it
+          Cancel
         </Button>
       </div>
       <ByName tying={tying} />

@@ -43,7 +43,7 @@ export function Ties({ figure, statement }: Props) {
           ))}
         </ul>
       ) : (
-        <p className="text-soft">Nothing. A tie has two figures print the same.</p>
+        <p className="text-soft">Nothing. A tie makes two figures print the same.</p>
       )}
       <div className="mt-1 flex flex-wrap gap-1.5">
         <Button shortcut="=" className="px-2! py-0.5!" onClick={() => setTying([statement, line, column])}>

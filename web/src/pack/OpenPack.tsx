@@ -171,7 +171,7 @@ export function OpenPackProvider(props: Props) {
       dropTrial: () => setTrial(null),
       setTrying: (first) => {
         setFirst(first);
-        say(first ? "Changes of rules are tried first" : "Changes are kept at once");
+        say(first ? "Rule changes are tried first" : "Changes are kept at once");
       },
       say,
       setProblem,

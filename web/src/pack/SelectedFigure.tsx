@@ -45,7 +45,7 @@ export function useSelectionControls(): SelectionControls {
   return held(use(SelectionControlsContext));
 }
 
-/** Holds the figure in hand of one page. */
+/** Holds the selected figure of one page. */
 export function SelectionProvider({ proof, children }: { proof: ProofView; children: ReactNode }) {
   const { address } = usePack();
   const { go } = usePackControls();
@@ -118,7 +118,7 @@ function placeOn(proof: ProofView, named: Place | null, gaps: readonly CheckView
   return line && column ? { line: line.id, column: column.id } : null;
 }
 
-/** The lines chosen with shift and the arrows: from where it began to the figure in hand. */
+/** The lines chosen with shift and the arrows: from where it began to the selected figure. */
 function linesBetween(proof: ProofView, from: string | null, to: Place | null): Set<string> {
   const ends = [from, to?.line].map((id) => proof.lines.findIndex((line) => line.id === id));
   if (from === null || ends.some((end) => end < 0)) return new Set();

@@ -14,7 +14,7 @@ export function showFigure(place: Place): void {
   show(() => document.getElementById(figureId(place)), FRAMES);
 }
 
-/** Puts the focus on the figure in hand once the page is there, so that its keys go on. */
+/** Puts the focus on the selected figure once the page is there, so that its keys go on. */
 export function showSelected(): void {
   show(() => document.querySelector<HTMLElement>(".statement [aria-selected=true]"), OPENING);
 }

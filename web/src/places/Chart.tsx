@@ -77,7 +77,7 @@ function Drawn({ chart }: { chart: ChartView }) {
       <div
         ref={box}
         role="group"
-        aria-label={`${chart.label}. Arrows go from point to point.`}
+        aria-label={`${chart.label}. Use the arrow keys to go from point to point.`}
         // eslint-disable-next-line jsx-a11y/no-noninteractive-tabindex
         tabIndex={0}
         className="chart relative"

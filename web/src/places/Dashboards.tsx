@@ -124,7 +124,7 @@ function DashboardForm({ title, name: was, edition: of, onClose, onKeep, onRemov
           <Button main type="submit" disabled={!name.trim()}>
             Keep
           </Button>
-          {onRemove ? <Button onClick={onRemove}>Take it out</Button> : null}
+          {onRemove ? <Button onClick={onRemove}>Remove it</Button> : null}
         </div>
       </form>
     </Sheet>

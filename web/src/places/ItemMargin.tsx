@@ -55,7 +55,7 @@ export function ItemMargin({ view, item, onEdit }: Props) {
           </Button>
         ))}
         <Button className="px-2! py-0.5!" shortcut="x" onClick={() => act(item.commands.remove)}>
-          Take it off
+          Remove it
         </Button>
       </section>
       {item.kind === "chart" && !item.fault ? (
@@ -125,7 +125,7 @@ function Marks({ item, findings, onEdit }: MarksProps) {
         Write
       </Button>
       {said.length > 0 && findings.length === 0 ? (
-        <h2 className="pt-1 text-[12px] font-semibold text-soft">Said of its figures</h2>
+        <h2 className="pt-1 text-[12px] font-semibold text-soft">How its figures print</h2>
       ) : null}
       <ul className="space-y-1">
         {said.slice(0, 12).map((piece, place) => (
@@ -180,7 +180,7 @@ function Named({ view, item }: { view: DashboardView; item: ItemView }) {
       ) : null}
       {tile ? (
         <Field
-          label="What was to be reached, exact"
+          label="Target, exact amount"
           value={target}
           placeholder="no target"
           onChange={setTarget}

@@ -96,7 +96,7 @@ export default function PassageEditor({ dashboard, passage, onClose }: Props) {
           Keep the text
         </Button>
         <Button shortcut="esc" onClick={onClose}>
-          Leave it as it was
+          Cancel
         </Button>
         <span className="text-soft">@ places a figure</span>
       </p>

@@ -55,7 +55,7 @@ export function usePlacesActions({ view, item, place, edit }: Asked): Action[] {
       { name: "Make the item narrower", key: "[", off: none, run: command("narrower") },
       { name: "Make the item wider", key: "]", off: none, run: command("wider") },
       {
-        name: "Write the passage in hand",
+        name: "Edit the selected passage",
         key: "w",
         off: item?.kind !== "passage",
         run: () => {
@@ -63,7 +63,7 @@ export function usePlacesActions({ view, item, place, edit }: Asked): Action[] {
         },
       },
       {
-        name: "Take the item off",
+        name: "Remove the item",
         key: "x",
         off: none,
         run: () => {

@@ -88,7 +88,7 @@ export function AddRule({ kinds, onClose }: Props) {
           Add it
         </Button>
         <Button className="px-2! py-0.5!" onClick={onClose}>
-          Leave it
+          Cancel
         </Button>
       </div>
     </form>

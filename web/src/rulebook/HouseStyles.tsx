@@ -24,7 +24,7 @@ export function HouseStyles() {
       <h2 id="house-styles" className="font-semibold">
         Shared house styles
       </h2>
-      {following ? <Followed following={following} /> : <p>This pack follows none of them.</p>}
+      {following ? <Followed following={following} /> : <p>This pack follows no house style.</p>}
       <ul className="space-y-1">
         {styles.map((style) => (
           <li key={`${style.name} ${style.version}`}>
@@ -42,7 +42,7 @@ export function HouseStyles() {
   );
 }
 
-/** The version this pack follows, what the pack says otherwise, and a later version to try. */
+/** The version this pack follows, where the pack differs, and a later version to try. */
 function Followed({ following }: { following: Following }) {
   const { tryOut, keep } = usePackControls();
   const { name, version, kept, own, newest, changes, follow, leave } = following;
@@ -60,11 +60,11 @@ function Followed({ following }: { following: Following }) {
           </Button>
         ) : null}
         <Button className={SMALL} onClick={() => keep(leave)}>
-          Follow it no more
+          Stop following it
         </Button>
       </p>
-      {newest === null ? null : <Said summary={`What version ${newest} says otherwise`} lines={changes} />}
-      {kept ? <Said summary="What this pack says otherwise" lines={own} /> : null}
+      {newest === null ? null : <Said summary={`What version ${newest} changes`} lines={changes} />}
+      {kept ? <Said summary="Where this pack differs" lines={own} /> : null}
     </div>
   );
 }

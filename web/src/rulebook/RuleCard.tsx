@@ -55,7 +55,7 @@ export function RuleCard({ rule, most, chosen, onChoose, onStep }: Props) {
       </div>
       <div>
         <div className="text-[14px]/[1.9]">
-          {rule.sentence.length === 0 ? <span className="text-soft">It says nothing yet. </span> : null}
+          {rule.sentence.length === 0 ? <span className="text-soft">It has no clauses yet. </span> : null}
           <Words
             words={rule.sentence}
             act={tryOut}
@@ -89,7 +89,7 @@ function RuleActions({ rule }: { rule: RuleView }) {
     ["Later", rule.later],
     ["Duplicate", rule.duplicate],
     [rule.off ? "Switch on" : "Switch off", rule.switch],
-    ["Take out", rule.remove],
+    ["Remove", rule.remove],
   ] as const;
   return (
     <div className="mt-1 flex flex-wrap gap-x-3 text-[12.5px]">

@@ -67,7 +67,7 @@ export function Rulebook() {
         >
           <span className="min-w-0 flex-1">{label} say the same.</span>
           <Button className="px-2! py-0.5!" onClick={() => tryOut(change)}>
-            Say it once
+            Merge into one rule
           </Button>
         </p>
       ))}
@@ -134,8 +134,8 @@ function useRulebookActions(add: () => void, compare: () => void): Action[] {
         },
       },
       { name: "Add a rule", key: "a", button: "Add a rule", main: true, run: add },
-      { name: "Keep what is on trial", key: "k", off: !tried, run: keepTrial },
-      { name: "Drop what is on trial", key: "d", off: !tried, run: dropTrial },
+      { name: "Keep the trial", key: "k", off: !tried, run: keepTrial },
+      { name: "Drop the trial", key: "d", off: !tried, run: dropTrial },
       { name: "Undo", key: "u", run: () => act("undo") },
       { name: "Redo", key: "U", run: () => act("redo") },
     ],

@@ -37,7 +37,7 @@ export function AboutPack({ onClose }: { onClose: () => void }) {
         <Field label="Entity" value={entity} placeholder="whose it is" onChange={setEntity} />
         <Field label="Period" value={period} placeholder="year to 31 March 2026" onChange={setPeriod} />
         <Field
-          label="Currency, where it is to be another"
+          label="Currency, to change it"
           value={currency}
           placeholder="ISO 4217 code"
           onChange={setCurrency}

@@ -29,7 +29,7 @@ export function AddEdition({ onClose }: Props) {
       open
       onClose={onClose}
       title="Another edition"
-      says="The same figures for other readers, with rules of its own on top, footed on its own."
+      says="The same figures for other readers, with its own rules and its own footing."
     >
       <form
         className="space-y-3"

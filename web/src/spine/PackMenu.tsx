@@ -21,8 +21,8 @@ export function PackMenu() {
     ["About this pack…", () => setSheet("about")],
     ["Copy this pack", copy],
     ["Put this pack away", putAway],
-    ["Take this pack out", takeOut],
-    ["Packs put away or taken out…", () => setSheet("away")],
+    ["Remove this pack", takeOut],
+    ["Packs put away or removed…", () => setSheet("away")],
   ] as const;
   const closed = (
     <PackNameplate

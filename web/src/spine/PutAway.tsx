@@ -5,7 +5,7 @@ import { Button } from "../ui/Button";
 
 const STANDINGS = [
   ["put_away", "Put away"],
-  ["taken_out", "Taken out"],
+  ["taken_out", "Removed"],
 ] as const;
 
 /** Packs that are put away or taken out: each can be brought back, and one taken out deleted for good. */
@@ -44,7 +44,7 @@ function PackList({ standing, title }: Props) {
               {pack.entity}, {pack.period}
             </span>
             <Button className="px-2! py-0.5!" onClick={() => change.mutate({ pack: pack.id, back: true })}>
-              Bring back
+              Restore
             </Button>
             {standing === "taken_out" ? (
               <Button className="px-2! py-0.5!" onClick={() => change.mutate({ pack: pack.id, back: false })}>

@@ -72,7 +72,7 @@ function TakeAway() {
   const formats = useFormats("statement");
   return (
     <details className="pt-3">
-      <summary className="cursor-pointer px-4 pb-1 text-[12px] font-semibold text-soft">Take away</summary>
+      <summary className="cursor-pointer px-4 pb-1 text-[12px] font-semibold text-soft">Download</summary>
       <ul>
         {formats.map(({ name, label, extension, keeps }) => (
           <li key={name}>

@@ -17,12 +17,12 @@ from humble_sum.exchange.formats import OF_ISSUES, USUAL
 
 def issue(
     pack: Annotated[Path, typer.Argument(help="A pack file.")],
-    out: Annotated[Path, typer.Option("--out", help="The container to write; there is none of this name.")],
+    out: Annotated[Path, typer.Option("--out", help="The container to write. It must not exist yet.")],
     to: Annotated[str, typer.Option("--to", help="Who it goes to.")],
     by: Annotated[str, typer.Option("--by", help="Who prepared it.")],
     edition: Annotated[str, typer.Option(help="The edition; otherwise the pack's own.")] = "own",
     number: Annotated[int, typer.Option(min=1, help="Its number.")] = 1,
-    state: Annotated[Literal["draft", "final"], typer.Option(help="What it goes out as.")] = "draft",
+    state: Annotated[Literal["draft", "final"], typer.Option(help="Its state: a draft or final.")] = "draft",
     reviewed: Annotated[str, typer.Option("--reviewed-by", help="Who reviewed it.")] = "",
     files: Annotated[
         str,
@@ -30,7 +30,7 @@ def issue(
     ] = ",".join(USUAL),
     why: Annotated[
         list[str] | None,
-        typer.Option("--why", help="CHECK=REASON, for a check that stays open. May be given again."),
+        typer.Option("--why", help="CHECK=REASON, for a check that stays open. Can be repeated."),
     ] = None,
 ) -> None:
     """Issue an edition of a pack: check it, freeze it, and write it with its files into one container."""
@@ -55,13 +55,13 @@ def verify(
     container: Annotated[Path, typer.Argument(help="An issue's container.")],
     signed_by: Annotated[
         list[Path] | None,
-        typer.Option(help="A public key that has to have sealed it. May be given again."),
+        typer.Option(help="A public key that must have sealed it. Can be repeated."),
     ] = None,
     seals: Annotated[
-        list[Path] | None, typer.Option("--seal", help="A seal beside the container. May be given again.")
+        list[Path] | None, typer.Option("--seal", help="A seal beside the container. Can be repeated.")
     ] = None,
     digest: Annotated[
-        str | None, typer.Option(help="The SHA-256 that the container has to have.", metavar="SHA256")
+        str | None, typer.Option(help="The SHA-256 that the container must have.", metavar="SHA256")
     ] = None,
     as_json: Annotated[bool, typer.Option("--json", help="Answer in JSON.")] = False,
 ) -> None:
@@ -105,7 +105,7 @@ def verify(
 
 def diff(
     before: Annotated[Path, typer.Argument(help="A pack file, an issue's container, or a rulebook file.")],
-    after: Annotated[Path, typer.Argument(help="Another: two rulebook files are told apart by their rules.")],
+    after: Annotated[Path, typer.Argument(help="Another. Two rulebook files are compared by their rules.")],
     edition: Annotated[str, typer.Option(help="The edition of pack files; otherwise their own.")] = "own",
 ) -> None:
     """Say which figures print otherwise in the second, and why; exit 1 when any does. Of two rulebook files,
@@ -115,10 +115,10 @@ def diff(
     first, second = read_file(before), read_file(after)
     changed = rulebooks_told_apart(first, second)
     if changed is not None:
-        print("\n".join(changed or ["Both say the same."]))
+        print("\n".join(changed or ["They are the same."]))
         lines = changed
     else:
         lines, as_before = tell_apart(first, second, edition)
-        print("\n".join([*lines, f"{len(lines)} figures print otherwise, {as_before} as before."]))
+        print("\n".join([*lines, f"{len(lines)} figures print differently, {as_before} as before."]))
     if lines:
         raise typer.Exit(FOUND)

@@ -40,7 +40,7 @@ def render(
 
     if every:
         if out is None or statement or place:
-            what = "All is written into a folder, and nothing is left out."
+            what = "--all writes everything into a folder."
             raise InputError("no-such-format", Fault("--all", what, "Name the folder with --out, alone."))
         for written in render_all(pack, edition, rule, out):
             print(written)
@@ -50,7 +50,8 @@ def render(
         write_file(out, data)
     elif FORMATS[to].binary and sys.stdout.isatty():
         raise InputError(
-            "no-terminal", Fault("--out", "This cannot be shown here.", "Name a file with --out.")
+            "no-terminal",
+            Fault("--out", "This format cannot be printed to a terminal.", "Name a file with --out."),
         )
     else:
         sys.stdout.buffer.write(data)

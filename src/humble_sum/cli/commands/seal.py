@@ -21,7 +21,7 @@ def new(
     name: Annotated[str, typer.Option("--name", help="Whose it is.")],
     out: Annotated[Path, typer.Option("--out", help="The private key; the public one is put beside it.")],
     until: Annotated[
-        datetime | None, typer.Option(formats=["%Y-%m-%d"], help="The last day on which it is good.")
+        datetime | None, typer.Option(formats=["%Y-%m-%d"], help="The last day on which it is valid.")
     ] = None,
 ) -> None:
     """Make a key: a private one, which nobody else gets, and a public one to give away.
@@ -33,9 +33,7 @@ def new(
     public_out = out.with_name(f"{out.name}.pub")
     for file in (out, public_out):
         if is_there(file):
-            raise InputError(
-                "bad-key", Fault(str(file), "There is a file of this name.", "Name another one.")
-            )
+            raise InputError("bad-key", Fault(str(file), "It exists already.", "Name another one."))
     ends = until.replace(hour=23, minute=59, second=59, tzinfo=UTC) if until else None
     private, public = new_key(name, ends)
     write_file(public_out, public)
@@ -66,7 +64,8 @@ def seal(
     container: Annotated[Path, typer.Argument(help="An issue's container.")],
     key: Annotated[Path, typer.Option("--key", help="The private key to seal it with.")],
     role: Annotated[
-        Literal["prepared", "reviewed", "approved"], typer.Option("--as", help="What you vouch for it as.")
+        Literal["prepared", "reviewed", "approved"],
+        typer.Option("--as", help="The role in which you vouch for it."),
     ] = "prepared",
     out: Annotated[
         Path | None,
@@ -95,7 +94,7 @@ def seal(
     made = make_seal(opened.manifest, private, role, datetime.now(UTC))
     if out is not None:
         if is_there(out):
-            what = "There is a file of this name."
+            what = "It exists already."
             raise InputError("bad-seal", Fault(str(out), what, "Name another one."))
         write_file(out, made)
     else:

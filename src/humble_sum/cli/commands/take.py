@@ -21,7 +21,7 @@ def take(
         list[str] | None,
         typer.Option(
             help="Read every column so: point (1,234.5), comma (1.234,5) or arabic; or one column, by "
-            "its heading or letter: C=comma. May be given several times."
+            "its heading or letter: C=comma. Can be repeated."
         ),
     ] = None,
     into: Annotated[
@@ -38,14 +38,14 @@ def take(
     currency: Annotated[str | None, typer.Option(help="ISO 4217 code, where the cells do not say.")] = None,
     unit: Annotated[
         str | None,
-        typer.Option(help="What the amounts are in, whatever the source says: ones, thousands, lakhs, …"),
+        typer.Option(help="The unit of the amounts, over what the source says: ones, thousands, lakhs, …"),
     ] = None,
-    decisions: Annotated[Path | None, typer.Option(help="Read as this file of decisions says.")] = None,
+    decisions: Annotated[Path | None, typer.Option(help="Use this file of decisions.")] = None,
     decisions_out: Annotated[
-        Path | None, typer.Option(help="Write what was decided as this file, for next month.")
+        Path | None, typer.Option(help="Write the decisions to this file, for next month.")
     ] = None,
     as_json: Annotated[bool, typer.Option("--json", help="Answer in JSON.")] = False,
-    quiet: Annotated[bool, typer.Option("--quiet", help="Say only what there is to ask.")] = False,
+    quiet: Annotated[bool, typer.Option("--quiet", help="Print only the questions.")] = False,
     query: Annotated[str, typer.Option(help="Of an SQLite file, the result of this SELECT.")] = "",
 ) -> None:
     """Take figures in from files: say what was read and how, and write it as a pack.

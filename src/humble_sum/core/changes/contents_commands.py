@@ -119,7 +119,7 @@ class RemoveStatement(OnPack, OnStatement):
             "rulebook": left.rulebook.model_copy(update={"rules": rules}),
             "editions": editions,
         }
-        return left.model_copy(update=changed), f"Took out {statement.name}"
+        return left.model_copy(update=changed), f"Removed {statement.name}"
 
 
 class AddLine(OnPack, OnStatement):
@@ -159,13 +159,13 @@ class RemoveLine(OnPack, OnStatement):
         line = _line(statement, id)
         if line.parts:
             what = f"{line.label} adds other lines."
-            raise InputError("bad-structure", Fault("line", what, "Dissolve it, which keeps its parts."))
+            raise InputError("bad-structure", Fault("line", what, "Dissolve it instead: its parts stay."))
         if any(column.share and column.share[1] == id for column in statement.columns):
             what = f"A column of shares is of {line.label}."
             raise InputError("bad-structure", Fault("line", what, "Take that column out first."))
         emptied = [t.label for t in statement.lines if t.parts and all(part == id for part, _ in t.parts)]
         if emptied:
-            what = f"It is all that {emptied[0]} adds."
+            what = f"It is the only part of {emptied[0]}."
             raise InputError("bad-structure", Fault("line", what, "Give that another part first."))
         if len(statement.lines) == 1:
             what = "It is the only line of the statement."
@@ -180,7 +180,7 @@ class RemoveLine(OnPack, OnStatement):
         new = structure.answers_left(statement.model_copy(update={"lines": lines}))
         return without(
             _put(pack, new), statement.id, {id}, set()
-        ), f"Took {line.label} out of {statement.name}"
+        ), f"Removed {line.label} from {statement.name}"
 
 
 class AddColumn(OnPack, OnStatement):
@@ -232,7 +232,7 @@ class RemoveColumn(OnPack, OnStatement):
             for line in statement.lines
         )
         new = structure.answers_left(statement.model_copy(update={"columns": columns, "lines": lines}))
-        says = f"Took the column {column.label} out of {statement.name}"
+        says = f"Removed the column {column.label} from {statement.name}"
         return without(_put(pack, new), statement.id, set(), {id}), says
 
 

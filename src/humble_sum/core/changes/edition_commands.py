@@ -61,7 +61,7 @@ class EditEdition(OnPack):
     def changed(self, pack: Pack) -> tuple[Pack, str]:
         if self.edition == OWN:
             if self.name is None:
-                what = "The pack’s own edition can only be called otherwise."
+                what = "The pack’s own edition can only be renamed."
                 raise InputError("bad-structure", Fault("edition", what, "Give it a name."))
             renamed = pack.model_copy(update={"own_edition": self.name})
             return renamed, f"{pack.own_edition} called {self.name}"
@@ -185,7 +185,7 @@ class RemoveEdition(OnPack):
             rules.append(rule if reach == rule.reach else rule.model_copy(update={"reach": reach}))
         editions = tuple(each for each in pack.editions if each.id != old.id)
         changed = pack.model_copy(update={"editions": editions, "rulebook": Rulebook(rules=tuple(rules))})
-        return changed, f"Took out the edition {old.name}"
+        return changed, f"Removed the edition {old.name}"
 
 
 def _in_currency(book: Rulebook, old: Edition, new: Edition) -> Rulebook:

@@ -63,7 +63,7 @@ class RemoveDashboard(OnPack):
     def changed(self, pack: Pack) -> tuple[Pack, str]:
         old = dashboard_of(pack, self.dashboard)
         left = tuple(each for each in pack.dashboards if each.id != old.id)
-        return _with(pack, left), f"Took out the dashboard {old.name}"
+        return _with(pack, left), f"Removed the dashboard {old.name}"
 
 
 class PlaceItem(Command):
@@ -152,7 +152,7 @@ class RemoveItem(OnItem):
         self, pack_proof: PackProof, dashboard: Dashboard, item: Any
     ) -> tuple[tuple[Any, ...], str]:
         left = tuple(each for each in dashboard.items if each.id != item.id)
-        return left, f"{item.label} taken off {dashboard.name}"
+        return left, f"{item.label} removed from {dashboard.name}"
 
 
 class WritePassage(OnItem):
@@ -292,13 +292,13 @@ def item_of(dashboard: Dashboard, id: str) -> Any:
 def passage_of(item: Any) -> Passage:
     """An item that is a passage. Raises InputError where it is none."""
     if not isinstance(item, Passage):
-        raise InputError("bad-structure", Fault("item", f"{item.label} is no passage."))
+        raise InputError("bad-structure", Fault("item", f"{item.label} is not a passage."))
     return item
 
 
 def _tile(item: Any) -> Tile:
     if not isinstance(item, Tile):
-        raise InputError("bad-structure", Fault("item", f"{item.label} is no tile."))
+        raise InputError("bad-structure", Fault("item", f"{item.label} is not a tile."))
     return item
 
 

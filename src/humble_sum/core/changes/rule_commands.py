@@ -121,7 +121,7 @@ class RemoveRule(RuleCommand):
 
     def ruled(self, book: Rulebook) -> tuple[Rulebook, str]:
         name = rulebooks.rule_of(book, self.rule).name
-        return rulebooks.without_rule(book, self.rule), f"{name} taken out"
+        return rulebooks.without_rule(book, self.rule), f"{name} removed"
 
 
 class MergeRules(RuleCommand):

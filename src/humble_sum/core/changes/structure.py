@@ -160,7 +160,9 @@ def set_kind(statement: Statement, line: str, kind: LineKind) -> Statement:
             "bad-structure", Fault("kind", what, f"It cannot become a {kind.replace('_', ' ')}.")
         )
     if kind == "heading" and (own.amounts or totals_of(statement, line)):
-        raise InputError("bad-structure", Fault("kind", f'"{own.label}" has figures, so it is no heading.'))
+        raise InputError(
+            "bad-structure", Fault("kind", f'"{own.label}" has figures, so it is not a heading.')
+        )
     leaving = kind in APART
     changed = []
     for each in statement.lines:
@@ -220,7 +222,7 @@ def add_rounding(statement: Statement, total: str, label: str) -> Statement:
     own = _line(statement, total)
     if not own.adds:
         raise InputError(
-            "bad-structure", Fault("total", f'"{own.label}" is no total.', "Name one that adds.")
+            "bad-structure", Fault("total", f'"{own.label}" is not a total.', "Name one that adds.")
         )
     if not takes_rounding(statement, own):
         raise InputError("bad-structure", Fault("total", f"{own.label} has a rounding line already."))

@@ -98,7 +98,7 @@ class DissolveTotal(StructureCommand):
 
     def restructured(self, statement: Statement) -> tuple[Statement, str]:
         name = _name(statement, self.line)
-        return structure.dissolve(statement, self.line), f"{name} taken out, its parts kept"
+        return structure.dissolve(statement, self.line), f"{name} removed, its parts kept"
 
 
 class MoveLine(StructureCommand):

@@ -189,7 +189,7 @@ def _plain_entry(id: str, text: str, held: int | None) -> Entry:
 
 def out_of_time() -> InputError:
     """What is said where a search has to end with nothing found."""
-    what = "The time was up before any plan was found."
+    what = "The time ran out before any plan was found."
     return InputError("out-of-time", Fault("seconds", what, "Give it more seconds, or hold fewer figures."))
 
 

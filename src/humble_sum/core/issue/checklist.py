@@ -124,7 +124,7 @@ def _placed(placed: Sequence[Found]) -> Check:
             says = f"{found.dashboard.name} says {found.text or found.name}"
             open_.append(Open(says, where[0] if where else None, where, found.dashboard.id))
     evidence = f"{len(placed)} placed figures"
-    return Check("places", "Every place says what the page says", evidence, tuple(open_))
+    return Check("places", "Every placed figure agrees with its page", evidence, tuple(open_))
 
 
 def _reasons(pack_proof: PackProof) -> Check:
@@ -149,7 +149,7 @@ def _published(pack_proof: PackProof, published: Mapping[FigureRef, str]) -> Che
         if text != published[ref]
     ]
     evidence = f"{len(now)} in published columns" if now else "none issued before in a published column"
-    return Check("published", "Published figures stand as published", evidence, tuple(open_))
+    return Check("published", "Published figures are unchanged", evidence, tuple(open_))
 
 
 def _readable(pack_proof: PackProof) -> Check:
@@ -161,7 +161,7 @@ def _readable(pack_proof: PackProof) -> Check:
         elif figure.exact and not figure.printed.full_text.strip() and figure.clauses.shown:
             open_.append(_named(pack_proof, ref, "prints nothing, and is not zero"))
     evidence = f"{missing} are missing and say so" if missing else "none is missing"
-    return Check("readable", "Nothing is cut and nothing is empty by accident", evidence, tuple(open_))
+    return Check("readable", "Nothing is cut off, and nothing is empty by accident", evidence, tuple(open_))
 
 
 def _signs(pack_proof: PackProof) -> Check:
@@ -175,7 +175,7 @@ def _signs(pack_proof: PackProof) -> Check:
         elif own and not units:
             open_.append(_named(pack_proof, ref, "is not zero, and was moved to print so"))
     return Check(
-        "signs", "Amounts keep their signs and none became zero", "by nudges and holds", tuple(open_)
+        "signs", "Amounts keep their signs, and none became zero", "by nudges and holds", tuple(open_)
     )
 
 
@@ -187,7 +187,7 @@ def _units(pack_proof: PackProof) -> Check:
             for decided in proof.figures.decided
         )
         if scaled and not proof.caption and not any(map(_says_scale, proof.figures.decided)):
-            open_.append(Open(f"{proof.statement.name} does not say in what its amounts are", id))
+            open_.append(Open(f"{proof.statement.name} does not name its unit", id))
     said = [proof.caption for proof in pack_proof.proofs.values() if proof.caption]
     evidence = ", ".join(dict.fromkeys(said)) or "in ones"
     return Check("units", "Every page names its unit", evidence, tuple(open_))
@@ -199,7 +199,7 @@ def _says_scale(decided: object) -> bool:
 
 
 def _rates(pack: Pack) -> Check:
-    says = "Every column translated has its rate"
+    says = "Every translated column has its rate"
     edition = pack.base.edition(pack.edition_id) if isinstance(pack, EditionPack) else None
     if edition is None or not edition.currency:
         return Check("rates", says, "not translated")

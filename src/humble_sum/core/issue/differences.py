@@ -16,7 +16,7 @@ CAUSES: dict[Cause, str] = {
     "amount": "amount changed",
     "parts": "follows its parts",
     "rule": "printed by another rule",
-    "nudge": "nudged or held otherwise",
+    "nudge": "nudged or held differently",
     "new": "was not there",
     "gone": "is not there any more",
 }

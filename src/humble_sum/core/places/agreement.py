@@ -97,7 +97,7 @@ def _finer(placed: Placed, page: Figure) -> Agreement:
     says = f"The page prints {page.printed.full_text}; a reader who rounds {placed.text} gets another figure."
     if placed.shows.accepted:
         return Agreement("agrees", f"Accepted: {placed.shows.accepted}")
-    return Agreement("shows_nudge", says, "rounds otherwise", ("page_unit", "accept"))
+    return Agreement("shows_nudge", says, "rounds differently", ("page_unit", "accept"))
 
 
 def typed_agreement(placed: Placed, text: str, typed: Typed | None) -> Agreement:
@@ -110,7 +110,7 @@ def typed_agreement(placed: Placed, text: str, typed: Typed | None) -> Agreement
         return Agreement("agrees", says, "", ("follow",))
     if typed is None or placed.exact is None or placed.clauses is None:
         says = f"Typed by hand, and the figure prints {placed.text}."
-        return Agreement("disagrees", says, "typed otherwise", ("follow",))
+        return Agreement("disagrees", says, "typed differently", ("follow",))
     off = typed.off(placed.exact)
     value = scaled_text(placed.exact, placed.clauses)
     if not off:

@@ -15,7 +15,7 @@ def rule_changes(before: Rulebook, after: Rulebook) -> list[str]:
     old = {rule.id: rule for rule in before.rules}
     new = {rule.id: rule for rule in after.rules}
     said = [line for id, rule in new.items() for line in _changes(old.get(id), rule)]
-    said += [f"{rule.name}: taken out" for id, rule in old.items() if id not in new]
+    said += [f"{rule.name}: removed" for id, rule in old.items() if id not in new]
     kept = [id for id in new if id in old]
     if kept != [id for id in old if id in new]:
         said.append(f"The order is now {', '.join(new[id].name for id in kept)}")

@@ -115,9 +115,9 @@ def _verified(
     issue, files = container.issue, container.files
     found = Verified(issue, container.digest)
     many = "1 file" if len(files) == 1 else f"{len(files)} files"
-    found.shown.append(f"The container is whole: {many}, each as its digest says, and nothing else.")
+    found.shown.append(f"The container is complete: {many}, each with the digest stated, and nothing else.")
     if PACK not in files:
-        found.faults.append(Fault(PACK, "It is missing, so nothing can be made again."))
+        found.faults.append(Fault(PACK, "It is missing, so no file can be made again."))
         return found
     pack = read_pack(files[PACK])
     if issue.edition != OWN and pack.edition(issue.edition) is None:
@@ -178,12 +178,12 @@ def _pack_file(found: Verified, made: bytes, issued: bytes) -> None:
     if made == issued:
         return
     if _same_program(found.issue):
-        what = "It is not written as this program writes it: something is hidden."
+        what = "It is not written as this program writes it, so something may be hidden."
         found.faults.append(Fault(PACK, what))
     elif says_something_twice(issued):
-        found.faults.append(Fault(PACK, "It says something twice, so that one of both is hidden."))
+        found.faults.append(Fault(PACK, "It says something twice, so one of the two is hidden."))
     else:
-        found.not_shown.append(f"{PACK} is written by version {found.issue.version} in other bytes.")
+        found.not_shown.append(f"{PACK} is written by version {found.issue.version} with different bytes.")
 
 
 def _kinds(issue: Issue, found: Verified) -> list[str]:
@@ -294,7 +294,7 @@ def _paper(
     faults, notes = paint_differences(issued, made.data, in_order)
     others = found.issue.libraries.get(name, "")
     if _same_program(found.issue) and others == made.made_with:
-        _fault(found, name, faults or ["It was changed: made again from the pack its bytes are others."])
+        _fault(found, name, faults or ["It was changed: made again from the pack, its bytes differ."])
         return
     _fault(found, name, faults)
     if not faults:
@@ -372,9 +372,9 @@ def _names(found: Verified, wanted: dict[str, str], files: Iterable[str]) -> Non
     """Hold the names of the files against the kinds that were chosen."""
     there = {*files}
     for name in sorted({*wanted} - there):
-        found.faults.append(Fault(name, "It is missing, and its kind was chosen."))
+        found.faults.append(Fault(name, "It is missing, though its format was chosen."))
     for name in sorted(there - {*wanted}):
-        found.faults.append(Fault(name, "No kind of file that was chosen has it."))
+        found.faults.append(Fault(name, "It belongs to no format that was chosen."))
     if not _same_program(found.issue):
         return
     for each in found.issue.files:
@@ -403,10 +403,10 @@ def _say_seals(found: Verified, asked: list[PublicKey]) -> None:
     reviewed = f", reviewed by {issue.reviewed_by}" if issue.reviewed_by else ""
     who = f"prepared by {issue.prepared_by}{reviewed}, for {issue.recipients}, {issue.made}"
     if any(seal.trusted and not seal.expired for seal in good):
-        found.shown.append(f"Those who sealed it vouch for what it says of itself: {who}.")
+        found.shown.append(f"Those who sealed it vouch for this: {who}.")
     else:
         why = "no seal of it is by a key that was given" if found.seals else "it has no seal"
-        found.not_shown.append(f"Who made it and when: it says {who}. Anyone can write that; {why}.")
+        found.not_shown.append(f"Who made it and when. It says {who}. Anyone can write that; {why}.")
 
 
 def shown_lines(found: Verified) -> Iterator[str]:

@@ -136,7 +136,7 @@ def dates_on(line: Line, dates: Dates) -> Dates:
 
 def _given(pack: Pack, statement: Statement, column: Column, type: PeriodType | None) -> Dates:
     if PLANNED.search(column.label):
-        raise Undated(f"{column.label}: what is planned is no fact.", "Leave it out of the edition.")
+        raise Undated(f"{column.label}: what is planned is not a fact.", "Leave it out of the edition.")
     of_month = bool(column.date) and len(column.date or "") == 7
     said = period_of(f"{column.date}-01" if of_month else column.date or "") or period_of(column.label)
     if said is None:

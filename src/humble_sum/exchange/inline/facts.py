@@ -87,7 +87,7 @@ NUDGED = (
 )
 FARTHER = "Printed so that printed sums add, more than one unit of the last digit from its exact amount."
 HELD = "Printed as it was agreed or published: the exact amount rounds to another number."
-ROUNDED = "Rounded otherwise than to the nearest unit, by no more than a step."
+ROUNDED = "Rounded by at most one step, not always to the nearest unit."
 
 
 @dataclass(frozen=True)

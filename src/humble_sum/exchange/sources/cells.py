@@ -102,7 +102,7 @@ def place(reference: str) -> tuple[int, int]:
     """Row and column of a reference such as "C7", from 0."""
     match = REFERENCE.fullmatch(reference.replace("$", ""))
     if match is None:
-        raise ValueError(f"{reference} is no cell")
+        raise ValueError(f"{reference} is not a cell")
     column = 0
     for letter in match[1]:
         column = column * 26 + ord(letter) - 64

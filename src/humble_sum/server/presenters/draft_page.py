@@ -140,7 +140,7 @@ class IntakeView(BaseModel):
     decisions: Decisions
     sources: list[SourceView] = []
     changed: list[str] | None = Field(
-        default=None, description="What is read otherwise, where a source was just taken in again."
+        default=None, description="What is read differently, where a source was just read again."
     )
 
 

@@ -8,7 +8,12 @@ from fastapi import APIRouter
 
 from humble_sum.server.error_responses import Problem
 
-SAID = {404: "There is no such thing.", 409: "Not as things stand.", 413: "Too large.", 422: "Bad input."}
+SAID = {
+    404: "There is no such thing.",
+    409: "Not possible as things are.",
+    413: "Too large.",
+    422: "Bad input.",
+}
 
 
 def addresses(tag: str, prefix: str = "") -> APIRouter:

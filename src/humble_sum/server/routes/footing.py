@@ -44,7 +44,7 @@ class PolicyRequest(BaseModel):
     )
     policy: Policy | None = None
     apart: dict[Id, Policy | None] = Field(default_factory=dict)
-    seconds: Annotated[float | None, Field(gt=0, le=600, description="Twenty where nobody says.")] = None
+    seconds: Annotated[float | None, Field(gt=0, le=600, description="Twenty by default.")] = None
     search: Annotated[
         str | None,
         Field(max_length=64, description="A name for the search, by which its best plan can be asked for."),
@@ -160,7 +160,7 @@ def _why(desk: Desk, pack: str, body: WhyRequest, gone: threading.Event) -> WhyV
         with desk.lanes.planning.taken(gone.is_set):
             other = instead(planned, found, body.figure, clock)
     except OutOfTime:
-        return WhyView(says="The time was up before a plan was found that leaves it alone.")
+        return WhyView(says="The time ran out before a plan was found that leaves it alone.")
     if other is None:
         return WhyView(says="No plan leaves it alone: the sums it is in cannot add otherwise.")
     moved = [f"{describe_figure(pack_proof.pack, (n.statement, n.line, n.column))}" for n in other.moved]

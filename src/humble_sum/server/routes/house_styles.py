@@ -39,9 +39,9 @@ class HouseStyleView(BaseModel):
     version: int
     file: str
     newest: bool
-    changes: list[str] = Field(description="What it says otherwise than the version before, in words.")
+    changes: list[str] = Field(description="Changes since the version before, in words.")
     followers: list[FollowerView]
-    follow: Ready | None = Field(description="Has the pack in hand follow it; null where it does.")
+    follow: Ready | None = Field(description="Has the pack follow it; null where it already does.")
 
 
 class FollowingView(BaseModel):
@@ -50,9 +50,9 @@ class FollowingView(BaseModel):
     name: str
     version: int
     kept: bool = Field(description="Whether that version is in the folder.")
-    own: list[str] = Field(description="What the pack says otherwise, in words.")
+    own: list[str] = Field(description="Where the pack differs, in words.")
     newest: int | None = Field(description="A later version, where there is one.")
-    changes: list[str] = Field(description="What that later one says otherwise than the one followed.")
+    changes: list[str] = Field(description="Changes from the version followed to the later one.")
     follow: Ready | None = Field(description="Has the pack follow the later one.")
     leave: Ready
 
@@ -79,7 +79,7 @@ class KeepRequest(BaseModel):
 
 @router.get("")
 def see_house_styles(
-    request: Request, pack: Annotated[str | None, Query(description="The pack in hand.")] = None
+    request: Request, pack: Annotated[str | None, Query(description="The pack that would follow one.")] = None
 ) -> HouseStylesView:
     """Every version in the folder of house styles, by name, with the packs that follow it."""
     desk = desk_of(request)

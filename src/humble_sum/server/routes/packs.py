@@ -168,11 +168,11 @@ def delete_pack(request: Request, pack: str) -> PackName:
     with desk_of(request).database.writing() as session:
         row = pack_row(session, pack)
         if row.standing != "taken_out":
-            what = f"{row.entity}, {row.period} is not taken out."
+            what = f"{row.entity}, {row.period} has not been removed."
             raise InputError("in-use", Fault("pack", what, "Take it out first, which can be undone."))
         if (issued := standing_issues(session, row)) > 0:
             what = "An issue of this pack" if issued == 1 else f"{issued} issues of this pack"
-            what = f"{what} went out, and what went out is kept."
+            what = f"{what} went out, and issues are kept."
             raise InputError("in-use", Fault("pack", what, "Withdraw them first, or leave it put away."))
         session.delete(row)
         return PackName(id=row.id, entity=row.entity, period=row.period)
@@ -225,7 +225,7 @@ def change_pack(
         if isinstance(body.change, Foot):
             desk.plans.keep(new, desk.plans.taken(by_plan(old, body.change.policy, body.change.apart)))
     else:
-        says = "Nothing to change: it is so already"
+        says = "Nothing to change: it is already so"
     return _outcome(desk, pack, body.page or page_of(new, body.change), body, says, changed)
 
 
