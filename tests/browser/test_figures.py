@@ -46,7 +46,7 @@ class FiguresTest(DeskTest):
         self.script("document.querySelector('main input[type=file]').click()")
         self.until(lambda: "close.csv" in self.one("footer").text, "it is read")
         self.keys("r")
-        self.until(lambda: "everything reads as before" in self.one("main").text, "it is read again")
+        self.until(lambda: "nothing is read differently" in self.one("main").text, "it is read again")
         self.script("window.text = 'Line,2026\\nFares,101\\nHire,50\\nTotal,151\\n'")
         self.keys("r")
         self.until(lambda: "2 things are read differently" in self.one("main").text, "what it has now")

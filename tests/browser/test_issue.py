@@ -44,7 +44,7 @@ class IssueTest(DeskTest):
         self.button("Stop").click()
         self.until(lambda: "Stopped" in self.said(), "it was stopped")
         self.assertEqual(self.all("progress"), [])
-        self.until(lambda: "Nothing of this edition went out" in self.margin(), "nothing went out")
+        self.until(lambda: "has not been issued yet" in self.margin(), "nothing went out")
         paper.click()
         self.script("document.activeElement.blur()")
 
@@ -86,7 +86,8 @@ class IssueTest(DeskTest):
         self.assertIn(found.digest, self.margin().replace("\n", ""))
         self.keys("u")
         self.until(
-            lambda: "differently" in self.margin() and "46 figures print" in self.margin(), "what changed since"
+            lambda: "differently" in self.margin() and "46 figures print" in self.margin(),
+            "what changed since",
         )
         self.assertIn("nudged or held differently", self.margin())
         self.shoot("issue-since")

@@ -48,7 +48,7 @@ class RulebookTest(DeskTest):
         self.until(lambda: self.all("main form input"), "a new rule")
         self.keys("Totals", Keys.ENTER)
         self.until(lambda: "Totals" in self.one("main ol").text, "it is there, on trial")
-        self.assertIn("It says nothing yet", self.one("main li:last-child").text)
+        self.assertIn("It has no clauses yet", self.one("main li:last-child").text)
         self.one("main li:last-child [aria-label^='More clauses']").click()
         self.pick("main li:last-child [data-word=plus]", "a plus")
         self.until(lambda: "Rises have" in self.one("main li:last-child").text, "its first word is tried")
@@ -74,7 +74,7 @@ class RulebookTest(DeskTest):
         self.until(lambda: "Ferries, statutory, version 1" in self.one(styles).text, "one is kept")
         self.button("Try Ferries, statutory, version 1").click()
         self.until(lambda: "On trial" in self.margin(), "it is tried first")
-        self.assertIn("follows none", self.one(styles).text)
+        self.assertIn("follows no house style", self.one(styles).text)
         self.one("h1").click()
         self.keys("k")
         self.until(lambda: "Follows Ferries, statutory, version 1" in self.one(styles).text, "followed")
@@ -89,7 +89,7 @@ class RulebookTest(DeskTest):
         self.until(lambda: "On trial" in self.margin(), "tried")
         self.button("Drop it").click()
         self.button("Stop following it").click()
-        self.until(lambda: "follows none" in self.one(styles).text, "left")
+        self.until(lambda: "follows no house style" in self.one(styles).text, "left")
 
     def test_origins_copied_clauses_and_another_locale(self) -> None:
         self.keys("4")

@@ -166,7 +166,7 @@ class ContentsTest(DeskTest):
 
     def test_an_amount_is_corrected_a_line_added_and_a_column_taken_out(self) -> None:
         self.contents("fuel", "y26")
-        self.write("The right amount", "-90000000")
+        self.write("The correct amount", "-90000000")
         self.write("Why", "late invoice")
         self.button("Correct it").click()
         self.until(lambda: self.figure("fuel", "y26") == "(900)", "the amount is put right")

@@ -12,6 +12,7 @@ from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.statements.placed import Chart, Dashboard, Passage, Tile
 from humble_sum.exchange.safe_text import isolated
 
+NARROW = 4  # of twelve columns: what a telephone has room for
 DASHBOARD_STYLE = """
 .board { display: grid; grid-template-columns: repeat(12, 1fr); column-gap: 1.875rem; row-gap: 1.4rem; }
 .item { grid-column: span var(--w); min-width: 0; break-inside: avoid; }
@@ -44,9 +45,10 @@ DASHBOARD_STYLE = """
   .item { grid-column: 1 / -1; }
   .item.tile { grid-column: span 1; }
   .tile .figure { font-size: 1.35rem; }
-  .chart > div { overflow-x: auto; }
-  .chart > div > svg { min-width: 30rem; }
+  .drawn.wide { display: none; }
 }
+@media (min-width: 721px) { .drawn.narrow { display: none; } }
+@media print { .drawn.wide { display: block; } .drawn.narrow { display: none; } }
 @media print { .chart details { display: none; } }
 """
 
@@ -126,10 +128,12 @@ def _chart(chart: Chart, data: ChartData, id: str) -> str:
     name = f"{chart.label}: {data.caption}".strip(": ")
     from humble_sum.exchange.chart_drawing import write_svg  # read when it is first needed
 
-    drawing = write_svg(data, id, chart.width)
+    # On a telephone a chart is drawn narrower, rather than scrolled or shrunk until nobody can read it.
+    drawn = f'<div class="drawn wide">{write_svg(data, id, chart.width)}</div>'
+    drawn += f'<div class="drawn narrow">{write_svg(data, f"{id}-narrow", NARROW)}</div>'
     notes = "".join(f'<p class="soft">{escape(note)}</p>' for note in data.notes)
     return (
-        f'{head}{_legend(data)}<div role="img" aria-label="{escape(name)}" tabindex="0">{drawing}</div>'
+        f'{head}{_legend(data)}<div role="img" aria-label="{escape(name)}" tabindex="0">{drawn}</div>'
         f"{notes}<details><summary>As a table</summary>{chart_table(data)}</details>"
     )
 

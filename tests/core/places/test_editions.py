@@ -234,7 +234,7 @@ class TranslationTest(unittest.TestCase):
     def test_ties_that_only_the_rates_break_are_named_so(self) -> None:
         said = notes_on(prove_pack(in_edition(DEMO, "Parent")))
         self.assertEqual(len(said), 1)
-        self.assertIn("a translation difference, as their columns have other rates", said[0])
+        self.assertIn("a translation difference: their rates differ", said[0])
 
     def test_a_line_takes_up_the_translation_difference_and_everything_adds_and_ties(self) -> None:
         at = {"edition": "Parent", "figure": ["cash", "opening", "y26"], "column": "y25"}

@@ -64,7 +64,7 @@ export function AfterFooting({ page, onPlan, onVisit }: Props) {
       {page.answers.length > 0 ? (
         <section aria-labelledby="answers">
           <h2 id="answers" className="mb-1 text-[12px] font-semibold text-soft">
-            Other ways than nudging
+            Ways without nudging
           </h2>
           <ul className="space-y-1">
             {page.answers.map(({ says, detail, change }) => (

@@ -14,7 +14,13 @@ const WAYS = { down: "sums down", across: "across", tie: "between statements" };
 export function Relations({ group, onVisit }: Props) {
   const wide = group.columns.length > 4;
   return (
-    <section className="overflow-x-auto rounded-lg border border-hairline bg-paper">
+    // It may be wider than its place, so it takes the focus and scrolls by keys.
+    <section
+      role="region"
+      aria-label={group.way === "tie" ? group.name : `${group.name}, ${WAYS[group.way]}`}
+      tabIndex={0}
+      className="overflow-x-auto rounded-lg border border-hairline bg-paper"
+    >
       <table className="w-full">
         <thead>
           <tr className="border-b border-hairline">

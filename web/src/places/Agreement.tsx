@@ -2,12 +2,14 @@ import type { DashboardView } from "../api/client";
 
 interface Props {
   view: DashboardView | undefined;
+  /** Whether a dashboard is on its way. */
+  opening: boolean;
   onVisit: (item: string) => void;
 }
 
 /** How many placed figures agree with their pages, and a square for each that does not. */
-export function Agreement({ view, onVisit }: Props) {
-  if (!view) return <p className="text-soft">No dashboard is open.</p>;
+export function Agreement({ view, opening, onVisit }: Props) {
+  if (!view) return <p className="text-soft">{opening ? "Opening…" : "There is no dashboard yet."}</p>;
   const all = view.agreeing === view.placed;
   return (
     <>

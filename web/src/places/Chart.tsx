@@ -12,11 +12,9 @@ export function Chart({ chart }: { chart: ChartView }) {
     <>
       <h2 className="flex items-baseline justify-between gap-2 font-semibold">
         {chart.label}
-        <span className="flex items-baseline gap-3 font-normal whitespace-nowrap text-soft">
-          {chart.caption}
-          <AgreementMark agrees={chart.agrees} />
-        </span>
+        <AgreementMark agrees={chart.agrees} />
       </h2>
+      {chart.caption ? <p className="text-[12.5px] text-soft">{chart.caption}</p> : null}
       {chart.fault ? <p className="py-4 text-soft">{chart.fault}</p> : <Drawn chart={chart} />}
       {chart.notes.map((note) => (
         <p key={note} className="text-[12px] text-soft">

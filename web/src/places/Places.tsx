@@ -44,9 +44,10 @@ export function Places() {
           {view && item ? <ItemMargin key={item.id} view={view} item={item} onEdit={setEditing} /> : null}
         </>
       }
-      footer={<Agreement view={view} onVisit={visit} />}
+      footer={<Agreement view={view} opening={pack.dashboards.length > 0} onVisit={visit} />}
     >
       <Dashboards view={view} />
+      {!view && pack.dashboards.length > 0 ? <p role="status">Opening…</p> : null}
       {view && items.length === 0 ? (
         <p className="max-w-prose pt-2">
           Nothing is placed here yet. “Place a figure” puts one on a tile, draws a line of the statement as a

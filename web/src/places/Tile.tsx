@@ -13,9 +13,7 @@ export function Tile({ tile }: { tile: TileView }) {
       <p className={`font-serif text-[26px] leading-9 font-semibold wrap-anywhere ${toned(shows)}`}>
         <Printed printed={shows} />
         {tile.unit ? (
-          <span className="ml-1.5 inline-block text-[15px] leading-5 font-normal whitespace-nowrap text-soft">
-            {tile.unit}
-          </span>
+          <span className="block text-[13px] leading-4 font-normal text-soft">{tile.unit}</span>
         ) : null}
       </p>
       {shows.too_wide ? (

@@ -35,7 +35,12 @@ export function Editions() {
             >
               <span className="min-w-0">
                 {name}
-                {caption ? `, ${caption}` : ""}
+                {caption ? (
+                  <span className="block text-[12px] font-normal text-soft">
+                    <span className="sr-only">, </span>
+                    {caption}
+                  </span>
+                ) : null}
               </span>
               {gaps + breaks > 0 ? (
                 <span className="shrink-0 font-semibold text-rust">

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from decimal import Decimal
 
 from humble_sum.core.amounts import of_units
 from humble_sum.core.printing.figure import exact_text, print_amount
@@ -70,6 +71,11 @@ def describe_tie(pack: Pack, tie: Tie) -> str:
     return f"{first} tied to {' and '.join(others)}"
 
 
+def _three_figures(amount: Decimal) -> Decimal:
+    """A quotient as it is told on screen: to three significant figures, and no coarser than ones."""
+    return round(amount, max(0, 2 - amount.adjusted()))
+
+
 def describe_tie_check(pack: Pack, proofs: Mapping[str, Proof], check: TieCheck) -> str:
     """What is found of one tie, in a sentence."""
     name = describe_tie(pack, check.tie)
@@ -84,9 +90,10 @@ def describe_tie_check(pack: Pack, proofs: Mapping[str, Proof], check: TieCheck)
             return f"{name}: printed in different units, and farther apart than their rounding allows."
         case "break":
             figure = figure_at(proofs, check.tie.figures[-1])
-            apart = exact_text(check.miss, figure.clauses)
             if rates_differ(pack, check.tie.figures):
-                return f"{name}: {apart} apart, a translation difference, as their columns have other rates."
+                apart = exact_text(_three_figures(check.miss), figure.clauses)
+                return f"{name}: about {apart} apart, a translation difference: their rates differ."
+            apart = exact_text(check.miss, figure.clauses)
             return f"{name} is a source break: the exact amounts are {apart} apart."
         case _:
             texts = [
