@@ -9,9 +9,9 @@ SITE := src/humble_sum/server/site/index.html
 unexport PYTHONDONTWRITEBYTECODE
 DATA ?= .data
 PORT ?= 8440
-WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/package.json web/vite.config.ts
+WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/package.json web/vite.config.ts web/thirdParty.ts
 
-.PHONY: demo test soak bench shots build check check-python check-types check-lint check-style style types unit browser packages clean
+.PHONY: demo tools test mutants soak bench shots build check check-python check-types check-lint check-style check-dead style types unit browser packages clean
 
 demo: $(S)/run $(SITE)
 	@tools/install_packages.sh pdf
@@ -50,13 +50,16 @@ $(SITE): $(S)/web $(WEB_SOURCES)
 	@cd web && npm run --silent build -- --logLevel warn
 	@touch $@
 
+# Everything for tests, checks and pictures.
+tools: $(S)/dev $(SITE) packages
+
 packages:
 	@tools/install_packages.sh tests
 
 # --- checks ------------------------------------------------------------------------------
 # Two at once, the longest first.
 check: $(S)/dev $(S)/types
-	@$(MAKE) -s -j2 --output-sync check-lint check-python check-types check-style
+	@$(MAKE) -s -j2 --output-sync check-lint check-python check-types check-style check-dead
 
 check-python:
 	@$(BIN)/ruff check -q . && $(BIN)/ruff format -q --check . && echo "ruff: clean"
@@ -71,6 +74,9 @@ check-lint:
 
 check-style:
 	@cd web && npm run --silent style && echo "prettier: clean"
+
+check-dead: $(S)/dev
+	@$(BIN)/python -m tools.dead_code && cd web && npm run --silent dead && echo "dead code: none"
 
 # The client's types come from the published OpenAPI file.
 $(S)/types: $(S)/web src/humble_sum/server/openapi.json
@@ -91,6 +97,10 @@ soak: $(S)/dev
 
 bench: $(S)/dev $(SITE) packages
 	@$(BIN)/python -m bench
+
+# Changes one thing at a time in what counts most, and prints what no test notices. Not in `make test`.
+mutants: $(S)/dev
+	@$(BIN)/python -m tools.mutants
 
 shots: $(S)/dev $(SITE) packages
 	@$(BIN)/python -m tools.take_shots

@@ -127,7 +127,15 @@ def mutants_of(module: str) -> list[Mutant]:
                 old = lines[node.lineno - 1].encode()[node.col_offset : node.end_col_offset].decode()
                 yield Mutant(module, node.lineno, node.col_offset, node.end_col_offset, old, str(number + 1))
 
-    return [each for node in ast.walk(ast.parse(source)) for each in of(node)]
+    tree = ast.parse(source)
+    left = {id(inside) for node in ast.walk(tree) for inside in _left_alone(node)}
+    return [each for node in ast.walk(tree) if id(node) not in left for each in of(node)]
+
+
+def _left_alone(node: ast.AST) -> Iterator[ast.AST]:
+    """What only guards against mistakes of ours, which no test can make: assertions, `strict`, `frozen`."""
+    if isinstance(node, ast.Assert) or (isinstance(node, ast.keyword) and node.arg in ("strict", "frozen")):
+        yield from ast.walk(node)
 
 
 class _Changed(importlib.abc.MetaPathFinder, importlib.abc.Loader):

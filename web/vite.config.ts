@@ -2,8 +2,10 @@ import tailwindcss from "@tailwindcss/vite";
 import react from "@vitejs/plugin-react";
 import { defineConfig } from "vite";
 
+import { thirdParty } from "./thirdParty";
+
 export default defineConfig({
-  plugins: [react(), tailwindcss()],
+  plugins: [react(), tailwindcss(), thirdParty()],
   build: {
     outDir: "../src/humble_sum/server/site",
     emptyOutDir: true,

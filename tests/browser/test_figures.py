@@ -56,8 +56,8 @@ class FiguresTest(DeskTest):
         # One that is gone has to be chosen again, under the name it had.
         self.script("window.text = null; File.prototype.slice = () => { throw new Error('gone'); }")
         self.keys("r")
-        self.until(lambda: "cannot be read again by itself" in self.one("main").text, "it says so")
-        self.assertNotIn("read otherwise", self.one("main").text)
+        self.until(lambda: "cannot be read again on its own" in self.one("main").text, "it says so")
+        self.assertNotIn("read differently", self.one("main").text)
 
     def test_a_query_is_typed_and_asked(self) -> None:
         with closing(sqlite3.connect(":memory:")) as made_here:

@@ -2,7 +2,10 @@
 
 import ast
 import json
+import os
 import re
+import subprocess
+import tempfile
 import unittest
 from pathlib import Path
 from typing import Any
@@ -170,3 +173,46 @@ class LocksTest(unittest.TestCase):
             pins = re.findall(r"^([A-Za-z0-9._-]+==\S+)(.*)$", text, re.MULTILINE)
             self.assertGreater(len(pins), 20)
             self.assertEqual([pin for pin, rest in pins if not rest.strip().endswith("\\")], [])
+
+
+class CarryingOnTest(unittest.TestCase):
+    PAGE = (ROOT / "CONTRIBUTING.md").read_text(encoding="utf-8")
+
+    def test_two_modules_of_one_name_have_a_reason(self) -> None:
+        found: dict[str, list[str]] = {}
+        for file in SOURCE.rglob("*.py"):
+            if file.stem != "__init__":
+                found.setdefault(file.stem, []).append(str(file.relative_to(SOURCE)))
+        twins = {name for name, files in found.items() if len(files) > 1}
+        reasons = self.PAGE.partition("only for a reason given here")[2].partition("\n## ")[0]
+        self.assertEqual(twins, set(re.findall(r"^\| `(\w+)` \|", reasons, re.MULTILINE)))
+
+    def test_every_file_that_the_pages_name_is_there(self) -> None:
+        for page in (ROOT / "CONTRIBUTING.md", ROOT / "README.md", *(ROOT / "docs").glob("*.md")):
+            named = re.findall(
+                r"`((?:core|exchange|records|server|cli|tests|tools|bench|web)/[\w/.]+\.\w+)`",
+                page.read_text(encoding="utf-8"),
+            )
+            for name in named:
+                with self.subTest(page.name, named=name):
+                    self.assertTrue((ROOT / name).exists() or (SOURCE / name).exists())
+
+    def test_its_commands_work_line_by_line_in_a_clone(self) -> None:
+        """With what is installed here: the installs themselves are what `make test` began with."""
+        block = self.PAGE.partition("```sh\n")[2].partition("```")[0]
+        commands = [line.partition("#")[0].strip() for line in block.splitlines()]
+        self.assertEqual(commands[0], "make tools")
+        with tempfile.TemporaryDirectory() as folder:
+            clone = Path(folder) / "clone"
+            subprocess.run(["git", "clone", "-q", "--depth", "1", f"file://{ROOT}", clone], check=True)
+            for name in (".venv", ".stamps", "web/node_modules"):
+                (clone / name).symlink_to(ROOT / name)
+            for command in commands:
+                if command.startswith((".venv/bin/python", "make tools")):
+                    with self.subTest(command):
+                        said = command.replace("make tools", "make -n tools").split()
+                        environment = os.environ | {"PYTHONPATH": str(clone / "src")}
+                        done = subprocess.run(
+                            said, cwd=clone, env=environment, capture_output=True, check=False
+                        )
+                        self.assertEqual(done.returncode, 0, done.stderr.decode()[-2000:])

@@ -65,6 +65,14 @@ class WheelTest(unittest.TestCase):
         command = [str(self.folder / "env/bin/humble-sum"), *arguments]
         return subprocess.run(command, cwd=self.folder, env={}, capture_output=True, text=True)
 
+    def test_what_is_bundled_goes_out_with_its_licence(self) -> None:
+        (site,) = (self.folder / "env/lib").glob("python3*/site-packages/humble_sum")
+        told = (site / "server/site/third-party.txt").read_text(encoding="utf-8")
+        for name in ("react-dom ", "@tanstack/react-query ", "@fontsource/ibm-plex-serif "):
+            self.assertIn(f"\n{name}", told)
+        self.assertIn("SIL OPEN FONT LICENSE", told.upper())
+        self.assertTrue((site / "core/locales/data/LICENSE").exists())
+
     def test_it_draws_issues_and_verifies(self) -> None:
         demo = (ROOT / "src/humble_sum/demo/lanternfish.json").read_bytes()
         (self.folder / "pack.json").write_bytes(demo)

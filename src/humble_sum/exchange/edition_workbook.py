@@ -346,7 +346,7 @@ class _Written(float):
 
     text: str
 
-    def __format__(self, spec: str) -> str:
+    def __format__(self, _: str) -> str:
         return self.text
 
 

@@ -16,7 +16,7 @@ from sqlalchemy.exc import DBAPIError
 from sqlalchemy.orm import Session
 
 from humble_sum.core.errors import Fault, InputError
-from humble_sum.records.backup import copy_before_migration, copy_records
+from humble_sum.records.backup import copy_before_migration
 from humble_sum.records.faults import NO_RECORDS, fault_of, refuse_others
 
 
@@ -68,11 +68,6 @@ class Database:
             raise InputError(
                 NO_RECORDS, Fault(str(self.file), what, "Put their file back, and start the program again.")
             )
-
-    def copy_to(self, target: Path) -> None:
-        """Copy the records, as they are at one moment, to a file of their own (SQLite's online backup), and
-        look whether the copy is sound. Raises InputError; a copy that is not whole is not left."""
-        copy_records(self.file, target)
 
     def close(self) -> None:
         self.engine.dispose()

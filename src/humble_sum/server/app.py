@@ -41,6 +41,8 @@ from humble_sum.server.timeouts import RequestTimeouts
 SITE = Path(__file__).parent / "site"
 # Written by tools/write_formats.py; working it out takes seconds, and a test keeps it current.
 OPENAPI = Path(__file__).parent / "openapi.json"
+# The addresses of the screens in the browser, which are all one page.
+SCREENS = ("packs", "figures", "rulebook", "footing", "places", "issue", "beside", "history")
 LOOPBACK = ("127.0.0.1", "localhost", "[::1]", "::1")
 NOT_BUILT = "<!doctype html><title>Humble Sum</title><p>The front end is not built. Run make demo."
 
@@ -87,21 +89,19 @@ def _serve_site(app: FastAPI) -> None:
         return
     app.mount("/assets", StaticFiles(directory=SITE / "assets"), name="assets")
 
-    @app.get("/", include_in_schema=False)
-    @app.get("/figures", include_in_schema=False)
-    @app.get("/figures/{rest:path}", include_in_schema=False)
-    @app.get("/rulebook/{rest:path}", include_in_schema=False)
-    @app.get("/footing/{rest:path}", include_in_schema=False)
-    @app.get("/places/{rest:path}", include_in_schema=False)
-    @app.get("/issue/{rest:path}", include_in_schema=False)
-    @app.get("/beside/{rest:path}", include_in_schema=False)
-    @app.get("/packs/{rest:path}", include_in_schema=False)
     def page(rest: str = "") -> FileResponse:
         return FileResponse(SITE / "index.html", headers={"Cache-Control": "no-cache"})
+
+    for address in ("/", "/figures", *(f"/{screen}/{{rest:path}}" for screen in SCREENS)):
+        app.get(address, include_in_schema=False)(page)
 
     @app.get("/icon.svg", include_in_schema=False)
     def icon() -> FileResponse:
         return FileResponse(SITE / "icon.svg")
+
+    @app.get("/third-party.txt", include_in_schema=False)
+    def third_party() -> FileResponse:
+        return FileResponse(SITE / "third-party.txt", media_type="text/plain; charset=utf-8")
 
 
 def openapi(app: FastAPI) -> dict[str, Any]:

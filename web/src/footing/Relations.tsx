@@ -16,8 +16,8 @@ export function Relations({ group, onVisit }: Props) {
   return (
     // It may be wider than its place, so it takes the focus and scrolls by keys.
     <section
-      role="region"
       aria-label={group.way === "tie" ? group.name : `${group.name}, ${WAYS[group.way]}`}
+      // eslint-disable-next-line jsx-a11y/no-noninteractive-tabindex
       tabIndex={0}
       className="overflow-x-auto rounded-lg border border-hairline bg-paper"
     >

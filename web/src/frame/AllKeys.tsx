@@ -26,6 +26,11 @@ export function AllKeys({ actions, also, onClose }: Props) {
           </div>
         ))}
       </dl>
+      <p className="mt-4 text-[12px]">
+        <a className="underline" href="/third-party.txt">
+          Licences of the packages and fonts in this page
+        </a>
+      </p>
     </Sheet>
   );
 }

@@ -7,7 +7,7 @@ import { issueQuery } from "../api/queries";
 import { usePackControls, usePack } from "../pack/OpenPack";
 
 /** What whoever issues says of it. What was typed stays while checks are settled elsewhere. */
-export interface Saying {
+interface Saying {
   by: string;
   reviewed: string;
   to: string;

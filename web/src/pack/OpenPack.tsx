@@ -85,7 +85,7 @@ export function usePackControls(): PackControls {
 }
 
 /** A pack as it was opened, and how to go elsewhere. */
-export interface PackAsOpened {
+interface PackAsOpened {
   pack: PackView;
   packs: PackName[];
   statement: string;

@@ -9,7 +9,7 @@ import { Figure } from "./Figure";
 import { wasPrinted } from "./widths";
 
 /** What every row of a page has alike. */
-export interface Sheet {
+interface Sheet {
   columns: ColumnView[];
   /** The columns drawn: from the first to before the last. */
   from: number;

@@ -4,7 +4,7 @@ import { useCallback, useRef, useState } from "react";
 import type { LineView } from "../api/client";
 
 /** Onto a total makes the line a part of it; before and after put it in another place. */
-export type How = "onto" | "before" | "after";
+type How = "onto" | "before" | "after";
 
 export interface Drop {
   line: string;

@@ -24,8 +24,6 @@ from humble_sum.core.statements.pack import Pack
 from humble_sum.core.statements.placed import MOST_ITEMS, MOST_TEXT, Dashboard, Item, Passage, Shows, Tile
 from humble_sum.core.statements.validation import check
 
-Items = tuple[Any, ...]
-
 
 class AddDashboard(OnPack):
     """Add a dashboard for the readers of an edition."""

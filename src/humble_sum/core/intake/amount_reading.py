@@ -19,7 +19,6 @@ from humble_sum.core.amounts import EXACT, read_amount, scaled
 from humble_sum.core.intake.around_digits import Form, Parts, Sign, outside
 from humble_sum.core.intake.footnote_marks import without_marks, without_raised
 from humble_sum.core.intake.lexicon import normal
-from humble_sum.core.locales import Locale
 
 Kind = Literal["amount", "zero", "missing", "text"]
 
@@ -228,11 +227,6 @@ def of_double(value: float) -> tuple[Decimal, bool]:
         return read_amount(shortest), False
     snapped = Decimal(f"{value:.{SURE_DIGITS - 1}e}")
     return read_amount(EXACT.normalize(snapped)), True
-
-
-def convention_of(of: Locale) -> Convention:
-    """The convention a locale writes by."""
-    return next(convention for convention in CONVENTIONS if convention.decimal == of.decimal)
 
 
 def read_amounts(

@@ -16,7 +16,6 @@ from humble_sum.core.statements.names import Label, Reason
 State = Literal["draft", "final"]
 Digest = Annotated[str, Field(pattern=r"^[0-9a-f]{64}$")]
 FileName = Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9.-]{0,120}$")]
-STATES = {"draft": "draft", "final": "final"}
 
 
 class CheckRecord(BaseModel):

@@ -10,8 +10,6 @@ from pydantic import BaseModel
 
 from humble_sum.core.rules.rulebook import Level, Rule
 
-STOPS = (",", ".", ";")
-
 
 @dataclass(frozen=True)
 class Choice:

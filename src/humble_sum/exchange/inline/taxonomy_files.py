@@ -19,7 +19,7 @@ SUMS = "https://xbrl.org/2023/arcrole/summation-item"
 SUMS_SCHEMA = "https://www.xbrl.org/2023/calculation-1.1.xsd#summation-item"
 PARENT = "http://www.xbrl.org/2003/arcrole/parent-child"
 LABELS = "http://www.xbrl.org/2003/arcrole/concept-label"
-ROLE, LABEL = "http://www.xbrl.org/2003/role/link", "http://www.xbrl.org/2003/role/label"
+LABEL = "http://www.xbrl.org/2003/role/label"
 SPACES = {
     "xs": "http://www.w3.org/2001/XMLSchema",
     "xbrli": "http://www.xbrl.org/2003/instance",

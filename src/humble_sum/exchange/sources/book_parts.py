@@ -12,7 +12,6 @@ from openpyxl.styles.numbers import BUILTIN_FORMATS, is_date_format
 
 MAIN = "{http://schemas.openxmlformats.org/spreadsheetml/2006/main}"
 STRICT = "{http://purl.oclc.org/ooxml/spreadsheetml/main}"
-PACKAGE = "{http://schemas.openxmlformats.org/package/2006/relationships}"
 
 
 @dataclass(frozen=True)

@@ -9,8 +9,8 @@ from humble_sum.core.intake.linked_units import with_linked_units
 from humble_sum.core.intake.regions import has_figures, regions
 from humble_sum.core.intake.table import Table, without_controls
 from humble_sum.exchange.exact_json import MOST_BYTES
-from humble_sum.exchange.sources.kinds import kind_of
 from humble_sum.exchange.sources.progress import Progress, unheard
+from humble_sum.exchange.sources.source_kinds import kind_of
 
 
 def open_source(name: str, data: bytes, progress: Progress = unheard, query: str = "") -> list[Table]:

@@ -6,7 +6,7 @@ from fastapi import APIRouter
 from pydantic import BaseModel, Field
 
 from humble_sum.exchange.formats import FORMATS, Format
-from humble_sum.exchange.sources.kinds import SOURCES
+from humble_sum.exchange.sources.source_kinds import SOURCES
 from humble_sum.server.routes.addresses import addresses
 
 router: APIRouter = addresses("formats")
