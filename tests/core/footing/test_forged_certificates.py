@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import unittest
 from typing import Any
+from unittest.mock import patch
 
 from humble_sum.core.errors import InputError
+from humble_sum.core.footing import certificate
 from humble_sum.core.footing.certificate import MOST_TRIED, Rejected, digest, verify
 from humble_sum.core.footing.problem import Problem
 from humble_sum.core.footing.problem_json import read_problem
@@ -41,9 +43,9 @@ def summed(count: int) -> tuple[Problem, dict[str, int]]:
 
 
 class ForgedTest(unittest.TestCase):
-    def refused(self, problem: Problem, certificate: object, why: str) -> None:
+    def refused(self, problem: Problem, forged: object, why: str) -> None:
         with self.assertRaises(Rejected) as caught:
-            verify(problem, certificate)
+            verify(problem, forged)
         self.assertIn(why, str(caught.exception))
 
     def test_the_true_one_is_accepted(self) -> None:
@@ -60,6 +62,11 @@ class ForgedTest(unittest.TestCase):
             with self.subTest(wrong), self.assertRaises(InputError):
                 verify(PAIR, good | wrong)
 
+    def test_a_certificate_stays_that_of_its_problem(self) -> None:
+        """The digest that certificates of other days have: of figures with names in any script."""
+        named = read_problem({"figures": {"Umsätze": "10.4", "总": "10.4"}, "relations": []})
+        self.assertEqual(digest(named), "0ddbcac37bffcec258881b2fe613864760842aa91f3645d874cb6b22698e8abc")
+
     def test_a_figure_may_print_only_what_its_window_has(self) -> None:
         self.refused(PAIR, told(PAIR, LEAST | {"a": 12, "t": 23}, GOOD), "may not print 12")
         held = read_problem({"figures": FIGURES, "relations": [ALONE], "holds": {"a": 11}})
@@ -73,6 +80,9 @@ class ForgedTest(unittest.TestCase):
     def test_every_relation_is_in_one_part(self) -> None:
         good = told(PAIR, LEAST, GOOD)
         self.refused(PAIR, good | {"parts": []}, "1 relations are in no part")
+        other = {"total": "u", "parts": [["c", 1]]}
+        both = read_problem({"figures": FIGURES | {"c": "2", "u": "2"}, "relations": [ALONE, other]})
+        self.refused(both, told(both, LEAST | {"c": 2, "u": 2}, GOOD), "1 relations are in no part")
         self.refused(PAIR, good | {"parts": good["parts"] * 2}, "figure in common")
 
     def test_a_figure_of_no_part_prints_its_own_least(self) -> None:
@@ -138,6 +148,13 @@ class ForgedTest(unittest.TestCase):
         many, printed = summed(16)
         self.assertGreater(2**16, MOST_TRIED)
         self.refused(many, told(many, printed, {"every": True}), "too many plans")
+        few, printed = summed(8)
+        for most, tried in ((2**8, True), (2**8 - 1, False)):
+            with patch.object(certificate, "MOST_TRIED", most):
+                if tried:
+                    verify(few, told(few, printed, {"every": True}))
+                else:
+                    self.refused(few, told(few, printed, {"every": True}), "too many plans")
 
     def test_what_is_missing_or_no_number(self) -> None:
         for broken in ({"fineness": "1"}, GOOD | {"prices": {"9": "1"}}, GOOD | {"fineness": "one"}):

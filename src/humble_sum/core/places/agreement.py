@@ -78,9 +78,7 @@ def _coarser(placed: Placed, page: Figure, clauses: ResolvedClauses) -> Agreemen
 
 
 def _finer(placed: Placed, page: Figure) -> Agreement:
-    assert page.units is not None
-    if placed.printed is None or placed.printed.units is None:
-        return AGREES
+    assert page.units is not None and placed.printed is not None and placed.printed.units is not None
     shown = of_units(placed.printed.units, placed.printed.exponent)
     back = rounded(position(shown, page.exponent), page.clauses.rounding, page.clauses.multiple)
     if back == page.units:

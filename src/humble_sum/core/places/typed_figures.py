@@ -88,8 +88,10 @@ def meant_by(typed: Typed, before: str, pack_proof: PackProof) -> list[Meant]:
     for id, proof in pack_proof.proofs.items():
         grid = proof.grid
         for (line, column), amount in zip(grid.cells, grid.amounts, strict=True):
-            apart = EXACT.subtract(amount, typed.amount).copy_abs() if amount else Decimal(0)
-            if not amount or apart > EXACT.multiply(amount.copy_abs(), NEAR):
+            if not amount:
+                continue
+            apart = EXACT.subtract(amount, typed.amount).copy_abs()
+            if apart > EXACT.multiply(amount.copy_abs(), NEAR):
                 continue
             label = grid.labels[line].lower()
             in_full = label in named
