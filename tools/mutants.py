@@ -43,15 +43,21 @@ PARTS: dict[str, tuple[tuple[str, ...], tuple[str, ...]]] = {
     ),
     "agreement": (
         ("core.places.agreement", "core.places.typed_figures"),
-        ("core.places.test_agreement", "core.places.test_passages"),
+        ("core.places.test_typed", "core.places.test_agreement", "core.places.test_passages"),
     ),
     "statements": (
         ("core.statements.relations", "core.statements.grid", "core.statements.validation"),
-        ("core.test_relations", "core.test_soundness", "core.test_deriving", "core.test_proofs"),
+        (
+            *("core.test_shares", "core.test_relations", "core.test_soundness", "core.test_deriving"),
+            *("core.test_proofs", "core.test_public", "core.test_contents", "core.test_any_change"),
+        ),
     ),
     "changes": (
         ("core.changes.structure", "core.changes.derivation", "core.changes.apply", "core.changes.members"),
-        ("core.test_structure", "core.test_deriving", "core.test_contents", "core.test_any_change"),
+        (
+            *("core.test_structure", "core.test_deriving", "core.test_contents", "core.test_tying"),
+            *("core.places.test_editions", "core.test_any_change"),
+        ),
     ),
 }
 MOST, SECONDS, AT_ONCE, SEED = 60, 120, 2, 20261130

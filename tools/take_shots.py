@@ -47,9 +47,11 @@ class Shots(DeskTest):
         self.keys("f")
         self.until(lambda: self.all("[role=alert]"), "it cannot foot")
 
-        resize(self.driver, 1024, 768)
-        self.take("narrow")
-        resize(self.driver, 1280, 800)
+        self.button("4 changes today").click()
+        self.until(lambda: len(self.all("main tbody tr")) > 3, "what was done")
+        self.take("history")
+        self.button("Income").click()
+        self.until(lambda: self.all('[id="figure:tax:y26"]'), "the page")
 
         self.button("Footing").click()
         self.until(lambda: "No plan can keep every hold" in self.margin(), "the ways out")

@@ -52,7 +52,8 @@ def mutated() -> st.SearchStrategy[dict[str, Any]]:
     """A good change with one thing in it replaced, left out or added."""
 
     def of(said: dict[str, Any]) -> st.SearchStrategy[dict[str, Any]]:
-        names = st.sampled_from(sorted((set(said) | set(COMMANDS[said["kind"]].model_fields)) - {"kind"}))
+        fields = sorted((set(said) | set(COMMANDS[said["kind"]].model_fields)) - {"kind"})
+        names = st.sampled_from(fields or ["unknown"])
         others = st.sampled_from(GOOD).map(lambda other: next(iter(list(other.values())[1:]), None))
         put = st.tuples(names, st.sampled_from(AWKWARD) | others).map(lambda pair: said | {pair[0]: pair[1]})
         left_out = names.map(lambda name: {key: value for key, value in said.items() if key != name})

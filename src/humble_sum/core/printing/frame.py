@@ -10,7 +10,41 @@ from humble_sum.core.locales import locale
 from humble_sum.core.once import ByIdentity
 from humble_sum.core.printing.clause_values import FixedDecimals
 from humble_sum.core.printing.dressing import dressed, money_sign
-from humble_sum.core.printing.resolved_clauses import ResolvedClauses
+from humble_sum.core.printing.resolved_clauses import DEFAULTS, NAMES, ResolvedClauses
+
+# The clauses that a frame knows. Under one that it does not know figures are printed one by one, so that a
+# new clause is never left out in silence.
+KNOWN = frozenset(
+    [
+        "form",
+        "currency",
+        "money_sign",
+        "money_shown",
+        "scale",
+        "ladder",
+        "scale_word",
+        "decimals",
+        "rounding",
+        "step",
+        "locale",
+        "digits",
+        "grouping",
+        "negative",
+        "negative_tone",
+        "zero",
+        "rounds_away",
+        "missing",
+        "plus",
+        "before",
+        "after",
+        "bands",
+        "words",
+        "line_up",
+        "shown",
+        "width",
+    ]
+)
+UNKNOWN = tuple(name for name in NAMES if name not in KNOWN)
 
 
 @dataclass(frozen=True)
@@ -54,6 +88,8 @@ def _frame(same: ByIdentity[ResolvedClauses]) -> Frame | None:
     by_line = clauses.money_shown == "first_and_totals" or clauses.negative == "unsigned"
     by_amount = clauses.scale == "fit" or clauses.bands or clauses.width
     sizes = {"threes": (3,), "lakhs": (3, 2), "fours": (4,), "none": ()}.get(clauses.grouping, of.grouping)
+    if any(getattr(clauses, name) != DEFAULTS[name] for name in UNKNOWN):
+        return None
     if clauses.form not in ("amount", "number", "percent") or not clauses.shown:
         return None
     if (
