@@ -16,10 +16,10 @@ interface Props {
 export function Changes({ changes, chosen, onChoose }: Props) {
   if (changes.length === 0) return null;
   return (
-    <table className="w-full border-collapse text-left">
+    <table className="w-full border-collapse rounded-lg bg-paper text-left">
       <thead className="text-[12px] text-soft">
         <tr>
-          <th className="w-36 py-1 pr-4 font-semibold">When</th>
+          <th className="w-40 px-3.5 py-1.5 font-semibold">When</th>
           <th className="w-32 py-1 pr-4 font-semibold">Who</th>
           <th className="py-1 font-semibold">What</th>
         </tr>
@@ -30,7 +30,7 @@ export function Changes({ changes, chosen, onChoose }: Props) {
             key={number}
             className="border-t border-hairline align-top has-[[aria-pressed=true]]:bg-teal-wash"
           >
-            <td className="py-1.5 pr-4 whitespace-nowrap text-soft">
+            <td className="px-3.5 py-1.5 whitespace-nowrap text-soft">
               <time dateTime={at}>{when}</time>
             </td>
             <td className="py-1.5 pr-4">{author || <span className="text-soft">nobody named</span>}</td>

@@ -22,7 +22,7 @@ const NO_CHANGES: ChangeView[] = [];
 /** Every change to the pack: who, when and what. One can look at the pack after each, and go back to it. */
 export function History() {
   const { pack, says, problem, statement, address } = usePack();
-  const { setProblem } = usePackControls();
+  const { act, setProblem } = usePackControls();
   const [about, setAbout] = useState<About>(null);
   const [person, setPerson] = useState<string | null>(null);
   const [finding, setFinding] = useState(false);
@@ -35,8 +35,12 @@ export function History() {
   const changes = person === null ? every : every.filter((each) => each.author === person);
   const change = changes.find((each) => each.number === chosen) ?? changes[0];
   const actions = useMemo<Action[]>(
-    () => [{ name: "Changes to one figure", key: "a", button: "A figure", run: () => setFinding(true) }],
-    [],
+    () => [
+      { name: "Changes to one figure", key: "a", button: "A figure", run: () => setFinding(true) },
+      { name: "Undo", key: "u", run: () => act("undo") },
+      { name: "Redo", key: "U", run: () => act("redo") },
+    ],
+    [act],
   );
   const { place } = address;
   const selected = place ? `${statement}:${place.line}:${place.column}` : null;
