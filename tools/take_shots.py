@@ -47,7 +47,7 @@ class Shots(DeskTest):
         self.keys("f")
         self.until(lambda: self.all("[role=alert]"), "it cannot foot")
 
-        self.button("4 changes today").click()
+        self.one("nav button.underline").click()
         self.until(lambda: len(self.all("main tbody tr")) > 3, "what was done")
         self.take("history")
         self.button("Income").click()
@@ -128,6 +128,7 @@ class Shots(DeskTest):
         self.button("By route").click()
         self.until(lambda: "Moonrise cruise" in self.one(".statement").text, "the two-way table")
         self.until(lambda: self.all('[id="figure:outer:apr"] bdi'), "its figures")
+        self.until(lambda: self.all("#decisions"), "the whole margin")
         self.take("routes")
 
         resize(self.driver, 1280, 800)

@@ -76,7 +76,7 @@ function Laid({ before }: { before: ProofView | null }) {
   }, [act, place, setTying, statement, tying]);
 
   return (
-    <div className="desk grid h-full grid-cols-[152px_minmax(0,1fr)_288px] grid-rows-[46px_minmax(0,1fr)_62px] xl:grid-cols-[190px_minmax(0,1fr)_336px] min-[1700px]:grid-cols-[230px_minmax(0,1fr)_420px] print:block">
+    <div className="desk grid h-full grid-cols-[152px_minmax(0,1fr)_288px] grid-rows-[46px_minmax(0,1fr)_62px] xl:grid-cols-[190px_minmax(0,1fr)_336px] min-[106rem]:grid-cols-[230px_minmax(0,1fr)_440px] print:block">
       <Spine />
       <TopBar actions={actions} />
       <Page before={before} onMove={moveBy} onDrop={drop} onOpen={open} />

@@ -18,7 +18,7 @@ interface Props {
 export function WorkScreen({ title, says, actions, margin, footer, children }: Props) {
   const pack = useMaybePack();
   return (
-    <div className="desk grid h-full grid-cols-[152px_minmax(0,1fr)_288px] grid-rows-[46px_minmax(0,1fr)_62px] xl:grid-cols-[190px_minmax(0,1fr)_336px] min-[1700px]:grid-cols-[230px_minmax(0,1fr)_420px]">
+    <div className="desk grid h-full grid-cols-[152px_minmax(0,1fr)_288px] grid-rows-[46px_minmax(0,1fr)_62px] xl:grid-cols-[190px_minmax(0,1fr)_336px] min-[106rem]:grid-cols-[230px_minmax(0,1fr)_440px]">
       {pack ? <Spine /> : <Nameplate />}
       <header className="col-span-2 flex items-center gap-3 border-b border-hairline bg-panel px-4">
         <h1 className="text-[15px] font-semibold">{title}</h1>

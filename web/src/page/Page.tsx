@@ -19,6 +19,9 @@ import { usePageKeys } from "./usePageKeys";
 import { ROW, useWindow } from "./useWindow";
 import { widthsOf } from "./widths";
 
+// On a wide screen the page is larger. Rows of a windowed one have a height that is reckoned with.
+const WIDE = "min-[106rem]:max-w-[1040px] min-[106rem]:text-[16.5px]";
+
 interface Props {
   before: ProofView | null;
   onMove: (by: 1 | -1) => void;
@@ -75,7 +78,7 @@ const Paper = memo(function Paper(props: PaperProps) {
     <main className="relative min-h-0 min-w-0" aria-label="Page">
       <div ref={desk} className="isolate h-full overflow-auto p-2 xl:p-4 print:overflow-visible print:p-0">
         <div
-          className={`relative mx-auto max-w-[860px] min-w-max border border-hairline bg-paper pt-5 pr-3 pb-8 pl-[42px] xl:pr-6 xl:pl-[52px] font-serif text-[14.5px] shadow-[0_1px_2px_rgb(20_38_43/0.08)] print:max-w-none print:border-0 print:p-0 print:shadow-none lens-${lens}`}
+          className={`relative mx-auto max-w-[860px] min-w-max border border-hairline bg-paper pt-5 pr-3 pb-8 pl-[42px] xl:pr-6 xl:pl-[52px] font-serif text-[14.5px] shadow-[0_1px_2px_rgb(20_38_43/0.08)] print:max-w-none print:border-0 print:p-0 print:shadow-none lens-${lens} ${windowed ? "" : WIDE}`}
           style={style}
         >
           <header className="mb-1 border-b border-ink pb-2 pl-2">
