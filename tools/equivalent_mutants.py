@@ -9,5 +9,6 @@ EQUIVALENT: dict[tuple[str, str, str], str] = {
         "MOST_TRIED = 20_000  # plans that a check tries one by one",
         "20_000 → 20001",
     ): BOUND,
+    ("core.footing.certificate", "return 0", "0 → 1"): "what is held costs the same in every plan",
     ("core.footing.certificate", "if boxes is self.boxes and fineness:", " and  →  or "): SOUND,
 }

@@ -13,7 +13,7 @@ from humble_sum.exchange.style_folder import NO_FOLDER, StyleFolder, keep_versio
 
 
 def style_words(folder: Path) -> tuple[list[str], bool]:
-    """Every version with what it says otherwise than the last, and whether some file is wrong."""
+    """Every version with its changes since the last, and whether some file is wrong."""
     found = _opened(folder)
     said = [f"wrong: {fault}" for fault in found.faults]
     for each in found.styles:

@@ -51,7 +51,7 @@ class StyleFolder:
         return next((each for each in reversed(older) if each.style.version < file.style.version), None)
 
     def changes(self, file: StyleFile) -> list[str]:
-        """What a version says otherwise than the one before it, in words; of a first one, all its rules."""
+        """Changes since the version before, in words; of the first one, all its rules."""
         older = self.before(file)
         return rule_changes(older.rulebook if older else Rulebook(), file.rulebook)
 

@@ -42,7 +42,7 @@ def clock_of(gone: threading.Event, seconds: float) -> Clock:
 
 
 def unless(gone: threading.Event) -> Progress:
-    """Progress that nobody hears of, and that ends the work when nobody waits any more."""
+    """Progress that is not shown; it ends the work once nobody waits."""
 
     def progress(done: int, total: int, says: str) -> None:
         if gone.is_set():

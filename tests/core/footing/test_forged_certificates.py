@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
+import json
 import unittest
 from typing import Any
 from unittest.mock import patch
 
 from humble_sum.core.errors import InputError
 from humble_sum.core.footing import certificate
-from humble_sum.core.footing.certificate import MOST_TRIED, Rejected, digest, verify
+from humble_sum.core.footing.certificate import MOST_TRIED, Rejected, certify, digest, verify
 from humble_sum.core.footing.problem import Problem
 from humble_sum.core.footing.problem_json import read_problem
+from humble_sum.core.footing.solve import foot
+from humble_sum.core.footing.solver import program
 
 ALONE: dict[str, Any] = {"total": "t", "parts": [["a", 1], ["b", 1]]}
 FIGURES = {"a": "10.4", "b": "10.4", "t": "20.8"}
@@ -127,6 +130,34 @@ class ForgedTest(unittest.TestCase):
         for false in (half | {"below": nothing | {"fineness": "1"}}, half | {"above": nothing}):
             step = {"weights": GOOD["weights"], "halves": false}
             self.refused(PAIR, told(PAIR, LEAST, step), "A half of the plans is not shown")
+
+    def test_a_half_that_is_empty_needs_nothing(self) -> None:
+        shown = {"fineness": "1", "prices": {"0": "-7"}}
+        for at_most, side in ((9, "above"), (11, "below")):
+            half = {"figure": "a", "at_most": at_most, side: shown}
+            verify(PAIR, told(PAIR, LEAST, {"weights": GOOD["weights"], "halves": half}))
+
+    def test_halves_that_were_found_are_accepted_and_no_others(self) -> None:
+        """An odd circle: its relaxation prints every figure at a half, so prices alone prove nothing."""
+        circle = {f"x{n}": "0.4" for n in range(3)} | {f"y{n}": "0.2" for n in range(3)}
+        sums = [
+            {"total": f"t{n}", "parts": [[f"x{n}", 1], [f"x{(n + 1) % 3}", 1], [f"y{n}", 1]]}
+            for n in range(3)
+        ]
+        problem = read_problem(
+            {"figures": circle | dict.fromkeys(("t0", "t1", "t2"), "1"), "relations": sums}
+        )
+        with patch.object(program, "FEW", 0):
+            found = foot(problem, certify=True)
+        assert found is not None and found.proved
+        made = json.loads(json.dumps(certify(problem, found)))
+        halved = [step for part in made["parts"] for step in part["steps"] if "halves" in step]
+        self.assertTrue(halved, "halves were needed")
+        verify(problem, made)
+        for step in halved:
+            step["halves"]["at_most"] += 1
+        with self.assertRaises(Rejected):
+            verify(problem, made)
 
     def test_a_half_without_a_plan_is_shown_without_costs(self) -> None:
         """With a held at 10 and b at 11 there is none where t is 20: prices alone show it."""

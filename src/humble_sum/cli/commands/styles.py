@@ -19,7 +19,7 @@ def styles(
         typer.Option(help="Keep the one pack's rules as the next version of this name."),
     ] = None,
 ) -> None:
-    """List the house styles of a folder, what each version says otherwise than the last, and which of these
+    """List the house styles of a folder, the changes of each version since the last, and which of these
     packs follow them; exit 1 when a pack follows an older version, or says otherwise, or a file is wrong."""
     from humble_sum.cli.style_report import follow_words, keep_next, style_words
     from humble_sum.exchange.pack_json import read_pack

@@ -1,4 +1,4 @@
-"""Whether new figures show costs otherwise than their pack: positive and taken off, or negative."""
+"""Whether new figures show costs with another sign than their pack: positive and taken off, or negative."""
 
 from __future__ import annotations
 

@@ -50,7 +50,7 @@ UNSIGNED = "No longer show their sign"
 
 
 def trial_changes(before: PackProof, after: PackProof) -> TrialChanges:
-    """Every figure of `after` that prints otherwise than in `before`, in page order."""
+    """Every figure of `after` that prints differently from `before`, in page order."""
     matters = {says: ChangedFigures(says) for says in (UNFOOTED, WIDE, AWAY, UNSIGNED)}
     rest: dict[str, ChangedFigures] = {}
     matters[UNFOOTED].figures += _new_gaps(before, after)

@@ -62,7 +62,7 @@ def taken_from(
 
 
 def own_words(book: Rulebook, followed: Followed, style: Rulebook) -> list[str]:
-    """What a pack's rulebook says otherwise than the house style it follows, in words: its rules changed, and
+    """Where a pack's rulebook differs from the house style it follows, in words: its rules changed, and
     those of its own."""
     ids = set(followed.rules)
     from_style = Rulebook(rules=tuple(rule for rule in book.rules if rule.id in ids))

@@ -1,4 +1,4 @@
-"""What one rulebook says otherwise than another, in words: a house style's new version beside its last."""
+"""Changes from one rulebook to another, in words: as from a house style's last version to its new one."""
 
 from __future__ import annotations
 

@@ -105,7 +105,7 @@ class DifferenceView(BaseModel):
 
 
 class SinceView(BaseModel):
-    """What prints otherwise than in an issue: the first of it, how many figures, and how many as before."""
+    """What prints differently from an issue: the first figures, how many, and how many are the same."""
 
     number: int
     made: str
@@ -272,7 +272,7 @@ def see_differences(
     number: int,
     other: Annotated[int | None, Query(description="Another issue; left out, the desk as it is.")] = None,
 ) -> SinceView:
-    """What the desk, or another issue, prints otherwise than an issue."""
+    """What the desk, or another issue, prints differently from an issue."""
     desk = desk_of(request)
     issue = _kept(desk, pack, number)[0].issue
     if other is not None:

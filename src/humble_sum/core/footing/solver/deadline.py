@@ -16,7 +16,7 @@ def _silent(doing: str, done: int, of: int) -> None:
 
 
 def unheard(cost: int | None, bound: int) -> None:
-    """What is found by the way, of which nobody hears."""
+    """Progress is ignored by default."""
 
 
 @dataclass(frozen=True)
