@@ -9,6 +9,12 @@ EQUIVALENT: dict[tuple[str, str, str], str] = {
         "MOST_TRIED = 20_000  # plans that a check tries one by one",
         "20_000 → 20001",
     ): BOUND,
+    (
+        "core.places.typed_figures",
+        "BEFORE = 120  # characters of text before a figure that may name it",
+        "120 → 121",
+    ): BOUND,
+    ("core.places.typed_figures", "MOST_OFFERED = 4", "4 → 5"): BOUND,
     ("core.footing.certificate", "return 0", "0 → 1"): "what is held costs the same in every plan",
     ("core.footing.certificate", "if boxes is self.boxes and fineness:", " and  →  or "): SOUND,
 }

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import unittest
+from typing import Any
 
 from humble_sum.core.places.agreement import AGREES, agreement, typed_agreement
 from humble_sum.core.places.placed_figure import Placer
@@ -10,6 +11,7 @@ from humble_sum.core.places.typed_figures import BEFORE, MOST_OFFERED, meant_by,
 from humble_sum.core.proof.pack_proof import PackProof, prove_pack
 from humble_sum.core.statements.placed import Shows
 from tests.core.places.test_agreement import placed, two
+from tests.core.test_shares import of
 from tests.making import pack, rule, statement
 
 FINER = {"decimals": {"fixed": 2}}
@@ -38,14 +40,14 @@ class TypedTest(unittest.TestCase):
             self.assertIsNone(typed_figure(text), text)
 
     def test_it_is_meant_for_what_it_is_the_rounding_of(self) -> None:
-        of = of_lines(fares="100.4", hire="40", other="0")
+        lines = of_lines(fares="100.4", hire="40", other="0")
         (typed,) = typed_figures("₹100")
         self.assertEqual(
-            [(each.figure[1], each.prints) for each in meant_by(typed, "", of)], [("fares", True)]
+            [(each.figure[1], each.prints) for each in meant_by(typed, "", lines)], [("fares", True)]
         )
 
     def test_what_is_near_has_to_be_named(self) -> None:
-        of = of_lines(fares="100")
+        lines = of_lines(fares="100")
         for text, before, found in (
             ("₹98", "fares were ", [("fares", False)]),  # two in a hundred off
             ("₹101", "fares were ", [("fares", False)]),
@@ -56,12 +58,24 @@ class TypedTest(unittest.TestCase):
         ):
             with self.subTest(text=text, before=before.strip()):
                 (typed,) = typed_figures(text)
-                self.assertEqual([(m.figure[1], m.prints) for m in meant_by(typed, before, of)], found)
+                self.assertEqual([(m.figure[1], m.prints) for m in meant_by(typed, before, lines)], found)
 
     def test_the_named_comes_first_then_the_nearest(self) -> None:
         near = of_lines(revenue="100.4", fares="101")
         (typed,) = typed_figures("₹100")
         self.assertEqual([m.figure[1] for m in meant_by(typed, "fares of ", near)], ["fares", "revenue"])
+        named: list[dict[str, Any]] = [
+            {"id": "r", "label": "Revenue from crossings", "amounts": {"h1": "101"}},
+            {"id": "o", "label": "Other", "amounts": {"h1": "100"}},
+        ]
+        passing = prove_pack(pack(of([{"id": "h1"}], named)))
+        self.assertEqual([m.figure[1] for m in meant_by(typed, "revenue was ", passing)], ["r", "o"])
+        months: list[dict[str, Any]] = [
+            {"id": "may", "label": "Fares of May", "amounts": {"h1": "101"}},
+            {"id": "june", "label": "Fares of June", "amounts": {"h1": "100"}},
+        ]
+        both = prove_pack(pack(of([{"id": "h1"}], months)))
+        self.assertEqual([m.figure[1] for m in meant_by(typed, "fares were ", both)], ["june", "may"])
         alike = of_lines(**{f"l{n}": "100" for n in range(MOST_OFFERED + 1)})
         self.assertEqual(len(meant_by(typed, "", alike)), MOST_OFFERED)
 
