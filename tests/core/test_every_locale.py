@@ -128,6 +128,25 @@ class EveryLocaleTest(unittest.TestCase):
                 months = [month_text(month, tag) for month in range(1, 13)]
                 self.assertEqual((len(set(months)), "" in months), (12, False))
 
+    def test_a_clock_of_twelve_hours_says_twelve_at_midnight_and_at_noon(self) -> None:
+        moments = (time(0, 0), time(0, 1), time(11, 59), time(12, 0), time(12, 1), time(23, 59))
+        for tag, space in (("en-US", "\u202f"), ("hi-IN", " ")):
+            texts = [time_text(moment, tag).lower() for moment in moments]
+            self.assertEqual(
+                texts,
+                [
+                    f"{text}{space}{half}"
+                    for text, half in (
+                        *(("12:00", "am"), ("12:01", "am"), ("11:59", "am")),
+                        *(("12:00", "pm"), ("12:01", "pm"), ("11:59", "pm")),
+                    )
+                ],
+            )
+
+    def test_a_clock_of_twentyfour_hours_begins_with_nought(self) -> None:
+        for tag, text in (("en-GB", "00:00"), ("ja-JP", "0:00"), ("de-DE", "00:00")):
+            self.assertEqual(time_text(time(0, 0), tag), text)
+
     def test_a_caption_has_a_word_for_every_scale(self) -> None:
         for tag in self.each():
             for scale in ("thousands", "lakhs", "millions", "crores", "billions"):

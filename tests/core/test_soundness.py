@@ -84,6 +84,20 @@ class CheckTest(unittest.TestCase):
                     any(said in fault for fault in self.faults(**changes)), self.faults(**changes)
                 )
 
+    def test_a_concept_is_of_a_taxonomy_that_is_named(self) -> None:
+        ours = [
+            {
+                "prefix": "coast",
+                "namespace": "https://coast.example/1",
+                "schema_at": "https://coast.example/1.xsd",
+            }
+        ]
+        tagged = {1: {"concept": "coast:Fares"}}
+        check(Pack.model_validate(data(lines=tagged, taxonomies=ours)))
+        for taxonomies in ([], [ours[0] | {"prefix": "shore"}]):
+            (said,) = self.faults(lines=tagged, taxonomies=taxonomies)
+            self.assertIn('lines[1].concept: A: there is no taxonomy with the prefix "coast"', said)
+
     def test_circular_sums_are_shown_as_a_circle(self) -> None:
         circle = [
             {"id": "x", "label": "X", "kind": "subtotal", "parts": [["y", 1]]},

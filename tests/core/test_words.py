@@ -68,7 +68,12 @@ class WordsTest(unittest.TestCase):
             ),
             ("-4000000000000", "minus four lakh crore", "minus four trillion"),
             ("0", "zero", "zero"),
+            ("99", "ninety-nine", "ninety-nine"),
+            ("100", "one hundred", "one hundred"),
+            ("101", "one hundred and one", "one hundred and one"),
             ("1001", "one thousand and one", "one thousand and one"),
+            ("1099", "one thousand and ninety-nine", "one thousand and ninety-nine"),
+            ("1100", "one thousand one hundred", "one thousand one hundred"),  # from a hundred on, no "and"
         ):
             self.assertEqual(in_words(Decimal(amount), "indian"), indian)
             self.assertEqual(in_words(Decimal(amount), "international"), international)

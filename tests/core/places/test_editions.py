@@ -231,6 +231,21 @@ class TranslationTest(unittest.TestCase):
         figure = prove_pack(in_edition(made, "Far")).proofs["s"].figures["a", "now"]
         self.assertEqual(figure.printed.units, 1)
 
+    def test_a_column_may_have_a_rate_in_each_statement_and_only_one_there(self) -> None:
+        def rated(*rates: Rate) -> Pack:
+            far = Edition(id="Far", name="Far", currency="EUR", rates=rates)
+            two = [statement({"a": ["1", "1"]}, {}).model_copy(update={"id": id, "name": id}) for id in "st"]
+            made = pack(two[0], rule("money", {"currency": "INR"}), currency="INR", editions=(far,))
+            return made.model_copy(update={"statements": tuple(two)})
+
+        ninety = Decimal(90)
+        in_s, in_t = (Rate(column="now", rate=ninety, statement=id) for id in "st")
+        everywhere = Rate(column="now", rate=ninety)
+        check(rated(everywhere, in_s, in_t))
+        for twice in (everywhere, in_s):
+            with self.assertRaisesRegex(InputError, "twice"):
+                check(rated(in_t, twice, twice))
+
     def test_ties_that_only_the_rates_break_are_named_so(self) -> None:
         said = notes_on(prove_pack(in_edition(DEMO, "Parent")))
         self.assertEqual(len(said), 1)

@@ -93,6 +93,15 @@ class JudgedTest(unittest.TestCase):
         off = typed_agreement(found, "", typed_figure("₹5 million"))
         self.assertIn("does not round to ₹5 million", off.says)
 
+    def test_spaces_that_do_not_break_are_spaces(self) -> None:
+        for locale, space in (("fr-FR", "\u202f"), ("cs-CZ", "\u00a0")):
+            found = placed(two("1234567", "0", locale=locale))
+            self.assertEqual(found.text, f"1{space}234{space}567")
+            judged = typed_agreement(found, "1 234 567", typed_figure("1 234 567"))
+            self.assertEqual(
+                judged.says, "Typed by hand. It says what the figure prints, and does not follow it."
+            )
+
     def test_what_is_no_figure_or_stands_for_none_is_told_by_its_text(self) -> None:
         found = placed(two("5", "0"))
         self.assertEqual(typed_agreement(found, "a loss", None).off, "typed differently")

@@ -24,13 +24,13 @@ def in_words(amount: Decimal, system: System = "international") -> str:
     plain = format(amount.copy_abs(), "f")
     integer, _, decimals = plain.partition(".")
     decimals = decimals.rstrip("0")
-    said = _whole(int(integer), INDIAN if system == "indian" else INTERNATIONAL)
+    said = _integer_in_words(int(integer), INDIAN if system == "indian" else INTERNATIONAL)
     if decimals:
         said += " point " + " ".join(SMALL[int(digit)] for digit in decimals)
     return f"minus {said}" if amount < 0 else said
 
 
-def _whole(number: int, scales: tuple[tuple[int, str], ...]) -> str:
+def _integer_in_words(number: int, scales: tuple[tuple[int, str], ...]) -> str:
     if number < 20:
         return SMALL[number]
     if number < 100:
@@ -38,7 +38,7 @@ def _whole(number: int, scales: tuple[tuple[int, str], ...]) -> str:
         return TENS[ten] + (f"-{SMALL[one]}" if one else "")
     size, name = next((size, name) for size, name in scales if number >= size)
     many, rest = divmod(number, size)
-    said = f"{_whole(many, scales)} {name}"
+    said = f"{_integer_in_words(many, scales)} {name}"
     if not rest:
         return said
-    return f"{said} {'and ' if rest < 100 else ''}{_whole(rest, scales)}"
+    return f"{said} {'and ' if rest < 100 else ''}{_integer_in_words(rest, scales)}"

@@ -122,4 +122,5 @@ def typed_agreement(placed: Placed, text: str, typed: Typed | None) -> Agreement
 
 
 def _plain(text: str) -> str:
-    return " ".join(text.replace("\u00a0", " ").replace("\u202f", " ").split())
+    """The text with one plain space for every run of spaces, also of those that do not break."""
+    return " ".join(text.split())
