@@ -29,7 +29,7 @@ LONG = 20.0  # seconds that a wait may take before the test fails
 
 class LaneTest(unittest.TestCase):
     def test_so_many_go_on_so_many_wait_and_the_others_are_turned_away(self) -> None:
-        lane = Lane("counting", at_once=2, waiting=3, patience=LONG)
+        lane = Lane("counting", at_once=2, waiting=3, longest_wait=LONG)
         inside, most, let_go = [], [], threading.Event()
         lock = threading.Lock()
 
@@ -61,7 +61,7 @@ class LaneTest(unittest.TestCase):
             pass
 
     def test_who_goes_away_while_waiting_leaves_the_queue(self) -> None:
-        lane = Lane("counting", at_once=1, waiting=1, patience=LONG)
+        lane = Lane("counting", at_once=1, waiting=1, longest_wait=LONG)
         with lane.taken():
             with self.assertRaises(Left), lane.taken(lambda: True):
                 self.fail("it waited for nobody")
@@ -71,7 +71,7 @@ class LaneTest(unittest.TestCase):
             pass
 
     def test_a_failure_inside_gives_the_place_back(self) -> None:
-        lane = Lane("counting", at_once=1, waiting=0, patience=LONG)
+        lane = Lane("counting", at_once=1, waiting=0, longest_wait=LONG)
         for _ in range(3):
             with self.assertRaises(ZeroDivisionError), lane.taken():
                 raise ZeroDivisionError
@@ -157,7 +157,7 @@ class ServerUnderLoadTest(unittest.TestCase):
     def test_hard_footings_at_once_are_turned_away_and_pages_still_come(self) -> None:
         with running() as (port, desk):
             lane = desk.lanes.planning
-            lane.patience = LONG
+            lane.longest_wait = LONG
             held = threading.Event()
             holding = [threading.Thread(target=self.hold, args=(lane, held)) for _ in range(lane.at_once)]
             for each in holding:

@@ -195,11 +195,11 @@ def foot(
 
     parsed = parse_json(read_file(file), "file")
     if not says_what_it_is(parsed):
-        answer = foot_problem(parsed, seconds, words, certificate is not None)
-        feasible = answer.feasible
-        print(answer.text)
-        if certificate is not None and answer.certificate is not None:
-            write_file(certificate, json.dumps(answer.certificate, ensure_ascii=False).encode())
+        solution = foot_problem(parsed, seconds, words, certificate is not None)
+        feasible = solution.feasible
+        print(solution.text)
+        if certificate is not None and solution.certificate is not None:
+            write_file(certificate, json.dumps(solution.certificate, ensure_ascii=False).encode())
     else:
         opened = with_holds(open_pack(file, rule), hold or [])
         if by is not None:

@@ -107,9 +107,9 @@ def install(app: FastAPI) -> None:
 
     @app.exception_handler(TooBusy)
     def busy(_: Request, error: TooBusy) -> JSONResponse:
-        answer = problem(error.kind, error.faults)
-        answer.headers["Retry-After"] = str(error.again)
-        return answer
+        response = problem(error.kind, error.faults)
+        response.headers["Retry-After"] = str(error.again)
+        return response
 
     @app.exception_handler(Left)
     @app.exception_handler(ClientDisconnect)
@@ -135,9 +135,9 @@ def install(app: FastAPI) -> None:
             fault = Fault(
                 "method", "This address does not take that method.", PROBLEMS["other-method"].remedy
             )
-            answer = problem("other-method", (fault,))
-            answer.headers.update(error.headers or {})
-            return answer
+            response = problem("other-method", (fault,))
+            response.headers.update(error.headers or {})
+            return response
         if error.status_code == 404:
             what = f"There is nothing at {request.url.path}."
             return problem("no-such-operation", (Fault("path", what, PROBLEMS["no-such-operation"].remedy),))
@@ -148,10 +148,10 @@ def install(app: FastAPI) -> None:
         known = fault_of(error, request.app.state.desk.database.file)
         if known is None:
             return problem(FAULT_OF_OURS, (Fault("", "This is our fault. Nothing was changed."),))
-        answer = problem(known.kind, tuple(Fault("", f.what, f.remedy) for f in known.faults))
+        response = problem(known.kind, tuple(Fault("", f.what, f.remedy) for f in known.faults))
         if known.kind == BUSY:
-            answer.headers["Retry-After"] = "2"
-        return answer
+            response.headers["Retry-After"] = "2"
+        return response
 
     @app.exception_handler(Exception)
     def unforeseen(_: Request, error: Exception) -> JSONResponse:

@@ -38,12 +38,12 @@ class Left(Exception):
 
 @dataclass
 class Lane:
-    """One sort of long work: `at_once` go on, `waiting` wait for at most `patience` seconds."""
+    """One sort of long work: `at_once` go on, `waiting` wait for at most `longest_wait` seconds."""
 
     doing: str
     at_once: int
     waiting: int
-    patience: float
+    longest_wait: float
     _in: int = 0
     _queue: int = 0
     _turn: threading.Condition = field(default_factory=threading.Condition)
@@ -69,19 +69,19 @@ class Lane:
         """Turn away before an answer begins. Raises TooBusy."""
         with self._turn:
             if self._in >= self.at_once and self._queue >= self.waiting:
-                raise TooBusy(self.doing, round(self.patience))
+                raise TooBusy(self.doing, round(self.longest_wait))
 
     def _enter(self, gone: Callable[[], bool]) -> None:
         self.refuse_if_full()
         with self._turn:
             self._queue += 1
             try:
-                until = monotonic() + self.patience
+                until = monotonic() + self.longest_wait
                 while self._in >= self.at_once:
                     if gone():
                         raise Left
                     if monotonic() > until:
-                        raise TooBusy(self.doing, round(self.patience))
+                        raise TooBusy(self.doing, round(self.longest_wait))
                     self._turn.wait(LOOK_AGAIN)
                 self._in += 1
             finally:

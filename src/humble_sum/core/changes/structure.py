@@ -163,12 +163,12 @@ def set_kind(statement: Statement, line: str, kind: LineKind) -> Statement:
         raise InputError(
             "bad-structure", Fault("kind", f'"{own.label}" has figures, so it is not a heading.')
         )
-    leaving = kind in APART
+    stands_apart = kind in APART
     changed = []
     for each in statement.lines:
         if each.id == line:
             each = each.model_copy(update={"kind": kind})
-        elif leaving and any(part == line for part, _ in each.parts):
+        elif stands_apart and any(part == line for part, _ in each.parts):
             each = each.model_copy(update={"parts": tuple(p for p in each.parts if p[0] != line)})
         changed.append(each)
     return _whole(statement, changed)

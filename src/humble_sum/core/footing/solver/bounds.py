@@ -105,19 +105,19 @@ def relax(matrix: Matrix, right: Ints, costs: Ints, clock: Clock) -> Relaxed | E
         within = relax(columns[joined], right[joined], costs, clock)
         return _in_all_rows(within, joined)
     fineness = 1 << (4 * int(columns.nnz)).bit_length() if columns.shape[0] else 1
-    smaller = merged(columns, right, costs) if len(costs) >= LARGE else None
-    if smaller is None:
+    reduced = merged(columns, right, costs) if len(costs) >= LARGE else None
+    if reduced is None:
         solved = _refined(columns, right, costs, fineness, clock)
         if solved is None:
             return _shown_empty(columns, right, costs, clock)
         values, prices = solved
         return Relaxed(values, priced(prices, fineness, columns, right, costs))
-    solved = _refined(smaller.matrix, smaller.right, smaller.costs, fineness, clock)
+    solved = _refined(reduced.matrix, reduced.right, reduced.costs, fineness, clock)
     if solved is None:
         return _shown_empty(columns, right, costs, clock)
     values, prices = solved
-    prices = smaller.prices(prices, values, columns, scaled(costs, fineness))
-    return Relaxed(smaller.values(values), priced(prices, fineness, columns, right, costs))
+    prices = reduced.prices(prices, values, columns, scaled(costs, fineness))
+    return Relaxed(reduced.values(values), priced(prices, fineness, columns, right, costs))
 
 
 def _in_all_rows(found: Relaxed | Empty, rows: NDArray[np.bool_]) -> Relaxed | Empty:
@@ -222,14 +222,14 @@ def _in_core(
     """Values of the core's variables and prices of all rows, with the other variables as they are."""
     chosen = columns[:, core]
     left = right - columns @ np.where(core, 0, values).astype(np.int64)
-    smaller = merged(chosen, left, objective[core])
-    if smaller is None:
+    reduced = merged(chosen, left, objective[core])
+    if reduced is None:
         return solve(chosen, left, objective[core], clock)
-    solved = solve(smaller.matrix, smaller.right, smaller.costs, clock)
+    solved = solve(reduced.matrix, reduced.right, reduced.costs, clock)
     if solved is None:
         return None
     values_of, prices = solved
-    return smaller.values(values_of), smaller.prices(prices, values_of, chosen, objective[core])
+    return reduced.values(values_of), reduced.prices(prices, values_of, chosen, objective[core])
 
 
 def _floats(residual: Ints, unit: int) -> Floats:

@@ -114,16 +114,16 @@ def merged(matrix: Matrix, right: Ints, costs: NDArray[Any]) -> Merged | None:
     first, number = np.unique(parent, return_inverse=True)
     sign = 1 - 2 * flipped
     onto = csr_array((sign, number, np.arange(count + 1)), shape=(count, len(first)))
-    smaller = csr_array(rows @ onto)
-    smaller.eliminate_zeros()
+    reduced = csr_array(rows @ onto)
+    reduced.eliminate_zeros()
     left = right - matrix @ flipped
     # A row of which nothing is left is kept where it asks for something all the same.
-    kept = np.flatnonzero((np.diff(smaller.indptr) > 0) | (left != 0))
+    kept = np.flatnonzero((np.diff(reduced.indptr) > 0) | (left != 0))
     if costs.dtype == np.int64 and total(np.abs(costs)) >= ROOM:
         costs = costs.astype(object)
     together = np.zeros(len(first), dtype=costs.dtype)
     np.add.at(together, number, sign * costs)
-    return Merged(csc_array(smaller[kept]), left[kept], together, number, flipped, kept, levels)
+    return Merged(csc_array(reduced[kept]), left[kept], together, number, flipped, kept, levels)
 
 
 def _pairs(rows: Matrix, right: Ints) -> _Links:
