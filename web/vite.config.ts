@@ -2,7 +2,7 @@ import tailwindcss from "@tailwindcss/vite";
 import react from "@vitejs/plugin-react";
 import { defineConfig } from "vite";
 
-import { thirdParty } from "./thirdParty";
+import { thirdParty } from "./thirdParty.ts";
 
 export default defineConfig({
   plugins: [react(), tailwindcss(), thirdParty()],
