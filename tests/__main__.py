@@ -50,8 +50,13 @@ def files_of(name: str) -> list[Path]:
 
 def seconds_of(file: Path) -> float:
     """How long a file took when that was last measured; of a new one, a guess by its size."""
+    return times().get(str(file.relative_to(HERE)), file.stat().st_size / 3_000)
+
+
+def times() -> dict[str, float]:
+    """How many seconds each file took when that was last measured."""
     known: dict[str, float] = json.loads(TIMES.read_text(encoding="utf-8")) if TIMES.exists() else {}
-    return known.get(str(file.relative_to(HERE)), file.stat().st_size / 3_000)
+    return known
 
 
 def run_apart(files: list[Path], keeps_times: bool) -> tuple[int, int]:
@@ -69,7 +74,8 @@ def run_apart(files: list[Path], keeps_times: bool) -> tuple[int, int]:
             if more_failed:
                 sys.stderr.write(said)
     if keeps_times:
-        TIMES.write_text(json.dumps(dict(sorted(seconds.items())), indent=1) + "\n", encoding="utf-8")
+        kept = {name: took for name, took in times().items() if (HERE / name).exists()} | seconds
+        TIMES.write_text(json.dumps(dict(sorted(kept.items())), indent=1) + "\n", encoding="utf-8")
     return passed, failed
 
 

@@ -158,7 +158,7 @@ class AnswersTest(DeskTest):
     def test_changes_are_signed(self) -> None:
         self.one('[id="figure:costs:y26"]').click()
         self.button("0 changes today").click()
-        self.until(lambda: self.all("aside input"), "history")
+        self.until(lambda: "Your name" in self.margin(), "history")
         self.one("aside input").send_keys("A. Petrel")
         self.button("Income").click()
         self.until(lambda: self.all('[id="figure:costs:y26"]'), "the page")
