@@ -6,8 +6,9 @@ from typing import Any
 
 from humble_sum.core.locales import OFFERED, locale, name_of, resolve
 from humble_sum.core.locales.plurals import plural
-from humble_sum.core.printing.clause_values import LADDERS
+from humble_sum.core.printing.clause_values import LADDERS, Ladder
 from humble_sum.core.printing.figure import print_amount
+from humble_sum.core.printing.scaling import fitting_scale
 from humble_sum.core.proof.statement_proof import prove
 from humble_sum.core.rules.rulebook import Reach
 from humble_sum.core.statements.pack import Column as StatementColumn
@@ -79,6 +80,18 @@ class FormTest(unittest.TestCase):
         self.assertEqual(printed("24", step="50"), "0")
         made = print_amount(Decimal(-3), resolved({"negative_tone": "rust"}))
         self.assertEqual((made.text, made.tone), ("−3", "rust"))
+        stands_in = resolved({"negative_tone": "rust", "zero": "dash", "rounds_away": "dash"})
+        for amount in ("0", "-0.2"):  # a dash is no negative figure
+            self.assertEqual(print_amount(Decimal(amount), stands_in).tone, "plain")
+
+    def test_a_scale_that_fits_has_the_name_its_locale_counts_by(self) -> None:
+        ways: tuple[tuple[str, Ladder | None, str], ...] = (
+            *(("en-IN", None, "lakh_crores"), ("en-US", None, "trillions")),
+            *(("en-IN", "western", "trillions"), ("en-US", "indian", "lakh_crores")),
+        )
+        for tag, ladder, name in ways:
+            self.assertEqual(fitting_scale(12, tag, ladder), name)
+        self.assertEqual([fitting_scale(power, "en-US", None) for power in (0, 6, 10)], ["", "millions", ""])
 
 
 class ColumnTest(unittest.TestCase):

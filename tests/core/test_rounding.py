@@ -7,7 +7,7 @@ from typing import get_args
 from hypothesis import given
 from hypothesis import strategies as st
 
-from humble_sum.core.printing.rounding import Mode, position, round_units
+from humble_sum.core.printing.rounding import Mode, position, round_many, round_units, rounded
 
 amounts = st.decimals(
     allow_nan=False, allow_infinity=False, min_value=Decimal("-1e33"), max_value=Decimal("1e33"), places=6
@@ -46,6 +46,20 @@ class RoundingTest(unittest.TestCase):
         self.assertTrue(0 <= where.over < where.parts)
         units = where.floor + Fraction(where.over, where.parts)
         self.assertEqual(units * Fraction(10) ** exponent, Fraction(amount))
+
+    @given(
+        st.lists(st.none() | st.integers(-(10**9), 10**9) | st.integers(-25, 25)),
+        st.integers(-2, 4),
+        st.sampled_from(get_args(Mode)),
+        st.sampled_from([1, 5, 25]),
+    )
+    def test_many_round_as_each_does(
+        self, parts: list[int | None], shift: int, mode: Mode, multiple: int
+    ) -> None:
+        self.assertEqual(
+            list(round_many(parts, shift, mode, multiple)),
+            [None if n is None else rounded(position(Decimal(n), shift), mode, multiple) for n in parts],
+        )
 
     @given(amounts, st.integers(-6, 12), st.integers(-3, 3))
     def test_drift_is_printed_less_exact(self, amount: Decimal, exponent: int, off: int) -> None:
