@@ -17,7 +17,8 @@ from humble_sum.core.printing.clause_values import RECORD
 from humble_sum.core.printing.clauses import Clauses
 from humble_sum.core.printing.figure import print_amount
 from humble_sum.core.printing.resolved_clauses import ResolvedClauses
-from humble_sum.core.rules.clause_registry import FORMS, GROUPINGS, NEGATIVES, describe_decimals
+from humble_sum.core.rules.clause_registry import FORMS, GROUPINGS, NEGATIVES
+from humble_sum.core.rules.clause_sayings import describe_decimals
 from humble_sum.core.rules.rulebook import LineKind, Reach, Rule, Rulebook
 from humble_sum.core.statements.names import UNPRINTABLE
 from humble_sum.core.statements.pack import Column, Pack, Statement, Tie

@@ -12,34 +12,37 @@ from typing import Any
 
 from humble_sum.core.amounts import scaled
 from humble_sum.core.errors import Fault, InputError
-from humble_sum.core.locales import OFFERED, currencies, locale, name_of, resolve
-from humble_sum.core.printing.bands import Band
+from humble_sum.core.locales import OFFERED, name_of
 from humble_sum.core.printing.clause_values import (
     POWERS,
     RECORD,
-    CountWords,
-    Decimals,
     FixedDecimals,
     SignificantDigits,
     UpToDecimals,
     Word,
-    YesNoWords,
 )
 from humble_sum.core.printing.clauses import Clauses
 from humble_sum.core.printing.figure import print_amount
 from humble_sum.core.printing.resolved_clauses import ResolvedClauses
 from humble_sum.core.printing.rounding import ROUNDINGS
-from humble_sum.core.printing.scaling import caption_word
 from humble_sum.core.printing.specimens import IN_UNITS
+from humble_sum.core.rules.clause_sayings import (
+    RISES,
+    describe_bands,
+    describe_currency,
+    describe_decimals,
+    describe_locale,
+    describe_scale,
+    describe_words,
+    read_threshold,
+    read_two_words,
+    read_width,
+)
 
 Values = list[tuple[Any, str]]
 TEXTUAL = ("yes_no", "date", "time", "text")
 OFFERED_CURRENCIES = ("INR", "EUR", "USD", "GBP", "JPY", "KWD")
 OFFERED_DECIMALS = 4
-RISES = [
-    {"when": {"above": "0"}, "mark": "▲", "tone": "plain"},
-    {"when": {"below": "0"}, "mark": "▼", "tone": "plain"},
-]
 
 
 @dataclass(frozen=True)
@@ -112,15 +115,6 @@ FORMS = {
 }
 
 
-def _currency_said(clauses: ResolvedClauses) -> str:
-    if clauses.currency is None:
-        return "no currency"
-    if clauses.currency == RECORD:
-        return "each line’s currency"
-    form = "symbol" if clauses.money_sign == "none" else clauses.money_sign
-    return currencies.sign(clauses.currency, form, locale(clauses.locale))
-
-
 def _currency_values(clauses: ResolvedClauses) -> Values:
     values: Values = [(code, code) for code in OFFERED_CURRENCIES]
     values += [(RECORD, "each line’s own"), (None, "no currency")]
@@ -155,26 +149,7 @@ SCALE_WORDS = {
 }
 
 
-def _scale_said(scale: str, clauses: ResolvedClauses) -> str:
-    if scale == "fit":
-        return "whatever scale fits"
-    return "ones" if scale == "ones" else caption_word(clauses.locale, scale)
-
-
 # --- digits and rounding
-
-
-def describe_decimals(decimals: Decimals) -> str:
-    """A number of decimals in words."""
-    match decimals:
-        case FixedDecimals(fixed=n):
-            return {0: "no decimals", 1: "one decimal"}.get(n, f"{n} decimals")
-        case UpToDecimals(up_to=n):
-            return "up to one decimal" if n == 1 else f"up to {n} decimals"
-        case SignificantDigits(significant=n):
-            return f"{n} significant digits"
-        case _:
-            return "the currency’s own decimals"
 
 
 def _decimals_values(clauses: ResolvedClauses) -> Values:
@@ -195,12 +170,6 @@ GROUPINGS = {
 }
 STEPS: dict[str | None, str] = {None: "the last digit"} | {s: s for s in ("0.05", "0.5", "5", "50")}
 DIGITS = {"locale": "the locale’s", "latin": "Latin", "native": "native"}
-
-
-def describe_locale(tag: str) -> str:
-    """What a locale is called; one that is not known says whose data it is printed by."""
-    resolved = resolve(tag)
-    return name_of(tag) if resolved.exact else f"{name_of(tag)} (as {name_of(resolved.data)})"
 
 
 def _locale_values(clauses: ResolvedClauses) -> Values:
@@ -250,27 +219,6 @@ def _missing_values(clauses: ResolvedClauses) -> Values:
 # --- what stands beside a figure
 
 
-def describe_bands(bands: tuple[Band, ...]) -> str:
-    """Marks by condition in words: "▲ above 0, ▼ below 0"."""
-    said = []
-    for band in bands:
-        when = band.when.model_dump(mode="json", by_alias=True, exclude_none=True)
-        bounds = " and ".join(f"{word} {amount}" for word, amount in when.items())
-        tone = " in rust" if band.tone == "rust" else ""
-        said.append(f"{band.mark or 'no mark'} {bounds}{tone}")
-    return ", ".join(said) or "nothing"
-
-
-def _words_said(clauses: ResolvedClauses) -> str:
-    match clauses.words:
-        case YesNoWords(yes=yes, no=no):
-            return f"{yes} or {no}"
-        case CountWords(one=one, many=many):
-            return f"{one}, {many}"
-        case _:
-            return "no words"
-
-
 UNITS = [
     (None, "no words"),
     ({"one": "litre", "many": "litres"}, "litre, litres"),
@@ -283,24 +231,6 @@ WIDTHS = [
 ]
 
 
-def _falls_below(text: str) -> Any:
-    below = {"when": {"below": text}, "mark": "▼", "tone": "rust"}
-    return [RISES[0], below, RISES[1]]
-
-
-def _two_words(text: str) -> Any:
-    one, _, many = (part.strip() for part in text.partition(","))
-    if not (one and many):
-        raise ValueError("write two words with a comma between them, as in litre, litres")
-    return {"one": one, "many": many}
-
-
-def _most(text: str) -> Any:
-    if not (text.isascii() and text.isdigit()):
-        raise ValueError("a width is a whole number of characters, such as 8")
-    return {"most": int(text), "gives_way": "decimals"}
-
-
 BESIDE = Free("text…", "Text", "net", str)
 A_WORD = Free("another word…", "Word", "nil", lambda word: {"word": word})
 
@@ -309,7 +239,7 @@ ENTRIES: dict[str, ClauseEntry] = {
     "currency": ClauseEntry(
         "Show in",
         "in",
-        _currency_said,
+        describe_currency,
         _currency_values,
         applies=lambda clauses: clauses.form == "amount",
         free=Free("another currency…", "ISO 4217 code", "CHF", str.upper),
@@ -317,8 +247,8 @@ ENTRIES: dict[str, ClauseEntry] = {
     "scale": ClauseEntry(
         "Show in",
         "in",
-        lambda clauses: _scale_said(clauses.scale, clauses),
-        lambda clauses: [(scale, _scale_said(scale, clauses)) for scale in (*POWERS, "fit")],
+        lambda clauses: describe_scale(clauses.scale, clauses),
+        lambda clauses: [(scale, describe_scale(scale, clauses)) for scale in (*POWERS, "fit")],
         applies=lambda clauses: clauses.form in ("amount", "number", "multiple"),
     ),
     "ladder": ClauseEntry(
@@ -422,7 +352,7 @@ ENTRIES: dict[str, ClauseEntry] = {
         lambda clauses: describe_bands(clauses.bands),
         lambda clauses: [([], "nothing"), (RISES, "▲ above 0, ▼ below 0")],
         adds="marks by condition",
-        free=Free("▲ ▼, with a threshold for rust…", "Falls in rust below", "-0.10", _falls_below),
+        free=Free("▲ ▼, with a threshold for rust…", "Falls in rust below", "-0.10", read_threshold),
     ),
     "before": ClauseEntry(
         "Before it",
@@ -443,10 +373,10 @@ ENTRIES: dict[str, ClauseEntry] = {
     "words": ClauseEntry(
         "Say",
         ", said with",
-        _words_said,
+        describe_words,
         lambda clauses: list(UNITS),
         adds="words for units, or for yes and no",
-        free=Free("other words…", "One, many", "litre, litres", _two_words),
+        free=Free("other words…", "One, many", "litre, litres", read_two_words),
     ),
     "width": ClauseEntry(
         "At most",
@@ -454,7 +384,7 @@ ENTRIES: dict[str, ClauseEntry] = {
         lambda clauses: f"{clauses.width.most} characters" if clauses.width else "any width",
         lambda clauses: list(WIDTHS),
         adds="a width",
-        free=Free("another width…", "Most characters", "8", _most),
+        free=Free("another width…", "Most characters", "8", read_width),
     ),
     "digits": ClauseEntry("Digits are", ", digits", **_named("digits", DIGITS), adds="other digits"),
     "line_up": ClauseEntry("Digits are", "", **_named("line_up", LINE_UP), adds="digits lined up"),

@@ -18,7 +18,7 @@ from humble_sum.core.printing.clause_values import FixedDecimals
 from humble_sum.core.printing.clauses import read_clauses
 from humble_sum.core.printing.figure import print_amount
 from humble_sum.core.printing.resolved_clauses import ResolvedClauses
-from humble_sum.core.rules.clause_registry import describe_locale
+from humble_sum.core.rules.clause_sayings import describe_locale
 from humble_sum.records.pack_rows import pack_row
 from humble_sum.server.routes.addresses import addresses
 from humble_sum.server.routes.packs import Trial, desk_of
