@@ -34,6 +34,10 @@ class DoorsTest(ServerTest):
             read_change({"kind": "conjure", "statement": "income"})
         what = caught.exception.faults[0].what
         self.assertEqual(what, 'There is no kind "conjure".')
+        for kind, written in ((None, "null"), (True, "true"), (["hold"], '["hold"]')):
+            with self.assertRaises(InputError) as caught:
+                read_change({"kind": kind})
+            self.assertEqual(caught.exception.faults[0].what, f"There is no kind {written}.")
         self.assertIn(what, said)
 
     def test_python_and_http_come_to_the_same_pack(self) -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import re
 from collections import Counter
 from collections.abc import Iterable
@@ -108,19 +109,26 @@ def _of_what_was_meant(details: list[ErrorDetails]) -> list[ErrorDetails]:
     return [detail for detail in details if stays(detail)]
 
 
+def _as_written(value: object) -> str:
+    """A value as its file has it, in JSON and not in Python: null, true; a long one cut."""
+    shown = repr(value) if isinstance(value, str) else json.dumps(value, ensure_ascii=False, default=str)
+    return shown if len(shown) <= 60 else shown[:60] + "…"
+
+
 def _fault(where: str, details: list[ErrorDetails]) -> Fault:
     field = where.rpartition(".")[2]
     detail = details[0]
-    shown = repr(detail["input"])
-    shown = shown if len(shown) <= 60 else shown[:60] + "…"
+    shown = _as_written(detail["input"])
     if detail["type"] in ("extra_forbidden", "unexpected_keyword_argument"):
         kind = "clause" if "clauses" in where else "name"
         return Fault(where, f'"{field}" is not a known {kind}.', "Check the spelling or leave it out.")
     if detail["type"] == "missing":
         return Fault(where, f'"{field}" is needed and is not there.')
     if detail["type"] == "union_tag_invalid":
-        tag, known = detail["ctx"]["tag"], detail["ctx"]["expected_tags"].replace("'", "")
-        return Fault(where, f'There is no kind "{tag}".', f"It can be {known}.")
+        asked, known = detail["input"], detail["ctx"]["expected_tags"].replace("'", "")
+        tag = asked.get("kind") if isinstance(asked, dict) else getattr(asked, "kind", None)
+        named = f'"{tag}"' if isinstance(tag, str) else _as_written(tag)
+        return Fault(where, f"There is no kind {named}.", f"It can be {known}.")
     if detail["type"] == "value_error":
         return Fault(where, f"{detail['msg'].removeprefix('Value error, ')}.")
     expected = [str(d["ctx"]["expected"]) for d in details if d["type"] == "literal_error"]
