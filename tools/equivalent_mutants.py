@@ -15,6 +15,11 @@ EQUIVALENT: dict[tuple[str, str, str], str] = {
         "120 → 121",
     ): BOUND,
     ("core.places.typed_figures", "MOST_OFFERED = 4", "4 → 5"): BOUND,
+    (
+        "core.changes.structure",
+        "outer = -1 if all(sign < 0 for _, sign in inside) else 1",
+        "< → <=",
+    ): "a sign is 1 or -1",
     ("core.footing.certificate", "return 0", "0 → 1"): "what is held costs the same in every plan",
     ("core.footing.certificate", "if boxes is self.boxes and fineness:", " and  →  or "): SOUND,
 }

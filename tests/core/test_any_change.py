@@ -83,6 +83,20 @@ class AnyChangeTest(unittest.TestCase):
             with self.subTest(said["kind"]):
                 self.assertEqual(self.after(DEMO, said) is None, said["kind"] in NOT_YET)
 
+    def test_what_is_new_is_signed_and_what_was_there_keeps_its_name(self) -> None:
+        pack = DEMO
+        for author, said in (
+            ("A. Petrel", {"kind": "hold", "statement": "income", "line": "tax", "column": "y26"}),
+            ("B. Tern", {"kind": "foot", "statement": "income"}),
+            ("C. Gull", {"kind": "hold", "statement": "income", "line": "tax", "column": "y25"}),
+        ):
+            old = pack
+            pack = apply(prove_pack(old), read_change(said), author, made="2026-11-30T07:00:00Z").pack
+            self.assertLessEqual(set(old.holds), set(pack.holds))
+            new = (set(pack.holds) - set(old.holds)) | (set(pack.nudges) - set(old.nudges))
+            self.assertEqual({mark.author for mark in new}, {author})
+            self.assertTrue(new, author)
+
     def test_half_of_a_character_is_refused(self) -> None:
         said = next(each for each in GOOD if "amount" in each)
         with self.assertRaises(InputError) as refused:

@@ -66,6 +66,25 @@ class DerivingTest(unittest.TestCase):
         with self.assertRaisesRegex(InputError, "made of itself"):
             derive(year, "q4", (("year", 1), ("m9", -1)))
 
+    def test_longer_sums_are_found_among_columns_side_by_side(self) -> None:
+        amounts = {"a": "10", "b": "7", "c": "5", "d": "300", "five": "22", "all": "322"}
+        made = Statement(
+            id="s",
+            name="S",
+            title="S",
+            columns=tuple(Column(id=id, label=id) for id in amounts),
+            lines=(Line.model_validate({"id": "x", "label": "X", "amounts": amounts}),),
+        )
+        self.assertEqual(self.ways(made, "five"), [(("all", 1), ("d", -1)), (("a", 1), ("b", 1), ("c", 1))])
+        self.assertIn((("a", 1), ("b", 1), ("c", 1), ("d", 1)), self.ways(made, "all"))
+
+    def test_a_share_is_made_of_its_column_only(self) -> None:
+        quarters = to_date([[1, 2, 3, 4]])
+        share = Column(id="share", label="Share", share=("h1", "all"))
+        made = quarters.model_copy(update={"columns": (*quarters.columns, share)})
+        self.assertEqual(self.ways(made, "q2"), self.ways(quarters, "q2"))
+        self.assertNotIn("share", {id for terms in self.ways(made, "h1") for id, _ in terms})
+
     def test_what_does_not_come_to_its_amounts_is_refused_by_line(self) -> None:
         statement = to_date([[125, 250, 375, 425], [5, -17, 30, 1]])
         with self.assertRaisesRegex(InputError, "On Line 0, Q3 is not what H1 less Q1 comes to"):

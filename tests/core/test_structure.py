@@ -56,6 +56,54 @@ class StructureTest(unittest.TestCase):
         self.assertEqual(exact_amounts(again), before)
         self.assertEqual(set(parts(again, "costs")), set(parts(start, "costs")))
 
+    def test_only_lines_that_totals_count_can_join_one(self) -> None:
+        of = statement({"a": ["1", "1"], "b": ["2", "2"], "c": ["3", "3"]}, {"t": ["a"], "u": ["t", "b"]})
+        lines = (
+            *of.lines,
+            Line(id="h", label="Heading", kind="heading"),
+            Line(id="m", label="M", kind="memo"),
+        )
+        of = of.model_copy(update={"lines": lines})
+        for line, joins in (("c", ["t", "u"]), ("t", ["u"]), ("u", []), ("h", []), ("m", []), ("gone", [])):
+            self.assertEqual([each.id for each in structure.could_join(of, line)], joins, line)
+
+    def test_a_subtotal_stands_below_the_last_of_its_lines(self) -> None:
+        of = statement({"a": ["1", "1"], "b": ["2", "2"], "c": ["3", "3"]}, {"t": ["-a", "b", "-c"]})
+        mixed = structure.group(of, ["b", "a"], "g", "G")
+        self.assertEqual([line.id for line in mixed.lines], ["a", "b", "g", "c", "t"])
+        self.assertEqual(
+            (parts(mixed, "g"), parts(mixed, "t")), ([("a", -1), ("b", 1)], [("g", 1), ("c", -1)])
+        )
+        away = structure.group(of, ["a", "c"], "g", "G")
+        self.assertEqual([line.id for line in away.lines], ["a", "b", "c", "g", "t"])
+        self.assertEqual((parts(away, "g"), parts(away, "t")), ([("a", 1), ("c", 1)], [("g", -1), ("b", 1)]))
+
+    def test_a_line_becomes_a_heading_where_no_figure_is_lost(self) -> None:
+        of = statement({"a": ["1", "1"], "b": ["2", "2"]}, {"t": ["a"]})
+        empty = Line(id="e", label="Empty")
+        made = structure.set_kind(of.model_copy(update={"lines": (*of.lines, empty)}), "e", "heading")
+        self.assertEqual(made.lines[-1].kind, "heading")
+        counted = of.model_copy(
+            update={"lines": (empty, *of.lines[1:-1], of.lines[-1].model_copy(update={"parts": (("e", 1),)}))}
+        )
+        for one, line in ((of, "b"), (counted, "e")):
+            with self.assertRaisesRegex(InputError, "has figures"):
+                structure.set_kind(one, line, "heading")
+
+    def test_answers_to_lines_and_columns_that_are_gone_go(self) -> None:
+        of = statement({"a": ["1", "1"]}, {"t": ["a"]})
+        total = of.lines[-1].model_copy(update={"answers": {"now": "note"}})
+        kept = of.model_copy(update={"lines": (*of.lines[:-1], total)})
+        self.assertIs(structure.answers_left(kept), kept)
+        stale = total.model_copy(update={"answers": {"now": "note", "gone": "note"}})
+        self.assertEqual(
+            structure.answers_left(kept.model_copy(update={"lines": (*of.lines[:-1], stale)})), kept
+        )
+        column = of.columns[0].model_copy(update={"answers": {"gone": "note"}})
+        self.assertEqual(
+            structure.answers_left(of.model_copy(update={"columns": (column, *of.columns[1:])})), of
+        )
+
     def test_a_line_moves_and_what_it_is_part_of_stays(self) -> None:
         made = structure.move(DEMO, "dep", "fuel")
         ids = [line.id for line in made.lines]
