@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Sequence
 from pathlib import Path
 from typing import Any
 
 from humble_sum.cli.files import read_file, says_what_it_is
 from humble_sum.cli.pack_files import figure_named, open_pack, statements_of
 from humble_sum.core.places.places_report import Found, placed_on
-from humble_sum.core.proof.findings import findings_of, signed_mark, unchecked_of
+from humble_sum.core.proof.findings import Finding, findings_of, signed_mark, unchecked_of
 from humble_sum.core.proof.pack_proof import PackProof, prove_pack
 from humble_sum.core.proof.trace import trace
 from humble_sum.core.statements.edition import OWN
@@ -48,37 +49,47 @@ def check(
     ]
     apart = disagreements(pack_proof) if statement is None else []
     if as_json:
-        print(
-            json.dumps(
-                [
-                    {
-                        "statement": found.statement,
-                        "relation": found.relation,
-                        "status": found.status,
-                        "gap": found.gap,
-                        "says": found.says,
-                    }
-                    for found in [*findings, *unchecked]
-                ]
-                + [_as_data(found) for found in apart],
-                ensure_ascii=False,
-                indent=1,
-            )
-        )
+        _print_data([*findings, *unchecked], apart)
     else:
-        for found in findings:
-            mark = "break" if found.status == "break" else signed_mark(found.gap)
-            print(f"{found.statement}  {mark:>5}  {found.says}")
-        for found in unchecked:
-            print(f"{found.statement}  {'?':>5}  {found.says}")
-        for placed in apart:
-            where = f"{placed.dashboard.id}/{placed.item.id}"
-            said = f"{placed.name}: {placed.text}" if placed.text else placed.name
-            print(f"{where}  {placed.agrees.off}  {said}. {placed.agrees.says}")
-        if not findings:
-            whole_foots = not apart and not unchecked
-            print("Everything foots." if whole_foots else "Every sum that can be checked foots.")
+        _print_lines(findings, unchecked, apart)
     return not findings and not apart and not (strict and unchecked)
+
+
+def _print_data(findings: Sequence[Finding], apart: Sequence[Found]) -> None:
+    """What was found, as a list in JSON."""
+    print(
+        json.dumps(
+            [
+                {
+                    "statement": found.statement,
+                    "relation": found.relation,
+                    "status": found.status,
+                    "gap": found.gap,
+                    "says": found.says,
+                }
+                for found in findings
+            ]
+            + [_as_data(found) for found in apart],
+            ensure_ascii=False,
+            indent=1,
+        )
+    )
+
+
+def _print_lines(findings: Sequence[Finding], unchecked: Sequence[Finding], apart: Sequence[Found]) -> None:
+    """What was found, a line each; or that everything foots."""
+    for found in findings:
+        mark = "break" if found.status == "break" else signed_mark(found.gap)
+        print(f"{found.statement}  {mark:>5}  {found.says}")
+    for found in unchecked:
+        print(f"{found.statement}  {'?':>5}  {found.says}")
+    for placed in apart:
+        where = f"{placed.dashboard.id}/{placed.item.id}"
+        said = f"{placed.name}: {placed.text}" if placed.text else placed.name
+        print(f"{where}  {placed.agrees.off}  {said}. {placed.agrees.says}")
+    if not findings:
+        whole_foots = not apart and not unchecked
+        print("Everything foots." if whole_foots else "Every sum that can be checked foots.")
 
 
 def disagreements(pack_proof: PackProof) -> list[Found]:

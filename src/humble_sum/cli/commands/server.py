@@ -61,7 +61,7 @@ def serve(
 
 
 def backup(
-    file: Annotated[Path, typer.Argument(help="The file to copy to; there is none of this name yet.")],
+    file: Annotated[Path, typer.Argument(help="The file to copy to. It must not exist yet.")],
     data: DataOption = None,
 ) -> None:
     """Copy the records to a file, as they are at one moment, also while the server runs."""

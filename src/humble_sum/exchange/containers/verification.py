@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import json
 import re
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass, field
 from datetime import UTC, datetime
 from functools import partial
@@ -147,18 +147,8 @@ def _verified(
             "are as the checks say."
         )
     for number, kind in enumerate(steps):
-        label = OF_ISSUES[kind].label
-        progress(number, len(steps) + len(pages), label)
-        made = OF_ISSUES[kind].edition_files(pack_proof, imprint)
-        wanted |= {name: says for name, (says, _) in made.items()}
-        same = [
-            name
-            for name, (_, data) in made.items()
-            if _compare(found, name, files.get(name), data, kind, pack_proof)
-        ]
-        if same:
-            named = f"{same[0]} to {same[-1]}" if len(same) > 2 else " and ".join(same)
-            found.shown.append(f"{label} ({named}): made again from the pack, the same in every byte.")
+        progress(number, len(steps) + len(pages), OF_ISSUES[kind].label)
+        wanted |= _made_again(found, kind, files, pack_proof, imprint)
     if CERTIFICATE in files:
         wanted[CERTIFICATE] = CERTIFICATE_SAYS
         _certificate(found, pack_proof, files[CERTIFICATE])
@@ -171,6 +161,27 @@ def _verified(
         _paper(found, name, says, files.get(name), pack_proof, press, beat)
     _names(found, wanted, files)
     return found
+
+
+def _made_again(
+    found: Verified,
+    kind: str,
+    files: Mapping[str, bytes],
+    pack_proof: PackProof,
+    imprint: Imprint | None,
+) -> dict[str, str]:
+    """Make the files of one format again and compare them; what each is, by name."""
+    label = OF_ISSUES[kind].label
+    made = OF_ISSUES[kind].edition_files(pack_proof, imprint)
+    same = [
+        name
+        for name, (_, data) in made.items()
+        if _compare(found, name, files.get(name), data, kind, pack_proof)
+    ]
+    if same:
+        named = f"{same[0]} to {same[-1]}" if len(same) > 2 else " and ".join(same)
+        found.shown.append(f"{label} ({named}): made again from the pack, the same in every byte.")
+    return {name: says for name, (says, _) in made.items()}
 
 
 def _pack_file(found: Verified, made: bytes, issued: bytes) -> None:
