@@ -20,6 +20,11 @@ EQUIVALENT: dict[tuple[str, str, str], str] = {
         "outer = -1 if all(sign < 0 for _, sign in inside) else 1",
         "< → <=",
     ): "a sign is 1 or -1",
+    (
+        "core.changes.derivation",
+        "difference = any(sign < 0 for _, sign in terms)",
+        "< → <=",
+    ): "a sign is 1 or -1",
     ("core.footing.certificate", "return 0", "0 → 1"): "what is held costs the same in every plan",
     ("core.footing.certificate", "if boxes is self.boxes and fineness:", " and  →  or "): SOUND,
 }

@@ -61,3 +61,28 @@ class HistoryTest(DeskTest):
         self.button("Go back to it").click()
         self.until(lambda: len([row for row in self.rows() if "undone" in row]) == 2, "both are undone")
         self.clean()
+
+    def test_words_longer_than_their_place_do_not_push_the_screen_sideways(self) -> None:
+        self.one('[id="figure:fuel:y26"]').click()
+        self.until(lambda: "Fuel and lubricants" in self.margin(), "the margin")
+        self.button("0 changes today").click()
+        self.until(lambda: "Your name" in self.margin(), "history")
+        self.one("aside input").send_keys("W" * 90)
+        self.assertEqual(self.one("aside input").get_attribute("value"), "W" * 80)  # what is kept
+        self.button("Income").click()
+        self.until(lambda: self.all('[id="figure:fuel:y26"]'), "the page")
+        self.one('[id="figure:fuel:y26"]').click()
+        self.keys("h")
+        self.until(lambda: "Held" in self.said(), "held")
+        self.button("1 change today").click()
+        self.until(lambda: "WWWW" in self.one("aside").text, "who did it")
+        self.until(lambda: len(self.rows()) == 1, "the change")
+        self.assertEqual(
+            self.script(
+                "return [...document.querySelectorAll('main, main *, aside, aside :not(input)')]"
+                ".filter((each) => each.clientWidth > 0 && each.scrollWidth > each.clientWidth + 1)"
+                ".map((each) => each.outerHTML.slice(0, 80))"
+            ),
+            [],
+        )
+        self.clean()

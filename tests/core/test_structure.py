@@ -78,6 +78,21 @@ class StructureTest(unittest.TestCase):
         self.assertEqual([line.id for line in away.lines], ["a", "b", "c", "g", "t"])
         self.assertEqual((parts(away, "g"), parts(away, "t")), ([("a", 1), ("c", 1)], [("g", -1), ("b", 1)]))
 
+    def test_a_line_gets_another_usual_sign(self) -> None:
+        made = structure.set_line(DEMO, "fuel", usual_sign="negative", label="Fuel")
+        line = made.line("fuel")
+        assert line is not None
+        self.assertEqual((line.usual_sign, line.label), ("negative", "Fuel"))
+
+    def test_a_total_takes_one_rounding_line(self) -> None:
+        of = statement({"a": ["1", "1"]}, {"t": ["a"]})
+        a, total = of.lines
+        self.assertEqual([structure.takes_rounding(of, line) for line in (a, total)], [False, True])
+        made = structure.add_rounding(of, "t", "Rounding")
+        self.assertFalse(structure.takes_rounding(made, made.lines[-1]))
+        with self.assertRaisesRegex(InputError, "has a rounding line already"):
+            structure.add_rounding(made, "t", "Rounding")
+
     def test_a_line_becomes_a_heading_where_no_figure_is_lost(self) -> None:
         of = statement({"a": ["1", "1"], "b": ["2", "2"]}, {"t": ["a"]})
         empty = Line(id="e", label="Empty")

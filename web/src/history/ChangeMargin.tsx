@@ -23,7 +23,7 @@ export function ChangeMargin({ change, changes, whole }: Props) {
         {summary}
       </h2>
       <p className="text-soft">
-        <time dateTime={at}>{when}</time>, by {author || "nobody named"}
+        <time dateTime={at}>{when}</time>, by {author ? <bdi>{author}</bdi> : "nobody named"}
         {STATES[state] ? `. It was ${STATES[state]}.` : "."}
       </p>
       {applied ? (

@@ -16,10 +16,10 @@ interface Props {
 export function Changes({ changes, chosen, onChoose }: Props) {
   if (changes.length === 0) return null;
   return (
-    <table className="w-full border-collapse rounded-lg bg-paper text-left">
+    <table className="w-full table-fixed border-collapse rounded-lg bg-paper text-left">
       <thead className="text-[12px] text-soft">
         <tr>
-          <th className="w-40 px-3.5 py-1.5 font-semibold">When</th>
+          <th className="w-36 px-3.5 py-1.5 font-semibold">When</th>
           <th className="w-32 py-1 pr-4 font-semibold">Who</th>
           <th className="py-1 font-semibold">What</th>
         </tr>
@@ -33,12 +33,14 @@ export function Changes({ changes, chosen, onChoose }: Props) {
             <td className="px-3.5 py-1.5 whitespace-nowrap text-soft">
               <time dateTime={at}>{when}</time>
             </td>
-            <td className="py-1.5 pr-4">{author || <span className="text-soft">nobody named</span>}</td>
-            <td className="py-1.5">
+            <td className="py-1.5 pr-4">
+              {author ? <bdi>{author}</bdi> : <span className="text-soft">nobody named</span>}
+            </td>
+            <td className="py-1.5 pr-3.5">
               <button
                 type="button"
                 aria-pressed={number === chosen}
-                className={`w-full text-left hover:underline ${state === "applied" ? "" : "text-soft line-through"}`}
+                className={`line-clamp-3 w-full text-left hover:underline ${state === "applied" ? "" : "text-soft line-through"}`}
                 onClick={() => onChoose(number)}
               >
                 {summary}

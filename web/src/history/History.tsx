@@ -57,6 +57,7 @@ export function History() {
             label="Your name, put to what you change at this desk"
             value={name}
             placeholder="none yet"
+            most={80}
             onChange={(to) => {
               setName(to);
               setAuthor(to);
