@@ -19,7 +19,7 @@ export function ChooseFigure({ onFigure, onClose }: Props) {
   const { data } = useFound({ ...where, trial: null }, pack.revision, useDeferredValue(typed));
   const found = data?.filter(({ name }) => hasEveryWord(name, typed));
   return (
-    <Sheet open onClose={onClose} title="A figure" says="Its changes are listed.">
+    <Sheet open onClose={onClose} title="Choose a figure" says="Only its changes are listed.">
       <Command label="Figures" shouldFilter={false}>
         <Command.Input
           placeholder="Type part of a figure’s name"

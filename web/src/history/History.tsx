@@ -36,7 +36,7 @@ export function History() {
   const change = changes.find((each) => each.number === chosen) ?? changes[0];
   const actions = useMemo<Action[]>(
     () => [
-      { name: "Changes to one figure", key: "a", button: "A figure", run: () => setFinding(true) },
+      { name: "Changes to one figure", key: "a", button: "One figure", run: () => setFinding(true) },
       { name: "Undo", key: "u", run: () => act("undo") },
       { name: "Redo", key: "U", run: () => act("redo") },
     ],
@@ -54,7 +54,7 @@ export function History() {
           {problem ? <Notice problem={problem} onClose={() => setProblem(null)} /> : null}
           {change ? <ChangeMargin change={change} changes={every} whole={about === null} /> : null}
           <Field
-            label="Your name, put to what you change at this desk"
+            label="Your name, shown with your changes"
             value={name}
             placeholder="none yet"
             most={80}
