@@ -8,7 +8,7 @@ from typing import Any
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from humble_sum.core.changes.apply import apply
+from humble_sum.core.changes.apply import apply, page_of
 from humble_sum.core.changes.change_union import COMMANDS, read_change
 from humble_sum.core.errors import InputError
 from humble_sum.core.proof.pack_proof import prove_pack
@@ -120,3 +120,9 @@ class AnyChangeTest(unittest.TestCase):
             now = base_of(after) if after else now
         for edition in editions_of(now):
             prove_pack(in_edition(now, edition))
+
+    def test_a_change_is_shown_on_its_own_statement_or_the_first(self) -> None:
+        on_routes = read_change({"kind": "derive_column", "statement": "routes", "column": "q1", "terms": []})
+        self.assertEqual(page_of(DEMO, on_routes), "routes")
+        on_none = read_change({"kind": "set_taxonomies", "taxonomies": []})
+        self.assertEqual(page_of(DEMO, on_none), DEMO.statements[0].id)

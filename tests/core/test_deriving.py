@@ -85,6 +85,17 @@ class DerivingTest(unittest.TestCase):
         self.assertEqual(self.ways(made, "q2"), self.ways(quarters, "q2"))
         self.assertNotIn("share", {id for terms in self.ways(made, "h1") for id, _ in terms})
 
+    def test_a_percentage_need_not_add_across(self) -> None:
+        amounts = {"a": Decimal(10), "b": Decimal(20), "both": Decimal(30)}
+        shares = {"a": Decimal("0.1"), "b": Decimal("0.2"), "both": Decimal("0.15")}
+        line = Line(id="fares", label="Fares", amounts=amounts)
+        margin = Line(id="margin", label="Margin", kind="percent", amounts=shares)
+        columns = tuple(Column(id=id, label=id) for id in amounts)
+        statement = Statement(id="s", name="S", title="S", columns=columns, lines=(line, margin))
+        made = derive(statement, "both", (("a", 1), ("b", 1))).column("both")
+        assert made is not None
+        self.assertEqual(made.sum, ("a", "b"))
+
     def test_what_does_not_come_to_its_amounts_is_refused_by_line(self) -> None:
         statement = to_date([[125, 250, 375, 425], [5, -17, 30, 1]])
         with self.assertRaisesRegex(InputError, "On Line 0, Q3 is not what H1 less Q1 comes to"):
