@@ -27,4 +27,30 @@ EQUIVALENT: dict[tuple[str, str, str], str] = {
     ): "a sign is 1 or -1",
     ("core.footing.certificate", "return 0", "0 → 1"): "what is held costs the same in every plan",
     ("core.footing.certificate", "if boxes is self.boxes and fineness:", " and  →  or "): SOUND,
+    (
+        "core.printing.dressing",
+        "if end <= 0:",
+        "0 → 1",
+    ): "one digit is left, and the loop below makes it a group of its own",
+    (
+        "core.printing.figure",
+        "size = max(amount.adjusted(), 0) if amount else 0",
+        "0 → 1",
+    ): "no size begins below 3",
+    (
+        "core.printing.frame",
+        'sizes = {"threes": (3,), "lakhs": (3, 2), "fours": (4,), "none": ()}.get(clauses.grouping, of.grouping)',
+        "3 → 4",
+    ): "what is not taken the quick way prints the same, more slowly",
+    (
+        "core.printing.frame",
+        "or sizes not in ((3,), (3, 2), ())",
+        "2 → 3",
+    ): "what is not taken the quick way prints the same, more slowly",
+    ("core.printing.rounding", "if number >= 0", ">= → >"): "zero is zero either way",
+    (
+        "core.printing.rounding",
+        "return floor + (2 * over > parts)",
+        "> → >=",
+    ): "both are never equal here",
 }

@@ -9,6 +9,7 @@ from typing import Any, Literal
 from humble_sum.core.locales import locale, resolve
 from humble_sum.core.locales.data import tags
 from humble_sum.core.locales.dates import date_text, month_text, time_text
+from humble_sum.core.printing.batch import print_texts
 from humble_sum.core.printing.figure import print_amount
 from humble_sum.core.printing.scaling import caption_word, sizes
 from tests.making import resolved
@@ -56,6 +57,18 @@ class EveryLocaleTest(unittest.TestCase):
                     word = {"scale": "fit", "scale_word": length, "decimals": {"up_to": 1}}
                     large = sizes(tag, length)[-1].first
                     self.assertEqual(digits_of(printed(Decimal(15).scaleb(large - 1), tag, **word)), "15")
+
+    def test_many_amounts_of_money_print_as_each_does(self) -> None:
+        amounts = [AMOUNT, -AMOUNT, Decimal(0), Decimal("1234567")]
+        for tag in self.each():
+            with self.subTest(tag):
+                money = resolved({"locale": tag, "currency": "EUR", "money_shown": "every"})
+                each = [print_amount(amount, money) for amount in amounts]
+                self.assertEqual(print_texts(amounts, money), [one.full_text for one in each])
+
+    def test_an_amount_that_rounds_up_to_the_largest_size_is_said_in_it(self) -> None:
+        fit = {"scale": "fit", "scale_word": "short", "decimals": {"fixed": 1}}
+        self.assertEqual(printed(Decimal("999960000000"), "en", **fit), printed(Decimal(10) ** 12, "en", **fit))
 
     def test_a_lettered_currency_stands_off_from_the_digits(self) -> None:
         for tag in self.each():
