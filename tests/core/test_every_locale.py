@@ -58,17 +58,27 @@ class EveryLocaleTest(unittest.TestCase):
                     large = sizes(tag, length)[-1].first
                     self.assertEqual(digits_of(printed(Decimal(15).scaleb(large - 1), tag, **word)), "15")
 
-    def test_many_amounts_of_money_print_as_each_does(self) -> None:
-        amounts = [AMOUNT, -AMOUNT, Decimal(0), Decimal("1234567")]
-        for tag in self.each():
-            with self.subTest(tag):
-                money = resolved({"locale": tag, "currency": "EUR", "money_shown": "every"})
-                each = [print_amount(amount, money) for amount in amounts]
-                self.assertEqual(print_texts(amounts, money), [one.full_text for one in each])
+    def test_money_has_the_group_mark_of_money_and_numbers_that_of_numbers(self) -> None:
+        for tag in ("de-AT", "fr-CH"):
+            of = locale(tag)
+            self.assertNotEqual((of.money_group, of.money_decimal), (of.group, of.decimal))
+            money = resolved(
+                {"locale": tag, "currency": "EUR", "money_shown": "every", "decimals": {"fixed": 1}}
+            )
+            number = resolved({"locale": tag, "form": "number", "decimals": {"fixed": 1}})
+            for clauses, group, point in (
+                (money, of.money_group, of.money_decimal),
+                (number, of.group, of.decimal),
+            ):
+                text = f"1{group}234{group}567{point}9"
+                self.assertIn(text, print_amount(AMOUNT, clauses).full_text)
+                self.assertIn(text, print_texts([AMOUNT], clauses)[0])
 
     def test_an_amount_that_rounds_up_to_the_largest_size_is_said_in_it(self) -> None:
         fit = {"scale": "fit", "scale_word": "short", "decimals": {"fixed": 1}}
-        self.assertEqual(printed(Decimal("999960000000"), "en", **fit), printed(Decimal(10) ** 12, "en", **fit))
+        self.assertEqual(
+            printed(Decimal("999960000000"), "en", **fit), printed(Decimal(10) ** 12, "en", **fit)
+        )
 
     def test_a_lettered_currency_stands_off_from_the_digits(self) -> None:
         for tag in self.each():
