@@ -39,7 +39,8 @@ EQUIVALENT: dict[tuple[str, str, str], str] = {
     ): "no size begins below 3",
     (
         "core.printing.frame",
-        'sizes = {"threes": (3,), "lakhs": (3, 2), "fours": (4,), "none": ()}.get(clauses.grouping, of.grouping)',
+        'sizes = {"threes": (3,), "lakhs": (3, 2), "fours": (4,), "none": ()}'
+        ".get(clauses.grouping, of.grouping)",
         "3 → 4",
     ): "what is not taken the quick way prints the same, more slowly",
     (
