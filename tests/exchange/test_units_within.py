@@ -272,9 +272,9 @@ class MeasureTest(unittest.TestCase):
         self.assertEqual(first(made)["Fuel price"], "-1100000")
         self.assertEqual(kinds(made)["Gearing"], "percent")
         self.assertEqual(first(made)["Total EPS (p)"], "1.2")
-        for other in (["Total", "10.3", "11.8"], ["Closing", "10.3", "11.7"]):
-            with self.subTest(other=other):
-                self.assertEqual(first(drafted([*rows, other]))["Fuel price"], "-1.1")
+        closing = drafted([*rows, ["Closing", "10.3", "11.7"]])
+        self.assertEqual(first(closing)["Fuel price"], "-1100000")
+        self.assertEqual(first(drafted([*rows, ["Total", "10.3", "13.8"]]))["Fuel price"], "-1.1")
 
     def test_a_measure_prints_with_its_own_decimals_and_without_money(self) -> None:
         rows = [["Energy (GWh)", "120.45", "131.5"], ["Number of vessels", "21", "20"]]

@@ -11,7 +11,7 @@ from humble_sum.core.amounts import signed, total
 from humble_sum.core.intake.amount_reading import POINT
 from humble_sum.core.intake.columns import ColumnRead, Layout
 from humble_sum.core.intake.decisions import ColumnDecided, TableDecided
-from humble_sum.core.intake.draft_lines import Doubt
+from humble_sum.core.intake.row_reading import Doubt
 from humble_sum.core.intake.table import column_letters
 
 if TYPE_CHECKING:

@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections import Counter
 
 from humble_sum.core.intake.amount_reading import POINT, read
-from humble_sum.core.intake.columns import LOOKED_AT, ColumnRead, Layout
+from humble_sum.core.intake.column_roles import LOOKED_AT
+from humble_sum.core.intake.columns import ColumnRead, Layout
 from humble_sum.core.intake.looks import Looks
 from humble_sum.core.intake.table import Table
 

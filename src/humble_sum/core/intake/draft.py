@@ -13,24 +13,26 @@ from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.ids import new_id
 from humble_sum.core.intake.by_sums import by_sums
 from humble_sum.core.intake.code_clauses import Look
-from humble_sum.core.intake.column_names import YEAR_ALONE
 from humble_sum.core.intake.columns import ColumnRead, Layout, lay_out
+from humble_sum.core.intake.currency_cells import with_signs
 from humble_sum.core.intake.decisions import UNDECIDED, TableDecided, unmet, with_cells
-from humble_sum.core.intake.draft_lines import MOST_LABEL, Doubt, DraftLine, read_lines
+from humble_sum.core.intake.draft_lines import MOST_LABEL, DraftLine, read_lines
 from humble_sum.core.intake.draft_sums import with_counted, with_sums
 from humble_sum.core.intake.formula_sums import formula_columns, formula_shares
 from humble_sum.core.intake.found_shares import found_shares
 from humble_sum.core.intake.found_sums import FoundSum, Parts, found_columns
-from humble_sum.core.intake.kinds import TOTAL, usual_sign_of
+from humble_sum.core.intake.kinds import usual_sign_of
 from humble_sum.core.intake.label_rows import with_whole_labels
 from humble_sum.core.intake.label_steps import with_one_label
 from humble_sum.core.intake.ledger_sides import with_sides
 from humble_sum.core.intake.long_form import LongForm, form_of, set_out
 from humble_sum.core.intake.looks import Looks, looks_of
-from humble_sum.core.intake.periods import period_of
+from humble_sum.core.intake.periods import YEAR_ALONE, period_of
+from humble_sum.core.intake.row_reading import Doubt
 from humble_sum.core.intake.scale_words import POWERS_BY_NAME
 from humble_sum.core.intake.table import Table, column_letters
 from humble_sum.core.intake.units import Unit, unit_of
+from humble_sum.core.intake.vocabulary import says
 from humble_sum.core.rules.rulebook import LineKind
 from humble_sum.core.statements.pack import OWN_ACROSS, RATIOS, Column, Line, Statement, UsualSign
 
@@ -80,7 +82,7 @@ def draft(source: Table, decided: TableDecided = UNDECIDED) -> Draft:
 
 
 def _read(source: Table, decided: TableDecided) -> Draft:
-    table = with_sides(with_cells(source, decided.cells))
+    table = with_sides(with_signs(with_cells(source, decided.cells)))
     layout = lay_out(table, decided)
     if (one := with_one_label(table, layout, decided.columns)) is not table:
         source, table, layout = one, one, lay_out(one, decided)
@@ -150,7 +152,7 @@ def _read(source: Table, decided: TableDecided) -> Draft:
 
 def _called_totals(layout: Layout, given: Sequence[int]) -> set[int]:
     """The places of the columns that are called totals."""
-    return {place for place, n in enumerate(given) if TOTAL.search(layout.figures[n].heading)}
+    return {place for place, n in enumerate(given) if says(layout.figures[n].heading, "total")}
 
 
 def _off_across(lines: Sequence[DraftLine], derived: Mapping[int, Parts]) -> list[tuple[int, DraftLine]]:

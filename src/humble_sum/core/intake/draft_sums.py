@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Collection, Mapping, Sequence
 from dataclasses import replace
 
@@ -11,27 +10,11 @@ from humble_sum.core.intake.columns import Layout
 from humble_sum.core.intake.draft_lines import DraftLine
 from humble_sum.core.intake.formula_sums import formula_sums
 from humble_sum.core.intake.found_sums import FoundSum, Parts, found_sums
-from humble_sum.core.intake.kinds import TOTAL
 from humble_sum.core.intake.table import Table
+from humble_sum.core.intake.vocabulary import says
 from humble_sum.core.statements.pack import RATIOS
 
-OUTCOME = re.compile(
-    r"^((operating|gross|net|total) )?(profit|loss|surplus|deficit|result|income|earnings)\b", re.IGNORECASE
-)
 LEAST_BALANCED = 3  # figures that cancel out before a total of nothing says anything
-RESULT = re.compile(
-    r"\b(total|net|gross|profit|loss|surplus|deficit|result|income|earnings|margin|balance|equity|change|"
-    r"ebitd?a?|cash|left|remaining|r[ée]sultat|bénéfice|perte|ergebnis|gewinn|verlust|überschuss|"
-    r"resultado|ganancia|utilidad|lucro|utile|perdita|result[au]at?|winst|прибыль|убыток|остаток)\b|"
-    r"利润|利潤|利益|损益|損益|亏损|净额|差額|余额|이익|손실|سود|زیان|الربح|صافي|กำไร|लाभ",
-    re.IGNORECASE,
-)
-
-KEPT = re.compile(
-    r"\b(retained|accumulated|carried forward|reserves?|gewinnvortrag|vorgetragen|report à nouveau|"
-    r"resultados acumulados|balanserade|overført)\b",
-    re.IGNORECASE,
-)
 
 
 def with_sums(
@@ -86,7 +69,7 @@ def with_sums(
         total, parts = figured[found.total], tuple((figured[part], sign) for part, sign in found.parts)
         total, parts = _below(lines, total, parts, apart) or _above(lines, total, parts)
         again = [sign for part, sign in parts if lines[part].label == lines[total].label]
-        if again and (min(again) < 0 or not TOTAL.search(lines[total].label)):
+        if again and (min(again) < 0 or not says(lines[total].label, "total")):
             continue  # no line adds itself: these come again for something else, such as another period
         named = _is_named_total(lines, total, parts) or _is_named_result(lines, made, total, parts)
         if found.sure or (named and found.columns and decided.get(total, True)):
@@ -121,7 +104,7 @@ def _among(
         [[amount for at, amount in enumerate(lines[n].amounts) if at not in apart] for n in some],
         {place: decided[n] for place, n in enumerate(some) if n in decided},
         signed,
-        {place for place, n in enumerate(some) if TOTAL.search(lines[n].label)},
+        {place for place, n in enumerate(some) if says(lines[n].label, "total")},
         _sections(lines, some),
         {place for place, n in enumerate(some) if _is_result(lines[n].label)},
     )
@@ -138,7 +121,7 @@ def _sections(lines: Sequence[DraftLine], some: Sequence[int]) -> list[int]:
 
 def _is_result(label: str) -> bool:
     """Whether a line is called what is left of others; what was left of years before is called otherwise."""
-    return bool(RESULT.search(label)) and not KEPT.search(label)
+    return says(label, "result") and not says(label, "kept")
 
 
 def _of_which(
@@ -190,7 +173,7 @@ def _above(lines: Sequence[DraftLine], total: int, parts: Parts) -> tuple[int, P
     """A sum that reads as a line being what another leaves of the lines between is that other's sum, standing
     above its parts; unless the line is called a result."""
     (first, sign), *others = sorted(parts)
-    if RESULT.search(lines[total].label) or sign < 0 or not others or any(each > 0 for _, each in others):
+    if says(lines[total].label, "result") or sign < 0 or not others or any(each > 0 for _, each in others):
         return total, parts
     if [part for part, _ in others] != list(range(first + 1, total)):
         return total, parts
@@ -227,7 +210,7 @@ def _nearly(
         if line.heading or made[n].parts:
             start = n + 1
             continue
-        if n not in known or not TOTAL.search(line.label) or not decided.get(n, True):
+        if n not in known or not says(line.label, "total") or not decided.get(n, True):
             continue
         run = [part for part in range(start, n) if part in known and lines[part].by_itself != "memo"]
         if len(run) < 2:
@@ -249,12 +232,12 @@ def _nearly(
 def _is_named_total(lines: Sequence[DraftLine], total: int, parts: Parts) -> bool:
     """Whether a line is called a total and adds lines right above it."""
     last = max(part for part, _ in parts)
-    return bool(TOTAL.search(lines[total].label)) and last == total - 1
+    return says(lines[total].label, "total") and last == total - 1
 
 
 def _is_named_result(lines: Sequence[DraftLine], made: Sequence[DraftLine], total: int, parts: Parts) -> bool:
     """Whether a line is called a result, and adds just the last sum and every line between it and itself."""
-    if not OUTCOME.search(lines[total].label):
+    if not says(lines[total].label, "outcome"):
         return False
     run = [part for part, _ in parts]
     # What a total between them adds is in it.
@@ -276,7 +259,7 @@ def _balanced(
     totals = {each.total for each in sums if each.sure}
     for place, n in enumerate(figured):
         own = [amount for at, amount in enumerate(lines[n].amounts) if at not in apart]
-        if not TOTAL.search(lines[n].label) or any(amount != 0 for amount in own):
+        if not says(lines[n].label, "total") or any(amount != 0 for amount in own):
             continue
         start = max((total + 1 for total in totals if total < place), default=0)
         run = list(range(start, place))

@@ -6,12 +6,11 @@ import re
 from itertools import pairwise
 
 from humble_sum.core.intake.cell_reading import is_number, is_to_come, is_year, read_cell
-from humble_sum.core.intake.column_names import PERIOD
-from humble_sum.core.intake.kinds import TOTAL
-from humble_sum.core.intake.periods import period_of
+from humble_sum.core.intake.periods import names_period, period_of
 from humble_sum.core.intake.shown_heading import heading_text
 from humble_sum.core.intake.table import SheetCell, Table
 from humble_sum.core.intake.units import unit_of, unit_within
+from humble_sum.core.intake.vocabulary import says
 
 # Years of the Solar Hijri, Islamic and Buddhist calendars, where nothing else about them is like an amount.
 OTHER_YEARS = (*range(1300, 1500), *range(2400, 2620))
@@ -56,7 +55,7 @@ def _heads_a_total(table: Table, row: int, numeric: list[int]) -> bool:
     30, 60, 90, Total."""
     texts = [table.rows[row][index].text.strip() for index in numeric]
     headed = any(above[index].says for above in table.rows[:row] for index in numeric)
-    return not headed and any(TOTAL.search(text) for text in texts)
+    return not headed and any(says(text, "total") for text in texts)
 
 
 def _are_numbered(cells: tuple[SheetCell, ...], label: int | None, figures: list[SheetCell]) -> bool:
@@ -98,7 +97,7 @@ def _is_marked_line(table: Table, row: int, label: int, numeric: list[int]) -> b
 def _is_marked(text: str) -> bool:
     """Whether a text is a figure with marks that nothing reads, and neither a period nor a unit."""
     letters = sum(letter.isalpha() for letter in text)
-    named = period_of(text) or PERIOD.search(text) or HALVES.match(text) or unit_of(text)
+    named = period_of(text) or names_period(text) or HALVES.match(text) or unit_of(text)
     return bool(MARKED.match(text)) and letters <= MOST_MARK_LETTERS and not named
 
 
@@ -129,7 +128,7 @@ def _is_line_below_years(table: Table, row: int, label: int | None, numeric: lis
     years = [read_cell(table.rows[row][index]).amount or 0 for index in numeric]
     apart = {high - low for low, high in pairwise(years)}
     headed = any(all(cells[index].says for index in numeric) for cells in above)
-    return (headed or TOTAL.search(name) is not None) and not apart <= {0, 1, -1}
+    return (headed or says(name, "total")) and not apart <= {0, 1, -1}
 
 
 def _are_years(table: Table, row: int, figures: list[SheetCell]) -> bool:

@@ -7,20 +7,25 @@ total; they leave the stack and it takes their place, so that subtotals nest.
 
 from __future__ import annotations
 
+import math
 import random
-from collections.abc import Callable, Collection, Iterator, Mapping, Sequence
+from collections.abc import Callable, Collection, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from decimal import Decimal
-from itertools import product
+from itertools import islice, product
 from operator import mul
 
 from humble_sum.core.amounts import EXACT
 from humble_sum.core.amounts import total as total_of
+from humble_sum.core.intake.signals import BROKEN
 
 Amounts = Sequence[Decimal | None]
 Parts = tuple[tuple[int, int], ...]  # line number and sign
 Vectors = list[tuple[int, ...]]
 MOST_MIXED = 5  # lines of a run whose signs may differ anyhow
+MOST_TRIED = 8  # runs of one column that are tried for a line
+MOST_APART = 16  # columns that are looked at one by one, where no run adds up in all of them
+SURE_BITS = 12.0  # from which a sum is taken in silence: by chance it is there once in four thousand times
 LONG = 2_000  # lines from which runs of mixed signs are not searched for
 LEAST_LINES = 3  # lines that have to agree before a column is taken for one made of others
 
@@ -38,9 +43,12 @@ class FoundSum:
     columns: int
     sure: bool
     named: bool = False  # sure only because it is called what it would be
+    of: int = 0  # columns in which it was looked for, where it does not hold in all of them
 
     @property
     def evidence(self) -> str:
+        if self.of:
+            return f"{len(self.parts)} lines add to it exactly in {self.columns} of {self.of} columns"
         columns = "1 column" if self.columns == 1 else f"{self.columns} columns"
         why = ", and its name says so" if self.named else ""
         return f"{len(self.parts)} lines add to it exactly in {columns}{why}"
@@ -71,6 +79,7 @@ def found_sums(
     weights = [mixer.getrandbits(61) | 1 for _ in range(len(lines[0]))]
     mixed = [sum(map(mul, weights, vector)) for vector in vectors]
     stack = _Stack(mixed, signed)
+    apart = _apart(vectors, signed)
     found = []
     totals: set[int] = set()
 
@@ -86,6 +95,7 @@ def found_sums(
             columns = sum(_adds_up(column, parts, vectors) for column in range(len(vector)))
             one_way = len({sign for _, sign in parts[1:]}) == 1
             sure = columns >= 2 or (columns == 1 and one_way and len(parts) >= 3 and _digits(vector) >= 4)
+            sure = sure or _bits(line, parts, vectors, len(stack.lines))[0] >= SURE_BITS
             # A total stands right below what it adds.
             named = not sure and line in called and parts[-1][0] == line - 1
             named &= all(sign > 0 for _, sign in parts) and line not in (decided or {})
@@ -93,16 +103,82 @@ def found_sums(
             found.append(FoundSum(line, parts, columns, sure, named))
             if sure:
                 totals.add(line)
-                stack.pop(len(parts))
+                _pop(stack, apart, len(parts))
+        elif apart and (nearly := _in_most(line, apart, vectors, lines, left_over)) is not None:
+            if (decided or {}).get(line, True):
+                found.append(nearly)
+                totals.add(line)
+                _pop(stack, apart, len(nearly.parts))
         elif line in called and any(vector):
             count = _same_above(line, stack.lines, vectors)
             if count > 1 and (decided or {}).get(line, True):
                 parts = tuple((part, 1) for part in stack.lines[-count:])
                 found.append(FoundSum(line, parts, sum(map(bool, vector)), True, True))
                 totals.add(line)
-            stack.pop(count)
-        stack.push(line)
+            _pop(stack, apart, count)
+        for each in (stack, *apart):
+            each.push(line)
     return found
+
+
+def _apart(vectors: Vectors, signed: bool) -> list[_Stack]:
+    """A stack for each column, where these are several and few enough to be looked at one by one."""
+    width = len(vectors[0])
+    if not 1 < width <= MOST_APART:
+        return []
+    return [_Stack([vector[column] for vector in vectors], signed, mixes=False) for column in range(width)]
+
+
+def _pop(stack: _Stack, apart: Sequence[_Stack], count: int) -> None:
+    for each in (stack, *apart):
+        each.pop(count)
+
+
+def _in_most(
+    line: int,
+    apart: Sequence[_Stack],
+    vectors: Vectors,
+    lines: Sequence[Amounts],
+    left_over: Callable[[int, Parts], bool],
+) -> FoundSum | None:
+    """The sum that a line is in most of its columns, beyond doubt, where its source breaks in others."""
+    tried: dict[Parts, None] = {}
+    for column, stack in enumerate(apart):
+        if vectors[line][column]:
+            tried |= dict.fromkeys(islice(stack.runs(vectors[line][column]), MOST_TRIED))
+    best = None
+    for parts in tried:
+        if left_over(line, parts):
+            continue
+        stated = [n for n, amount in enumerate(lines[line]) if amount is not None]
+        told = [n for n in stated if sum(vectors[part][n] != 0 for part, _ in parts) > 1 or vectors[line][n]]
+        holds = [n for n in told if _equal(n, line, parts, vectors) and _adds_up(n, parts, vectors)]
+        bits, _ = _bits(line, parts, vectors, len(apart[0].lines), holds)
+        bits += BROKEN * (len(told) - len(holds))
+        if 2 * len(holds) > len(told) and bits >= SURE_BITS and (best is None or bits > best[0]):
+            best = bits, FoundSum(line, parts, len(holds), True, of=len(told))
+    return best[1] if best else None
+
+
+def _bits(
+    line: int, parts: Parts, vectors: Vectors, height: int, columns: Iterable[int] | None = None
+) -> tuple[float, int]:
+    """How far a sum is beyond chance: what its total could have been, over how many runs were tried."""
+    bits, told = -math.log2(2 * height + 2), 0
+    for column in range(len(vectors[line])) if columns is None else columns:
+        amounts = [vectors[line][column], *(vectors[part][column] for part, _ in parts)]
+        if sum(amount != 0 for amount in amounts[1:]) > 1:
+            bits += math.log2(max(map(abs, amounts)) // shared_step(amounts) + 1)
+            told += 1
+    return bits, told
+
+
+def shared_step(amounts: Sequence[int]) -> int:
+    """The largest power of ten that amounts are made of: 110 less 100 is 10 by eleven steps, not by 110."""
+    step, shared = 1, math.gcd(*amounts)
+    while shared and shared % (step * 10) == 0:
+        step *= 10
+    return step
 
 
 def _same_above(line: int, stack: list[int], vectors: Vectors) -> int:
@@ -125,8 +201,8 @@ class _Stack:
     it is `2 * ends[i + 1] - ends[i] - ends[-1]`.
     """
 
-    def __init__(self, mixed: Sequence[int], signed: bool):
-        self._signed = signed
+    def __init__(self, mixed: Sequence[int], signed: bool, mixes: bool = True):
+        self._signed, self._mixes = signed, mixes and len(mixed) <= LONG
         self.lines: list[int] = []
         self._mixed = mixed
         self._ends = [0]
@@ -160,7 +236,7 @@ class _Stack:
             if count - place >= 2:
                 signs = [1] + [sign] * (count - place - 1)
                 yield tuple(zip(self.lines[place:], signs, strict=True))
-        if len(self._mixed) > LONG or not self._signed:
+        if not self._mixes or not self._signed:
             return
         for length in range(3, min(MOST_MIXED, count) + 1):
             run = self.lines[-length:]

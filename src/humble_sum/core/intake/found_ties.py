@@ -13,12 +13,12 @@ from humble_sum.core.intake.draft import Draft
 from humble_sum.core.intake.periods import period_of
 from humble_sum.core.intake.signed_cells import foreign_cell
 from humble_sum.core.intake.table import column_letters
+from humble_sum.core.intake.vocabulary import says
 from humble_sum.core.statements.names import FigureRef
 from humble_sum.core.statements.pack import Statement, Tie
 from humble_sum.core.statements.relations import LineColumn, exact_amounts
 from humble_sum.core.statements.validation import sound
 
-OPENING = re.compile(r"\b(opening|beginning|brought forward|b/f|at (the )?start)\b", re.IGNORECASE)
 WORD = re.compile(r"[^\W\d]{4,}")
 LEAST_DIGITS = 4  # of an amount that is too telling to be the same by chance
 
@@ -123,7 +123,7 @@ def _openings(
     columns = _same_columns(moving, standing)
     order = [column.id for column in standing.columns if not column.derived]
     for line in moving.figured:
-        if not OPENING.search(line.label):
+        if not says(line.label, "opening"):
             continue
         words = set(WORD.findall(line.label.casefold()))
         for column, there in columns.items():

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Iterable, Mapping, Sequence
 from decimal import Decimal
 from itertools import permutations
@@ -13,12 +12,6 @@ from humble_sum.core.statements.relations import QUOTIENT
 
 Ratio = Literal["fraction", "points"]
 Column = Sequence[Decimal | None]
-# Headings of what may be a difference of amounts as well, which the figures have to tell.
-MAY_BE = re.compile(
-    r"\b(growth|change|chg|var(iance)?|yoy|y/y|increase|movement|mix|weight|share|of total|margin|yield|rate|"
-    r"factor|occupancy|return|ROCE|ROE|ROA)\b|\u0394|\u2206",
-    re.IGNORECASE,
-)
 LEAST_LINES, MOST_COLUMNS = 2, 12
 
 

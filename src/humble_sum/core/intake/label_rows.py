@@ -2,19 +2,13 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Mapping, Sequence
 from dataclasses import replace
 
 from humble_sum.core.intake.decisions import RowDecided
 from humble_sum.core.intake.draft_lines import DraftLine
+from humble_sum.core.intake.vocabulary import says
 
-# What begins a line of its own, however it is written.
-BEGINS = re.compile(
-    r"(of which|there ?of|less|add|plus|minus|including|incl\.|excluding|excl\.|"
-    r"davon|dont|di cui|de los cuales|dos quais|waarvan|varav|heraf|herav)\b",
-    re.IGNORECASE,
-)
 CAPITALS = 2 / 3  # of the other lines that begin with one, where a small letter says something
 
 
@@ -50,7 +44,7 @@ def _goes_on(above: DraftLine, line: DraftLine) -> bool:
         and not above.label.rstrip().endswith((":", "."))
         and _first_letter(line.label).islower()
         and line.label[:1].isalpha()
-        and not BEGINS.match(line.label)
+        and not says(line.label, "begins_a_line")
     )
 
 

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import re
 from dataclasses import replace
 
-from humble_sum.core.intake.column_names import LEDGER
 from humble_sum.core.intake.table import SheetCell, Table
+
+LEDGER = re.compile(r"\b(dr|cr)\.?\s*$", re.IGNORECASE)
 
 
 def with_sides(table: Table) -> Table:

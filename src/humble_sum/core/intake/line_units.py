@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Collection, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from decimal import Decimal
 
@@ -11,11 +11,13 @@ from humble_sum.core.amounts import scaled
 from humble_sum.core.intake.code_clauses import divides_by
 from humble_sum.core.intake.columns import ColumnRead, Layout
 from humble_sum.core.intake.decisions import RowDecided
-from humble_sum.core.intake.kinds import IN_POINTS, MOST_POINTS, kind_apart
-from humble_sum.core.intake.measures import is_for_one, is_measure
+from humble_sum.core.intake.line_measures import LineSeen, in_points
+from humble_sum.core.intake.named_measures import KIND_OF, is_for_one, is_measure
 from humble_sum.core.intake.scale_words import POWERS_BY_NAME, SCALE_NAMES
+from humble_sum.core.intake.signals import Verdict
 from humble_sum.core.intake.table import SheetCell, Table
 from humble_sum.core.intake.units import Unit, counted_in, unit_of, unit_within
+from humble_sum.core.intake.vocabulary import says
 from humble_sum.core.rules.rulebook import LineKind
 from humble_sum.core.statements.pack import RATIOS
 
@@ -51,13 +53,13 @@ def scale_of_line(
     table: Table,
     layout: Layout,
     row: int,
-    label: str,
-    amounts: Sequence[Decimal | None],
-    forms: Collection[str],
+    line: LineSeen,
     told: RowDecided,
+    verdict: Verdict | None,
     under: LineScale | None,
 ) -> LineScale:
-    """How a line is to be scaled; `under` is how the heading it stands under says."""
+    """How a line is to be scaled, by its measure; `under` is how the heading it stands under says."""
+    label = line.label
     if told.unit is not None:
         return decided_scale(told)
     currency = None
@@ -74,14 +76,16 @@ def scale_of_line(
         return LineScale(unit, alone=alone, percent=text in ("%", "per cent"), kind=kind)
     if currency is not None:
         return LineScale(currency.over(under.unit) if under else currency)
-    stated = unit_within(label)[0] or _counted_in(table, layout, label, amounts) if "(" in label else None
+    stated = (
+        unit_within(label)[0] or _counted_in(table, layout, label, line.amounts) if "(" in label else None
+    )
     if stated and stated.power:
         return LineScale(stated)
-    own = [a for a, column in zip(amounts, layout.figures, strict=True) if not column.percent]
-    if told.kind in (None, "percent") and in_points(label, own, forms, told.kind is not None):
+    measured = KIND_OF[verdict.reading] if verdict is not None else None
+    apart = told.kind or ("memo" if says(label, "memo") and line.forms != {"percent"} else measured)
+    if (measured == "percent" or told.kind == "percent") and in_points(line):
         return LineScale(percent=True)
-    apart = told.kind or kind_apart(label, own, forms)
-    alone = apart in RATIOS or "multiple" in forms
+    alone = apart in RATIOS or "multiple" in line.forms
     counts = apart == "count"
     if under is None or alone or (under.kind and told.kind) or (counts and under.of_money):
         return LineScale(alone=alone or counts)
@@ -106,15 +110,6 @@ def _counted_in(table: Table, layout: Layout, label: str, amounts: Sequence[Deci
     noted = any(end is not None and NOTE.fullmatch(end[1]) for end in ends)
     parts = any(amount is not None and amount != amount.to_integral_value() for amount in amounts)
     return counted_in(found[1], label[: found.start()]) if parts and not noted else None
-
-
-def in_points(label: str, amounts: Sequence[Decimal | None], forms: Collection[str], told: bool) -> bool:
-    """Whether a line's figures are percentages written without their sign: "Margin %" of 41.7. A 7% loan is
-    none."""
-    present = [abs(amount) for amount in amounts if amount is not None]
-    if not present or set(forms) - {"amount"} or not (told or IN_POINTS.search(label)):
-        return False
-    return max(present) > 1 and max(present) < MOST_POINTS
 
 
 def in_ones(amount: Decimal, column: ColumnRead, scale: LineScale, cell: SheetCell) -> Decimal:

@@ -11,12 +11,12 @@ from itertools import combinations, islice
 
 from humble_sum.core.errors import Fault
 from humble_sum.core.intake.cell_reading import is_number, is_year, says_to_come
-from humble_sum.core.intake.column_names import CODE_HEADINGS, CODES, UNITS, VERSION
-from humble_sum.core.intake.column_times import DATE, PART, WRITTEN, YEAR
+from humble_sum.core.intake.column_times import WRITTEN
 from humble_sum.core.intake.periods import period_of
 from humble_sum.core.intake.shown_heading import MONTHS
 from humble_sum.core.intake.table import EMPTY, SheetCell, Table, column_index
 from humble_sum.core.intake.units import unit_within
+from humble_sum.core.intake.vocabulary import says
 
 LEAST_HEADS = 3  # columns at least: what, when, how much
 LEAST_ROWS, MOST_ACROSS = 4, 60
@@ -90,7 +90,9 @@ def _times(table: Table, head: int) -> Iterator[int]:
 
 def _is_dated(heads: Sequence[SheetCell], by: Sequence[int]) -> bool:
     texts = [heads[n].text.strip() for n in by]
-    return any(map(YEAR.fullmatch, texts)) and any(map(PART.fullmatch, texts))
+    return any(says(text, "year_column") for text in texts) and any(
+        says(text, "part_column") for text in texts
+    )
 
 
 def _is_time(cell: SheetCell, heading: str) -> bool:
@@ -98,11 +100,11 @@ def _is_time(cell: SheetCell, heading: str) -> bool:
     text = cell.text.strip()
     if isinstance(cell.value, date):
         return True
-    if any(name.fullmatch(heading) for name in (YEAR, PART, DATE)):
+    if says(heading, "year_column", "part_column", "date_column"):
         return len(text) <= LONGEST_TIME and (not is_number(cell) or "," not in text)
     if is_number(cell) or len(text) > LONGEST_TIME:
         return False
-    return period_of(text) is not None or VERSION.search(text) is not None
+    return period_of(text) is not None or says(text, "version")
 
 
 def _by(table: Table, head: int, by: tuple[int, ...], named: int) -> LongForm | None:
@@ -120,7 +122,7 @@ def _by(table: Table, head: int, by: tuple[int, ...], named: int) -> LongForm | 
     rest = [n for n in range(table.width) if n not in by and (heads[n] or any(row[n].says for row in rows))]
     numeric = [n for n in rest if _is_numeric(rows, n) and not _is_code(heads[n])]
     words = [n for n in rest if n not in numeric and all(row[n].says for row in rows)]
-    words.sort(key=lambda n: (_is_code(heads[n]), bool(UNITS.fullmatch(heads[n]))))
+    words.sort(key=lambda n: (_is_code(heads[n]), says(heads[n], "units")))
     for labels in combinations(words, named):
         labels = tuple(sorted(labels))
         lines = [tuple(row[n].text.strip() for n in labels) for row in rows]
@@ -147,7 +149,7 @@ def _is_numeric(rows: Sequence[Sequence[SheetCell]], column: int) -> bool:
 
 
 def _is_code(heading: str) -> bool:
-    return bool(CODES.fullmatch(heading)) or heading.lower() in CODE_HEADINGS
+    return says(heading, "codes", "line_or_account")
 
 
 def _is_remark(rows: Sequence[Sequence[SheetCell]], column: int) -> bool:
@@ -245,7 +247,7 @@ def _heading(table: Table, form: LongForm, place: int, value: str) -> SheetCell:
     """What stands over the amounts of a row's period: its own cell, or words that are no number."""
     row, heads = table.rows[place], table.rows[form.head]
     said = [_said(row[n], heads[n].text.strip()) for n in form.by]
-    if YEAR.fullmatch(heads[form.by[0]].text.strip()) and len(said) > 1:
+    if says(heads[form.by[0]].text.strip(), "year_column") and len(said) > 1:
         said.reverse()  # January 2026, and FY26 Actual
     text = " ".join([*said, *([value] if value else [])])
     alone = len(form.by) == 1 and not value

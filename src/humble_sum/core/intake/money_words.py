@@ -107,7 +107,7 @@ PLAIN_NOUN = re.compile(
 RUPEES = re.compile(r"\brupees?\b", re.IGNORECASE)
 DOLLARS = re.compile(r"^\W*(?:in )?dollars\b|\b(?:in|of|are) dollars\b", re.IGNORECASE)
 # A scale in one word with a code: kSEK, TCHF, MNOK, USDm.
-GLUED = re.compile(r"\b([kKtTmM])([A-Z]{3})\b|\b([A-Z]{3})(k|K|m|M|mn|bn)\b")
+GLUED = re.compile(r"\b([kKtTmM])\.? ?([A-Z]{3})\b|\b([A-Z]{3})(k|K|m|M|mn|bn)\b")
 GLUED_POWERS = {"k": "k", "t": "k", "m": "m", "mn": "m", "bn": "bn"}
 
 

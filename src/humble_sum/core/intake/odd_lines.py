@@ -3,7 +3,6 @@ in service of 21 and 20, below millions with a decimal each."""
 
 from __future__ import annotations
 
-import re
 from collections.abc import Iterator, Sequence
 from decimal import Decimal
 from statistics import median
@@ -13,16 +12,10 @@ from humble_sum.core.amounts import total as sum_of
 from humble_sum.core.intake.columns import ColumnRead
 from humble_sum.core.intake.draft import Draft
 from humble_sum.core.intake.draft_lines import DraftLine
+from humble_sum.core.intake.vocabulary import says
 
 LEAST_COLUMNS = 3
 LEAST_ADDING = 3  # lines that add, for the others to be unlike them
-COUNTABLE = re.compile(
-    r"\b(branches|stores|shops|outlets|sites|vessels|ships|ferries|boats|aircraft|routes|ports|hotels|rooms|beds|"
-    r"berths|customers|subscribers|users|members|passengers|visitors|crossings|sailings|flights|trips|vehicles|"
-    r"locations|offices|plants|countries|shareholders|patients|students|contracts|orders|staff|people|FTEs?)"
-    r"( (in service|in issue|open|operated|served|employed|at (year|period) end|carried))?$",
-    re.IGNORECASE,
-)
 MOSTLY = Decimal("0.8")
 MUCH = 50  # times as large
 
@@ -53,7 +46,7 @@ def odd_lines(made: Draft) -> Iterator[DraftLine]:
             continue
         unlike = (fractions >= MOSTLY * len(adding) and not any(own)) or (not fractions and all(own))
         small = _largest(line) * MUCH < usual
-        if unlike or small or (not any(own) and COUNTABLE.search(line.label)):
+        if unlike or small or (not any(own) and _is_countable(line.label)):
             yield line
 
 
@@ -116,3 +109,8 @@ def _fractions(line: DraftLine, power: int) -> list[bool]:
 def _has_fraction(amount: Decimal, power: int) -> bool:
     exponent = amount.as_tuple().exponent
     return isinstance(exponent, int) and exponent < power
+
+
+def _is_countable(label: str) -> bool:
+    """Whether a label ends with things that are counted one by one, or with what is said of such things."""
+    return says(label, "countable", "countable_state")

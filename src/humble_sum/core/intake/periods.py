@@ -5,6 +5,8 @@ from __future__ import annotations
 import re
 from typing import NamedTuple
 
+from humble_sum.core.intake.vocabulary import says
+
 NAMES = ("jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec")
 MONTHS = {name: number for number, name in enumerate(NAMES, 1)}
 MONTH = r"(jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)[a-z]*\.?"
@@ -18,6 +20,18 @@ NUMBERS = re.compile(r"\b(\d{1,2})[./](\d{1,2})[./](\d{4})\b")
 SPAN = re.compile(r"\b((?:19|20)\d\d)\s*[-–/]\s*(\d{4}|\d{2})\b")
 FISCAL = re.compile(r"\bFY\s*'?(\d{4}|\d{2})\b", re.IGNORECASE)
 YEAR = re.compile(r"(?<!\d)((?:19|20)\d\d)(?!\d)")
+YEAR_SAID = re.compile(r"\b(19|20)\d\d\b|\bFY ?\d\d\b", re.IGNORECASE)
+DOTTED_DATE = re.compile(r"\b\d{1,2}\.\d{1,2}\.(19|20)?\d\d\b")
+# A whole year, of something: not its half, quarter or month.
+YEAR_ALONE = re.compile(
+    r"(?!.*\b([HQM]\d|\d{1,2} ?[HQM]|half|quarter|month)\b)(.*\W)?(FY ?)?(19|20)\d\d([-/\u2013]\d\d(\d\d)?)?",
+    re.IGNORECASE,
+)
+
+
+def names_period(text: str) -> bool:
+    """Whether a text names a year, or the one before."""
+    return YEAR_SAID.search(text) is not None or says(text, "prior")
 
 
 class Period(NamedTuple):

@@ -11,19 +11,19 @@ from typing import Any
 
 from humble_sum.core.intake.amount_reading import COMMA, POINT, Convention, read
 from humble_sum.core.intake.column_currencies import columns_by_currency
-from humble_sum.core.intake.column_names import PERIOD, VERSION
 from humble_sum.core.intake.columns import ColumnRead
 from humble_sum.core.intake.conventions import decided_by
 from humble_sum.core.intake.decisions import CONVENTIONS, MISSING, ConventionId
 from humble_sum.core.intake.draft import Draft, stated_units
-from humble_sum.core.intake.draft_lines import Doubt
 from humble_sum.core.intake.long_form import other_forms
 from humble_sum.core.intake.odd_lines import odd_columns, odd_lines, table_power
-from humble_sum.core.intake.periods import period_of
+from humble_sum.core.intake.periods import names_period, period_of
+from humble_sum.core.intake.row_reading import Doubt
 from humble_sum.core.intake.scale_words import POWERS_BY_NAME, SCALE_NAMES
 from humble_sum.core.intake.table import column_letters
 from humble_sum.core.intake.table_sentence import across_said, adding
 from humble_sum.core.intake.units import Unit, scale_within
+from humble_sum.core.intake.vocabulary import says as means
 
 Patch = Mapping[str, Any]
 SUFFIX = re.compile(r"(?<=\d)[A-Za-z]{1,2}$")  # as of revised and estimated figures: 1,234r
@@ -233,7 +233,7 @@ def _of_left_out(made: Draft) -> Iterator[Question]:
     for column in made.layout.columns:
         letter = column_letters(column.index)
         told = made.decided.columns.get(letter)
-        named = PERIOD.search(column.heading) or VERSION.search(column.heading) or period_of(column.heading)
+        named = names_period(column.heading) or means(column.heading, "version") or period_of(column.heading)
         if column.role != "other" or not named or (told is not None and told.role is not None):
             continue
         cells = made.table.column(column.index)[made.layout.first_row :]

@@ -9,8 +9,9 @@ from itertools import combinations, permutations
 from typing import TYPE_CHECKING
 
 from humble_sum.core.amounts import EXACT, of_units, total
-from humble_sum.core.intake.column_names import PERIOD, VERSION
 from humble_sum.core.intake.decisions import ColumnDecided
+from humble_sum.core.intake.periods import names_period
+from humble_sum.core.intake.vocabulary import says
 
 if TYPE_CHECKING:
     from humble_sum.core.intake.columns import ColumnRead
@@ -28,7 +29,7 @@ def like_the_first(columns: Sequence[ColumnRead]) -> list[ColumnRead]:
         return [*columns]
     return [
         replace(column, unit=first.unit)
-        if column.role == "figures" and column.unit is None and PERIOD.search(column.heading)
+        if column.role == "figures" and column.unit is None and names_period(column.heading)
         else column
         for column in columns
     ]
@@ -68,7 +69,7 @@ def as_those_beside(
     for column in silent:
         own = amounts[column.index]
         alike = as_large(own, others)
-        if is_worked_out(own, others) or (alike and VERSION.search(column.heading)):
+        if is_worked_out(own, others) or (alike and says(column.heading, "version")):
             made[column.index] = replace(column, unit=unit)
         elif alike:
             made[column.index] = replace(column, may_be=unit)

@@ -10,9 +10,10 @@ from decimal import Decimal
 from itertools import takewhile
 
 from humble_sum.core.intake.decisions import RowDecided
-from humble_sum.core.intake.kinds import MEMO, MOST_POINTS, TOTAL, kind_under
 from humble_sum.core.intake.line_units import LETTERED, NOTE, LineScale, decided_scale
+from humble_sum.core.intake.named_measures import MOST_POINTS, kind_under
 from humble_sum.core.intake.units import counted_in, unit_within
+from humble_sum.core.intake.vocabulary import says
 
 Amounts = Callable[[int], Sequence[Decimal | None]]
 IN_PERCENT = re.compile(r"(^|[(\[,]\s*|(?<!\d)\s)(in )?(%|per ?cent(ages?)?|pct)[)\]]?\s*$", re.IGNORECASE)
@@ -115,7 +116,7 @@ def _of_it(seen: Sequence[RowSeen], place: int) -> tuple[int, ...]:
     heading = seen[place]
     below = (seen[n] for n in range(place + 1, len(seen)))
     parts = takewhile(
-        lambda row: row.figured and (row.indent > heading.indent or MEMO.search(row.said)), below
+        lambda row: row.figured and (row.indent > heading.indent or says(row.said, "memo")), below
     )
     return tuple(row.row for row in parts)
 
@@ -144,7 +145,7 @@ def _under(seen: Sequence[RowSeen], place: int, bounded: bool) -> tuple[tuple[in
             continue
         if not (plain or bounded or row.figured or _names_a_unit(row.said)):
             continue  # another of the headings that it stands over
-        totals = row.figured and TOTAL.search(row.said) is not None
+        totals = row.figured and says(row.said, "total")
         if deep or not row.figured:
             return tuple([*rows, row.row] if totals and rows else rows), deep or plain
         if parted and not totals:

@@ -34,7 +34,10 @@ def unit_of_table(table: Table, figures: list[int], first_row: int, of_periods: 
             stated = unit_of(text) or unit_within(text)[0]
             if stated:
                 found = stated.over(found)
-    return found if found is not None and found.power is not None else _unit_below(table, figures, found)
+    if found is None or found.power is None:
+        found = _unit_below(table, figures, found)
+    named = unit_within(table.name)[0] if table.name else None
+    return named.over(found) if named and (found is None or found.power is None) else found
 
 
 def _unit_below(table: Table, figures: list[int], above: Unit | None) -> Unit | None:

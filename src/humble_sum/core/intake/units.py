@@ -11,9 +11,10 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from humble_sum.core.intake.lexicon import currency_ends, currency_signs, normal
-from humble_sum.core.intake.measures import MEASURED, is_for_one
 from humble_sum.core.intake.money_words import SOME, with_codes
+from humble_sum.core.intake.named_measures import is_for_one
 from humble_sum.core.intake.scale_words import POWERS, SCALE_NAMES, may_be, power_of
+from humble_sum.core.intake.vocabulary import says
 from humble_sum.core.locales import currencies
 
 # What may stand around a unit in a statement of one, and says nothing of it.
@@ -137,7 +138,7 @@ def counted_in(letters: str, label: str) -> Unit | None:
     """The scale that a line's unit is, where it is only its letter: of passengers, and not of lengths."""
     text = letters.strip(" ()[].")
     power = LETTERS_OF_SCALES.get(text)
-    return None if power is None or MEASURED.search(label) else Unit(None, power, letters)
+    return None if power is None or says(label, "dimension") else Unit(None, power, letters)
 
 
 def unit_within(text: str) -> tuple[Unit | None, str]:

@@ -1,0 +1,181 @@
+"""Reads tables made up with their truth, and says how many amounts, sums and questions were right.
+
+python -m bench.reading [--tables 2000] [--side measuring] [--show 20] [--kinds]
+"""
+
+from __future__ import annotations
+
+import argparse
+from collections import Counter
+from dataclasses import dataclass, field
+from decimal import Decimal
+
+from tests.tables.written import Made, Place, tables
+
+from humble_sum.core.intake.decisions import merged
+from humble_sum.core.intake.draft import Draft, draft
+from humble_sum.core.intake.questions import Question, questions
+from humble_sum.core.intake.regions import has_figures, regions
+
+
+@dataclass
+class Read:
+    """What was made of one table: the cells that were wrong, and which a question would mend."""
+
+    made: Made
+    amounts: int = 0
+    silent: list[tuple[Place, Decimal | None, Decimal | None]] = field(default_factory=list)
+    asked: list[Place] = field(default_factory=list)
+    questions: list[Question] = field(default_factory=list)
+    needless: int = 0
+    sums: int = 0
+    found: int = 0
+    false: list[str] = field(default_factory=list)
+
+
+def amounts_of(drafts: list[Draft]) -> dict[Place, Decimal | None]:
+    """Every amount that was read, by its cell."""
+    found: dict[Place, Decimal | None] = {}
+    for made in drafts:
+        origins = made.table.origins or {}
+        for line in made.lines:
+            for column, amount in zip(made.layout.figures, line.amounts, strict=True):
+                if not line.heading:
+                    place = (line.row, column.index)
+                    found[origins.get(place, place)] = amount
+    return found
+
+
+def read(made: Made) -> Read:
+    """Read one table as the desk would, and compare it."""
+    parts = [part for part in regions(made.table) if has_figures(part)]
+    drafts = [draft(part) for part in parts]
+    result = Read(made)
+    have = amounts_of(drafts)
+    result.questions = [q for each in drafts for q in questions(each, [d for d in drafts if d is not each])]
+    wrong = _wrong(made, have)
+    mended: set[Place] = set()
+    useful = 0
+    for each in drafts:
+        for question in questions(each, [d for d in drafts if d is not each]):
+            gains = _gains(made, each, question, have)
+            mended |= gains
+            touches = any(True for place in made.truth.open)
+            useful += bool(gains or touches or made.style.fault in ("text",))
+    result.needless = max(0, len(result.questions) - useful)
+    result.amounts = len(made.truth.amounts)
+    for place in wrong:
+        if place in mended:
+            result.asked.append(place)
+        else:
+            result.silent.append((place, made.truth.amounts.get(place), have.get(place)))
+    _sums(result, drafts)
+    return result
+
+
+def _wrong(made: Made, have: dict[Place, Decimal | None]) -> list[Place]:
+    wrong = [place for place, amount in made.truth.amounts.items() if have.get(place) != amount]
+    wrong += [p for p, amount in have.items() if amount is not None and p not in made.truth.amounts]
+    return wrong
+
+
+def _gains(made: Made, one: Draft, question: Question, have: dict[Place, Decimal | None]) -> set[Place]:
+    """The wrong cells that another answer of a question would put right."""
+    found: set[Place] = set()
+    for answer in question.answers[1:]:
+        again = amounts_of([draft(one.table, merged(one.decided, answer.decide))])
+        found |= {
+            place
+            for place, amount in again.items()
+            if place in made.truth.amounts
+            and made.truth.amounts[place] == amount
+            and have.get(place) != amount
+        }
+    return found
+
+
+def _sums(result: Read, drafts: list[Draft]) -> None:
+    wanted = dict(result.made.truth.sums)
+    have = {}
+    for each in drafts:
+        for line in each.lines:
+            if line.parts:
+                have[line.row] = frozenset((each.lines[n].row, sign) for n, sign in line.parts)
+    result.sums = len(wanted)
+    for row, parts in wanted.items():
+        if row in have and _leaves(have[row], have) == _leaves(parts, wanted):
+            result.found += 1
+    for row, parts in have.items():
+        if row not in wanted or _leaves(parts, have) != _leaves(wanted[row], wanted):
+            result.false.append(f"row {row + 1}")
+
+
+def _leaves(parts: frozenset[tuple[int, int]], sums: dict[int, frozenset[tuple[int, int]]]) -> Counter[int]:
+    found: Counter[int] = Counter()
+    for row, sign in parts:
+        if row in sums:
+            for leaf, count in _leaves(sums[row], sums).items():
+                found[leaf] += sign * count
+        else:
+            found[row] += sign
+    return found
+
+
+def main() -> None:
+    """Read so many tables and print what came of it."""
+    asked = argparse.ArgumentParser(prog="python -m bench.reading", description=__doc__)
+    asked.add_argument("--tables", type=int, default=500)
+    asked.add_argument("--side", choices=("setting", "measuring"), default="measuring")
+    asked.add_argument("--show", type=int, default=0)
+    told = asked.parse_args()
+    results, crashes = [], []
+    for made in tables(told.side, told.tables):
+        try:
+            results.append(read(made))
+        except Exception as error:  # what is said is which table it was
+            crashes.append(f"{made.seed}: {type(error).__name__} {error}")
+    amounts = sum(each.amounts for each in results)
+    silent = sum(len(each.silent) for each in results)
+    mended = sum(len(each.asked) for each in results)
+    asked_of = sum(len(each.questions) for each in results)
+    needless = sum(each.needless for each in results)
+    sums, found = sum(each.sums for each in results), sum(each.found for each in results)
+    false = sum(len(each.false) for each in results)
+    print(f"{len(results)} tables, {amounts} amounts: {silent} wrong in silence, {mended} wrong and asked")
+    print(f"{sum(bool(each.silent) for each in results)} tables with one wrong in silence")
+    print(f"{asked_of} questions ({asked_of / len(results):.2f} a table), {needless} needless")
+    print(f"sums: {found} of {sums} found, {false} false")
+    if crashes:
+        print(f"{len(crashes)} crashes: {crashes[:3]}")
+    by_kind: Counter[str] = Counter()
+    for each in results:
+        if each.silent:
+            style = each.made.style
+            for trait in (
+                f"content {each.made.content.name}",
+                f"unit at {style.unit_at}",
+                f"notes {style.notes}",
+                f"codes {style.codes}",
+                f"layout {style.layout}",
+                f"heads {style.heads}",
+                f"language {style.language}",
+                f"wrapped {style.wrapped}",
+                f"fault {style.fault}",
+            ):
+                by_kind[trait] += 1
+    print("; ".join(f"{trait}: {count}" for trait, count in by_kind.most_common(24)))
+    for each in [each for each in results if each.silent][: told.show]:
+        show(each)
+
+
+def show(result: Read) -> None:
+    """Print a table and the cells of it that were wrong in silence."""
+    print("\n" + result.made.seed, result.made.style)
+    for number, row in enumerate(result.made.table.rows):
+        print(number + 1, " | ".join(cell.text for cell in row))
+    for place, wanted, have in result.silent[:6]:
+        print("  ", result.made.table.sheet_place(*place), "wanted", wanted, "have", have)
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,1 @@
+"""Tables made up by independent draws, with what is true of them: for setting weights, and for measuring."""
