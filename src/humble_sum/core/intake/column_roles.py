@@ -99,7 +99,9 @@ def column_roles(table: Table, told: Mapping[int, Role]) -> Roles:
     apart = {*currency, *units, *([] if side is None else [side])}
     label = next((n for n, role in told.items() if role == "label"), None)
     if label is None:
-        label = _label(columns, {*numeric, *apart, *told}, {*numeric, *told})
+        label = _label(
+            columns, {*numeric, *apart, *told}, {*numeric, *told, *([] if side is None else [side])}
+        )
     contested, verdicts = _contested(columns, numeric, label, told)
     roles: dict[int, Role] = dict.fromkeys(range(table.width), "other")
     for index in numeric:
@@ -294,11 +296,11 @@ def _has_digits(said: Sequence[SheetCell]) -> bool:
 
 def _label(columns: Columns, others: set[int], numeric: Collection[int]) -> int | None:
     """The column of words in most rows, of those the one that says most, the leftmost of equals; one that is
-    headed as codes are only where there is no other."""
+    headed as codes are, or is of currencies or units, only where there is no other."""
     coded = {
         n for n in range(columns.table.width) if columns.named(n, "codes") and _has_digits(columns.said[n])
     }
-    for left_out in (others | coded, others, {n for n in others if n in numeric}):
+    for left_out in (others | coded, others, {*numeric}):
         best, most = None, (0, 0)
         for index in range(columns.table.width):
             if index in left_out:

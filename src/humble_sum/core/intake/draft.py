@@ -20,7 +20,7 @@ from humble_sum.core.intake.draft_lines import MOST_LABEL, DraftLine, read_lines
 from humble_sum.core.intake.draft_sums import with_counted, with_sums
 from humble_sum.core.intake.formula_sums import formula_columns, formula_shares
 from humble_sum.core.intake.found_shares import found_shares
-from humble_sum.core.intake.found_sums import FoundSum, Parts, found_columns
+from humble_sum.core.intake.found_sums import SURE_BITS, FoundSum, Parts, found_columns
 from humble_sum.core.intake.kinds import usual_sign_of
 from humble_sum.core.intake.label_rows import with_whole_labels
 from humble_sum.core.intake.label_steps import with_one_label
@@ -28,8 +28,10 @@ from humble_sum.core.intake.ledger_sides import with_sides
 from humble_sum.core.intake.long_form import LongForm, form_of, set_out
 from humble_sum.core.intake.looks import Looks, looks_of
 from humble_sum.core.intake.periods import YEAR_ALONE, period_of
+from humble_sum.core.intake.relations import across as relations_across
 from humble_sum.core.intake.row_reading import Doubt
 from humble_sum.core.intake.scale_words import POWERS_BY_NAME
+from humble_sum.core.intake.signals import NAMED
 from humble_sum.core.intake.table import Table, column_letters
 from humble_sum.core.intake.units import Unit, unit_of
 from humble_sum.core.intake.vocabulary import says
@@ -123,9 +125,10 @@ def _read(source: Table, decided: TableDecided) -> Draft:
         if not line.heading and line.kind not in RATIOS
     ]
     given = [n for n in range(len(layout.figures)) if n not in apart]
+    across = found_columns(adding, _called_totals(layout, given))
     found = {
         given[total]: tuple((given[part], sign) for part, sign in parts)
-        for total, parts in found_columns(adding, _called_totals(layout, given)).items()
+        for total, parts in (_differences(layout, given, adding, across) | across).items()
         if not _years_apart(layout, [given[total], *(given[part] for part, _ in parts)], parts)
     }
     by_formula = formula_columns(table, layout)
@@ -148,6 +151,28 @@ def _read(source: Table, decided: TableDecided) -> Draft:
     currency = decided.currency or currency
     doubts += [Doubt(table.source, each, NOT_HERE) for each in _unmet_in(source, lines, decided)]
     return Draft(source, layout, columns, tuple(lines), offers, tuple(doubts), currency, looks, decided)
+
+
+def _differences(
+    layout: Layout,
+    given: Sequence[int],
+    adding: Sequence[Sequence[Decimal | None]],
+    known: Mapping[int, Parts],
+) -> dict[int, Parts]:
+    """The columns that are one column less another, told beyond doubt by their figures, or by these and what
+    they are called: a variance is of the budget and what came of it."""
+    taken = {part for parts in known.values() for part, _ in parts} | {*known}
+    found: dict[int, Parts] = {}
+    for relation in relations_across(adding):
+        signs = sorted(sign for _, sign in relation.parts)
+        named = says(layout.figures[given[relation.total]].heading, "moves")
+        sure = relation.bits >= (NAMED if named else SURE_BITS) and not relation.fails
+        places = {relation.total, *(part for part, _ in relation.parts)}
+        last = relation.total == max(places)
+        if signs == [-1, 1] and sure and (named or last) and not places & taken:
+            found[relation.total] = relation.parts
+            taken |= places
+    return found
 
 
 def _called_totals(layout: Layout, given: Sequence[int]) -> set[int]:

@@ -21,7 +21,7 @@ from humble_sum.core.intake.shown_heading import heading_text
 from humble_sum.core.intake.signals import Verdict
 from humble_sum.core.intake.stated_units import last_figures
 from humble_sum.core.intake.table import SheetCell, Table
-from humble_sum.core.intake.units import LETTERS_OF_SCALES, Unit, unit_of
+from humble_sum.core.intake.units import LETTERS_OF_SCALES, unit_of
 from humble_sum.core.intake.vocabulary import says
 from humble_sum.core.once import once
 from humble_sum.core.rules.rulebook import LineKind
@@ -144,7 +144,7 @@ def _lines_among(
     last = last_figures(table, [column.index for column in figures])
     kept, doubts = [], []
     units: dict[int, LineScale] = {}
-    unit: Unit | None = None
+    unit: LineScale | None = None
     beside = label.index if label else 0
     for row in rows:
         cells = table.rows[row.row]
@@ -153,7 +153,8 @@ def _lines_among(
         elif row.told.role != "line" and (stated := _row_of_units(cells, row, figures)) is not None:
             unit = stated
             why = "a row of units, in force for the lines below it"
-            doubts.append(Doubt(table.place(row.row, figures[0].index), stated.said, why))
+            said = next(cells[c.index].text.strip() for c in figures if cells[c.index].says)
+            doubts.append(Doubt(table.place(row.row, figures[0].index), said, why))
         elif not row.said and not row.figured and row.told.role != "line":
             continue
         elif not row.figured and row.row > last and row.told.role is None:
@@ -161,18 +162,21 @@ def _lines_among(
         else:
             kept.append(row)
             if unit is not None:
-                units[row.row] = LineScale(unit)
+                units[row.row] = unit
     return kept, doubts, units
 
 
-def _row_of_units(cells: Sequence[SheetCell], row: _Row, figures: Sequence[ColumnRead]) -> Unit | None:
+def _row_of_units(cells: Sequence[SheetCell], row: _Row, figures: Sequence[ColumnRead]) -> LineScale | None:
     """The unit that a row without a label states over each of its columns, and nothing else."""
     if row.said or not row.figured:
         return None
-    units = [unit_of(cells[column.index].text) for column in figures if cells[column.index].says]
+    texts = [text for column in figures if (text := cells[column.index].text.strip())]
+    if texts and all(says(text, "percent_alone") for text in texts):
+        return LineScale(percent=True)
+    units = [unit_of(text) for text in texts]
     stated = {(unit.currency, unit.power): unit for unit in units if unit is not None}
     whole = None not in units and len(stated) == 1
-    return next(iter(stated.values())) if whole else None
+    return LineScale(next(iter(stated.values()))) if whole else None
 
 
 def _measures(
@@ -180,13 +184,15 @@ def _measures(
 ) -> dict[int, Verdict]:
     """How the measure of each row with figures was settled."""
     figured = [row for row in rows if row.figured and row.told.role != "heading"]
+    units = [column.unit for column in layout.figures if column.unit]
+    excepted = tuple(word for unit in units[:1] for word in unit.excepted)
     seen = []
     for row in figured:
         above = under.get(row.row)
         kind = MEASURE_OF.get(above.kind) if above is not None and above.kind is not None else None
         own = _of_money(row, layout)
         place = table.sheet_place(row.row, layout.label.index) if layout.label else ""
-        seen.append(LineSeen(row.said, own, row.read.forms, row.told.kind, kind, place))
+        seen.append(LineSeen(row.said, own, row.read.forms, row.told.kind, kind, place, excepted))
     return {row.row: verdict for row, verdict in zip(figured, line_measures(seen), strict=True)}
 
 
@@ -232,7 +238,7 @@ def _line(
     line = DraftLine(
         row.row,
         id,
-        (row.told.label or "").strip() or said or f"Row {row.row + 1}",
+        (row.told.label or "").strip() or said or written or f"Row {row.row + 1}",
         tuple(amounts),
         heading=heading,
         percent=frozenset(place for place, column in enumerate(figures) if column.percent),

@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Collection, Mapping, Sequence
 from dataclasses import replace
+from decimal import Decimal
 
+from humble_sum.core.amounts import EXACT
 from humble_sum.core.amounts import total as total_of
 from humble_sum.core.intake.columns import Layout
 from humble_sum.core.intake.draft_lines import DraftLine
@@ -14,6 +16,7 @@ from humble_sum.core.intake.table import Table
 from humble_sum.core.intake.vocabulary import says
 from humble_sum.core.statements.pack import RATIOS
 
+CLOSE = 20  # times what rounding allows, that a total is at least to be one by its name
 LEAST_BALANCED = 3  # figures that cancel out before a total of nothing says anything
 
 
@@ -149,6 +152,22 @@ def _is_sum(lines: Sequence[DraftLine], total: int, parts: Collection[int], colu
     return total_of(known) == (lines[total].amounts[column] or 0)
 
 
+def _is_nearly(lines: Sequence[DraftLine], total: int, parts: Sequence[int], column: int) -> bool:
+    """Whether a line states what others come to, but for what rounding each of many digits may make of it."""
+    known = [amount for n in parts if (amount := lines[n].amounts[column]) is not None]
+    stated = lines[total].amounts[column] or Decimal(0)
+    step = min(int(amount.as_tuple().exponent) for amount in (*known, stated)) if known else 0
+    allowed = EXACT.scaleb(Decimal((len(known) + 1) // 2), max(step, _own_step((*known, stated))))
+    off = EXACT.subtract(total_of(known), stated).copy_abs()
+    return off <= allowed and stated.copy_abs() >= CLOSE * allowed
+
+
+def _own_step(amounts: Sequence[Decimal]) -> int:
+    """The power of ten of the last digit that any of these amounts is written with, whatever its unit."""
+    steps = [int(amount.normalize().as_tuple().exponent) for amount in amounts if amount]
+    return min(steps, default=0)
+
+
 def _headed(
     lines: Sequence[DraftLine], figured: Sequence[int], apart: Collection[int], decided: Mapping[int, bool]
 ) -> dict[int, Parts]:
@@ -223,7 +242,8 @@ def _nearly(
             and sum(bool(lines[p].amounts[at]) for p in run) > 1
         ]
         agree = sum(_is_sum(lines, n, run, at) for at in telling)
-        if agree and 2 * agree >= len(telling):
+        near = sum(_is_nearly(lines, n, run, at) for at in telling)
+        if (agree and 2 * agree >= len(telling)) or (near and near == len(telling)):
             found.append((n, tuple((part, 1) for part in run), (agree, len(telling))))
             start = n + 1
     return found

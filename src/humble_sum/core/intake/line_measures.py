@@ -18,6 +18,7 @@ from humble_sum.core.intake.signals import (
     LIKE,
     MOST,
     NAMED,
+    STATED,
     USUAL,
     WRITTEN,
     Signal,
@@ -25,7 +26,7 @@ from humble_sum.core.intake.signals import (
     settle,
     weighed,
 )
-from humble_sum.core.intake.vocabulary import says
+from humble_sum.core.intake.vocabulary import says, words_of
 
 Amounts = Sequence[Decimal | None]
 LINK = 6.0  # bits from which lines that add up are of one measure
@@ -36,7 +37,8 @@ OWN_WORDS = {"percent": "percentages", "per_one": "amounts for one of something"
 @dataclass(frozen=True)
 class LineSeen:
     """A line as it is written: its label, its amounts in columns of money, the forms of its cells, what was
-    decided of it, and what the heading it stands under says of its measure."""
+    decided of it, what the heading it stands under says of its measure, and the words of what the unit of its
+    table is not of."""
 
     label: str
     amounts: Amounts
@@ -44,6 +46,7 @@ class LineSeen:
     told: OwnKind | None = None
     under: str | None = None
     place: str = ""
+    excepted: tuple[str, ...] = ()
 
 
 def line_measures(lines: Sequence[LineSeen]) -> list[Verdict]:
@@ -101,6 +104,10 @@ def _signals(line: LineSeen) -> Iterator[Signal]:
         # Cells that say what they are in are in that: 12.5p, 3.4x.
         yield Signal("percent", -NAMED, "its cells are written otherwise")
     yield from measure_signals(line.label, line.amounts, (line.place,) if line.place else ())
+    if any(word in words_of(line.label.replace("shares", "share")) for word in line.excepted):
+        whole = all(amount == amount.to_integral_value() for amount in present)
+        reading = "count" if whole else "per_one"
+        yield Signal(reading, STATED, f"the unit of the table is not of {', '.join(line.excepted)}")
     if line.under is not None:
         yield Signal(line.under, NAMED, f"the heading above says {OWN_WORDS.get(line.under, line.under)}")
 

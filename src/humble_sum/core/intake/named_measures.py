@@ -97,6 +97,7 @@ def _reading_of(match: Match, words: Sequence[str], said: frozenset[str]) -> tup
         "count": ("integers", NAMED),
         "in_points": ("points", NAMED),
         "rate_of": ("points", NAMED),
+        "shares_counted": ("integers", NAMED),
         "per_each": ("per_one", NAMED),
         "for_shares": ("per_one", NAMED) if "shares_counted" not in said else ("", 0.0),
         "percent_word": ("fraction", HINTED) if match.phrase != "%" else ("", 0.0),
@@ -106,9 +107,12 @@ def _reading_of(match: Match, words: Sequence[str], said: frozenset[str]) -> tup
 
 def _is_amount_before(words: Sequence[str], at: int) -> bool:
     """Whether a number stands before a word, with or without a unit between: 5.5 %, 30 days, 12.5 p per."""
-    if words[at - 1].isdigit():
+    before = [word for word in words[:at] if word.isalnum()]
+    if words[at - 1] in "([,":
+        return False
+    if before and before[-1].isdigit():
         return True
-    return at > 1 and words[at - 2].isdigit() and len(words[at - 1]) <= 2 and words[at - 1].isalpha()
+    return len(before) > 1 and before[-2].isdigit() and len(before[-1]) <= 2 and before[-1].isalpha()
 
 
 @lru_cache(maxsize=20_000)

@@ -7,7 +7,7 @@ from collections.abc import Iterator, Sequence
 from decimal import Decimal
 from statistics import median
 
-from humble_sum.core.amounts import signed
+from humble_sum.core.amounts import EXACT, signed
 from humble_sum.core.amounts import total as sum_of
 from humble_sum.core.intake.columns import ColumnRead
 from humble_sum.core.intake.draft import Draft
@@ -17,6 +17,7 @@ from humble_sum.core.intake.vocabulary import says
 LEAST_COLUMNS = 3
 LEAST_ADDING = 3  # lines that add, for the others to be unlike them
 MOSTLY = Decimal("0.8")
+NEARLY = 20  # of a total, the part that it may be off by
 MUCH = 50  # times as large
 
 
@@ -94,7 +95,11 @@ def _foots(made: Draft, total: DraftLine, column: int) -> bool:
     """Whether a total states in a column what its parts come to, and there are any."""
     parts = [(sign, made.lines[n].amounts[column]) for n, sign in total.parts]
     there = [signed(sign, amount) for sign, amount in parts if amount is not None]
-    return bool(there) and total.amounts[column] == sum_of(there)
+    stated = total.amounts[column]
+    if not there or stated is None:
+        return False
+    # A source that breaks by a little is in one unit all the same.
+    return NEARLY * EXACT.subtract(stated, sum_of(there)).copy_abs() <= stated.copy_abs()
 
 
 def _largest(line: DraftLine) -> Decimal:

@@ -109,12 +109,13 @@ def _one_below_another(table: Table) -> list[Table]:
     starts = [0]
     figures = False
     over: set[int] = set()  # the years above the first figures
+    heads = table.rows[_first_heading(table)] if table.rows else ()
     for place in range(1, len(table.rows)):
         above, row = table.rows[place - 1], table.rows[place]
         figures = figures or any(is_number(cell) and not is_year(cell) for cell in above)
         if not figures:
             over.update(year for cell in above for year in _years_in(cell))
-        begins = figures and not any(map(_said, above)) and any(map(_said, row))
+        begins = figures and any(map(_said, row)) and (not any(map(_said, above)) or _headed_as(row, heads))
         if begins and _heading_follows(table, place, over):
             starts.append(place)
             figures, over = False, set()
@@ -130,6 +131,15 @@ def _one_below_another(table: Table) -> list[Table]:
         )
         found.append(_titled(replace(table, rows=rows), start, end))
     return found
+
+
+def _headed_as(row: Sequence[SheetCell], heads: Sequence[SheetCell]) -> bool:
+    """Whether a row says the same over the figures as the first headings do, under a name of its own: another
+    table begins with it."""
+    first = [heading_text(cell) for cell in heads]
+    said = [heading_text(cell) for cell in row]
+    named = bool(said[0]) and said[0] != first[0] if first else False
+    return named and said[1:] == first[1:] and sum(map(bool, said[1:])) > 1
 
 
 def _heading_follows(table: Table, start: int, known: set[int]) -> bool:

@@ -14,7 +14,7 @@ from humble_sum.core.intake.lexicon import currency_ends, currency_signs, normal
 from humble_sum.core.intake.money_words import SOME, with_codes
 from humble_sum.core.intake.named_measures import is_for_one
 from humble_sum.core.intake.scale_words import POWERS, SCALE_NAMES, may_be, power_of
-from humble_sum.core.intake.vocabulary import says
+from humble_sum.core.intake.vocabulary import says, words_of
 from humble_sum.core.locales import currencies
 
 # What may stand around a unit in a statement of one, and says nothing of it.
@@ -67,6 +67,7 @@ class Unit:
     currency: str | None
     power: int | None
     said: str
+    excepted: tuple[str, ...] = ()  # the words of what it is not of: share
 
     @property
     def name(self) -> str:
@@ -80,11 +81,12 @@ class Unit:
             return self
         currency = self.currency or broader.currency
         power = self.power if self.power is not None else broader.power
-        return Unit(currency, power, self.said or broader.said)
+        return Unit(currency, power, self.said or broader.said, self.excepted or broader.excepted)
 
 
 # A thousand in digits, which is a unit only where words lead up to it: "in CHF 1000".
 IN_DIGITS = re.compile(r"\b(in|x|en|em|i)\b(.*?)\b1[.,'\u2019 ]?000\b", re.IGNORECASE)
+LONGEST_SMALL = 3  # letters of prepositions, and of "and"
 LONGEST = 120  # letters of what states a unit
 
 
@@ -98,6 +100,7 @@ def unit_of(text: str) -> Unit | None:
 def _unit_of(plain: str, said: str) -> Unit | None:
     if is_for_one(f"({plain.strip(NEUTRAL)})"):
         return None
+    exception = EXCEPTED.search(plain)
     plain = EXCEPTED.sub("", plain)
     plain = IN_SIGNS.sub(_in_letters, UNIT_IS.sub("", plain))
     plain = with_codes(plain)
@@ -120,7 +123,20 @@ def _unit_of(plain: str, said: str) -> Unit | None:
         return None
     if currency == SOME and power is None:
         return None
-    return Unit(None if currency == SOME else currency, power, said)
+    excepted = _excepted(exception[0]) if exception is not None else ()
+    return Unit(None if currency == SOME else currency, power, said, excepted)
+
+
+def _excepted(said: str) -> tuple[str, ...]:
+    """The words of an exception that name what it is of."""
+    return tuple(
+        word.removesuffix("s") for word in words_of(said) if len(word) > LONGEST_SMALL and not means(word)
+    )
+
+
+def means(word: str) -> bool:
+    """Whether a word of an exception only leads up to what it is of."""
+    return says(word, "leads")
 
 
 def _in_letters(found: re.Match[str]) -> str:
