@@ -102,12 +102,19 @@ def _sums(result: Read, drafts: list[Draft]) -> None:
             if line.parts:
                 have[line.row] = frozenset((each.lines[n].row, sign) for n, sign in line.parts)
     result.sums = len(wanted)
-    for row, parts in wanted.items():
-        if row in have and _leaves(have[row], have) == _leaves(parts, wanted):
-            result.found += 1
-    for row, parts in have.items():
-        if row not in wanted or _leaves(parts, have) != _leaves(wanted[row], wanted):
+    for row in wanted:
+        result.found += row in have and _same(row, have, wanted)
+    for row in have:
+        if row not in wanted or not _same(row, have, wanted):
             result.false.append(f"row {row + 1}")
+
+
+Sums = dict[int, frozenset[tuple[int, int]]]
+
+
+def _same(row: int, have: Sums, wanted: Sums) -> bool:
+    """Whether a total has the parts that it is made of, or lines that come to the same."""
+    return have[row] == wanted[row] or _leaves(have[row], have) == _leaves(wanted[row], wanted)
 
 
 def _leaves(parts: frozenset[tuple[int, int]], sums: dict[int, frozenset[tuple[int, int]]]) -> Counter[int]:

@@ -391,8 +391,10 @@ class OddLinesTest(unittest.TestCase):
         made = drafted(rows)
         (asked,) = questions(made)
         self.assertEqual(asked.asks, "What unit is Vessels in?")
+        self.assertEqual(made.lines[0].amounts[3], 5)
+        self.assertEqual([answer.label for answer in asked.answers], ["ones", "millions"])
         again = draft(made.table, merged(TableDecided(), asked.answers[1].decide))
-        self.assertEqual(again.lines[0].amounts[3], 5)
+        self.assertEqual(again.lines[0].amounts[3], 5_000_000)
         self.assertEqual(questions(again), [])
 
     def test_a_column_that_comes_to_no_total_is_asked_about(self) -> None:

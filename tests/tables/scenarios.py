@@ -288,16 +288,16 @@ def indicators(draw: Draw) -> Content:
     counted = tuple(Decimal(whole(120, 4_000)) for _ in range(width))
     few = tuple(Decimal(whole(7, 60)) for _ in range(width))
     points = tuple(Decimal(whole(311, 989)) / 10 for _ in range(width))
-    pence = tuple(Decimal(whole(800, 6_000)) / 100 for _ in range(width))
+    pence, fares, each = (tuple(Decimal(whole(800, 6_000)) / 100 for _ in range(width)) for _ in range(3))
     times = tuple(Decimal(whole(11, 45)) / 10 for _ in range(width))
     extra = [
         Row("Number of employees", counted, measure="count"),
         Row("Vessels in service", few, measure="count", open=True),
         Row("Load factor (%)", points, measure="percent"),
-        Row("Revenue per passenger (£)", pence, measure="per_one"),
+        Row("Revenue per passenger (£)", each, measure="per_one"),
         Row("Earnings per share (pence)", pence, measure="per_one"),
         Row("Net debt / EBITDA (x)", times, measure="ratio"),
-        Row("Average fare (£)", pence, measure="per_one"),
+        Row("Average fare (£)", fares, measure="per_one"),
         Row("Fuel used (kt)", times, measure="count"),
     ]
     rows += draw.random.sample(extra, draw.random.choice((2, 3, 4)))

@@ -92,6 +92,7 @@ class _Writer:
         self.rows: list[list[SheetCell]] = []
         self.places: dict[int, int] = {}
         self.power = style.unit.power if style.unit else 0
+        self.side_head = self.draw.choice(("D/C", "S/H", "Side", ""))
         self.columns()
 
     def columns(self) -> None:
@@ -183,7 +184,7 @@ class _Writer:
         if self.unit is not None:
             cells.append((self.unit, SheetCell(UNIT_HEADS.get(self.style.language, "Unit"))))
         if self.side is not None:
-            cells.append((self.side, SheetCell(self.draw.choice(("D/C", "S/H", "Side", "")))))
+            cells.append((self.side, SheetCell(self.side_head)))
         for place, head in enumerate(self.content.heads):
             text = head.texts[-1]
             if unit and self.style.unit_at == "heads" and head.measure == "money":

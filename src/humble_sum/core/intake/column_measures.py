@@ -25,6 +25,7 @@ from humble_sum.core.intake.named_measures import (
 from humble_sum.core.intake.relations import Relation, across, bits_of, down, groups
 from humble_sum.core.intake.signals import (
     DECIDED,
+    HINTED,
     LIKE,
     MOST,
     NAMED,
@@ -109,6 +110,8 @@ def _of_heading(heading: str) -> list[Signal]:
         found.append(Signal("per_one", NAMED, f"“{heading}” heads it"))
     if says(heading, "counted"):
         found.append(Signal("count", NAMED, f"“{heading}” heads it"))
+    if says(heading, "countable"):
+        found.append(Signal("count", HINTED, f"“{heading}” is counted one by one"))
     if says(heading, "percent_head") and any(s.reading == "points" for s in measure_signals(heading, ())):
         # Changes by a thousand percent and more are percentages too, where a column says so.
         found.append(Signal("percent", NAMED, f"“{heading}” heads it"))

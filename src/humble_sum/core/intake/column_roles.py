@@ -87,6 +87,17 @@ class Columns:
             self.known[index] = [amount for amount in read if amount is not None]
         return self.known[index]
 
+    def size(self, index: int) -> Decimal:
+        """The middle one of a column's numbers by their digits, whatever marks stand between these."""
+        found = []
+        for cell in self.said[index]:
+            digits = "".join(filter(str.isdigit, cell.text)) if isinstance(cell.value, str) else ""
+            if digits.isascii() and digits and is_number(cell):
+                found.append(Decimal(digits))
+            elif isinstance(cell.value, Decimal):
+                found.append(cell.value.copy_abs())
+        return Decimal(median(found)) if found else Decimal(0)
+
 
 def column_roles(table: Table, told: Mapping[int, Role]) -> Roles:
     """The role of every column of a table, but for those that were decided."""
@@ -129,7 +140,9 @@ def column_roles(table: Table, told: Mapping[int, Role]) -> Roles:
 def mostly_figures(said: Sequence[SheetCell]) -> bool:
     """Whether more of the cells that say anything, the headings aside, are numbers than not; what is said to
     be missing or to come is neither."""
-    body = [cell for cell in said[1:] if not says_to_come(cell)] if len(said) > 1 else list(said)
+    # A heading that comes again, on a new page, says nothing against figures.
+    again = said[0].text.strip() if said else ""
+    body = [c for c in said[1:] if not says_to_come(c) and c.text.strip() != again] if len(said) > 1 else said
     headings = list(takewhile(lambda cell: not is_number(cell) and cell.formula is None, body))
     body = body[len(headings) :] if len(headings) <= MORE_HEADINGS else body
     numbers = sum(is_number(cell) or cell.formula is not None for cell in body)
@@ -183,7 +196,7 @@ def _of_codes_or_notes(
         yield Signal("notes", -NAMED, "something else heads it")
     if columns.named(index, "codes"):
         yield Signal("code", NAMED + HINTED if integers else LIKE, "it is headed as codes are")
-    if not integers or len(amounts) < 2:
+    if not integers:
         return
     if all(low < high for low, high in pairwise(amounts)):
         if max(amounts) < MOST_NOTE:
@@ -193,7 +206,7 @@ def _of_codes_or_notes(
             yield Signal("code", LIKE, "it stands before the labels")
             yield Signal("figures", -LIKE, "it stands before the labels")
     beside = [n for n in numeric if n != index and columns.amounts(n)]
-    far = [n for n in beside if median(map(abs, columns.amounts(n))) >= FAR * max(amounts)]
+    far = [n for n in beside if columns.size(n) >= FAR * max(amounts)]
     if max(amounts) < MOST_NOTE and beside and len(far) == len(beside):
         yield Signal("notes", LIKE, "the figures beside it are far larger")
         if label is not None and index == label + 1:
@@ -257,7 +270,8 @@ def _times(columns: Columns, numeric: Sequence[int], label: int | None) -> list[
 def _is_of_sides(columns: Columns, index: int) -> bool:
     """Whether a column says of each line whether it is a debit or a credit, and nothing else."""
     said = [cell.text.strip() for cell in columns.said[index]]
-    body = said[1:] if said and not says(said[0], "debit", "credit") else said
+    headed = bool(said) and not says(said[0], "debit", "credit")
+    body = [text for text in said if text != said[0]] if headed else said
     if len(body) < 2 or not all(len(text) <= 8 and says(text, "debit", "credit") for text in body):
         return False
     named = len(body) < len(said) and says(said[0], "sides")

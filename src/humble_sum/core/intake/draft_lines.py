@@ -140,7 +140,7 @@ def _lines_among(
     """The rows that are lines or headings; what was left out, named; and the unit that a row of units states
     for the lines below it."""
     label, figures = layout.label, layout.figures
-    heads = _texts(table.rows[layout.first_row - 1], label, figures) if layout.first_row and figures else []
+    heads = [texts for row in table.rows[: layout.first_row] if (texts := _texts(row, label, figures))]
     last = last_figures(table, [column.index for column in figures])
     kept, doubts = [], []
     units: dict[int, LineScale] = {}
@@ -148,7 +148,7 @@ def _lines_among(
     beside = label.index if label else 0
     for row in rows:
         cells = table.rows[row.row]
-        if heads and heads[0] == _first_text(cells, label) and heads == _texts(cells, label, figures):
+        if _texts(cells, label, figures) in heads:
             doubts.append(Doubt(table.place(row.row, figures[0].index), row.said, AGAIN))
         elif row.told.role != "line" and (stated := _row_of_units(cells, row, figures)) is not None:
             unit = stated

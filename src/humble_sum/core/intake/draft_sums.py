@@ -71,6 +71,8 @@ def with_sums(
     for found in sums:
         total, parts = figured[found.total], tuple((figured[part], sign) for part, sign in found.parts)
         total, parts = _below(lines, total, parts, apart) or _above(lines, total, parts)
+        if made[total].parts:
+            continue  # it has parts of its own above, and what leaves as much below is no sum of it
         again = [sign for part, sign in parts if lines[part].label == lines[total].label]
         if again and (min(again) < 0 or not says(lines[total].label, "total")):
             continue  # no line adds itself: these come again for something else, such as another period
@@ -204,7 +206,8 @@ def _below(
 ) -> tuple[int, Parts] | None:
     """A line that is what others leave of a total is a part where that total's figures stand once more right
     below it: equity is not total assets less loans if total equity and liabilities follows."""
-    (first, sign), *others = sorted(parts)
+    there = [part for part in sorted(parts) if any(lines[part[0]].amounts)]
+    (first, sign), *others = there
     after = next((n for n in range(total + 1, len(lines)) if not lines[n].heading), None)
     if after is None or sign < 0 or not others or any(each > 0 for _, each in others):
         return None

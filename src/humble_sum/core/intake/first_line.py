@@ -98,6 +98,8 @@ def _is_marked(text: str) -> bool:
     """Whether a text is a figure with marks that nothing reads, and neither a period nor a unit."""
     letters = sum(letter.isalpha() for letter in text)
     named = period_of(text) or names_period(text) or HALVES.match(text) or unit_of(text)
+    if says(text, "instead"):
+        return True
     return bool(MARKED.match(text)) and letters <= MOST_MARK_LETTERS and not named
 
 

@@ -153,9 +153,11 @@ def _in_most(
         stated = [n for n, amount in enumerate(lines[line]) if amount is not None]
         told = [n for n in stated if sum(vectors[part][n] != 0 for part, _ in parts) > 1 or vectors[line][n]]
         holds = [n for n in told if _equal(n, line, parts, vectors) and _adds_up(n, parts, vectors)]
+        near = [n for n in told if n not in holds and _nearly_equal(n, line, parts, vectors)]
         bits, _ = _bits(line, parts, vectors, len(apart[0].lines), holds)
-        bits += BROKEN * (len(told) - len(holds))
-        if 2 * len(holds) > len(told) and bits >= SURE_BITS and (best is None or bits > best[0]):
+        bits += BROKEN * (len(told) - len(holds) - len(near))
+        enough = 2 * len(holds) > len(told) or (holds and len(holds) + len(near) == len(told))
+        if enough and bits >= SURE_BITS and (best is None or bits > best[0]):
             best = bits, FoundSum(line, parts, len(holds), True, of=len(told))
     return best[1] if best else None
 
@@ -284,6 +286,13 @@ def _with_zeros(parts: Parts, stack: list[int], length: int, vectors: Vectors) -
 
 def _equal(column: int, line: int, parts: Parts, vectors: Vectors) -> bool:
     return vectors[line][column] == sum(sign * vectors[part][column] for part, sign in parts)
+
+
+def _nearly_equal(column: int, line: int, parts: Parts, vectors: Vectors) -> bool:
+    """Whether a line is off by no more than rounding each of its parts may make of it."""
+    amounts = [vectors[line][column], *(sign * vectors[part][column] for part, sign in parts)]
+    off = abs(amounts[0] - sum(amounts[1:])) // shared_step(amounts)
+    return off <= (len(parts) + 1) // 2
 
 
 def _adds_up(column: int, parts: Parts, vectors: Vectors) -> bool:

@@ -11,7 +11,7 @@ from dataclasses import dataclass, replace
 from decimal import Decimal
 
 from humble_sum.core.intake.decisions import OwnKind
-from humble_sum.core.intake.named_measures import MEASURE_OF, MEASURES, MOST_POINTS, measure_signals
+from humble_sum.core.intake.named_measures import MEASURE_OF, MEASURES, measure_signals
 from humble_sum.core.intake.relations import Relation, bits_of, down, groups
 from humble_sum.core.intake.signals import (
     DECIDED,
@@ -115,7 +115,7 @@ def _signals(line: LineSeen) -> Iterator[Signal]:
 def in_points(line: LineSeen) -> bool:
     """Whether the percentages of a line are written without their sign and in points: "Margin %" of 41.7."""
     present = [abs(amount) for amount in line.amounts if amount is not None]
-    return bool(present) and not (line.forms - {"amount"}) and 1 < max(present) < MOST_POINTS
+    return bool(present) and not (line.forms - {"amount"}) and max(present) > 1
 
 
 def open_lines(verdicts: Mapping[int, Verdict]) -> list[int]:

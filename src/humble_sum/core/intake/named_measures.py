@@ -42,7 +42,7 @@ def measure_signals(
     kept = []
     for signal in found:
         if signal.reading == "points":
-            if max(present) < MOST_POINTS:
+            if max(present) < MOST_POINTS or signal.bits >= STATED:
                 kept.append(signal._replace(reading="percent"))
         elif signal.reading == "fraction":
             if fractions:

@@ -20,6 +20,7 @@ from humble_sum.core.intake.odd_lines import odd_columns, odd_lines, table_power
 from humble_sum.core.intake.periods import names_period, period_of
 from humble_sum.core.intake.row_reading import Doubt
 from humble_sum.core.intake.scale_words import POWERS_BY_NAME, SCALE_NAMES
+from humble_sum.core.intake.signals import SETTLED
 from humble_sum.core.intake.table import column_letters
 from humble_sum.core.intake.table_sentence import across_said, adding
 from humble_sum.core.intake.units import Unit, scale_within
@@ -141,6 +142,11 @@ def _of_odd(made: Draft) -> Iterator[Question]:
     together."""
     if made.decided.unit is not None:
         return
+    table = made.layout.unit
+    for column, says in _open_columns(made):
+        letter = column_letters(column.index)
+        named, scale = column.heading or f"column {letter}", SCALE_NAMES[(table and table.power) or 0]
+        yield _of_scale(named, "is", says, "ones", "columns", [letter], scale)
     for column, says in odd_columns(made):
         letter, name = column_letters(column.index), SCALE_NAMES[(column.unit and column.unit.power) or 0]
         yield _of_scale(column.heading or f"column {letter}", "is", says, name, "columns", [letter])
@@ -154,9 +160,23 @@ def _of_odd(made: Draft) -> Iterator[Question]:
         yield _of_scale(shown + more, are, says, name, "rows", [line.key for line in lines])
 
 
-def _of_scale(named: str, are: str, says: str, now: str, of: str, keys: Sequence[str]) -> Question:
-    """What unit columns or rows are in: the one they were read in, or ones."""
-    answers = [Answer(each, {of: {key: {"unit": each} for key in keys}}) for each in (now, "ones")]
+def _open_columns(made: Draft) -> Iterator[tuple[ColumnRead, str]]:
+    """Columns that are read as numbers of things by a word alone, which money may be headed by too."""
+    if not (made.layout.unit and made.layout.unit.power):
+        return
+    for column in made.layout.figures:
+        told = made.decided.columns.get(column_letters(column.index))
+        verdict = column.verdict
+        if verdict is None or verdict.reading == "money" or verdict.margin >= SETTLED or (told and told.unit):
+            continue
+        yield column, f"{verdict.strongest[0].because[0].upper()}{verdict.strongest[0].because[1:]}."
+
+
+def _of_scale(
+    named: str, are: str, says: str, now: str, of: str, keys: Sequence[str], other: str = "ones"
+) -> Question:
+    """What unit columns or rows are in: the one they were read in, or another."""
+    answers = [Answer(each, {of: {key: {"unit": each} for key in keys}}) for each in (now, other)]
     return Question(
         f"What unit {are} {named} in?", f"{says} Read in {now} for the time being.", tuple(answers)
     )

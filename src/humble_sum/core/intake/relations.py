@@ -117,7 +117,20 @@ def down(
         relation = _weighed(total, parts, whole, 1.0 if named else cost)
         if relation is not None and relation.bits >= LEAST_BITS:
             found.append(relation)
-    return sorted(found, key=lambda each: -each.bits)
+    return sorted(_without_others(found), key=lambda each: -each.bits)
+
+
+def _without_others(relations: Sequence[Relation]) -> list[Relation]:
+    """The relations that hold no other one whole: a total less its own parts is nothing, and adds up with any
+    two amounts that are the same."""
+    kept: list[Relation] = []
+    within: list[set[int]] = []
+    for relation in sorted(relations, key=lambda each: len(each.parts)):
+        places = {relation.total, *(part for part, _ in relation.parts)}
+        if not any(other < places for other in within):
+            kept.append(relation)
+            within.append(places)
+    return kept
 
 
 def groups(relations: Sequence[Relation], least: float) -> dict[int, int]:

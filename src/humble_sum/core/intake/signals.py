@@ -22,7 +22,7 @@ NAMING = 1.0  # a word behind a number, which names a thing: 5.5% notes, 30 days
 USUAL = 3.0  # most are so, where nothing is said
 BROKEN = -4.0  # a relation that should hold does not
 MOST = 20.0  # of one kind of evidence: a model may be wrong
-SURE, ASKED = 12.0, 2.0  # margins: settled in silence from here, asked below that
+SETTLED = 4.0  # the margin from which a reading is settled, and below which it is asked
 
 
 class Signal(NamedTuple):

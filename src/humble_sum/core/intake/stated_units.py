@@ -29,7 +29,8 @@ def unit_of_table(table: Table, figures: list[int], first_row: int, of_periods: 
     others = sorted({*range(table.width)} - {*figures})
     for row in range(first_row):
         said = [index for index, cell in enumerate(table.rows[row]) if cell.text.strip()]
-        for cell in (table.rows[row][index] for index in (said if of_periods and len(said) == 1 else others)):
+        alone = len(said) == 1 and (of_periods or _heads_follow(table, row, figures, first_row))
+        for cell in (table.rows[row][index] for index in (said if alone else others)):
             text = heading_text(cell)
             stated = unit_of(text) or unit_within(text)[0]
             if stated:
@@ -38,6 +39,12 @@ def unit_of_table(table: Table, figures: list[int], first_row: int, of_periods: 
         found = _unit_below(table, figures, found)
     named = unit_within(table.name)[0] if table.name else None
     return named.over(found) if named and (found is None or found.power is None) else found
+
+
+def _heads_follow(table: Table, row: int, figures: list[int], first_row: int) -> bool:
+    """Whether headings of several columns stand below a row: what stands alone in it is said of them all."""
+    below = table.rows[row + 1 : first_row]
+    return any(sum(bool(cells[index].text.strip()) for index in figures) > 1 for cells in below)
 
 
 def _unit_below(table: Table, figures: list[int], above: Unit | None) -> Unit | None:

@@ -71,6 +71,7 @@ MEANINGS: dict[str, str] = {
     "prior": "the period before",
     "leads": "leads up to what a unit is not of",
     "goes_on": "a word that no label ends with",
+    "instead": "a text in place of a figure",
     "nil": "nothing",
     "missing": "no figure",
     "to_come": "no figure yet",
