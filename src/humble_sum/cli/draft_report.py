@@ -27,6 +27,7 @@ from humble_sum.core.intake.kinds import KINDS
 from humble_sum.core.intake.packing import Kept, look_said, name_of, pack_of, statements_of
 from humble_sum.core.intake.questions import Question, questions
 from humble_sum.core.intake.reading_report import settled
+from humble_sum.core.intake.reasons import reasons
 from humble_sum.core.intake.scale_words import POWERS_BY_NAME
 from humble_sum.core.intake.table import Table, column_letters
 from humble_sum.core.intake.table_sentence import adding
@@ -236,6 +237,7 @@ def told(made: Draft, asked: Sequence[Question]) -> dict[str, Any]:
         "currency": made.currency,
         "units": [unit.name for unit in stated_units(made)],
         "read": list(settled(made)),
+        "reasons": [asdict(each) for each in reasons(made)],
         "questions": [asdict(each) for each in asked],
         "statement": statement and statement.model_dump(mode="json", exclude_defaults=True),
         "decided": made.decided.model_dump(mode="json", exclude_defaults=True),

@@ -4,6 +4,7 @@ import type { IntakeView } from "../api/client";
 import { api, taken } from "../api/client";
 import type { Selected } from "./OpenTable";
 import { ReadingSentence } from "./ReadingSentence";
+import { Why } from "./Why";
 import type { Decide } from "./useIntake";
 
 interface Props {
@@ -38,12 +39,14 @@ export function TableSentence({ intake, table, selected, decide }: Props) {
         <section aria-label="The selected row">
           <h2 className="text-[12px] font-semibold text-soft">The selected row</h2>
           <ReadingSentence key={row} told={data} decide={decide} />
+          <Why why={draft?.rows.find((each) => each.row === row)?.why ?? []} />
         </section>
       ) : null}
       {chosen ? (
         <section aria-label="The selected column">
           <h2 className="text-[12px] font-semibold text-soft">The selected column</h2>
           <ReadingSentence key={chosen.index} told={chosen.sentence} decide={decide} />
+          <Why why={chosen.why} />
         </section>
       ) : null}
       {rest.length > 0 ? (

@@ -16,7 +16,9 @@ from humble_sum.core.intake.kinds import KINDS
 from humble_sum.core.intake.packing import Kept, look_said, name_of, statements_of
 from humble_sum.core.intake.questions import Question, questions
 from humble_sum.core.intake.reading_report import settled
+from humble_sum.core.intake.reasons import Reasoned, column_reasons, line_reasons
 from humble_sum.core.intake.scale_words import SCALE_NAMES
+from humble_sum.core.intake.signals import HINTED, STATED
 from humble_sum.core.intake.table import column_letters
 from humble_sum.core.intake.table_sentence import Open, Told, adding, column_sentence, table_sentence
 from humble_sum.core.printing.figure import exact_text
@@ -52,6 +54,22 @@ class OpenView(BaseModel):
 ToldView = list[str | OpenView]
 
 
+class ReasonView(BaseModel):
+    """One piece of evidence for or against what was read."""
+
+    speaks: Literal["for", "against"]
+    strength: str = Field(description="How strongly, in words: hardly, somewhat, strongly.")
+    because: str
+    cells: list[str]
+
+
+class ReasonedView(BaseModel):
+    """What something was read as, and why."""
+
+    read_as: str
+    reasons: list[ReasonView]
+
+
 class SourceColumnView(BaseModel):
     """A column as it was read."""
 
@@ -60,6 +78,7 @@ class SourceColumnView(BaseModel):
     heading: str
     role: Literal["label", "code", "figures", "other"]
     sentence: ToldView
+    why: list[ReasonedView]
 
 
 class ReadCellView(BaseModel):
@@ -84,6 +103,7 @@ class SourceRowView(BaseModel):
     cells: list[ReadCellView]
     sum: str
     evidence: str
+    why: list[ReasonedView] = Field(description="Why it was read so; empty where only what is usual says so.")
 
 
 class QuestionView(BaseModel):
@@ -174,6 +194,7 @@ def draft_view(made: Draft, beside: Sequence[Draft] = ()) -> DraftView:
                 heading=column.heading,
                 role=column.role,
                 sentence=told_view(column_sentence(made, column)),
+                why=[_why(each) for each in column_reasons(made, column)],
             )
             for column in made.layout.columns
         ],
@@ -204,6 +225,29 @@ def _open(word: Open) -> OpenView:
         typed=list(word.typed),
         example=word.example,
     )
+
+
+def _why(reasoned: Reasoned) -> ReasonedView:
+    """Evidence as a person weighs it: bits are for programs."""
+    return ReasonedView(
+        read_as=reasoned.read_as,
+        reasons=[
+            ReasonView(
+                speaks="for" if each.speaks == "for" else "against",
+                strength=_strength(each.bits),
+                because=each.because,
+                cells=list(each.cells),
+            )
+            for each in reasoned.reasons
+        ],
+    )
+
+
+def _strength(bits: float) -> str:
+    """How strongly evidence speaks; nothing where it was not weighed."""
+    if not bits:
+        return ""
+    return "hardly" if bits < HINTED else "somewhat" if bits < STATED else "strongly"
 
 
 def _question(question: Question) -> QuestionView:
@@ -259,6 +303,7 @@ def _rows(made: Draft) -> Iterator[SourceRowView]:
             ],
             sum=adding(made, line.parts) if line else "",
             evidence=line.evidence if line else "",
+            why=[_why(each) for each in line_reasons(made, line)] if line else [],
         )
 
 
