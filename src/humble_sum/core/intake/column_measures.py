@@ -199,8 +199,7 @@ def _with_measure(
         return replace(column, percent=True, verdict=verdict)
     unit = column.unit
     if unit is None or unit.power is None:
-        said = unit.said if unit else ("" if measure == "percent" else column.heading)
-        unit = Unit(unit.currency if unit else None, 0, said)
+        unit = Unit(unit.currency if unit else None, 0, unit.said if unit else "")
     return replace(column, unit=unit, per_unit=measure in ("per_one", "percent"), verdict=verdict)
 
 

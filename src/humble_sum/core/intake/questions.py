@@ -169,7 +169,8 @@ def _open_columns(made: Draft) -> Iterator[tuple[ColumnRead, str]]:
         verdict = column.verdict
         if verdict is None or verdict.reading == "money" or verdict.margin >= SETTLED or (told and told.unit):
             continue
-        yield column, f"{verdict.strongest[0].because[0].upper()}{verdict.strongest[0].because[1:]}."
+        why = next(signal.because for signal in verdict.strongest if signal.reading == verdict.reading)
+        yield column, f"{why[0].upper()}{why[1:]}."
 
 
 def _of_scale(

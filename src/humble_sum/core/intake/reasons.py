@@ -84,7 +84,7 @@ def reasons(made: Draft) -> Iterator[Reasoned]:
 
 def _reasoned(of: str, verdict: Verdict) -> Reasoned:
     """A verdict with its strongest signals, those that speak for what was read first."""
-    told = [_reason(signal, verdict.reading) for signal in verdict.strongest if signal.bits]
+    told = list(dict.fromkeys(_reason(each, verdict.reading) for each in verdict.strongest if each.bits))
     ours = [reason for reason in told if reason.speaks == "for"][:MOST_SHOWN]
     theirs = [reason for reason in told if reason.speaks == "against"][:MOST_SHOWN]
     read_as = CALLED.get(verdict.reading, verdict.reading)
@@ -95,5 +95,5 @@ def _reason(signal: Signal, reading: str) -> Reason:
     ours = (signal.reading == reading) == (signal.bits > 0)
     because = signal.because
     if signal.reading != reading and signal.bits > 0:
-        because = f"{because}, as of {CALLED.get(signal.reading, signal.reading)}"
+        because = f"{because}, which speaks for {CALLED.get(signal.reading, signal.reading)}"
     return Reason("for" if ours else "against", round(abs(signal.bits), 1), because, signal.cells)
