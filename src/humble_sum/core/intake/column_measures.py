@@ -58,8 +58,11 @@ def measured(
     figures = [column for column in columns if column.role == "figures"]
     if not figures:
         return [*columns]
-    amounts = {column.index: _amounts(table, column, first_row) for column in figures}
     contested = [column for column in figures if _may_be_other(column, told[column.index])]
+    # Without a word against it, a column is of money: its figures are not asked.
+    asked = figures if contested else []
+    amounts: dict[int, Sequence[Decimal | None]] = {column.index: () for column in figures}
+    amounts |= {column.index: _amounts(table, column, first_row) for column in asked}
     worked = _worked_out(contested, amounts)
     signals = {c.index: list(_signals(table, c, first_row, told[c.index], amounts, worked)) for c in figures}
     relations = _relations(figures, amounts, names) if contested else ([], [])
@@ -80,7 +83,8 @@ def _may_be_other(column: ColumnRead, told: ColumnDecided) -> bool:
 
 def _amounts(table: Table, column: ColumnRead, first_row: int) -> list[Decimal | None]:
     convention = column.inferred.convention if column.inferred else POINT
-    return [read_cell(row[column.index], convention).amount for row in table.rows[first_row:]]
+    rows = table.rows[first_row : first_row + EVIDENCE_ROWS]
+    return [read_cell(row[column.index], convention).amount for row in rows]
 
 
 def _signals(
@@ -121,7 +125,7 @@ def _of_heading(heading: str) -> list[Signal]:
 def _relations(
     figures: Sequence[ColumnRead], amounts: Mapping[int, Sequence[Decimal | None]], names: Sequence[str]
 ) -> tuple[list[Relation], list[Relation]]:
-    rows = list(zip(*(amounts[column.index][:EVIDENCE_ROWS] for column in figures), strict=True))
+    rows = list(zip(*(amounts[column.index] for column in figures), strict=True))
     called = {n for n, column in enumerate(figures) if says(column.heading, "total")}
     totals = {n for n, name in enumerate(names) if says(name, "total")}
     return across(rows, called), down(rows, called=totals)

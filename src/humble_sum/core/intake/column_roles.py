@@ -141,8 +141,10 @@ def mostly_figures(said: Sequence[SheetCell]) -> bool:
     """Whether more of the cells that say anything, the headings aside, are numbers than not; what is said to
     be missing or to come is neither."""
     # A heading that comes again, on a new page, says nothing against figures.
-    again = said[0].text.strip() if said else ""
-    body = [c for c in said[1:] if not says_to_come(c) and c.text.strip() != again] if len(said) > 1 else said
+    again = said[0].value if said else None
+    again = again if isinstance(again, str) else None
+    body = [c for c in said[1:] if not says_to_come(c) and (again is None or c.value != again)]
+    body = body if len(said) > 1 else list(said)
     headings = list(takewhile(lambda cell: not is_number(cell) and cell.formula is None, body))
     body = body[len(headings) :] if len(headings) <= MORE_HEADINGS else body
     numbers = sum(is_number(cell) or cell.formula is not None for cell in body)
@@ -269,6 +271,8 @@ def _times(columns: Columns, numeric: Sequence[int], label: int | None) -> list[
 
 def _is_of_sides(columns: Columns, index: int) -> bool:
     """Whether a column says of each line whether it is a debit or a credit, and nothing else."""
+    if not all(isinstance(cell.value, str) for cell in columns.said[index][:HEADING_ROWS]):
+        return False
     said = [cell.text.strip() for cell in columns.said[index]]
     headed = bool(said) and not says(said[0], "debit", "credit")
     body = [text for text in said if text != said[0]] if headed else said

@@ -34,9 +34,10 @@ def _is_written_out(table: Table, index: int) -> bool:
     """Whether a column that is headed by a time says nothing but years, months or days: 2026, 202603."""
     cells = table.column(index)
     heads = [cell.text.strip() for cell in cells[:HEADING_ROWS]]
+    if not any(says(head, "year_column", "part_column", "date_column") for head in heads):
+        return False
     said = [cell.text.strip() for cell in cells if is_number(cell)]
-    named = any(says(head, "year_column", "part_column", "date_column") for head in heads)
-    return named and len(said) > 1 and all(WRITTEN.fullmatch(text) for text in said)
+    return len(said) > 1 and all(WRITTEN.fullmatch(text) for text in said)
 
 
 def _is(table: Table, index: int, name: str, numbers: range) -> bool:

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Iterable, Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, replace
 from decimal import Decimal
 
 from humble_sum.core.intake.amount_reading import POINT, Convention, read
 from humble_sum.core.intake.cell_reading import read_cell
 from humble_sum.core.intake.column_headings import all_above, heading_of, spread
-from humble_sum.core.intake.column_measures import measured
+from humble_sum.core.intake.column_measures import EVIDENCE_ROWS, measured
 from humble_sum.core.intake.column_roles import column_roles
 from humble_sum.core.intake.conventions import Inferred, as_is_usual, as_written_there, infer
 from humble_sum.core.intake.decisions import CONVENTIONS, UNDECIDED, ColumnDecided, Role, TableDecided
@@ -85,8 +85,7 @@ def lay_out(table: Table, decided: TableDecided = UNDECIDED) -> Layout:
     columns = like_the_first(_as_beside(table, columns, first_row))
     unit = _unit_of_table(table, columns, first_row)
     if unit is None or unit.power is None:
-        shown = written_amounts(table, (c for c in columns if c.role == "figures"), first_row)
-        columns = as_those_beside(columns, shown, told)
+        columns = as_those_beside(columns, lambda: _written_amounts(table, columns, first_row), told)
     columns = _as_written_there(table, columns, first_row, unit)
     stated = unit is not None or any(column.unit for column in columns)
     return Layout(
@@ -134,17 +133,17 @@ def _unit_of_table(table: Table, columns: Sequence[ColumnRead], first_row: int) 
     return unit_of_table(table, [column.index for column in figures], first_row, of_periods)
 
 
-def written_amounts(
-    table: Table, columns: Iterable[ColumnRead], first_row: int, most: int | None = None
+def _written_amounts(
+    table: Table, columns: Sequence[ColumnRead], first_row: int
 ) -> dict[int, list[Decimal | None]]:
-    """What every line of columns of figures says, as it is written there, or the first `most` of them."""
-    until = None if most is None else first_row + most
+    """What the first lines of the columns of figures say, as it is written there."""
+    rows = table.rows[first_row : first_row + EVIDENCE_ROWS]
     return {
         c.index: [
-            read_cell(row[c.index], c.inferred.convention if c.inferred else POINT).amount
-            for row in table.rows[first_row:until]
+            read_cell(row[c.index], c.inferred.convention if c.inferred else POINT).amount for row in rows
         ]
         for c in columns
+        if c.role == "figures"
     }
 
 

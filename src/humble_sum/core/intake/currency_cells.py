@@ -10,6 +10,8 @@ from humble_sum.core.intake.cell_reading import is_number
 from humble_sum.core.intake.lexicon import currency_signs
 from humble_sum.core.intake.table import EMPTY, SheetCell, Table
 
+SOON = 60  # rows in which the first sign stands
+
 
 def with_signs(table: Table) -> Table:
     """The table with each sign of a currency that has a cell of its own before a number put to that number;
@@ -23,16 +25,19 @@ def with_signs(table: Table) -> Table:
 def _is_of_signs(table: Table, index: int) -> bool:
     """Whether a column says nothing below its headings but signs of currencies, each before a number."""
     cells = table.column(index)
-    signs = [n for n, cell in enumerate(cells) if _is_sign(cell)]
-    if not signs:
+    top = next((n for n, cell in enumerate(cells[:SOON]) if _is_sign(cell)), None)
+    if top is None:
         return False
-    below = [n for n in range(signs[0], len(cells)) if cells[n].says]
+    below = [n for n in range(top, len(cells)) if cells[n].says]
+    signs = [n for n in below if _is_sign(cells[n])]
     beside = table.column(index + 1)
     return below == signs and all(is_number(beside[n]) or beside[n].formula for n in signs)
 
 
 def _is_sign(cell: SheetCell) -> bool:
-    text = cell.text.strip()
+    if not isinstance(cell.value, str):
+        return False
+    text = cell.value.strip()
     before, _ = currency_signs()
     # Letters alone may be names of anything.
     return any(unicodedata.category(letter) == "Sc" for letter in text) and any(

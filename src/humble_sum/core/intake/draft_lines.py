@@ -141,6 +141,7 @@ def _lines_among(
     for the lines below it."""
     label, figures = layout.label, layout.figures
     heads = [texts for row in table.rows[: layout.first_row] if (texts := _texts(row, label, figures))]
+    first_texts = {texts[0] for texts in heads}
     last = last_figures(table, [column.index for column in figures])
     kept, doubts = [], []
     units: dict[int, LineScale] = {}
@@ -148,7 +149,7 @@ def _lines_among(
     beside = label.index if label else 0
     for row in rows:
         cells = table.rows[row.row]
-        if _texts(cells, label, figures) in heads:
+        if _first_text(cells, label) in first_texts and _texts(cells, label, figures) in heads:
             doubts.append(Doubt(table.place(row.row, figures[0].index), row.said, AGAIN))
         elif row.told.role != "line" and (stated := _row_of_units(cells, row, figures)) is not None:
             unit = stated

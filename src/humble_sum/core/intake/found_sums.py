@@ -144,7 +144,7 @@ def _in_most(
     """The sum that a line is in most of its columns, beyond doubt, where its source breaks in others."""
     tried: dict[Parts, None] = {}
     for column, stack in enumerate(apart):
-        if vectors[line][column]:
+        if vectors[line][column] and stack.may_add(vectors[line][column]):
             tried |= dict.fromkeys(islice(stack.runs(vectors[line][column]), MOST_TRIED))
     best = None
     for parts in tried:
@@ -225,6 +225,11 @@ class _Stack:
             end, start = self._ends.pop(), self._ends[-1]
             self._plus[start].pop()
             self._less[2 * end - start].pop()
+
+    def may_add(self, amount: int) -> bool:
+        """Whether there is a run of one sign that adds to an amount, or all but its first taken off."""
+        end = self._ends[-1]
+        return bool(self._plus.get(end - amount) or (self._signed and self._less.get(amount + end)))
 
     def runs(self, amount: int) -> Iterator[Parts]:
         """Signed runs at the end that add to an amount, the shortest first; then short ones of

@@ -109,7 +109,7 @@ def _one_below_another(table: Table) -> list[Table]:
     starts = [0]
     figures = False
     over: set[int] = set()  # the years above the first figures
-    heads = table.rows[_first_heading(table)] if table.rows else ()
+    heads = [heading_text(cell) for cell in table.rows[_first_heading(table)]] if table.rows else []
     for place in range(1, len(table.rows)):
         above, row = table.rows[place - 1], table.rows[place]
         figures = figures or any(is_number(cell) and not is_year(cell) for cell in above)
@@ -133,13 +133,13 @@ def _one_below_another(table: Table) -> list[Table]:
     return found
 
 
-def _headed_as(row: Sequence[SheetCell], heads: Sequence[SheetCell]) -> bool:
+def _headed_as(row: Sequence[SheetCell], heads: Sequence[str]) -> bool:
     """Whether a row says the same over the figures as the first headings do, under a name of its own: another
     table begins with it."""
-    first = [heading_text(cell) for cell in heads]
-    said = [heading_text(cell) for cell in row]
-    named = bool(said[0]) and said[0] != first[0] if first else False
-    return named and said[1:] == first[1:] and sum(map(bool, said[1:])) > 1
+    if sum(map(bool, heads[1:])) < 2 or not row[0].says:
+        return False
+    again = all(heading_text(cell) == head for cell, head in zip(row[1:], heads[1:], strict=True))
+    return again and heading_text(row[0]) != heads[0]
 
 
 def _heading_follows(table: Table, start: int, known: set[int]) -> bool:

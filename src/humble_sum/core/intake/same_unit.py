@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
 from decimal import Decimal
 from itertools import combinations, permutations
@@ -53,7 +53,7 @@ def told_apart(columns: Sequence[ColumnRead], ways: Sequence[Mapping[int, str]])
 
 
 def as_those_beside(
-    columns: Sequence[ColumnRead], amounts: Mapping[int, Column], told: Sequence[ColumnDecided]
+    columns: Sequence[ColumnRead], read: Callable[[], Mapping[int, Column]], told: Sequence[ColumnDecided]
 ) -> list[ColumnRead]:
     """The columns, those that state no unit in that of the others, where these are all in one that is not
     ones, and figures are worked out from theirs, or are as large and a budget or the like; those that may be
@@ -64,6 +64,7 @@ def as_those_beside(
     if len(stated) != 1 or not silent:
         return [*columns]
     (unit,) = stated.values()
+    amounts = read()
     others = [amounts[c.index] for c in figures if c.unit is unit or c.unit == unit]
     made = {}
     for column in silent:
