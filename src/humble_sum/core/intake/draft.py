@@ -15,9 +15,17 @@ from humble_sum.core.intake.by_sums import by_sums
 from humble_sum.core.intake.code_clauses import Look
 from humble_sum.core.intake.columns import ColumnRead, Layout, lay_out
 from humble_sum.core.intake.currency_cells import with_signs
-from humble_sum.core.intake.decisions import UNDECIDED, TableDecided, unmet, with_cells
+from humble_sum.core.intake.decisions import (
+    CONVENTIONS,
+    UNDECIDED,
+    ColumnDecided,
+    TableDecided,
+    unmet,
+    with_cells,
+)
 from humble_sum.core.intake.draft_lines import MOST_LABEL, DraftLine, read_lines
 from humble_sum.core.intake.draft_sums import with_counted, with_sums
+from humble_sum.core.intake.entries import Entries, entries_of, set_out_entries
 from humble_sum.core.intake.formula_sums import formula_columns, formula_shares
 from humble_sum.core.intake.found_shares import found_shares
 from humble_sum.core.intake.found_sums import SURE_BITS, FoundSum, Parts, found_columns
@@ -32,7 +40,7 @@ from humble_sum.core.intake.relations import across as relations_across
 from humble_sum.core.intake.row_reading import Doubt
 from humble_sum.core.intake.scale_words import POWERS_BY_NAME
 from humble_sum.core.intake.signals import NAMED
-from humble_sum.core.intake.table import Table, column_letters
+from humble_sum.core.intake.table import Table, column_index, column_letters
 from humble_sum.core.intake.units import Unit, unit_of
 from humble_sum.core.intake.vocabulary import says
 from humble_sum.core.rules.rulebook import LineKind
@@ -58,7 +66,7 @@ class Draft:
     currency: str | None
     looks: Looks
     decided: TableDecided = UNDECIDED
-    across: LongForm | None = None
+    across: LongForm | Entries | None = None
 
     @property
     def look(self) -> Look:
@@ -74,13 +82,31 @@ class Draft:
 def draft(source: Table, decided: TableDecided = UNDECIDED) -> Draft:
     """Read a table into a draft statement, as was decided by hand. Nothing is kept, and nothing in doubt is
     settled silently. Amounts are in ones: by the unit that the source states, or by the one decided."""
-    form = form_of(source, decided.across)
-    table = set_out(source, form) if form is not None else source
+    form, table = _set_out(source, decided)
     made = by_sums(_read(table, decided), lambda otherwise: _read(table, otherwise))
     if form is None and decided.across not in (None, "rows"):
         what = f"a column for each of {decided.across}"
         made = replace(made, doubts=(*made.doubts, Doubt(table.source, what, NOT_HERE)))
     return replace(made, across=form)
+
+
+def _set_out(source: Table, decided: TableDecided) -> tuple[LongForm | Entries | None, Table]:
+    """How a table of one row an amount, or one row an entry, is set out as a statement; and the table so."""
+    if decided.across == "rows":
+        return None, source
+    by = None if decided.across is None else column_index(decided.across)
+    entries = entries_of(source, by)
+    if entries is not None:
+        told = {n: CONVENTIONS[c.convention] for n, c in _columns_told(decided).items() if c.convention}
+        return entries, set_out_entries(source, entries, told)
+    form = form_of(source, decided.across)
+    return form, source if form is None else set_out(source, form)
+
+
+def _columns_told(decided: TableDecided) -> dict[int, ColumnDecided]:
+    """What was decided of columns, by their places."""
+    found = {column_index(letters): told for letters, told in decided.columns.items()}
+    return {place: told for place, told in found.items() if place is not None}
 
 
 def _read(source: Table, decided: TableDecided) -> Draft:

@@ -9,6 +9,7 @@ from humble_sum.core.intake.cell_reading import shows_other_sign
 from humble_sum.core.intake.columns import ColumnRead
 from humble_sum.core.intake.conventions import Inferred
 from humble_sum.core.intake.draft import Draft, stated_units
+from humble_sum.core.intake.entries import Entries
 from humble_sum.core.intake.label_steps import label_columns
 from humble_sum.core.intake.line_units import shows
 from humble_sum.core.intake.packing import column_said
@@ -26,7 +27,8 @@ def settled(made: Draft) -> Iterator[str]:
     if made.across is not None:
         where = " and ".join(map(column_letters, made.across.by))
         columns = "columns" if len(made.across.by) > 1 else "column"
-        yield f"one row an amount, set out with {across_said(made.across)} ({columns} {where})"
+        of = "entry" if isinstance(made.across, Entries) else "amount"
+        yield f"one row an {of}, set out with {across_said(made.across)} ({columns} {where})"
     elif (labelled := _labelled(made)) is not None:
         yield labelled
     for unit in stated_units(made):

@@ -10,6 +10,7 @@ from humble_sum.core.intake.columns import ColumnRead
 from humble_sum.core.intake.decisions import CONVENTIONS, OwnKind
 from humble_sum.core.intake.draft import Draft, stated_units
 from humble_sum.core.intake.draft_lines import DraftLine
+from humble_sum.core.intake.entries import Entries
 from humble_sum.core.intake.kinds import KINDS
 from humble_sum.core.intake.label_steps import label_columns
 from humble_sum.core.intake.long_form import LongForm
@@ -83,11 +84,15 @@ def _across(made: Draft) -> Open:
     if made.across is None:
         return Open("across", rows.label, (rows, Pick("what they seem to be", {"across": None})), 0)
     by = {"across": column_letters(made.across.by[0])} if made.decided.across else {"across": None}
-    return Open("across", across_said(made.across), (Pick(across_said(made.across), by), rows), 0)
+    picks = (Pick(across_said(made.across), by), rows)
+    typed = ("across",) if isinstance(made.across, Entries) else ()
+    return Open("across", across_said(made.across), picks, 0, typed, "C" if typed else "")
 
 
-def across_said(form: LongForm) -> str:
-    """What a table of one row an amount is set out with."""
+def across_said(form: LongForm | Entries) -> str:
+    """What a table of one row an amount, or an entry, is set out with."""
+    if isinstance(form, Entries):
+        return f"its entries added up, with a column for each {form.name}"
     return f"a column for each {form.name}"
 
 

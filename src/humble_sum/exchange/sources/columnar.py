@@ -7,7 +7,7 @@ from typing import Any
 
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.intake.table import MOST_CELLS, Table
-from humble_sum.exchange.sources.typed import MOST_ROWS, typed_cell, typed_table
+from humble_sum.exchange.sources.typed import typed_cell, typed_table
 
 PARQUET, ARROW, STREAM = b"PAR1", b"ARROW1\0\0", b"\xff\xff\xff\xff"
 
@@ -54,6 +54,6 @@ def _opened(pyarrow: Any, data: bytes, name: str) -> Any:
 
 def _bounded(name: str, rows: int, columns: int) -> None:
     """Refuse what is too long before it is unpacked: a small file can state many equal rows."""
-    if rows > MOST_ROWS or rows * columns > MOST_CELLS:
+    if rows * columns > MOST_CELLS:
         what = f"It has {rows} rows of {columns} columns."
         raise InputError("too-long", Fault(name, what, "Take in the part that the statements need."))

@@ -9,7 +9,6 @@ from humble_sum.core.amounts import read_amount
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.intake.table import MOST_CELLS, SheetCell, Table, squared
 from humble_sum.exchange.exact_json import NumberText, parse_json
-from humble_sum.exchange.sources.text import MOST_ROWS
 
 
 def read_records(name: str, data: bytes) -> Table:
@@ -20,8 +19,6 @@ def read_records(name: str, data: bytes) -> Table:
         raise InputError(
             "not-records", Fault(name, what, 'Write [{"line": "Fares", "2025-26": "1250.40"}, …].')
         )
-    if len(parsed) > MOST_ROWS:
-        raise InputError("too-long", Fault(name, f"It has more than {MOST_ROWS} records."))
     names: dict[str, None] = {}
     for number, record in enumerate(parsed):
         if not isinstance(record, dict):

@@ -10,7 +10,7 @@ from dataclasses import replace
 
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.intake.table import MOST_CELLS, Table
-from humble_sum.exchange.sources.typed import MOST_ROWS, typed_cell, typed_table
+from humble_sum.exchange.sources.typed import typed_cell, typed_table
 
 MAGIC = b"SQLite format 3\0"
 SECONDS, STEPS = 10.0, 10_000  # that a query may take; of SQLite's own, between looks at the clock
@@ -77,7 +77,7 @@ def _result(connection: sqlite3.Connection, source: str, name: str, query: str) 
     if cursor.description is None:
         raise InputError("broken-file", Fault(source, "The query has no result.", REMEDY))
     heads = [str(column[0]) for column in cursor.description]
-    most = min(MOST_ROWS, MOST_CELLS // max(len(heads), 1))
+    most = MOST_CELLS // max(len(heads), 1)
     rows, letters = [], 0
     for row in cursor:
         rows.append([typed_cell(value) for value in row])

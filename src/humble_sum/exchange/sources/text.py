@@ -8,13 +8,12 @@ from collections import Counter
 from collections.abc import Sequence
 
 from humble_sum.core.errors import Fault, InputError
-from humble_sum.core.intake.table import SheetCell, Table, squared
+from humble_sum.core.intake.table import MOST_CELLS, SheetCell, Table, squared
 from humble_sum.exchange.sources.aligned import aligned_rows, is_aligned, is_running_text
 from humble_sum.exchange.sources.group_commas import regrouped, width_of
 from humble_sum.exchange.sources.piped import is_piped, piped_rows
 from humble_sum.exchange.sources.progress import Progress, unheard
 
-MOST_ROWS = 200_000
 DELIMITERS = ",;\t|"
 LOOKED_AT = 200  # rows that the delimiter is told from
 ROWS_A_TIME = 500
@@ -39,10 +38,12 @@ def read_text(name: str, data: bytes, progress: Progress = unheard) -> Table:
     lines = text.count("\n")
     csv.field_size_limit(FIELD_LIMIT)
     rows: list[list[str]] = []
+    count = 0
     try:
         for record in csv.reader(io.StringIO(text, newline=""), delimiter=delimiter):
-            if len(rows) == MOST_ROWS:
-                what = f"It has more than {MOST_ROWS} rows."
+            count += len(record)
+            if count > MOST_CELLS:
+                what = f"It has more than {MOST_CELLS:,} cells."
                 raise InputError("too-long", Fault(name, what, "Take in the part that the statements need."))
             rows.append(record)
             if len(rows) % ROWS_A_TIME == 0:
@@ -63,8 +64,23 @@ def read_text(name: str, data: bytes, progress: Progress = unheard) -> Table:
     if shorter := [n for n, row in enumerate(rows) if 1 < len(row) < width]:
         what = f"{_rows(shorter)} not as long as the headings."
         notes.append(Fault(name, what, "Cells that are not there are blank."))
-    square, _ = squared([[SheetCell(field) for field in row] for row in rows])
+    square, _ = squared(_cells(rows))
     return Table(name, "", square, tuple(notes))
+
+
+def _cells(rows: Sequence[Sequence[str]]) -> list[list[SheetCell]]:
+    """Rows of cells, one for each text however often it comes: journals say the same in most rows."""
+    known: dict[str, SheetCell] = {}
+    made = []
+    for row in rows:
+        cells = []
+        for text in row:
+            cell = known.get(text)
+            if cell is None:
+                cell = known[text] = SheetCell(text)
+            cells.append(cell)
+        made.append(cells)
+    return made
 
 
 def by_lines(text: str) -> list[list[str]] | None:
@@ -74,8 +90,6 @@ def by_lines(text: str) -> list[list[str]] | None:
     for fits, rows in ((is_piped, piped_rows), (is_aligned, aligned_rows)):
         if fits(first):
             lines = text.splitlines()
-            if len(lines) > MOST_ROWS:
-                return None
             return rows(lines)
     return [[line] for line in text.splitlines()] if is_running_text(first) else None
 

@@ -10,12 +10,10 @@ from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.intake.amount_reading import of_double
 from humble_sum.core.intake.table import EMPTY, MOST_CELLS, SheetCell, Table, squared
 
-MOST_ROWS = 200_000
-
 
 def typed_table(source: str, name: str, heads: list[str], rows: list[list[SheetCell]]) -> Table:
     """A table of named columns. Raises InputError where it has more rows or cells than are taken in."""
-    if len(rows) > MOST_ROWS or len(heads) * (len(rows) + 1) > MOST_CELLS:
+    if len(heads) * (len(rows) + 1) > MOST_CELLS:
         what = f"It has {len(rows)} rows of {len(heads)} columns."
         raise InputError("too-long", Fault(source, what, "Take in the part that the statements need."))
     square, _ = squared([[SheetCell(head) for head in heads], *rows])
