@@ -224,7 +224,7 @@ class ColumnarTest(unittest.TestCase):
                 with self.subTest(kind), self.assertRaises(InputError):
                     open_source("x", bad)
         out = io.BytesIO()
-        pyarrow.parquet.write_table(pyarrow.table({"a": pyarrow.repeat(1, 5_000_000)}), out)
+        pyarrow.parquet.write_table(pyarrow.table({"a": pyarrow.repeat(1, 7_000_000)}), out)
         self.assertLess(len(out.getvalue()), 100_000)
         with self.assertRaises(InputError) as refused:
             open_source("x.parquet", out.getvalue())

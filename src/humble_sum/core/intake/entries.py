@@ -87,7 +87,8 @@ def entries_of(table: Table, by: int | None = None) -> Entries | None:
     days = [n for n in range(looked.width) if looked.is_of_days(n)]
     numeric = [n for n in range(looked.width) if n not in days and looked.is_numeric(n)]
     values = tuple(_values(looked, numeric))
-    labels = _labels(looked, {*days, *(n for n, _ in values)})
+    currency = next((n for n in range(looked.width) if _is_currency(looked, n)), None)
+    labels = _labels(looked, {*days, *(n for n, _ in values), *([] if currency is None else [currency])})
     if not days or not values or not labels or not _are_entries(looked, days, labels):
         return None
     when = days[0]
@@ -102,7 +103,6 @@ def entries_of(table: Table, by: int | None = None) -> Entries | None:
         or (by is not None and looked.distinct(by) > MOST_ACROSS)
     ):
         return None
-    currency = next((n for n in range(looked.width) if _is_currency(looked, n)), None)
     name = "month" if by is None or by == when else looked.heads[by] or "column"
     dated = chosen == when
     return Entries(head, end, labels, (chosen,), values, currency, dated, bool(day_first), name)
@@ -252,7 +252,7 @@ def _as_statement(
     heads = [cell.text.strip() for cell in table.rows[form.head]]
     beside = [*form.labels, *([form.currency] if several and form.currency is not None else [])]
     code = len(form.labels) > 1
-    first = [SheetCell(heads[form.labels[0]] or "Code")] if code else []
+    first = [SheetCell("Code")] if code else []
     corner = " ".join(heads[n] for n in beside[code:]) or "Account"
     stated = f"{corner} ({next(iter(units))})" if len(units) == 1 and not several else corner
     made = [(*first, SheetCell(stated), *map(SheetCell, periods))]

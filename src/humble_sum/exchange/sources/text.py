@@ -10,6 +10,7 @@ from collections.abc import Sequence
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.intake.table import MOST_CELLS, SheetCell, Table, squared
 from humble_sum.exchange.sources.aligned import aligned_rows, is_aligned, is_running_text
+from humble_sum.exchange.sources.encodings import is_sure, sample, ways_to_read
 from humble_sum.exchange.sources.group_commas import regrouped, width_of
 from humble_sum.exchange.sources.piped import is_piped, piped_rows
 from humble_sum.exchange.sources.progress import Progress, unheard
@@ -95,7 +96,8 @@ def by_lines(text: str) -> list[list[str]] | None:
 
 
 def decoded(name: str, data: bytes) -> tuple[str, list[Fault]]:
-    """The text, by its mark, as UTF-8, or as Windows-1252 with a note."""
+    """The text, by its mark, as UTF-8, or in the older encoding that its letters tell, with a note. Raises
+    InputError where nothing tells."""
     for mark, encoding in MARKS:
         if data.startswith(mark):
             try:
@@ -111,14 +113,17 @@ def decoded(name: str, data: bytes) -> tuple[str, list[Fault]]:
     try:
         return data.decode("utf-8"), []
     except UnicodeDecodeError as error:
-        try:
-            text = data.decode("cp1252")
-        except UnicodeDecodeError:
-            what = f"Its encoding is not known (byte {error.start})."
-            raise InputError("unknown-encoding", Fault(name, what, "Save it as UTF-8.")) from None
         line = data[: error.start].count(b"\n") + 1
-        what = f"It is not UTF-8 (line {line}), and was read as Windows-1252."
-        return text, [Fault(name, what, "Look at letters with accents.")]
+    ways = ways_to_read(data)
+    if not ways:
+        what = f"Its encoding is not known (line {line})."
+        raise InputError("unknown-encoding", Fault(name, what, "Save it as UTF-8."))
+    if not is_sure(ways):
+        said = " or ".join(f"{way.name} (“{sample(way, ways[not n])}”)" for n, way in enumerate(ways[:2]))
+        what = f"It is not UTF-8 (line {line}), and its letters do not tell what it is: {said}."
+        raise InputError("unknown-encoding", Fault(name, what, "Save it as UTF-8."))
+    what = f"It is not UTF-8 (line {line}); its letters are {ways[0].name}, and it was read so."
+    return ways[0].text, [Fault(name, what, "Look at letters with accents.")]
 
 
 def delimiter_of(text: str) -> str:

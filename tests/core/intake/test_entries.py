@@ -1,0 +1,87 @@
+"""Journals and lists of transactions, added up by account and month."""
+
+from __future__ import annotations
+
+import random
+import unittest
+from collections import defaultdict
+from decimal import Decimal
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from humble_sum.core.intake.reading_report import settled
+from tests.making import drafted
+
+HEADS = ["Posting date", "Document", "Account", "Account name", "Cost centre", "Debit", "Credit"]
+ACCOUNTS = [("4000", "Fares"), ("4100", "Freight"), ("6000", "Wages"), ("6100", "Fuel"), ("1200", "Bank")]
+
+
+def entries(seed: int, count: int, form: str = "{y}-{m:02d}-{d:02d}") -> list[list[str]]:
+    """So many entries of a year, debits and credits in columns of their own."""
+    draw = random.Random(seed)
+    rows = []
+    for number in range(count):
+        account, name = draw.choice(ACCOUNTS)
+        day = form.format(y=2026, m=draw.randint(1, 3), d=draw.randint(13, 28))
+        amount = f"{draw.randint(100, 999_999) / 100:.2f}"
+        sides = [amount, ""] if draw.random() < 0.5 else ["", amount]
+        rows.append([day, f"D{number:05d}", account, name, draw.choice("NS"), *sides])
+    return rows
+
+
+class EntriesTest(unittest.TestCase):
+    @settings(max_examples=25, deadline=None)
+    @given(
+        st.integers(0, 10**6),
+        st.integers(80, 300),
+        st.sampled_from(("{y}-{m:02d}-{d:02d}", "{d}.{m}.{y}", "{d}/{m}/{y}")),
+    )
+    def test_they_are_added_up_exactly_by_account_and_month(self, seed: int, count: int, form: str) -> None:
+        rows = entries(seed, count, form)
+        made = drafted([HEADS, *rows])
+        wanted: dict[tuple[str, int], Decimal] = defaultdict(Decimal)
+        for day, _, account, _, _, debit, credit in rows:
+            month = int(day.replace("/", "-").replace(".", "-").split("-")[1])
+            wanted[account, month] += Decimal(debit or "0") - Decimal(credit or "0")
+        have = {
+            (line.id, int(column.label[-2:])): amount
+            for line in made.lines
+            for column, amount in zip(made.columns, line.amounts, strict=True)
+            if amount is not None
+        }
+        self.assertEqual(have, dict(wanted))
+        self.assertEqual({line.label for line in made.lines}, {name for _, name in ACCOUNTS})
+
+    def test_it_is_said_with_counts_and_both_sides_and_rows_can_be_kept(self) -> None:
+        rows = entries(5, 120)
+        made = drafted([HEADS, *rows])
+        debits = sum((Decimal(row[5] or "0") for row in rows), Decimal(0))
+        (note,) = made.table.notes
+        self.assertIn("120 entries are added up to 5 lines", note.what)
+        self.assertIn(f"debits of {debits.normalize():f}", note.what)
+        self.assertIn("entry, set out with", " ".join(settled(made)))
+        kept = drafted([HEADS, *rows], across="rows")
+        self.assertEqual(len(kept.lines), 120)
+
+    def test_a_second_key_can_be_the_columns(self) -> None:
+        made = drafted([HEADS, *entries(6, 120)], across="E")
+        self.assertEqual({column.label for column in made.columns}, {"N", "S"})
+
+    def test_currencies_are_never_added_together(self) -> None:
+        rows = [[*row, "EUR" if n % 2 else "USD"] for n, row in enumerate(entries(7, 160))]
+        made = drafted([[*HEADS, "Currency"], *rows])
+        self.assertTrue(all(line.label.endswith((", EUR", ", USD")) for line in made.lines))
+
+    def test_a_statement_with_a_date_in_each_row_stays_one(self) -> None:
+        names = [f"Vessel {n}" for n in range(30)]
+        rows = [
+            [name, f"2026-03-{n % 28 + 1:02d}", "EUR", str(1_000 + 7 * n)] for n, name in enumerate(names)
+        ]
+        made = drafted([["Vessel", "Delivered", "Currency", "Price paid"], *rows])
+        self.assertIsNone(made.across)
+        self.assertEqual(len(made.lines), 30)
+
+
+if __name__ == "__main__":
+    unittest.main()
