@@ -8,12 +8,13 @@ from typing import Any
 
 from humble_sum.core.changes.apply import apply
 from humble_sum.core.changes.change_union import read_change
-from humble_sum.core.changes.cost_signs import costs_in
+from humble_sum.core.changes.cost_signs import costs_in, in_signs_of
 from humble_sum.core.changes.renamed import renamed
 from humble_sum.core.changes.roll_forward import Compared
 from humble_sum.core.errors import InputError
 from humble_sum.core.proof.pack_proof import PackProof, prove_pack
 from humble_sum.core.statements.pack import Pack, Statement
+from humble_sum.core.statements.relations import exact_amounts
 from tests.every_change import DEMO
 
 WHOLE = prove_pack(DEMO)
@@ -137,6 +138,15 @@ class NextPeriodTest(unittest.TestCase):
         self.assertIsNone(costs_in(positive, positive))
         alone = statement(line("wages", 4, 3))
         self.assertIsNone(costs_in(negative, alone), "what no total takes off is no cost")
+        # Compared as the pack keeps them, no cost moves by twice its amount, and every sum is the same.
+        for old, new in ((negative, positive), (positive, negative)):
+            turned = in_signs_of(old, new)
+            self.assertIsNone(costs_in(old, turned))
+            self.assertEqual(in_signs_of(old, turned), turned)
+            before, after = exact_amounts(new), exact_amounts(turned)
+            self.assertEqual(after["wages", "now"], -(before["wages", "now"] or 0))
+            self.assertEqual(after["net", "now"], before["net", "now"])
+            self.assertEqual(after["sales", "now"], before["sales", "now"])
 
 
 if __name__ == "__main__":

@@ -285,6 +285,26 @@ class StreamTest(ServerTest):
         self.assertEqual([c["label"] for c in proof["columns"]], ["2026-27", "2025–26", "Change"])
         self.assertTrue(proof["lines"][1]["figures"][1]["held"])
 
+    def test_costs_are_compared_with_the_signs_of_the_pack_unless_they_are_to_stand(self) -> None:
+        pack = self.client.get("/api/packs").json()[0]["id"]
+        csv = "Line,2026-27\nPassenger fares,900.50\nCrew and wages,400.25\nSurplus,500.25\n"
+        wages = self.get(f"/api/packs/{pack}/statements/income/proof")["lines"]
+        label = next(line["label"] for line in wages if "rew" in line["label"])
+        csv = csv.replace("Crew and wages", label)
+        intake = self.client.post("/api/intakes?name=next.csv", content=csv.encode(), headers=BYTES).json()[
+            "id"
+        ]
+        body = {"pack": pack, "period": "Year to 31 March 2027", "into": {"0": "income"}}
+
+        def now() -> str:
+            compared = self.post(f"/api/intakes/{intake}/compare", body)
+            return next(each["now"] for each in compared["statements"][0]["lines"] if each["label"] == label)
+
+        self.assertEqual(now().strip("−-"), "400.25")
+        self.assertNotEqual(now(), "400.25")
+        self.client.patch(f"/api/intakes/{intake}/tables/0", json={"costs": "positive"})
+        self.assertEqual(now(), "400.25")
+
     def test_a_large_page_is_sent_row_by_row(self) -> None:
         rows = "".join(f"Line {n}," + ",".join(f"{n}.{c}5" for c in range(10)) + "\n" for n in range(200))
         csv = f"Line,{','.join(f'M{c}' for c in range(10))}\n{rows}"

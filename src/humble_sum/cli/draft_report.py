@@ -11,6 +11,7 @@ from typing import Any
 from humble_sum.cli.files import write_file
 from humble_sum.cli.pack_files import open_pack
 from humble_sum.cli.terminal_progress import on_terminal
+from humble_sum.core.changes.cost_signs import in_signs_of
 from humble_sum.core.changes.roll_forward import Rolled, best_statement, roll_forward
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.intake.decisions import (
@@ -259,7 +260,8 @@ def bring_into(pack: Pack, drafts: Sequence[Draft], period: str, restate: bool) 
         new = statement_of(made, f"draft-{number}", name_of(made))
         id = best_statement(pack, new)
         if id is not None and id not in brought:
-            brought[id] = new
+            old = pack.statement(id)
+            brought[id] = in_signs_of(old, new) if old is not None and made.decided.costs is None else new
     return roll_forward(prove_pack(pack), brought, period, restate)
 
 

@@ -72,9 +72,10 @@ export function Destination({ intake, pack, whose, comparison, onWhose, decide }
       />
       {comparison?.turned.map((table) => (
         <p key={table} className="rounded-md border border-ochre bg-ochre-wash p-2">
-          {intake.drafts[table]?.name} shows costs positive; the pack keeps them as negative amounts.{" "}
-          <button type="button" className="underline" onClick={() => decide(table, { costs: "negative" })}>
-            Store them as negative amounts
+          {intake.drafts[table]?.name} shows costs with another sign than the pack. They are compared and kept
+          as the pack keeps them.{" "}
+          <button type="button" className="underline" onClick={() => decide(table, { costs: "positive" })}>
+            Keep them as they stand
           </button>
         </p>
       ))}

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from typing import Literal
 
+from humble_sum.core.amounts import EXACT
 from humble_sum.core.statements.pack import Line, Statement
 
 
@@ -18,6 +20,36 @@ def costs_in(old: Statement, new: Statement) -> Literal["positive", "negative"] 
     if any(was == "negative" and now == "positive" for was, now in ways):
         return "negative"
     return "positive" if any(was == "positive" and now == "negative" for was, now in ways) else None
+
+
+def in_signs_of(old: Statement, new: Statement) -> Statement:
+    """New figures with their costs as the pack keeps them: positive and taken off, or negative and added.
+    Every sum comes to the same; where both do alike the figures are as they came."""
+    way = costs_in(old, new)
+    if way is None:
+        return new
+    theirs = "positive" if way == "negative" else "negative"
+    turned = {line.id for line in new.figured if not line.parts and _taken_off(new, line) == theirs}
+    # A total of nothing but costs is turned with them.
+    for _ in range(len(new.lines)):
+        more = {line.id for line in new.lines if line.parts and {part for part, _ in line.parts} <= turned}
+        if more <= turned:
+            break
+        turned |= more
+    return new.model_copy(update={"lines": tuple(_turned(line, turned) for line in new.lines)})
+
+
+def _turned(line: Line, turned: Collection[str]) -> Line:
+    """A line with its amounts, and its parts' signs, as they are once some lines have the other sign."""
+
+    def sign_of(id: str) -> int:
+        return -1 if id in turned else 1
+
+    parts = tuple((part, sign * sign_of(line.id) * sign_of(part)) for part, sign in line.parts)
+    amounts = dict(line.amounts)
+    if line.id in turned:
+        amounts = {column: EXACT.minus(amount) if amount else amount for column, amount in amounts.items()}
+    return line.model_copy(update={"parts": parts, "amounts": amounts})
 
 
 def _taken_off(statement: Statement, line: Line) -> Literal["positive", "negative"] | None:

@@ -64,7 +64,7 @@ class ComparisonView(BaseModel):
     statements: list[StatementCompared]
     left_out: list[str] = Field(description="Statements with no new figures, which the new pack leaves out.")
     turned: list[int] = Field(
-        description="Tables whose costs are shown positive, while the pack keeps them as negative amounts."
+        description="Tables whose costs have the other sign than in the pack, and are kept as the pack does."
     )
 
 

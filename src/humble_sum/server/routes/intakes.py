@@ -9,7 +9,7 @@ from fastapi import Body, Query, Request
 from fastapi.responses import StreamingResponse
 from pydantic import BaseModel, BeforeValidator, ConfigDict, Field
 
-from humble_sum.core.changes.cost_signs import costs_in
+from humble_sum.core.changes.cost_signs import in_signs_of
 from humble_sum.core.changes.roll_forward import Rolled, best_statement, roll_forward
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.intake.decisions import Decisions
@@ -19,6 +19,7 @@ from humble_sum.core.intake.table_sentence import row_sentence
 from humble_sum.core.printing.clause_checks import Currency
 from humble_sum.core.rules.house_style import HouseStyle
 from humble_sum.core.statements.names import Label, cleaned
+from humble_sum.core.statements.pack import Statement
 from humble_sum.exchange.sources.opening import asks, open_source
 from humble_sum.exchange.sources.pasted import read_pasted
 from humble_sum.exchange.sources.progress import Progress, unheard
@@ -311,12 +312,14 @@ def _rolled(request: Request, intake: str, body: Forward) -> tuple[Rolled, dict[
             raise InputError("no-such-statement", Fault("into", f'There is no statement "{chosen}".'))
         if chosen and chosen not in into.values():
             into[n] = chosen
-    brought = {id: drafted[n] for n, id in into.items()}
+    brought: dict[str, Statement] = {}
     gone = {}
     for n, id in into.items():
         old = pack_proof.pack.statement(id)
-        turned = old is not None and costs_in(old, drafted[n]) == "negative"
-        gone[n] = Gone(id, kept.draft(n), drafted[n], turned)
+        # As the pack keeps its costs, unless somebody said otherwise: or each would move by twice its amount.
+        undecided = old is not None and kept.of(n).costs is None
+        brought[id] = in_signs_of(old, drafted[n]) if old is not None and undecided else drafted[n]
+        gone[n] = Gone(id, kept.draft(n), brought[id], brought[id] is not drafted[n])
     return roll_forward(pack_proof, brought, body.period, body.restate), gone
 
 
