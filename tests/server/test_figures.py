@@ -298,7 +298,9 @@ class StreamTest(ServerTest):
 
         def now() -> str:
             compared = self.post(f"/api/intakes/{intake}/compare", body)
-            return next(each["now"] for each in compared["statements"][0]["lines"] if each["label"] == label)
+            return next(
+                str(each["now"]) for each in compared["statements"][0]["lines"] if each["label"] == label
+            )
 
         self.assertEqual(now().strip("−-"), "400.25")
         self.assertNotEqual(now(), "400.25")

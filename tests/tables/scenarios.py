@@ -326,9 +326,89 @@ def dividends(draw: Draw) -> Content:
     return Content("dividends", heads, rows, periods=True)
 
 
+def key_figures(draw: Draw) -> Content:
+    """Money with what is given for one share, how many people there are, and a margin, in any language."""
+    say, width = draw.words, draw.random.choice((2, 2, 3))
+    heads = [Head((period,)) for period in draw.periods(width)]
+    rows = [Row(say["revenue"], draw.row(width, 3)), Row(say["other_income"], draw.row(width, 0.3))]
+    total(rows, say["income_total"], ((0, 1), (1, 1)), width)
+    whole = draw.random.randint
+    for key, measure in (("eps", "per_one"), ("headcount", "count"), ("margin", "percent")):
+        amounts = {
+            "eps": [Decimal(whole(110, 980)) / 100 for _ in range(width)],
+            "headcount": [Decimal(whole(1_100, 9_800)) for _ in range(width)],
+            "margin": [Decimal(whole(51, 389)) / 10 for _ in range(width)],
+        }[key]
+        rows.append(Row(say[key], tuple(amounts), measure=measure))  # type: ignore[arg-type]
+    return Content("key figures", heads, rows, periods=True)
+
+
+def sections(draw: Draw) -> Content:
+    """An income statement under headings, its lines set in, with what is in a line said below it."""
+    width = 2
+    heads = [Head((period,)) for period in draw.periods(width)]
+    rows = [Row("Income", kind="heading")]
+    rows += [Row("Fares", draw.row(width), level=1), Row("Freight", draw.row(width, 0.5), level=1)]
+    part = tuple((amount or Decimal(0)) // 3 for amount in rows[2].amounts)
+    rows.append(Row("of which on night boats", part, level=2))
+    income_total = total(rows, "Total income", ((1, 1), (2, 1)), width)
+    rows.append(Row("Costs", kind="heading"))
+    rows += [Row("Wages", draw.row(width, 0.4), level=1), Row("Fuel", draw.row(width, 0.3), level=1)]
+    spent = total(rows, "Total costs", ((6, 1), (7, 1)), width)
+    total(rows, "Surplus", ((income_total, 1), (spent, -1)), width)
+    return Content("sections", heads, rows, periods=True)
+
+
+def spread(draw: Draw) -> Content:
+    """Two levels of headings: years over the group and the company."""
+    years = draw.periods(2)
+    heads = [Head((year, part)) for year in years for part in ("Group", "Company")]
+    width = 4
+    rows = [Row(each, draw.row(width)) for each in ("Property", "Receivables", "Cash")]
+    total(rows, "Total assets", ((0, 1), (1, 1), (2, 1)), width)
+    return Content("spread", heads, rows)
+
+
+def years_down(draw: Draw) -> Content:
+    """Years as rows, and what happened in them as columns."""
+    names = ("Fares", "Freight", "Kiosks")
+    heads = [Head((name,)) for name in names]
+    heads.append(Head(("Total income",), parts=((0, 1), (1, 1), (2, 1))))
+    first = draw.random.choice((2018, 2019, 2020))
+    rows = across([Row(str(first + n), draw.row(4)) for n in range(5)], heads)
+    return Content("years down", heads, rows)
+
+
+def changes(draw: Draw) -> Content:
+    """Two years, the change between them and the same in percent."""
+    now, before = draw.periods(2)
+    heads = [
+        Head((now,)),
+        Head((before,)),
+        Head(("Change",), parts=((0, 1), (1, -1))),
+        Head(("Change %",), "percent"),
+    ]
+    rows = [Row(each, (*draw.row(2), None, None)) for each in ("Fares", "Freight", "Kiosks", "Parking")]
+    rows = across(rows, heads)
+    rows.append(
+        Row(
+            "Total income",
+            (*(sum((row.amounts[n] or Decimal(0) for row in rows), Decimal(0)) for n in range(3)), None),
+            "total",
+            parts=tuple((n, 1) for n in range(4)),
+        )
+    )
+    made = []
+    for row in rows:
+        points = round((row.amounts[2] or Decimal(0)) * 100 / (row.amounts[1] or Decimal(1)), 1)
+        made.append(replace(row, amounts=(*row.amounts[:3], points)))
+    return Content("changes", heads, made, periods=False)
+
+
 SCENARIOS: tuple[Scenario, ...] = (
     *(income, income, income, balance, balance, bank, insurer, charity, variance, trial_balance, balances),
     *(roll_forward, equity, segments, ageing, maturities, sales_tax, tax_reconciliation, quarters),
-    *(indicators, indicators, fund, dividends),
+    *(indicators, indicators, fund, dividends, key_figures, key_figures, key_figures, sections, sections),
+    *(spread, years_down, changes),
 )
-OF_LANGUAGES = (income, balance, quarters)
+OF_LANGUAGES = (income, balance, quarters, key_figures)

@@ -67,7 +67,7 @@ def _fitting(content: Content, chosen: Style) -> Style:
     mixed = any(row.measure != "money" for row in content.rows)
     if mixed and at in ("heads", "row", "column"):
         at = "above"
-    layout = chosen.layout
+    layout = "plain" if any(len(head.texts) > 1 for head in content.heads) else chosen.layout
     if layout == "currency cells" and (chosen.language != "en" or mixed or content.debit_credit):
         layout = "plain"
     return replace(
@@ -162,6 +162,16 @@ class _Writer:
             self.put([])
 
     def heads(self) -> None:
+        if any(len(head.texts) > 1 for head in self.content.heads):
+            tops = [head.texts[0] for head in self.content.heads]
+            # Over several columns a text stands over the first of them.
+            self.put(
+                [
+                    (self.figures[n], SheetCell(text))
+                    for n, text in enumerate(tops)
+                    if n == 0 or tops[n - 1] != text
+                ]
+            )
         self.head_row()
         unit = self.style.unit
         if unit and self.style.unit_at == "row":
@@ -209,7 +219,7 @@ class _Writer:
 
     def line(self, number: int, row: Row, fault: str | None) -> None:
         cells: list[tuple[int, SheetCell]] = []
-        label = row.label
+        label = "  " * row.level + row.label
         if row.unit:
             label = f"{label} ({row.unit})"
         if self.style.wrapped and number == 1 and " " in label:
@@ -226,6 +236,9 @@ class _Writer:
             )
         if self.unit is not None and self.style.unit is not None and row.kind != "heading":
             cells.append((self.unit, SheetCell(self.style.unit.text)))
+        if row.kind == "heading":
+            self.put(cells)
+            return
         for place, head in enumerate(self.content.heads):
             amount = row.amounts[place] if place < len(row.amounts) else None
             self.figure(cells, at, number, place, head, row, amount, fault if place == 0 else None)

@@ -110,9 +110,7 @@ def column_roles(table: Table, told: Mapping[int, Role]) -> Roles:
     apart = {*currency, *units, *([] if side is None else [side])}
     label = next((n for n, role in told.items() if role == "label"), None)
     if label is None:
-        label = _label(
-            columns, {*numeric, *apart, *told}, {*numeric, *told, *([] if side is None else [side])}
-        )
+        label = _label(columns, numeric, apart, {*told, *([] if side is None else [side])})
     contested, verdicts = _contested(columns, numeric, label, told)
     roles: dict[int, Role] = dict.fromkeys(range(table.width), "other")
     for index in numeric:
@@ -124,8 +122,6 @@ def column_roles(table: Table, told: Mapping[int, Role]) -> Roles:
         roles[label] = "label"
     for index in _times(columns, [n for n in numeric if roles[n] == "figures"], label):
         roles[index] = "other"
-    if label is None and (years := _years_as_labels(columns, roles)) is not None:
-        roles[years] = "label"
     roles |= told
     free = [n for n in apart if n not in told and n != label]
     return Roles(
@@ -143,12 +139,21 @@ def mostly_figures(said: Sequence[SheetCell]) -> bool:
     # A heading that comes again, on a new page, says nothing against figures.
     again = said[0].value if said else None
     again = again if isinstance(again, str) else None
-    body = [c for c in said[1:] if not says_to_come(c) and (again is None or c.value != again)]
+    body = [c for c in said[1:] if not _is_neutral(c) and (again is None or c.value != again)]
     body = body if len(said) > 1 else list(said)
     headings = list(takewhile(lambda cell: not is_number(cell) and cell.formula is None, body))
     body = body[len(headings) :] if len(headings) <= MORE_HEADINGS else body
     numbers = sum(is_number(cell) or cell.formula is not None for cell in body)
     return numbers * 2 > len(body)
+
+
+def _is_neutral(cell: SheetCell) -> bool:
+    """Whether a cell says nothing against figures: no figure yet, a text in place of one, or a unit."""
+    if says_to_come(cell):
+        return True
+    return isinstance(cell.value, str) and (
+        says(cell.value, "instead") or unit_of(cell.value.strip()) is not None
+    )
 
 
 def _of_words(columns: Columns, index: int) -> Role:
@@ -209,8 +214,9 @@ def _of_codes_or_notes(
             yield Signal("figures", -LIKE, "it stands before the labels")
     beside = [n for n in numeric if n != index and columns.amounts(n)]
     far = [n for n in beside if columns.size(n) >= FAR * max(amounts)]
-    if max(amounts) < MOST_NOTE and beside and len(far) == len(beside):
-        yield Signal("notes", LIKE, "the figures beside it are far larger")
+    if max(amounts) < MOST_NOTE and beside:
+        if len(far) == len(beside):
+            yield Signal("notes", LIKE, "the figures beside it are far larger")
         if label is not None and index == label + 1:
             yield Signal("notes", LIKE, "it stands right behind the labels")
         if not columns.heads(index) and all(map(columns.heads, beside)):
@@ -312,34 +318,47 @@ def _has_digits(said: Sequence[SheetCell]) -> bool:
     return 3 * sum(any(c.isdigit() for c in text) for text in texts) >= len(texts) - 1
 
 
-def _label(columns: Columns, others: set[int], numeric: Collection[int]) -> int | None:
-    """The column of words in most rows, of those the one that says most, the leftmost of equals; one that is
-    headed as codes are, or is of currencies or units, only where there is no other."""
+def _label(
+    columns: Columns, numeric: Sequence[int], apart: Collection[int], never: Collection[int]
+) -> int | None:
+    """The column of labels: words in most rows; else years as rows; else currencies or units, which are what
+    the lines are then called by."""
     coded = {
         n for n in range(columns.table.width) if columns.named(n, "codes") and _has_digits(columns.said[n])
     }
-    for left_out in (others | coded, others, {*numeric}):
-        best, most = None, (0, 0)
-        for index in range(columns.table.width):
-            if index in left_out:
-                continue
-            letters = [sum(c.isalpha() for c in cell.text) for cell in columns.said[index]]
-            said = (sum(map(bool, letters)), sum(letters))
-            if said > most:
-                best, most = index, said
-        if best is not None:
-            return best
-    return None
+    for left_out in ({*numeric, *apart, *never, *coded}, {*numeric, *apart, *never}):
+        if (words := _most_words(columns, left_out)) is not None:
+            return words
+    years = _years_down(columns, [n for n in numeric if n not in never])
+    return _most_words(columns, {*numeric, *never}) if years is None else years
 
 
-def _years_as_labels(columns: Columns, roles: Mapping[int, Role]) -> int | None:
-    """The first column, where nothing but years stands between its titles and a total or note at its end, and
-    no column has words: periods as rows."""
-    numeric = [n for n, role in roles.items() if role == "figures"]
+def _most_words(columns: Columns, left_out: Collection[int]) -> int | None:
+    """The column with words in most rows, of those the one that says most, the leftmost of equals."""
+    best, most = None, (0, 0)
+    for index in range(columns.table.width):
+        if index in left_out:
+            continue
+        letters = [sum(c.isalpha() for c in cell.text) for cell in columns.said[index]]
+        said = (sum(map(bool, letters)), sum(letters))
+        if said > most:
+            best, most = index, said
+    return best
+
+
+def _years_down(columns: Columns, numeric: Sequence[int]) -> int | None:
+    """The first column with nothing but years between its titles and a total or note at its end, beside
+    others of numbers: periods as rows."""
     if len(numeric) < 2:
         return None
-    said = [cell for cell in columns.said[numeric[0]] if cell.text.strip()]
-    numbers = [n for n, cell in enumerate(said) if is_number(cell)]
-    years = said[numbers[0] : numbers[-1] + 1] if numbers and numbers[0] < HEADING_ROWS else []
-    distinct = len({cell.text.strip() for cell in years}) == len(years)
-    return numeric[0] if len(years) > 1 and distinct and all(map(is_year, years)) else None
+    for index in numeric:
+        again = {cell.text for cell in columns.said[index][:HEADING_ROWS] if not is_number(cell)}
+        said = [cell for cell in columns.said[index] if cell.text.strip()]
+        numbers = [n for n, cell in enumerate(said) if is_number(cell)]
+        if not numbers or numbers[0] >= HEADING_ROWS:
+            continue
+        years = [cell for cell in said[numbers[0] : numbers[-1] + 1] if cell.text not in again]
+        distinct = len({cell.text.strip() for cell in years}) == len(years)
+        if len(years) > 1 and distinct and all(map(is_year, years)):
+            return index
+    return None

@@ -41,6 +41,7 @@ WITH_A_POINT |= {"PKR", "BDT", "LKR", "NPR", "NGN", "KES", "GHS"}
 MARKED = re.compile(r"\d[\d.,'\u2019\u066b\u066c ]*\d|\d")
 
 FEW = 4  # one cell of as many is few to decide how a column is written
+PLENTY = 6  # cells like that which leave no doubt, where amounts are not in millions
 LEAST_ALIKE = 3  # cells with three digits behind a point, before these are taken for groups
 
 
@@ -144,9 +145,10 @@ def as_written_there(open_: Inferred, cells: Sequence[str], currency: str | None
     """A convention that no cell decides, settled by where the table comes from: commas group where its unit
     has a currency of countries that all write so, and points where its dates are `dotted`, as in
     31.12.2026, and its currency is another, but for Switzerland's. As it is where that tells nothing."""
-    if "," in open_.sample and currency in WITH_A_POINT:
+    sample = cells[open_.ambiguous[0]]
+    if "," in sample and currency in WITH_A_POINT:
         convention, why = POINT, f"as amounts in {currency} are written"
-    elif "." in open_.sample and dotted and currency not in (None, "CHF", *WITH_A_POINT):
+    elif "." in sample and dotted and currency not in (None, "CHF", *WITH_A_POINT):
         convention, why = COMMA, "as where dates are written with points"
     else:
         return open_
@@ -159,7 +161,13 @@ def as_is_usual(open_: Inferred, cells: Sequence[str], currency: str | None) -> 
     digits behind a point, points group, since amounts seldom have three decimals but in some currencies."""
     pointed = currency in WITH_A_POINT or (currency is not None and currencies.minor_units(currency) == 3)
     cells_alike = len(open_.ambiguous)
-    if "." not in open_.sample or pointed or cells_alike < LEAST_ALIKE:
+    if cells_alike >= PLENTY and not pointed and len({*(len(cells[n]) for n in open_.ambiguous)}) > 1:
+        # So many amounts of one to six digits, each with three behind its only mark: groups.
+        convention = COMMA if "." in cells[open_.ambiguous[0]] else POINT
+        why = f"each of {cells_alike} amounts has three digits behind its mark, so it groups them"
+        again = infer(cells, convention)
+        return replace(again, ambiguous=(), reasons=(f"read with a {convention}: {why}",))
+    if "." not in cells[open_.ambiguous[0]] or pointed or cells_alike < LEAST_ALIKE:
         return open_
     why = (
         f"{cells_alike} cells could be either; few amounts have 3 decimals, so they were read with a {COMMA}"

@@ -96,6 +96,9 @@ def _foots(made: Draft, total: DraftLine, column: int) -> bool:
     parts = [(sign, made.lines[n].amounts[column]) for n, sign in total.parts]
     there = [signed(sign, amount) for sign, amount in parts if amount is not None]
     stated = total.amounts[column]
+    elsewhere = (any(made.lines[n].amounts) for n, _ in total.parts)
+    if any(amount is None and known for (_, amount), known in zip(parts, elsewhere, strict=True)):
+        return True  # a figure is missing, so nothing can be told
     if not there or stated is None:
         return False
     # A source that breaks by a little is in one unit all the same.
