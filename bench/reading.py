@@ -6,126 +6,25 @@ python -m bench.reading [--tables 2000] [--side measuring] [--show 20] [--kinds]
 from __future__ import annotations
 
 import argparse
+import io
+import random
+import time
 from collections import Counter
-from dataclasses import dataclass, field
-from decimal import Decimal
+from collections.abc import Iterator, Sequence
+from itertools import pairwise
+from pathlib import Path
 
-from tests.tables.written import Made, Place, tables
+import openpyxl
+import xlsxwriter
+from matplotlib import pyplot
+from tests.tables.compared import Read, read
+from tests.tables.written import tables
 
-from humble_sum.core.intake.decisions import merged
-from humble_sum.core.intake.draft import Draft, draft
-from humble_sum.core.intake.questions import Question, questions
-from humble_sum.core.intake.regions import has_figures, regions
-
-
-@dataclass
-class Read:
-    """What was made of one table: the cells that were wrong, and which a question would mend."""
-
-    made: Made
-    amounts: int = 0
-    silent: list[tuple[Place, Decimal | None, Decimal | None]] = field(default_factory=list)
-    asked: list[Place] = field(default_factory=list)
-    questions: list[Question] = field(default_factory=list)
-    needless: int = 0
-    sums: int = 0
-    found: int = 0
-    false: list[str] = field(default_factory=list)
-
-
-def amounts_of(drafts: list[Draft]) -> dict[Place, Decimal | None]:
-    """Every amount that was read, by its cell."""
-    found: dict[Place, Decimal | None] = {}
-    for made in drafts:
-        origins = made.table.origins or {}
-        for line in made.lines:
-            for column, amount in zip(made.layout.figures, line.amounts, strict=True):
-                if not line.heading:
-                    place = (line.row, column.index)
-                    found[origins.get(place, place)] = amount
-    return found
-
-
-def read(made: Made) -> Read:
-    """Read one table as the desk would, and compare it."""
-    parts = [part for part in regions(made.table) if has_figures(part)]
-    drafts = [draft(part) for part in parts]
-    result = Read(made)
-    have = amounts_of(drafts)
-    result.questions = [q for each in drafts for q in questions(each, [d for d in drafts if d is not each])]
-    wrong = _wrong(made, have)
-    mended: set[Place] = set()
-    useful = 0
-    for each in drafts:
-        for question in questions(each, [d for d in drafts if d is not each]):
-            gains = _gains(made, each, question, have)
-            mended |= gains
-            touches = any(True for place in made.truth.open)
-            useful += bool(gains or touches or made.style.fault in ("text",))
-    result.needless = max(0, len(result.questions) - useful)
-    result.amounts = len(made.truth.amounts)
-    for place in wrong:
-        if place in mended:
-            result.asked.append(place)
-        else:
-            result.silent.append((place, made.truth.amounts.get(place), have.get(place)))
-    _sums(result, drafts)
-    return result
-
-
-def _wrong(made: Made, have: dict[Place, Decimal | None]) -> list[Place]:
-    wrong = [place for place, amount in made.truth.amounts.items() if have.get(place) != amount]
-    wrong += [p for p, amount in have.items() if amount is not None and p not in made.truth.amounts]
-    return wrong
-
-
-def _gains(made: Made, one: Draft, question: Question, have: dict[Place, Decimal | None]) -> set[Place]:
-    """The wrong cells that another answer of a question would put right."""
-    found: set[Place] = set()
-    for answer in question.answers[1:]:
-        again = amounts_of([draft(one.table, merged(one.decided, answer.decide))])
-        found |= {
-            place
-            for place, amount in again.items()
-            if place in made.truth.amounts
-            and made.truth.amounts[place] == amount
-            and have.get(place) != amount
-        }
-    return found
-
-
-def _sums(result: Read, drafts: list[Draft]) -> None:
-    wanted = dict(result.made.truth.sums)
-    have = {}
-    for each in drafts:
-        for line in each.lines:
-            if line.parts:
-                have[line.row] = frozenset((each.lines[n].row, sign) for n, sign in line.parts)
-    result.sums = len(wanted)
-    for row in wanted:
-        result.found += row in have and _same(row, have, wanted)
-    for row in have:
-        if row not in wanted or not _same(row, have, wanted):
-            result.false.append(f"row {row + 1}")
-
-
-Sums = dict[int, frozenset[tuple[int, int]]]
-
-
-def _same(row: int, have: Sums, wanted: Sums) -> bool:
-    """Whether a total has the parts that it is made of, or lines that come to the same."""
-    return have[row] == wanted[row] or _leaves(have[row], have) == _leaves(wanted[row], wanted)
-
-
-def _leaves(parts: frozenset[tuple[int, int]], sums: dict[int, frozenset[tuple[int, int]]]) -> Counter[int]:
-    found: Counter[int] = Counter()
-    for row, sign in parts:
-        if row in sums:
-            for leaf, count in _leaves(sums[row], sums).items():
-                found[leaf] += sign * count
-        else:
-            found[row] += sign
-    return found
+from bench.rows import Row
+from humble_sum.core.intake.draft import draft
+from humble_sum.core.intake.packing import Kept, pack_of
+from humble_sum.exchange.pack_json import write_pack
+from humble_sum.exchange.sources.opening import open_source
 
 
 def main() -> None:
@@ -133,7 +32,8 @@ def main() -> None:
     asked = argparse.ArgumentParser(prog="python -m bench.reading", description=__doc__)
     asked.add_argument("--tables", type=int, default=500)
     asked.add_argument("--side", choices=("setting", "measuring"), default="measuring")
-    asked.add_argument("--show", type=int, default=0)
+    asked.add_argument("--show", type=int, default=0, help="tables with something wrong that are printed")
+    asked.add_argument("--chart", type=Path, help="where to draw how often readings were right")
     told = asked.parse_args()
     results, crashes = [], []
     for made in tables(told.side, told.tables):
@@ -173,6 +73,116 @@ def main() -> None:
     print("; ".join(f"{trait}: {count}" for trait, count in by_kind.most_common(24)))
     for each in [each for each in results if each.silent][: told.show]:
         show(each)
+    if told.chart is not None:
+        draw(results, told.chart)
+
+
+MARGINS = (0.0, 2.0, 4.0, 6.0, 8.0, 12.0, 16.0, 24.0)
+
+
+def calibration(results: Sequence[Read]) -> list[tuple[str, int, int]]:
+    """For each range of margins how many lines and columns were settled by it, and how many right."""
+    bins = [[0, 0] for _ in MARGINS]
+    for each in results:
+        wrong = {place for place, _, _ in each.silent} | {*each.asked}
+        for made in each.drafts:
+            lines = [
+                (line.verdict, [(line.row, c.index) for c in made.layout.figures]) for line in made.lines
+            ]
+            rows = [line.row for line in made.lines]
+            columns = [(c.verdict, [(row, c.index) for row in rows]) for c in made.layout.figures]
+            for verdict, cells in (*lines, *columns):
+                if verdict is not None and len(verdict.signals) > 1:
+                    of = max(n for n, least in enumerate(MARGINS) if verdict.margin >= least or n == 0)
+                    bins[of][0] += 1
+                    bins[of][1] += not wrong & {*cells}
+    named = [f"{least:g} to {most:g}" for least, most in pairwise(MARGINS)] + [f"{MARGINS[-1]:g} and more"]
+    return [(name, count, right) for name, (count, right) in zip(named, bins, strict=True)]
+
+
+def draw(results: Sequence[Read], file: Path) -> None:
+    """The calibration as a chart."""
+    pyplot.switch_backend("svg")
+    pyplot.rcParams |= {"svg.fonttype": "none", "svg.hashsalt": "reading", "font.family": "sans-serif"}
+    told = [each for each in calibration(results) if each[1]]
+    figure, axes = pyplot.subplots(figsize=(7, 3.2), layout="constrained")
+    axes.bar(
+        [name for name, _, _ in told], [100 * right / count for _, count, right in told], color="#0b5e63"
+    )
+    for place, (_, count, right) in enumerate(told):
+        axes.text(
+            place, 100 * right / count + 1, f"{100 * right / count:.1f}%\nof {count:,}", ha="center", size=8
+        )
+    axes.set(xlabel="margin, in bits", ylabel="read right, %", ylim=(0, 118))
+    axes.spines[["top", "right"]].set_visible(False)
+    figure.savefig(file, format="svg", metadata={"Date": None})
+
+
+def rows(tiny: bool = False) -> Iterator[Row]:
+    """How much of made-up tables is read right, and what reading takes beside the reading of their cells."""
+    results = [read(made) for made in tables("measuring", 10 if tiny else 1_000)]
+    amounts, silent = sum(each.amounts for each in results), sum(len(each.silent) for each in results)
+    yield Row("amounts of made-up tables wrong in silence", f"{silent} of {amounts:,}")
+    questions_of = sum(len(each.questions) for each in results)
+    yield Row("questions", f"{questions_of / len(results):.2f} a table")
+    sums, found = sum(each.sums for each in results), sum(each.found for each in results)
+    yield Row("sums found", f"{100 * found / max(sums, 1):.1f}%, {sum(len(e.false) for e in results)} false")
+    for lines, width in ((20, 4),) if tiny else ((5_000, 13), (30_000, 20)):
+        data = book(lines, width)
+        began = time.perf_counter()
+        sheet = openpyxl.load_workbook(io.BytesIO(data)).worksheets[0]
+        cells = sum(len(row) for row in sheet.iter_rows(values_only=True))
+        base = time.perf_counter() - began
+        began = time.perf_counter()
+        made = [draft(table) for table in open_source("a.xlsx", data)]
+        took = time.perf_counter() - began
+        yield Row(
+            f"{cells:,} cells of XLSX read and drafted", f"{took / base:.2f} times openpyxl ({len(made)})"
+        )
+    for count in (30,) if tiny else (50_000, 200_000):
+        data = journal(count)
+        began = time.perf_counter()
+        made = [draft(table) for table in open_source("a.csv", data)]
+        write_pack(pack_of([Kept(each, "Entries") for each in made], "Entity", "2026"))
+        yield Row(f"{count:,} entries read, drafted and packed", f"{time.perf_counter() - began:.1f} s")
+
+
+def book(lines: int, width: int) -> bytes:
+    """A workbook of figures, each twentieth line their total."""
+    draw_of, out = random.Random(1), io.BytesIO()
+    workbook = xlsxwriter.Workbook(out, {"in_memory": True})
+    sheet = workbook.add_worksheet("Data")
+    sheet.write_row(0, 0, ["Line", *(f"Region {n}" for n in range(1, width))])
+    totals = [0] * (width - 1)
+    for line in range(1, lines):
+        if line % 20 == 0:
+            sheet.write_row(line, 0, [f"Total of group {line // 20}", *(each / 100 for each in totals)])
+            totals = [0] * (width - 1)
+            continue
+        amounts = [draw_of.randint(100, 9_999_999) for _ in totals]
+        totals = [a + b for a, b in zip(totals, amounts, strict=True)]
+        sheet.write_row(line, 0, [f"Item {line}", *(each / 100 for each in amounts)])
+    workbook.close()
+    return out.getvalue()
+
+
+def journal(count: int) -> bytes:
+    """So many entries of a year in twelve columns."""
+    draw_of = random.Random(2)
+    heads = (
+        "Posting date,Document,Account,Account name,Cost centre,Text,Period,Debit,Credit,Amount,Currency,User"
+    )
+    found = [heads]
+    for number in range(count):
+        account, month = draw_of.randrange(120), draw_of.randint(1, 12)
+        amount = draw_of.choice((1, -1)) * draw_of.randint(100, 999_999) / 100
+        sides = f"{amount:.2f}," if amount > 0 else f",{-amount:.2f}"
+        day = f"2026-{month:02d}-{draw_of.randint(1, 28):02d}"
+        found.append(
+            f"{day},D{number:07d},{1_000 + 10 * account},Account {account},CC{account % 9},Posting {number},"
+            f"2026-{month:02d},{sides},{amount:.2f},EUR,u{number % 5}"
+        )
+    return ("\n".join(found) + "\n").encode()
 
 
 def show(result: Read) -> None:

@@ -6,7 +6,6 @@ import random
 import unittest
 from decimal import Decimal
 
-from bench.reading import read
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
@@ -14,6 +13,7 @@ from humble_sum.core.intake.reasons import reasons
 from humble_sum.core.intake.relations import across, down, groups
 from humble_sum.core.intake.signals import Signal, rising, settle
 from tests.making import drafted
+from tests.tables.compared import read
 from tests.tables.written import tables
 
 TABLES = 150
