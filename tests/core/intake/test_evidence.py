@@ -9,8 +9,8 @@ from decimal import Decimal
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from humble_sum.core.intake.arithmetic import across, down, groups
 from humble_sum.core.intake.reasons import reasons
-from humble_sum.core.intake.relations import across, down, groups
 from humble_sum.core.intake.signals import Signal, rising, settle
 from tests.making import drafted
 from tests.tables.compared import read

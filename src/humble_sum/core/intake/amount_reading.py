@@ -19,14 +19,13 @@ from humble_sum.core.amounts import EXACT, read_amount, scaled
 from humble_sum.core.intake.around_digits import Form, Parts, Sign, outside
 from humble_sum.core.intake.footnote_marks import without_marks, without_raised
 from humble_sum.core.intake.lexicon import normal
+from humble_sum.core.intake.vocabulary import phrases
 
 Kind = Literal["amount", "zero", "missing", "text"]
 
 SPACES = " \u2009"  # NFKC has already made the other spaces of number data plain
 APOSTROPHES = "'\u2019"
 DASHES = {"-", "\u2212", "\u2010", "\u2012", "\u2013", "\u2014", "\u2015", "--"}
-ZERO_WORDS = {"nil", "zero"}
-MISSING_WORDS = {"n/a", "na", "n.a.", "n.m.", "nm", "not available", "not applicable", "..", "...", "\u2026"}
 ERRORS = re.compile(r"#(REF|DIV/0|VALUE|NAME\?|NUM|N/A|NULL|SPILL|CALC)[!?]?|#N/A", re.IGNORECASE)
 IDENTIFIER_DIGITS = 9  # a plus sign before this many digits in one run is a telephone number
 
@@ -101,9 +100,9 @@ def _read(text: str, convention: Convention) -> Reading:
     lower = plain.lower()
     if not plain:
         return Reading("missing", why=("blank",))
-    if plain in DASHES or lower in ZERO_WORDS or _dash_alone(plain):
+    if plain in DASHES or lower in phrases("nil") or _dash_alone(plain):
         return Reading("zero", Decimal(0))
-    if lower in MISSING_WORDS:
+    if lower in phrases("missing"):
         return Reading("missing")
     if ERRORS.fullmatch(plain):
         return Reading("text", why=(f"{plain} is an error of the workbook",))

@@ -12,9 +12,9 @@ from humble_sum.core.intake.code_clauses import turns
 from humble_sum.core.intake.conventions import infer
 from humble_sum.core.intake.lexicon import LETTERS, leading_words
 from humble_sum.core.intake.table import SheetCell
+from humble_sum.core.intake.vocabulary import phrases
 
 YEARS = range(1900, 2101)
-NOT_YET = {"tbc", "tba", "to follow", "pending"}
 LONGEST_TO_COME = 16  # letters of "not yet available" and its like
 LONGEST_ZERO = 4  # letters of "zero", the longest word that is one
 
@@ -62,7 +62,7 @@ def says_to_come(cell: SheetCell) -> bool:
 def is_to_come(text: str) -> bool:
     if len(text) > LONGEST_TO_COME or any(letter.isdigit() for letter in text):
         return False
-    return read(text).kind == "missing" or text.lower() in NOT_YET
+    return read(text).kind == "missing" or text.lower() in phrases("to_come")
 
 
 def is_year(cell: SheetCell, years: Collection[int] = YEARS) -> bool:

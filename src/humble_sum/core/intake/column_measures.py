@@ -13,6 +13,7 @@ from decimal import Decimal
 from typing import TYPE_CHECKING
 
 from humble_sum.core.intake.amount_reading import POINT
+from humble_sum.core.intake.arithmetic import Relation, across, bits_of, down, groups
 from humble_sum.core.intake.cell_reading import is_number, read_cell
 from humble_sum.core.intake.growth import Ratio, ratio_columns
 from humble_sum.core.intake.named_measures import (
@@ -22,7 +23,6 @@ from humble_sum.core.intake.named_measures import (
     is_measure,
     measure_signals,
 )
-from humble_sum.core.intake.relations import Relation, across, bits_of, down, groups
 from humble_sum.core.intake.signals import (
     DECIDED,
     HINTED,

@@ -12,12 +12,12 @@ from decimal import Decimal
 from itertools import pairwise, takewhile
 from statistics import median
 
+from humble_sum.core.intake.arithmetic import Relation, across, down
 from humble_sum.core.intake.cell_reading import is_number, is_year, read_cell, says_to_come
 from humble_sum.core.intake.column_times import columns_of_times
 from humble_sum.core.intake.conventions import infer
 from humble_sum.core.intake.decisions import Role
 from humble_sum.core.intake.periods import names_period, period_of
-from humble_sum.core.intake.relations import Relation, across, down
 from humble_sum.core.intake.signals import (
     HINTED,
     LIKE,

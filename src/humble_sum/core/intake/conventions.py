@@ -18,26 +18,9 @@ from humble_sum.core.intake.amount_reading import (
 )
 from humble_sum.core.intake.footnote_marks import without_raised
 from humble_sum.core.intake.lexicon import normal
+from humble_sum.core.intake.money_words import WITH_A_POINT
 from humble_sum.core.locales import currencies
 
-# Currencies whose countries all write a decimal point and group by commas, and have no third decimal.
-WITH_A_POINT = {
-    "USD",
-    "GBP",
-    "INR",
-    "JPY",
-    "CNY",
-    "HKD",
-    "TWD",
-    "KRW",
-    "AUD",
-    "NZD",
-    "SGD",
-    "MYR",
-    "THB",
-    "PHP",
-}
-WITH_A_POINT |= {"PKR", "BDT", "LKR", "NPR", "NGN", "KES", "GHS"}
 MARKED = re.compile(r"\d[\d.,'\u2019\u066b\u066c ]*\d|\d")
 
 FEW = 4  # one cell of as many is few to decide how a column is written

@@ -11,6 +11,7 @@ from humble_sum.core.amounts import EXACT, signed
 from humble_sum.core.amounts import total as total_of
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.ids import new_id
+from humble_sum.core.intake.arithmetic import across as relations_across
 from humble_sum.core.intake.by_sums import by_sums
 from humble_sum.core.intake.code_clauses import Look
 from humble_sum.core.intake.columns import ColumnRead, Layout, lay_out
@@ -36,7 +37,6 @@ from humble_sum.core.intake.ledger_sides import with_sides
 from humble_sum.core.intake.long_form import LongForm, form_of, set_out
 from humble_sum.core.intake.looks import Looks, looks_of
 from humble_sum.core.intake.periods import YEAR_ALONE, period_of
-from humble_sum.core.intake.relations import across as relations_across
 from humble_sum.core.intake.row_reading import Doubt
 from humble_sum.core.intake.scale_words import POWERS_BY_NAME
 from humble_sum.core.intake.signals import NAMED

@@ -10,9 +10,9 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from decimal import Decimal
 
+from humble_sum.core.intake.arithmetic import Relation, bits_of, down, groups
 from humble_sum.core.intake.decisions import OwnKind
 from humble_sum.core.intake.named_measures import MEASURE_OF, MEASURES, measure_signals
-from humble_sum.core.intake.relations import Relation, bits_of, down, groups
 from humble_sum.core.intake.signals import (
     DECIDED,
     LIKE,

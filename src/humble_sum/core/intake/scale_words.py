@@ -6,8 +6,10 @@ spellings of books, and forms that these data do not have.
 
 from __future__ import annotations
 
+import tomllib
 from collections.abc import Collection
 from functools import cache
+from importlib.resources import files
 
 from humble_sum.core.intake.lexicon import normal
 from humble_sum.core.locales.data import tags
@@ -23,32 +25,15 @@ SCALE_NAMES = {
     9: "billions",
 }
 POWERS_BY_NAME = {"ones": 0} | {name: power for power, name in SCALE_NAMES.items()}
-# What each power is said as, whether or not a currency stands beside it.
-SAID = {
-    3: "thousand thousands tausend tsd tsd. milliers millier migliaia milhares duizenden duizend tusen "
-    "tusental тыс тыс. हज़ार हजार '000 '000s 000 000s 000's k",
-    4: "ten-thousand",
-    5: "lakh lakhs lac lacs लाख",
-    6: "million millions millionen mio mio. millones milioni milhões miljoen miljoenen miljoner mln mln. "
-    "млн млн. mn m",
-    7: "crore crores cr cr. करोड़",
-    8: "hundred-million",
-    9: "billion billions bn mrd mrd. md milliarden milliards miliardi miljarder miljard млрд млрд.",
-}
-# The same where a currency stands beside it only: alone they are other words too.
-BESIDE_MONEY = {
-    3: "miles t tis tūkst ribuan ths ths. þús þús. tuh tuh. thous thous. thd th. "
-    "אלפי באלפי الآلاف بالآلاف بآلاف ألوف",
-    6: "mm mill mill. jutaan εκατ εκατ. מיליוני במיליוני بملايين بالملايين الملايين",
-    9: "miliaran tỷ tỉ миллиардов",
-}
+WORDS = tomllib.loads((files("humble_sum.core.intake") / "words/scales.toml").read_text(encoding="utf-8"))
+SAID = {int(power): words for power, words in WORDS["said"].items()}
+BESIDE_MONEY = {int(power): words for power, words in WORDS["beside_money"].items()}
 POWERS = {word: power for power, words in SAID.items() for word in words.split()}
 MONEY_POWERS = POWERS | {word: power for power, words in BESIDE_MONEY.items() for word in words.split()}
 SHORTEST = 3  # letters of a word whose other endings are known by it
-# Thousands to those who write in Portuguese or Spanish, and millions to those who write Czech or Romanian.
-OPEN = {"mil"}
-THOUSANDS_IN = {"BRL", "AOA", "MZN", "CVE", "MXN", "COP", "CLP", "ARS", "PEN", "UYU", "DOP", "GTQ", "CRC"}
-MILLIONS_IN = {"CZK", "RON", "RSD", "BAM"}
+OPEN, THOUSANDS_IN, MILLIONS_IN = (
+    frozenset(WORDS["open"][name].split()) for name in ("words", "thousands_in", "millions_in")
+)
 
 
 def power_of(word: str, currency: str | None = None, beside_money: bool = False) -> int | None:

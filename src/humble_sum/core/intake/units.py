@@ -7,8 +7,10 @@ that lead up to them. "Revenue in Europe" states none.
 from __future__ import annotations
 
 import re
+import tomllib
 from dataclasses import dataclass
 from functools import lru_cache
+from importlib.resources import files
 
 from humble_sum.core.intake.lexicon import currency_ends, currency_signs, normal
 from humble_sum.core.intake.money_words import SOME, with_codes
@@ -17,22 +19,14 @@ from humble_sum.core.intake.scale_words import POWERS, SCALE_NAMES, may_be, powe
 from humble_sum.core.intake.vocabulary import says, words_of
 from humble_sum.core.locales import currencies
 
-# What may stand around a unit in a statement of one, and says nothing of it.
-LEADS = re.compile(
-    r"\b(all|amounts?|figures?|values?|currency|are|is|stated|expressed|presented|reported|shown|given|rounded|"
-    r"in|of|to|the|nearest|unless|otherwise|indicated|noted|specified|except|where|betr[aä]ge|angaben|alle|"
-    r"scale|units?|denomination|denominated|reporting|unaudited|audited|"
-    # The same in other languages: figures, all, stated, in, of, unless otherwise stated.
-    r"montants?|chiffres|exprim[ée]s?|tous|toutes|les|des|de|en|sauf|indication|contraire|einheit|werte?|"
-    r"sofern|nicht|anders|angegeben|soweit|importi|valori|cifras|importes|valores|expresad[oa]s|em|di|"
-    r"bedragen|alla|belopp|i|x|сумм[аы]|в|में|"
-    r"excepto|exceto|salvo|quando|cuando|se|indique|indicado|lo|contrario|otr[ao]|outr[ao]|forma|modo|expressos|"
-    r"dane|dat[ay]|údaje|jednotka|měrná|adatok|mértékegység|dalam|dinyatakan|disajikan|kecuali|lain|"
-    r"tutarlar|olarak|ifade|edilmiştir|aksi|belirtilmedikçe|đơn|vị|tính|đvt|bel[oø]b|bel[øo]p|alle|tall|hele|"
-    r"ποσ[άα]|σε|yksikkö|luvut|данные|показатели|единица|измерения|суми|ед\.?|изм\.?|หน่วย|المبالغ|الأرقام|"
-    r"full|whole)(?!\w)|\bd['’](?=\w)",
-    re.IGNORECASE,
-)
+
+def _leads() -> str:
+    """What may stand around a unit in a statement of one, and says nothing of it."""
+    told = tomllib.loads((files("humble_sum.core.intake") / "words/units.toml").read_text(encoding="utf-8"))
+    return "|".join(word.strip() for word in told["leads"].split("|") if word.strip())
+
+
+LEADS = re.compile(rf"\b(?:{_leads()})(?!\w)|\bd['’](?=\w)", re.IGNORECASE)
 # What a unit is not of, which may name anything.
 EXCEPTED = re.compile(r"[\s,;(]+(except|excluding|other than|save for)\b.*$", re.IGNORECASE | re.DOTALL)
 # What leads up to a unit in Chinese, Japanese and Korean, after whoever the table is of; and the unit: 万元.

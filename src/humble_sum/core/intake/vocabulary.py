@@ -158,12 +158,27 @@ def entries() -> dict[str, list[Entry]]:
     """Every entry by its first word, the longest first."""
     found: dict[str, list[Entry]] = {}
     for name in FILES:
-        text = (files("humble_sum.core.intake") / "words" / f"{name}.toml").read_text(encoding="utf-8")
-        for entry in read_entries(f"{name}.toml", text):
+        for entry in read_entries(f"{name}.toml", _file(name)):
             found.setdefault(entry.words[0], []).append(entry)
     for some in found.values():
         some.sort(key=lambda entry: -len(entry.words))
     return found
+
+
+@cache
+def phrases(meaning: str) -> frozenset[str]:
+    """Every phrase of a meaning as the files write it, in small letters: for what is one whole text."""
+    found = set()
+    for name in FILES:
+        told = tomllib.loads(_file(name)).get(meaning, {})
+        found |= {
+            p.strip().casefold() for of in told.values() for some in of.values() for p in some.split("|")
+        }
+    return frozenset(found)
+
+
+def _file(name: str) -> str:
+    return (files("humble_sum.core.intake") / "words" / f"{name}.toml").read_text(encoding="utf-8")
 
 
 @lru_cache(maxsize=50_000)
