@@ -17,7 +17,7 @@ if TYPE_CHECKING:
     from humble_sum.core.changes.change_union import COMMANDS
     from humble_sum.sqlite import register
 
-__version__ = "0.3.0"
+__version__ = "0.4.0"
 __all__ = [
     "COMMANDS",
     "InputError",

@@ -11,6 +11,7 @@ from typing import Any
 from humble_sum.cli.files import write_file
 from humble_sum.cli.pack_files import open_pack
 from humble_sum.cli.terminal_progress import on_terminal
+from humble_sum.core.amounts import amount_text
 from humble_sum.core.changes.cost_signs import in_signs_of
 from humble_sum.core.changes.roll_forward import Rolled, best_statement, roll_forward
 from humble_sum.core.errors import Fault, InputError
@@ -30,6 +31,7 @@ from humble_sum.core.intake.questions import Question, questions
 from humble_sum.core.intake.reading_report import settled
 from humble_sum.core.intake.reasons import reasons
 from humble_sum.core.intake.scale_words import POWERS_BY_NAME
+from humble_sum.core.intake.source_breaks import source_breaks
 from humble_sum.core.intake.table import Table, column_letters
 from humble_sum.core.intake.table_sentence import adding
 from humble_sum.core.printing.figure import exact_text
@@ -67,7 +69,8 @@ class Wanted:
 
 
 def take_in(wanted: Wanted) -> bool:
-    """Say what the files were read as, and write what is asked for; whether there is something to ask."""
+    """Say what the files were read as, and write what is asked for; whether there is something to ask, or a
+    total that does not foot in its source."""
     decided = open_decisions(wanted.decisions) if wanted.decisions is not None else None
     files = read_files(wanted.files)
     every = take(files, wanted.conventions, on_terminal, wanted.unit, decided, wanted.query)
@@ -86,7 +89,7 @@ def take_in(wanted: Wanted) -> bool:
     made_of = _next_period(wanted, drafts) if wanted.into is not None else _new_pack(wanted, drafts, decided)
     if wanted.as_pack is not None:
         write_file(wanted.as_pack, write_pack(made_of()))
-    return any(asked)
+    return any(asked) or any(True for made in drafts for _ in source_breaks(made))
 
 
 def _next_period(wanted: Wanted, drafts: Sequence[Draft]) -> Callable[[], Pack]:
@@ -206,6 +209,8 @@ def said(made: Draft, asked: Sequence[Question], quiet: bool) -> Iterator[str]:
         if look_said(made):
             unheld = f"; not held: {', '.join(made.look.unheld)}" if made.look.unheld else ""
             yield f"  its number codes print {look_said(made)}{unheld}"
+    for broken in source_breaks(made):
+        yield f"  source break: {broken}"
     for question in asked:
         yield f"  ask: {question.asks}"
         more = len(question.places) - MOST_PLACES
@@ -239,6 +244,11 @@ def told(made: Draft, asked: Sequence[Question]) -> dict[str, Any]:
         "units": [unit.name for unit in stated_units(made)],
         "read": list(settled(made)),
         "reasons": [asdict(each) for each in reasons(made)],
+        "source_breaks": [
+            {"cell": each.place, "line": each.line, "column": each.column, "says": str(each)}
+            | {"stated": amount_text(each.stated), "comes_to": amount_text(each.comes_to)}
+            for each in source_breaks(made)
+        ],
         "questions": [asdict(each) for each in asked],
         "statement": statement and statement.model_dump(mode="json", exclude_defaults=True),
         "decided": made.decided.model_dump(mode="json", exclude_defaults=True),

@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 from humble_sum.core.intake.arithmetic import across, down, groups
 from humble_sum.core.intake.reasons import reasons
 from humble_sum.core.intake.signals import Signal, rising, settle
+from humble_sum.core.intake.source_breaks import source_breaks
 from tests.making import drafted
 from tests.tables.compared import read
 from tests.tables.written import tables
@@ -106,6 +107,46 @@ class MadeUpTest(unittest.TestCase):
         self.assertIn("adds up with", line.reasons[0].because)
         self.assertIn("per share", line.reasons[-1].because)
         self.assertEqual(line.reasons[-1].cells, ("A2",))
+
+
+class SourceBreakTest(unittest.TestCase):
+    def test_a_total_that_is_off_is_named_with_its_cell_and_by_how_much(self) -> None:
+        head = ["£m", "2026", "2025"]
+        made = drafted([head, ["Fares", "100", "90"], ["Freight", "50", "45"], ["Total", "151", "135"]])
+        (broken,) = source_breaks(made)
+        self.assertEqual((broken.place, broken.off), ("B4", Decimal(1_000_000)))
+        self.assertEqual(str(broken), "B4 Total, 2026: states 1,000,000 more than its parts come to")
+        whole = drafted([head, ["Fares", "100", "90"], ["Freight", "50", "45"], ["Total", "150", "135"]])
+        self.assertEqual(list(source_breaks(whole)), [])
+
+    def test_a_total_whose_part_has_no_figure_says_so(self) -> None:
+        rows = [["Line", "2026", "2025"], ["Fares", "n/a", "90"], ["Freight", "50", "45"], ["Hire", "7", "6"]]
+        made = drafted([*rows, ["Total", "157", "141"]])
+        (broken,) = source_breaks(made)
+        self.assertIn("one of which has no figure", str(broken))
+
+
+class LedgerTest(unittest.TestCase):
+    def first(self, *rows: list[str]) -> Decimal | None:
+        return drafted([*rows]).lines[0].amounts[0]
+
+    def test_cr_is_a_credit_or_crores_by_what_speaks_for_each(self) -> None:
+        balances = (["Account", "Balance"], ["Sales", "9,120.10 Cr"], ["Cash", "9,120.10"])
+        self.assertEqual(self.first(*balances), Decimal("-9120.1"))
+        crores = (["Particulars", "FY27 (Rs. in crore)"], ["Order book", "1.25 Cr"], ["Revenue", "1,234.56"])
+        self.assertEqual(self.first(*crores), Decimal(12_500_000))
+        grouped = (["₹", "2026"], ["Order book", "12,34,567 Cr"], ["Other", "1,00,000 Cr"])
+        self.assertEqual(self.first(*grouped), Decimal(12_345_670_000_000))
+
+    def test_what_is_not_sure_is_noted(self) -> None:
+        made = drafted([["₹", "Balance"], ["Sales", "120 Cr"], ["Other", "7 Cr"]])
+        self.assertTrue(any("it could be" in doubt.why for doubt in made.doubts))
+
+    def test_a_column_of_sides_gives_its_amounts_their_signs(self) -> None:
+        for debit, credit in (("D", "C"), ("S", "H"), ("Dr", "Cr"), ("+", "-"), ("Soll", "Haben")):
+            rows = [["Account", "Amount", "Side"], ["Cash", "120.50", debit], ["Sales", "120.50", credit]]
+            made = drafted(rows)
+            self.assertEqual([line.amounts[0] for line in made.lines], [Decimal("120.5"), Decimal("-120.5")])
 
 
 if __name__ == "__main__":

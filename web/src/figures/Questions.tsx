@@ -81,6 +81,16 @@ export function Questions({ draft, at, onVisit, decide }: Props) {
           </ul>
         </section>
       ) : null}
+      {draft.breaks.length > 0 ? (
+        <section aria-label="Source breaks">
+          <h2 className="pb-1 text-[12px] font-semibold text-rust">Totals that do not foot in the source</h2>
+          <ul className="list-disc space-y-0.5 pl-4">
+            {draft.breaks.map((each) => (
+              <li key={each}>{each}</li>
+            ))}
+          </ul>
+        </section>
+      ) : null}
       {read.length > 0 ? (
         <section aria-label="Read without a question">
           <h2 className="pb-1 text-[12px] font-semibold text-soft">Read without a question</h2>

@@ -52,8 +52,9 @@ def take(
 
     Amounts are kept in ones, by the unit that the source states. Each column's number convention is found
     from its cells. Formulas become sums; where there are only values, sums are found from the figures, each
-    with its evidence. What a careful colleague would ask is asked, and exit code 1 says that something is;
-    the answers go in a file of decisions. Nothing is written without --as.
+    with its evidence. What a careful colleague would ask is asked. Exit code 1 says that something is asked,
+    or that a total does not foot in its source. The answers go in a file of decisions. Nothing is written
+    without --as.
 
     With --into, the figures go into a pack's layout by line code, then label: what came, went and
     moved is listed, and last period's printed figures stand beside the new ones as published.

@@ -111,11 +111,13 @@ def _columns_told(decided: TableDecided) -> dict[int, ColumnDecided]:
 
 def _read(source: Table, decided: TableDecided) -> Draft:
     table = with_sides(with_signs(with_cells(source, decided.cells)))
+    noted = table.notes[len(source.notes) :]
     layout = lay_out(table, decided)
     if (one := with_one_label(table, layout, decided.columns)) is not table:
         source, table, layout = one, one, lay_out(one, decided)
     layout = _with_unit(layout, decided)
     lines, doubts, currencies = read_lines(table, layout, decided.rows)
+    doubts += [Doubt(note.where, "Cr", note.what) for note in noted]
     lines, begun = with_whole_labels(lines, decided.rows)
     totals = {
         n: told.total
@@ -195,10 +197,18 @@ def _differences(
         sure = relation.bits >= (NAMED if named else SURE_BITS) and not relation.fails
         places = {relation.total, *(part for part, _ in relation.parts)}
         last = relation.total == max(places)
-        if signs == [-1, 1] and sure and (named or last) and not places & taken:
+        exact = all(_is_exactly(amounts, relation.total, relation.parts) for amounts in adding)
+        if signs == [-1, 1] and sure and exact and (named or last) and not places & taken:
             found[relation.total] = relation.parts
             taken |= places
     return found
+
+
+def _is_exactly(amounts: Sequence[Decimal | None], column: int, parts: Parts) -> bool:
+    """Whether a line states in a column what others come to, where it has them all."""
+    stated, there = amounts[column], [(sign, amounts[part]) for part, sign in parts]
+    known = [signed(sign, amount) for sign, amount in there if amount is not None]
+    return stated is None or len(known) < len(there) or stated == total_of(known)
 
 
 def _called_totals(layout: Layout, given: Sequence[int]) -> set[int]:

@@ -58,6 +58,7 @@ MEANINGS: dict[str, str] = {
     "account_column": "the head of names of accounts",
     "account_number": "the head of numbers of accounts",
     "amount_column": "the head of amounts of entries",
+    "balance_column": "the head of balances of accounts",
     "document_column": "the head of documents, vouchers and journals",
     "percent_alone": "percentages, and nothing else",
     "percent_head": "percentages",

@@ -19,6 +19,7 @@ from humble_sum.core.intake.reading_report import settled
 from humble_sum.core.intake.reasons import Reasoned, column_reasons, line_reasons
 from humble_sum.core.intake.scale_words import SCALE_NAMES
 from humble_sum.core.intake.signals import HINTED, STATED
+from humble_sum.core.intake.source_breaks import source_breaks
 from humble_sum.core.intake.table import column_letters
 from humble_sum.core.intake.table_sentence import Open, Told, adding, column_sentence, table_sentence
 from humble_sum.core.printing.figure import exact_text
@@ -129,6 +130,9 @@ class DraftView(BaseModel):
     questions: list[QuestionView]
     decided: list[QuestionView] = Field(description="What was decided of single cells, and the way back.")
     read: list[str] = Field(description="What was read without a question.")
+    breaks: list[str] = Field(
+        description="Totals that their source states as something else than their parts."
+    )
     look: str = Field(description="What the workbook's number codes say about printing.")
     look_kept: bool
     unheld: list[str] = Field(description="What they say that no clause can hold.")
@@ -203,6 +207,7 @@ def draft_view(made: Draft, beside: Sequence[Draft] = ()) -> DraftView:
         questions=[] if made.decided.left_out else [_question(each) for each in questions(made, beside)],
         decided=list(_decided(made)),
         read=list(settled(made))[:MOST_SAID],
+        breaks=[str(each) for each in source_breaks(made)][:MOST_SAID],
         look=look_said(made),
         look_kept=made.decided.look,
         unheld=list(made.look.unheld),
