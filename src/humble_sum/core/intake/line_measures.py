@@ -6,7 +6,7 @@ sum are of one measure, so that no word makes something else of a line than of t
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from decimal import Decimal
 
@@ -15,7 +15,6 @@ from humble_sum.core.intake.decisions import OwnKind
 from humble_sum.core.intake.named_measures import MEASURE_OF, MEASURES, measure_signals
 from humble_sum.core.intake.signals import (
     DECIDED,
-    LIKE,
     MOST,
     NAMED,
     STATED,
@@ -116,8 +115,3 @@ def in_points(line: LineSeen) -> bool:
     """Whether the percentages of a line are written without their sign and in points: "Margin %" of 41.7."""
     present = [abs(amount) for amount in line.amounts if amount is not None]
     return bool(present) and not (line.forms - {"amount"}) and max(present) > 1
-
-
-def open_lines(verdicts: Mapping[int, Verdict]) -> list[int]:
-    """The lines whose measure is not sure, by their rows."""
-    return [row for row, verdict in verdicts.items() if verdict.margin < LIKE]

@@ -86,7 +86,6 @@ SPACELESS = "\u0e00-\u0e7f\u3040-\u30ff\u3400-\u9fff\uac00-\ud7af"
 TOKEN = re.compile(rf"[{SPACELESS}]|[^\W\d_{SPACELESS}]+|\d+|[^\w\s]")
 OPENS, CLOSES, LEADS = frozenset("([{"), frozenset(")]}.:;"), frozenset("([{-–—•*·")
 ENDS = frozenset("([{,:;–—-")
-SPACELESS_SIGN = re.compile(f"[{SPACELESS}]")
 
 
 class Match(NamedTuple):
