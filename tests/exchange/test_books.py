@@ -10,7 +10,8 @@ from typing import Any
 from openpyxl import Workbook
 from openpyxl.styles import Alignment
 
-from humble_sum.core.intake.draft import Draft, draft, statement_of
+from humble_sum.core.intake.draft import Draft, draft
+from humble_sum.core.intake.draft_statement import statement_of
 from humble_sum.core.intake.packing import Kept, name_of, pack_of
 from humble_sum.core.proof.pack_proof import prove_pack
 from humble_sum.core.proof.statement_proof import prove

@@ -10,7 +10,8 @@ import zipfile
 import openpyxl
 
 from humble_sum.core.errors import InputError
-from humble_sum.core.intake.draft import draft, statement_of
+from humble_sum.core.intake.draft import draft
+from humble_sum.core.intake.draft_statement import statement_of
 from humble_sum.core.intake.table import Table
 from humble_sum.exchange.sources.opening import open_source
 

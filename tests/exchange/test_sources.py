@@ -13,7 +13,8 @@ from openpyxl import Workbook
 
 from humble_sum.core.errors import InputError
 from humble_sum.core.intake.decisions import ColumnDecided, TableDecided
-from humble_sum.core.intake.draft import Draft, draft, statement_of
+from humble_sum.core.intake.draft import Draft, draft
+from humble_sum.core.intake.draft_statement import statement_of
 from humble_sum.core.intake.table import Table, column_letters
 from humble_sum.core.statements.pack import Pack
 from humble_sum.core.statements.relations import exact_amounts

@@ -23,7 +23,8 @@ from humble_sum.core.intake.decisions import (
     merged,
     read_decisions,
 )
-from humble_sum.core.intake.draft import Draft, draft, stated_units, statement_of
+from humble_sum.core.intake.draft import Draft, draft, stated_units
+from humble_sum.core.intake.draft_statement import statement_of
 from humble_sum.core.intake.found_ties import found_ties
 from humble_sum.core.intake.kinds import KINDS
 from humble_sum.core.intake.packing import Kept, look_said, name_of, pack_of, statements_of

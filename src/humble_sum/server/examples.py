@@ -14,7 +14,8 @@ from humble_sum.core.changes.roll_forward import roll_forward
 from humble_sum.core.changes.rule_commands import LeaveStyle
 from humble_sum.core.footing.plan import Plan, plan
 from humble_sum.core.intake.decisions import Decisions
-from humble_sum.core.intake.draft import draft, statement_of
+from humble_sum.core.intake.draft import draft
+from humble_sum.core.intake.draft_statement import statement_of
 from humble_sum.core.intake.table_sentence import row_sentence
 from humble_sum.core.places.places_report import placed_on
 from humble_sum.core.proof.pack_proof import prove_pack

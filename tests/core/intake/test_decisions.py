@@ -13,7 +13,8 @@ from hypothesis import strategies as st
 
 from humble_sum.core.errors import InputError
 from humble_sum.core.intake.decisions import UNDECIDED, Decisions, merged, read_decisions
-from humble_sum.core.intake.draft import Draft, draft, statement_of
+from humble_sum.core.intake.draft import Draft, draft
+from humble_sum.core.intake.draft_statement import statement_of
 from humble_sum.core.intake.found_ties import found_ties
 from humble_sum.core.intake.packing import Kept, pack_of
 from humble_sum.core.intake.periods import Period, period_of

@@ -15,7 +15,8 @@ from pathlib import Path
 from typing import Any
 
 from humble_sum.core.errors import InputError
-from humble_sum.core.intake.draft import Draft, draft, stated_units, statement_of
+from humble_sum.core.intake.draft import Draft, draft, stated_units
+from humble_sum.core.intake.draft_statement import statement_of
 from humble_sum.core.intake.packing import Kept, name_of, pack_of
 from humble_sum.core.intake.scale_words import SCALE_NAMES
 from humble_sum.core.statements.relations import exact_amounts

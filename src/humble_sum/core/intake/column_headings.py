@@ -5,6 +5,7 @@ from __future__ import annotations
 from humble_sum.core.intake.shown_heading import heading_text
 from humble_sum.core.intake.table import Table
 from humble_sum.core.intake.units import is_unit_alone
+from humble_sum.core.intake.vocabulary import says
 
 
 def heading_of(table: Table, index: int, first_row: int) -> str:
@@ -18,15 +19,24 @@ def heading_of(table: Table, index: int, first_row: int) -> str:
     }
     over: list[str] = []
     lowest: list[str] = []
+    measure = ""
     for row in range(first_row):
         text, spans = stands_above(table, row, index)
         if not text or text in (*over, *lowest) or is_unit_alone(text):
             continue
-        if spans or row in wide:
+        if (over or lowest) and _is_measure_alone(text):
+            measure = text
+        elif spans or row in wide:
             over, lowest = [*over, text], []
         else:
             lowest = [text]
-    return ", ".join([*over, *lowest])
+    heading = ", ".join([*over, *lowest])
+    return f"{heading} ({measure})" if measure else heading
+
+
+def _is_measure_alone(text: str) -> bool:
+    """Whether a text below a heading says what its figures are measured in, and no more: %, pence."""
+    return says(text, "percent_alone") or says(f"x ({text})", "measure", "small_money", "count", "ratio")
 
 
 def all_above(table: Table, index: int, first_row: int) -> str:

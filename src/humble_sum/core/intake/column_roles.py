@@ -36,6 +36,7 @@ from humble_sum.core.locales import currencies
 
 LOOKED_AT, MOSTLY = 200, 0.6  # cells of a column, and the part of them that makes it one of something
 HEADING_ROWS = 12  # rows in which a column's name is looked for
+SOON = 40  # cells of a column that tell whether it may be of codes
 MORE_HEADINGS = 2  # rows of headings below the first that say nothing against a column of figures
 MOST_NOTE, FAR = 100, 20  # notes are numbered below; figures beside them are so many times as large
 MOST_MARK_LETTERS = 3  # letters of the marks around a figure: 75 (a), 12 r
@@ -77,6 +78,12 @@ class Columns:
         """Whether one of the first texts of a column is called so."""
         texts = (cell.text.strip() for cell in self.cells[index][:HEADING_ROWS])
         return any(text and says(text, *meanings) for text in texts)
+
+    def begins_with_integers(self, index: int) -> bool:
+        """Whether the first numbers of a column are whole, as codes and numbers of notes all are."""
+        first = [cell for cell in self.said[index][:SOON] if is_number(cell)]
+        amounts = [a for cell in first if (a := read_cell(cell).amount) is not None]
+        return all(amount == amount.to_integral_value() for amount in amounts)
 
     def amounts(self, index: int) -> list[Decimal]:
         """The numbers of a column as they are written, in the way in which most of them are."""
@@ -136,6 +143,8 @@ def column_roles(table: Table, told: Mapping[int, Role]) -> Roles:
 def mostly_figures(said: Sequence[SheetCell]) -> bool:
     """Whether more of the cells that say anything, the headings aside, are numbers than not; what is said to
     be missing or to come is neither."""
+    if not any(is_number(cell) or cell.formula is not None for cell in said):
+        return False
     # A heading that comes again, on a new page, says nothing against figures.
     again = said[0].value if said else None
     again = again if isinstance(again, str) else None
@@ -178,6 +187,8 @@ def _contested(
     verdicts = []
     evidence: tuple[list[Relation], list[Relation]] | None = None
     for index in numeric:
+        if not (columns.named(index, "notes", "codes") or columns.begins_with_integers(index)):
+            continue
         signals = list(_of_codes_or_notes(columns, index, numeric, label))
         if not any(signal.bits >= LIKE for signal in signals if signal.reading != "figures"):
             continue

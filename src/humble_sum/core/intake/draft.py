@@ -3,18 +3,12 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Collection, Iterator, Mapping, Sequence
+from collections.abc import Collection, Iterator, Sequence
 from dataclasses import dataclass, replace
-from decimal import Decimal
 
-from humble_sum.core.amounts import EXACT, signed
-from humble_sum.core.amounts import total as total_of
-from humble_sum.core.errors import Fault, InputError
-from humble_sum.core.ids import new_id
-from humble_sum.core.intake.arithmetic import across as relations_across
 from humble_sum.core.intake.by_sums import by_sums
 from humble_sum.core.intake.code_clauses import Look
-from humble_sum.core.intake.columns import ColumnRead, Layout, lay_out
+from humble_sum.core.intake.columns import Layout, lay_out
 from humble_sum.core.intake.currency_cells import with_signs
 from humble_sum.core.intake.decisions import (
     CONVENTIONS,
@@ -24,27 +18,22 @@ from humble_sum.core.intake.decisions import (
     unmet,
     with_cells,
 )
-from humble_sum.core.intake.draft_lines import MOST_LABEL, DraftLine, read_lines
+from humble_sum.core.intake.draft_columns import columns_of, derived_columns, shares_among
+from humble_sum.core.intake.draft_lines import DraftLine, read_lines
 from humble_sum.core.intake.draft_sums import with_counted, with_sums
 from humble_sum.core.intake.entries import Entries, entries_of, set_out_entries
-from humble_sum.core.intake.formula_sums import formula_columns, formula_shares
-from humble_sum.core.intake.found_shares import found_shares
-from humble_sum.core.intake.found_sums import SURE_BITS, FoundSum, Parts, found_columns
-from humble_sum.core.intake.kinds import usual_sign_of
+from humble_sum.core.intake.formula_sums import formula_columns
+from humble_sum.core.intake.found_sums import FoundSum
 from humble_sum.core.intake.label_rows import with_whole_labels
 from humble_sum.core.intake.label_steps import with_one_label
 from humble_sum.core.intake.ledger_sides import with_sides
 from humble_sum.core.intake.long_form import LongForm, form_of, set_out
 from humble_sum.core.intake.looks import Looks, looks_of
-from humble_sum.core.intake.periods import YEAR_ALONE, period_of
 from humble_sum.core.intake.row_reading import Doubt
 from humble_sum.core.intake.scale_words import POWERS_BY_NAME
-from humble_sum.core.intake.signals import NAMED
 from humble_sum.core.intake.table import Table, column_index, column_letters
 from humble_sum.core.intake.units import Unit, unit_of
-from humble_sum.core.intake.vocabulary import says
-from humble_sum.core.rules.rulebook import LineKind
-from humble_sum.core.statements.pack import OWN_ACROSS, RATIOS, Column, Line, Statement, UsualSign
+from humble_sum.core.statements.pack import Column
 
 NOT_HERE = "was decided, and is not in this table"
 
@@ -125,21 +114,10 @@ def _read(source: Table, decided: TableDecided) -> Draft:
         if (told := decided.rows.get(line.key)) is not None and told.total is not None
     }
     rows = {line.row: n for n, line in enumerate(lines)}
-    shares = formula_shares(table, layout, rows) or _found_shares(table, layout, lines)
+    shares = shares_among(table, layout, lines)
     apart = set(shares) | {n for n, c in enumerate(layout.figures) if c.percent or c.per_unit}
     lines, offers, circular = with_sums(table, layout, lines, rows, totals, apart)
-    place = layout.figures[0].index if layout.figures else 0
-    beside = layout.label.index if layout.label else 0
-    why = "goes on in the row below, so both are one label"
-    doubts += [Doubt(table.place(line.row, beside), line.label, why) for line in begun]
-    doubts += [
-        Doubt(
-            table.place(lines[n].row, place),
-            lines[n].label,
-            "its formula goes round in a circle, so not taken",
-        )
-        for n in circular
-    ]
+    doubts += _of_labels_and_circles(table, layout, lines, begun, circular)
     lines = [
         line
         if line.parts or (line.counted and line.told is None) or line.by_itself == line.kind
@@ -147,28 +125,9 @@ def _read(source: Table, decided: TableDecided) -> Draft:
         for line in with_counted(lines)
     ]
     doubts += _not_worked_out(table, layout, lines, shares)
-    adding = [
-        [amount for n, amount in enumerate(line.amounts) if n not in apart]
-        for line in lines
-        if not line.heading and line.kind not in RATIOS
-    ]
-    given = [n for n in range(len(layout.figures)) if n not in apart]
-    across = found_columns(adding, _called_totals(layout, given))
-    found = {
-        given[total]: tuple((given[part], sign) for part, sign in parts)
-        for total, parts in (_differences(layout, given, adding, across) | across).items()
-        if not _years_apart(layout, [given[total], *(given[part] for part, _ in parts)], parts)
-    }
-    by_formula = formula_columns(table, layout)
-    derived = by_formula or found
-    for n, line in _off_across(lines, by_formula):
-        derived = {total: parts for total, parts in derived.items() if total != n}
-        sheet_place = (line.row, layout.figures[n].index)
-        why = (
-            f"not what the columns that {layout.figures[n].heading} adds come to, so it is read as it stands"
-        )
-        doubts.append(Doubt(table.place(*sheet_place), table.rows[sheet_place[0]][sheet_place[1]].text, why))
-    columns = _columns(layout.figures, derived, shares, lines)
+    derived, off = derived_columns(table, layout, lines, apart)
+    columns = columns_of(layout.figures, derived, shares, lines)
+    doubts += off
     # A column of percentages prints as its codes say, where they say so.
     coded = {n for n in apart - set(shares) if _has_percent_codes(table, layout, n)}
     looks = looks_of(table, layout, lines, apart - coded)
@@ -181,61 +140,22 @@ def _read(source: Table, decided: TableDecided) -> Draft:
     return Draft(source, layout, columns, tuple(lines), offers, tuple(doubts), currency, looks, decided)
 
 
-def _differences(
+def _of_labels_and_circles(
+    table: Table,
     layout: Layout,
-    given: Sequence[int],
-    adding: Sequence[Sequence[Decimal | None]],
-    known: Mapping[int, Parts],
-) -> dict[int, Parts]:
-    """The columns that are one column less another, told beyond doubt by their figures, or by these and what
-    they are called: a variance is of the budget and what came of it."""
-    taken = {part for parts in known.values() for part, _ in parts} | {*known}
-    found: dict[int, Parts] = {}
-    for relation in relations_across(adding):
-        signs = sorted(sign for _, sign in relation.parts)
-        named = says(layout.figures[given[relation.total]].heading, "moves")
-        sure = relation.bits >= (NAMED if named else SURE_BITS) and not relation.fails
-        places = {relation.total, *(part for part, _ in relation.parts)}
-        last = relation.total == max(places)
-        exact = all(_is_exactly(amounts, relation.total, relation.parts) for amounts in adding)
-        if signs == [-1, 1] and sure and exact and (named or last) and not places & taken:
-            found[relation.total] = relation.parts
-            taken |= places
-    return found
-
-
-def _is_exactly(amounts: Sequence[Decimal | None], column: int, parts: Parts) -> bool:
-    """Whether a line states in a column what others come to, where it has them all."""
-    stated, there = amounts[column], [(sign, amounts[part]) for part, sign in parts]
-    known = [signed(sign, amount) for sign, amount in there if amount is not None]
-    return stated is None or len(known) < len(there) or stated == total_of(known)
-
-
-def _called_totals(layout: Layout, given: Sequence[int]) -> set[int]:
-    """The places of the columns that are called totals."""
-    return {place for place, n in enumerate(given) if says(layout.figures[n].heading, "total")}
-
-
-def _off_across(lines: Sequence[DraftLine], derived: Mapping[int, Parts]) -> list[tuple[int, DraftLine]]:
-    """Derived columns with the first line that states another amount there than the others come to. Counts
-    and ratios may."""
-    found = []
-    for total, parts in derived.items():
-        line = next(
-            (line for line in lines if line.kind not in OWN_ACROSS and _is_off(line, total, parts)), None
-        )
-        if line is not None:
-            found.append((total, line))
-    return found
-
-
-def _is_off(line: DraftLine, column: int, parts: Parts) -> bool:
-    """Whether a line states another amount in a column than its parts, all there, come to."""
-    stated = line.amounts[column]
-    adding = [(sign, line.amounts[part]) for part, sign in parts]
-    if line.heading or stated is None or any(amount is None for _, amount in adding):
-        return False
-    return stated != total_of([signed(sign, amount) for sign, amount in adding if amount is not None])
+    lines: Sequence[DraftLine],
+    begun: Sequence[DraftLine],
+    circular: Sequence[int],
+) -> Iterator[Doubt]:
+    """What is to be told of labels that go on in the next row, and of formulas that go round in a circle."""
+    place = layout.figures[0].index if layout.figures else 0
+    beside = layout.label.index if layout.label else 0
+    for line in begun:
+        why = "goes on in the row below, so both are one label"
+        yield Doubt(table.place(line.row, beside), line.label, why)
+    for n in circular:
+        why = "its formula goes round in a circle, so not taken"
+        yield Doubt(table.place(lines[n].row, place), lines[n].label, why)
 
 
 def _has_percent_codes(table: Table, layout: Layout, place: int) -> bool:
@@ -314,149 +234,3 @@ def stated_units(made: Draft) -> list[Unit]:
     """The units by which a draft's amounts were read, each once."""
     units = {(u.currency, u.power): u for column in made.layout.figures if (u := column.unit)}
     return list(units.values())
-
-
-def _years_apart(layout: Layout, columns: Sequence[int], parts: Parts) -> bool:
-    """Whether a year would be what one year has more than another, or would add figures of another year:
-    chance, whatever the lines say."""
-    heads = [layout.figures[n].heading for n in columns]
-    if not all(YEAR_ALONE.fullmatch(head) for head in heads):
-        return False
-    years = {period.year for head in heads if (period := period_of(head)) is not None}
-    return len(years) > 1 or any(sign < 0 for _, sign in parts)
-
-
-def _found_shares(table: Table, layout: Layout, lines: Sequence[DraftLine]) -> dict[int, tuple[int, int]]:
-    """Shares among columns that are written as percentages."""
-    figured = [n for n, line in enumerate(lines) if not line.heading]
-    percent = [
-        place
-        for place in range(len(layout.figures))
-        if layout.figures[place].percent
-        or (figured and all(_is_percent(table, layout, lines[n].row, place) for n in figured))
-    ]
-    found = found_shares([lines[n].amounts for n in figured], percent)
-    return {column: (of, figured[base]) for column, (of, base) in found.items()}
-
-
-def _is_percent(table: Table, layout: Layout, row: int, place: int) -> bool:
-    cell = table.rows[row][layout.figures[place].index]
-    return not cell.says or "%" in cell.code or "%" in cell.text
-
-
-def statement_of(made: Draft, id: str, name: str) -> Statement:
-    """The draft as a statement. Totals keep the amounts the source states for them, so that where
-    these are not their parts' sum there is a source break, and not a quiet correction.
-
-    Raises InputError where no column or no line is left of it.
-    """
-    if not made.has_figures:
-        what = "No line with a figure is left of this table."
-        raise InputError(
-            "no-table", Fault(made.table.source, what, "Say which columns are figures, or leave it out.")
-        )
-    counted = {part for line in made.lines for part, _ in line.parts}
-    taken_off = _taken_off(made)
-
-    def turned(line: int) -> int:
-        return -1 if line in taken_off else 1
-
-    indents = any(line.indent for line in made.lines)
-    lines = []
-    for number, line in enumerate(made.lines):
-        kind: LineKind = "heading" if line.heading else line.kind or "line"
-        if line.parts:
-            kind = "subtotal" if number in counted else "total"
-        amounts = {
-            column.id: _negated(amount) if number in taken_off else amount
-            for column, amount in zip(made.columns, line.amounts, strict=True)
-            if not line.heading
-            and (not column.derived or (column.sum and _states_own(made, line, kind, column)))
-            and not (line.parts and amount is None)
-        }
-        lines.append(
-            Line.model_validate(
-                {
-                    "id": line.id,
-                    "label": line.label,
-                    "kind": kind,
-                    "parts": tuple(
-                        (made.lines[part].id, sign * turned(number) * turned(part))
-                        for part, sign in line.parts
-                    ),
-                    "amounts": amounts,
-                    "natural": _usual_sign(line, number in taken_off),
-                    "indent": line.indent if indents else None,
-                    "currency": line.currency if line.currency != made.currency else None,
-                }
-            )
-        )
-    return Statement(id=id, name=name, title=name, columns=made.columns, lines=tuple(lines))
-
-
-def _states_own(made: Draft, line: DraftLine, kind: LineKind, column: Column) -> bool:
-    """Whether a line has an amount of its own in a column that adds others: a ratio, or a count that is not
-    what they come to."""
-    if kind not in OWN_ACROSS:
-        return False
-    numbers = {each.id: n for n, each in enumerate(made.columns)}
-    parts = tuple((numbers[id], sign) for id, sign in column.terms)
-    return kind in RATIOS or _is_off(line, numbers[column.id], parts)
-
-
-def _taken_off(made: Draft) -> set[int]:
-    """The lines that their totals take off, and the parts of those, where costs shown positive are kept as
-    negative amounts."""
-    if made.decided.costs != "negative":
-        return set()
-    uses: dict[int, list[tuple[int, int]]] = {}
-    for total, line in enumerate(made.lines):
-        for part, sign in line.parts:
-            uses.setdefault(part, []).append((total, sign))
-    signs: dict[int, int] = {}
-
-    def sign_of(line: int) -> int:
-        if line not in signs:
-            signs[line] = 1
-            found = {sign_of(total) * sign for total, sign in uses.get(line, ())}
-            signs[line] = -1 if found == {-1} else 1
-        return signs[line]
-
-    return {line for line in range(len(made.lines)) if sign_of(line) < 0}
-
-
-def _negated(amount: Decimal | None) -> Decimal | None:
-    return None if amount is None else EXACT.minus(amount) if amount else amount
-
-
-def _usual_sign(line: DraftLine, taken_off: bool) -> UsualSign:
-    if line.heading:
-        return "either"
-    return usual_sign_of([_negated(amount) for amount in line.amounts] if taken_off else line.amounts)
-
-
-def _columns(
-    figures: Sequence[ColumnRead],
-    derived: Mapping[int, Parts],
-    shares: Mapping[int, tuple[int, int]],
-    lines: Sequence[DraftLine],
-) -> tuple[Column, ...]:
-    taken: set[str] = set()
-    ids = [new_id(column.heading or f"column {column.index + 1}", taken) for column in figures]
-    made = []
-    for n, column in enumerate(figures):
-        data: dict[str, object] = {
-            "id": ids[n],
-            "label": column.heading[:MOST_LABEL] or f"Column {column.index + 1}",
-        }
-        if n in shares:
-            of, base = shares[n]
-            data["share"] = (ids[of], lines[base].id)
-        elif n in derived:
-            parts = sorted(derived[n], key=lambda part: -part[1])
-            way = "difference" if any(sign < 0 for _, sign in parts) else "sum"
-            data[way] = tuple(ids[part] for part, _ in parts)
-        else:
-            data["apart"] = column.percent or column.per_unit
-        made.append(Column.model_validate(data))
-    return tuple(made)

@@ -72,8 +72,9 @@ class _Looked:
 
     def is_of_days(self, column: int) -> bool:
         said = [row[column] for row in self.rows if row[column].says]
-        days = [c for c in said if isinstance(c.value, date) or _has_day(c.text)]
-        return len(said) == len(self.rows) and len(days) >= MOSTLY * len(said)
+        if len(said) < len(self.rows) or not _is_day(said[0]) or not _is_day(said[-1]):
+            return False
+        return sum(map(_is_day, said)) >= MOSTLY * len(said)
 
 
 def entries_of(table: Table, by: int | None = None) -> Entries | None:
@@ -164,8 +165,10 @@ def _is_amount(text: str) -> bool:
     return bool(bare) and bare[0].isdigit() and all(c.isdigit() or c in ".,' \u00a0\u202f" for c in bare)
 
 
-def _has_day(text: str) -> bool:
-    found = period_of(text)
+def _is_day(cell: SheetCell) -> bool:
+    if not isinstance(cell.value, str):
+        return isinstance(cell.value, date)
+    text, found = cell.value, period_of(cell.value)
     return bool(NUMBERS.fullmatch(text.strip())) or (found is not None and found.day is not None)
 
 

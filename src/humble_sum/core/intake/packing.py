@@ -10,7 +10,8 @@ from typing import Any
 
 from humble_sum.core.amounts import EXACT
 from humble_sum.core.ids import new_id
-from humble_sum.core.intake.draft import Draft, stated_units, statement_of
+from humble_sum.core.intake.draft import Draft, stated_units
+from humble_sum.core.intake.draft_statement import statement_of
 from humble_sum.core.intake.found_ties import found_ties
 from humble_sum.core.intake.scale_words import SCALE_NAMES
 from humble_sum.core.printing.clause_values import RECORD

@@ -9,8 +9,9 @@ from typing import Any, Literal
 from pydantic import BaseModel, Field
 
 from humble_sum.core.intake.decisions import Decisions
-from humble_sum.core.intake.draft import Draft, stated_units, statement_of
+from humble_sum.core.intake.draft import Draft, stated_units
 from humble_sum.core.intake.draft_lines import DraftLine
+from humble_sum.core.intake.draft_statement import statement_of
 from humble_sum.core.intake.found_ties import found_ties
 from humble_sum.core.intake.kinds import KINDS
 from humble_sum.core.intake.packing import Kept, look_said, name_of, statements_of

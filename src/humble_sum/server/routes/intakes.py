@@ -13,7 +13,8 @@ from humble_sum.core.changes.cost_signs import in_signs_of
 from humble_sum.core.changes.roll_forward import Rolled, best_statement, roll_forward
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.intake.decisions import Decisions
-from humble_sum.core.intake.draft import draft, statement_of
+from humble_sum.core.intake.draft import draft
+from humble_sum.core.intake.draft_statement import statement_of
 from humble_sum.core.intake.packing import Kept, pack_of
 from humble_sum.core.intake.table_sentence import row_sentence
 from humble_sum.core.printing.clause_checks import Currency
