@@ -126,5 +126,5 @@ def in_ones(amount: Decimal, column: ColumnRead, scale: LineScale, cell: SheetCe
 def shows(cell: SheetCell, unit: Unit) -> bool:
     """Whether a cell's number code makes the unit of its number, which then is in ones: 1,844,400,000 that
     shows as 1,844.4 under "in millions". A unit that was decided is that of the number."""
-    by_code = bool(unit.said and cell.code) and isinstance(cell.value, Decimal)
+    by_code = bool(unit.said and unit.power and cell.code) and isinstance(cell.value, Decimal)
     return by_code and divides_by(cell.code) == unit.power
