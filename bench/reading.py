@@ -7,7 +7,11 @@ from __future__ import annotations
 
 import argparse
 import io
+import json
+import os
 import random
+import subprocess
+import sys
 import time
 from collections import Counter
 from collections.abc import Iterator, Sequence
@@ -33,10 +37,12 @@ def main() -> None:
     asked.add_argument("--tables", type=int, default=500)
     asked.add_argument("--side", choices=("setting", "measuring"), default="measuring")
     asked.add_argument("--show", type=int, default=0, help="tables with something wrong that are printed")
+    asked.add_argument("--seed", type=int, default=0, help="other tables of the same styles")
+    asked.add_argument("--against", type=Path, help="a checkout whose reading is compared table by table")
     asked.add_argument("--chart", type=Path, help="where to draw how often readings were right")
     told = asked.parse_args()
     results, crashes = [], []
-    for made in tables(told.side, told.tables):
+    for made in tables(told.side, told.tables, told.seed):
         try:
             results.append(read(made))
         except Exception as error:  # what is said is which table it was
@@ -75,6 +81,43 @@ def main() -> None:
         show(each)
     if told.chart is not None:
         draw(results, told.chart)
+    if told.against is not None:
+        compare(results, told.against, told.side, told.tables, told.seed)
+
+
+# What another checkout makes of the same tables: how many amounts of each are wrong in silence, and its sums.
+OTHER = """
+import json, sys
+from tests.tables.compared import read
+from tests.tables.written import tables
+side, count, seed = sys.argv[1], int(sys.argv[2]), int(sys.argv[3])
+found = (read(made) for made in tables(side, count, seed))
+print(json.dumps({each.made.seed: [len(each.silent), each.found] for each in found}))
+"""
+
+
+def compare(results: Sequence[Read], checkout: Path, side: str, count: int, seed: int) -> None:
+    """Read the same tables with another checkout, and print where both differ and which is right."""
+    here = Path(__file__).parent.parent
+    paths = {"PYTHONPATH": f"{checkout / 'src'}:{here}"}
+    asked = [sys.executable, "-c", OTHER, side, str(count), str(seed)]
+    done = subprocess.run(
+        asked, env=os.environ | paths, capture_output=True, text=True, check=True, cwd=checkout
+    )
+    other = json.loads(done.stdout)
+    better = worse = 0
+    for each in results:
+        wrong, found = other[each.made.seed]
+        ours, theirs = (len(each.silent), -each.found), (wrong, -found)
+        if ours != theirs:
+            better, worse = better + (ours < theirs), worse + (ours > theirs)
+            which = "this one" if ours < theirs else "the other"
+            print(
+                f"{each.made.seed}: {which} is right; wrong in silence {len(each.silent)} and {wrong},",
+                end=" ",
+            )
+            print(f"sums {each.found} and {found} of {each.sums}")
+    print(f"this one is better in {better} tables, the other in {worse}")
 
 
 MARGINS = (0.0, 2.0, 4.0, 6.0, 8.0, 12.0, 16.0, 24.0)

@@ -15,9 +15,9 @@ from humble_sum.core.intake.decisions import OwnKind
 from humble_sum.core.intake.named_measures import MEASURE_OF, MEASURES, measure_signals
 from humble_sum.core.intake.signals import (
     DECIDED,
+    HINTED,
     MOST,
     NAMED,
-    STATED,
     USUAL,
     WRITTEN,
     Signal,
@@ -103,10 +103,11 @@ def _signals(line: LineSeen) -> Iterator[Signal]:
         # Cells that say what they are in are in that: 12.5p, 3.4x.
         yield Signal("percent", -NAMED, "its cells are written otherwise")
     yield from measure_signals(line.label, line.amounts, (line.place,) if line.place else ())
-    if any(word in words_of(line.label.replace("shares", "share")) for word in line.excepted):
+    said = words_of(line.label)
+    if any(f"{word}s" in said or says(line.label, "shares_counted") for word in line.excepted):
         whole = all(amount == amount.to_integral_value() for amount in present)
         reading = "count" if whole else "per_one"
-        yield Signal(reading, STATED, f"the unit of the table is not of {', '.join(line.excepted)}")
+        yield Signal(reading, HINTED, f"the unit of the table is not of {', '.join(line.excepted)}")
     if line.under is not None:
         yield Signal(line.under, NAMED, f"the heading above says {OWN_WORDS.get(line.under, line.under)}")
 
