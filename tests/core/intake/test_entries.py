@@ -64,6 +64,16 @@ class EntriesTest(unittest.TestCase):
         kept = drafted([HEADS, *rows], across="rows")
         self.assertEqual(len(kept.lines), 120)
 
+    def test_codes_in_even_steps_are_no_amounts_and_days_need_no_noughts(self) -> None:
+        heads = ["Posting date", "Document", "Account", "Account name", "Amount"]
+        rows = [
+            [f"2026-{n % 3 + 1}-{n % 19 + 1}", f"D{n}", f"40{n % 4}", f"Account {n % 4}", f"{n}.50"]
+            for n in range(1, 61)
+        ]
+        made = drafted([heads, *rows])
+        self.assertEqual([column.label for column in made.columns], ["2026-01", "2026-02", "2026-03"])
+        self.assertEqual({line.id for line in made.lines}, {"400", "401", "402", "403"})
+
     def test_a_second_key_can_be_the_columns(self) -> None:
         made = drafted([HEADS, *entries(6, 120)], across="E")
         self.assertEqual({column.label for column in made.columns}, {"N", "S"})

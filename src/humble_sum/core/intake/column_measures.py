@@ -18,9 +18,6 @@ from humble_sum.core.intake.cell_reading import is_number, read_cell
 from humble_sum.core.intake.growth import Ratio, ratio_columns
 from humble_sum.core.intake.named_measures import (
     MEASURES,
-    MOST_POINTS,
-    is_for_one,
-    is_measure,
     measure_signals,
 )
 from humble_sum.core.intake.signals import (
@@ -215,6 +212,3 @@ def _all_percent(cells: Sequence[SheetCell]) -> bool:
 
 def _has_share(text: str) -> bool:
     return any(text.rstrip().casefold().endswith(sign) for sign in SHARE_SIGNS) or "%" in text
-
-
-__all__ = ["MOST_POINTS", "is_for_one", "is_measure", "measured"]

@@ -187,7 +187,10 @@ def _contested(
     verdicts = []
     evidence: tuple[list[Relation], list[Relation]] | None = None
     for index in numeric:
-        if not (columns.named(index, "notes", "codes") or columns.begins_with_integers(index)):
+        if not (
+            columns.named(index, "notes", "codes", "line_or_account", "account_number")
+            or columns.begins_with_integers(index)
+        ):
             continue
         signals = list(_of_codes_or_notes(columns, index, numeric, label))
         if not any(signal.bits >= LIKE for signal in signals if signal.reading != "figures"):
@@ -214,6 +217,8 @@ def _of_codes_or_notes(
         yield Signal("notes", -NAMED, "something else heads it")
     if columns.named(index, "codes"):
         yield Signal("code", NAMED + HINTED if integers else LIKE, "it is headed as codes are")
+    elif columns.named(index, "line_or_account", "account_number") and integers:
+        yield Signal("code", NAMED, "it is headed as accounts are")
     if not integers:
         return
     if all(low < high for low, high in pairwise(amounts)):
@@ -253,8 +258,9 @@ def _of_figures(
         if place == relation.total or any(part == place for part, _ in relation.parts):
             yield Signal("figures", min(relation.bits, MOST), "it adds up with the columns beside it")
             break
-    # Of whole numbers in even steps some always add up, so another column has to as well.
-    own = [relation for relation in deep if relation.holds > 1]
+    # Numbers in even steps always come to each other by differences, so only sums count, and in two columns.
+    plain = [relation for relation in deep if all(sign > 0 for _, sign in relation.parts)]
+    own = [relation for relation in plain if relation.holds > 1]
     if own and (bits := sum(_down_in(columns, index, relation) for relation in own)) > 0:
         yield Signal("figures", min(bits, MOST), "its lines add up to its totals")
 

@@ -34,17 +34,7 @@ def with_sums(
     by_formula = formula_sums(table, layout, rows, headings)
     made = list(lines)
     if by_formula:
-        circular = _in_circles(by_formula)
-        by_formula = {n: parts for n, parts in by_formula.items() if n not in circular}
-        for n, parts in by_formula.items():
-            if decided.get(n, True):
-                made[n] = replace(lines[n], parts=parts, how="formula", evidence="the workbook's own formula")
-        # A total that was typed among others that are worked out.
-        plain = [n for n in range(len(lines)) if not lines[n].heading and lines[n].by_itself not in RATIOS]
-        for total, parts, agree in _nearly(lines, made, plain, apart, decided):
-            if not _worked_out(table, layout, lines[total].row):
-                made[total] = replace(lines[total], parts=parts, how="found", evidence=_agreeing(agree))
-        return made, (), circular
+        return _by_formula(table, layout, lines, by_formula, decided, apart)
     figured = [n for n, line in enumerate(lines) if not line.heading and line.by_itself not in RATIOS]
     sums = _among(lines, figured, apart, decided)
     plain = [n for n in figured if lines[n].by_itself != "memo"]
@@ -87,6 +77,28 @@ def with_sums(
         made[total] = replace(lines[total], parts=parts, how="found", evidence=_agreeing(agree))
     taken = {total for total, _, _ in nearly}
     return made, tuple(offer for offer in offers if offer.total not in taken), []
+
+
+def _by_formula(
+    table: Table,
+    layout: Layout,
+    lines: Sequence[DraftLine],
+    sums: Mapping[int, Parts],
+    decided: Mapping[int, bool],
+    apart: Collection[int],
+) -> tuple[list[DraftLine], tuple[FoundSum, ...], list[int]]:
+    """The lines with what their formulas add, and those whose formulas go round in a circle. A total that was
+    typed among others that are worked out is found by its name."""
+    made = list(lines)
+    circular = _in_circles(sums)
+    for n, parts in sums.items():
+        if n not in circular and decided.get(n, True):
+            made[n] = replace(lines[n], parts=parts, how="formula", evidence="the workbook's own formula")
+    plain = [n for n in range(len(lines)) if not lines[n].heading and lines[n].by_itself not in RATIOS]
+    for total, parts, agree in _nearly(lines, made, plain, apart, decided):
+        if not _worked_out(table, layout, lines[total].row):
+            made[total] = replace(lines[total], parts=parts, how="found", evidence=_agreeing(agree))
+    return made, (), circular
 
 
 def _agreeing(agree: tuple[int, int]) -> str:

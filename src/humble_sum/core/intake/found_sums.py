@@ -93,9 +93,7 @@ def found_sums(
         parts = _parts(line, stack, vectors, mixed[line], left_over) if any(vector) else None
         if parts is not None:
             columns = sum(_adds_up(column, parts, vectors) for column in range(len(vector)))
-            one_way = len({sign for _, sign in parts[1:]}) == 1
-            sure = columns >= 2 or (columns == 1 and one_way and len(parts) >= 3 and _digits(vector) >= 4)
-            sure = sure or _bits(line, parts, vectors, len(stack.lines))[0] >= SURE_BITS
+            sure = _is_sure(line, parts, vectors, columns, len(stack.lines))
             # A total stands right below what it adds.
             named = not sure and line in called and parts[-1][0] == line - 1
             named &= all(sign > 0 for _, sign in parts) and line not in (decided or {})
@@ -119,6 +117,13 @@ def found_sums(
         for each in (stack, *apart):
             each.push(line)
     return found
+
+
+def _is_sure(line: int, parts: Parts, vectors: Vectors, columns: int, height: int) -> bool:
+    """Whether a sum that holds in so many columns is beyond chance."""
+    one_way = len({sign for _, sign in parts[1:]}) == 1
+    long = columns == 1 and one_way and len(parts) >= 3 and _digits(vectors[line]) >= 4
+    return columns >= 2 or long or _bits(line, parts, vectors, height)[0] >= SURE_BITS
 
 
 def _apart(vectors: Vectors, signed: bool) -> list[_Stack]:

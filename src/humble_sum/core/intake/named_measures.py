@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator, Sequence
+from collections.abc import Sequence
 from decimal import Decimal
 from functools import lru_cache
 
 from humble_sum.core.intake.lexicon import currency_signs
 from humble_sum.core.intake.scale_words import power_of
 from humble_sum.core.intake.signals import HINTED, NAMED, NAMING, STATED, Signal
-from humble_sum.core.intake.vocabulary import Match, matches, meanings, says, words_of
+from humble_sum.core.intake.vocabulary import Match, matches, meanings, phrases, says, words_of
 from humble_sum.core.locales import currencies
 from humble_sum.core.rules.rulebook import LineKind
 
@@ -25,8 +25,8 @@ MEASURE_OF = {kind: measure for measure, kind in KIND_OF.items()}
 MOST_POINTS = 1_000  # percentages in points are below
 OF_ONE = re.compile(r"[(\[,]\s*([^()\[\],/]+?)\s*/\s*([^\W\d][\w²³ ]*?)\s*[)\]]?\s*$")
 PAIR = re.compile(r"([A-Z]{3}) ?[/:] ?([A-Z]{3})\b")
+ENDINGS = tuple(phrases("with_ending"))
 TIMES = frozenset(("per_time",))
-RATE_ENDINGS = ("quote", "rendite")
 
 
 def measure_signals(
@@ -67,7 +67,7 @@ def _named(text: str) -> tuple[tuple[str, float, str], ...]:
     for at, word in enumerate(words):
         if word == "%" and not (at and _is_amount_before(words, at)):
             found.append(("points", STATED, "%"))
-        elif word.endswith(RATE_ENDINGS) and (at + 1 == len(words) or words[at + 1] in "(,:"):
+        elif word.endswith(ENDINGS) and (at + 1 == len(words) or words[at + 1] in "(,:"):
             found.append(("points", NAMED, word))
     if is_for_one(text):
         found.append(("per_one", NAMED, text.strip()[-20:]))
@@ -149,8 +149,3 @@ def kind_under(heading: str) -> LineKind | None:
     """The kind of the lines under a heading, where it says that they are no amounts to be added."""
     said = meanings(heading)
     return "per_unit" if "for_shares" in said and "shares_counted" not in said else None
-
-
-def names(text: str) -> Iterator[str]:
-    """The readings that a name speaks for, however weakly."""
-    return (reading for reading, _, _ in _named(text))

@@ -15,7 +15,7 @@ DAY_FIRST = re.compile(
 )
 MONTH_FIRST = re.compile(rf"\b{MONTH}\s+(\d{{1,2}})(?:st|nd|rd|th)?,?\s+(\d{{4}})\b", re.IGNORECASE)
 MONTH_ALONE = re.compile(rf"\b{MONTH}[\s,.\-/']*(\d{{4}}|\d{{2}})\b", re.IGNORECASE)
-ISO = re.compile(r"\b(\d{4})-(\d{2})-(\d{2})\b")
+ISO = re.compile(r"\b(\d{4})-(\d{1,2})-(\d{1,2})\b")
 NUMBERS = re.compile(r"\b(\d{1,2})[./](\d{1,2})[./](\d{4})\b")
 SPAN = re.compile(r"\b((?:19|20)\d\d)\s*[-–/]\s*(\d{4}|\d{2})\b")
 FISCAL = re.compile(r"\bFY\s*'?(\d{4}|\d{2})\b", re.IGNORECASE)
