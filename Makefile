@@ -11,13 +11,18 @@ DATA ?= .data
 PORT ?= 8440
 WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/package.json web/vite.config.ts web/thirdParty.ts
 
-.PHONY: demo tools test mutants soak bench shots build check check-python check-types check-lint check-style check-dead style types unit browser packages clean
+.PHONY: demo tools test installed mutants soak bench shots build check check-python check-types check-lint check-style check-dead style types unit browser packages clean
 
 demo: $(S)/run $(SITE)
 	@tools/install_packages.sh pdf
 	@$(BIN)/humble-sum demo --data $(DATA) --port $(PORT)
 
-test: check unit browser
+test: installed
+	@$(MAKE) -s check unit browser
+
+# What comes from three registries comes at once.
+installed:
+	@$(MAKE) -s -j3 $(S)/dev $(S)/web packages
 
 build: $(S)/dev $(SITE)
 	@$(BIN)/python -m hatchling build -t wheel -d dist
@@ -92,7 +97,8 @@ browser: $(S)/dev $(SITE) packages
 # The long form of tests/soak: SOAK times as much, one sort after another, with counts printed.
 SOAK ?= 250
 soak: $(S)/dev
-	@for each in soak/test_kills soak/test_requests exchange/test_guises soak/test_bytes; do \
+	@for each in soak/test_kills soak/test_requests exchange/test_guises exchange/test_spoils \
+	  core/intake/test_decisions core/footing/test_hard soak/test_bytes; do \
 	  SOAK=$(SOAK) $(BIN)/python -m tests $$each.py; done
 
 bench: $(S)/dev $(SITE) packages

@@ -18,8 +18,8 @@ FORKED = get_context("fork")
 class Server:
     """Serves a folder of records, with the demo pack where it has none, until it is killed."""
 
-    def __init__(self, folder: Path):
-        self.folder, self.port = folder, 0
+    def __init__(self, folder: Path, port: int = 0):
+        self.folder, self.port = folder, port
         self.start()
 
     def start(self) -> None:

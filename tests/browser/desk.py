@@ -9,6 +9,8 @@ import shutil
 import tempfile
 import unittest
 from collections.abc import Callable
+from functools import cache
+from multiprocessing.util import Finalize
 from pathlib import Path
 from typing import Any
 
@@ -73,33 +75,50 @@ def resize(driver: webdriver.Chrome, width: int, height: int) -> None:
     driver.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", metrics)
 
 
-class DeskTest(unittest.TestCase):
-    """One browser for the class; one server and one fresh record for each test."""
+@cache
+def browser() -> tuple[webdriver.Chrome, tempfile.TemporaryDirectory[str]]:
+    """The browser of this process with its folder, both gone when the process ends."""
+    folder = tempfile.TemporaryDirectory(ignore_cleanup_errors=True)
+    driver = chromium(Path(folder.name) / "profile", Path(folder.name) / "downloads")
 
+    def end() -> None:
+        driver.quit()
+        folder.cleanup()
+
+    Finalize(None, end, exitpriority=1)
+    return driver, folder
+
+
+class DeskTest(unittest.TestCase):
+    """One browser and one address for all tests of a process; one server and one fresh record for each. By
+    the address the browser knows the program from the test before and need not compile it again."""
+
+    port = 0
     driver: webdriver.Chrome
     profile: tempfile.TemporaryDirectory[str]
     downloads: Path
 
     @classmethod
     def setUpClass(cls) -> None:
-        cls.profile = tempfile.TemporaryDirectory(ignore_cleanup_errors=True)
-        cls.addClassCleanup(cls.profile.cleanup)
+        cls.driver, cls.profile = browser()
         cls.downloads = Path(cls.profile.name) / "downloads"
-        cls.driver = chromium(Path(cls.profile.name) / "profile", cls.downloads)
-        cls.addClassCleanup(lambda: cls.driver.quit())
+        shutil.rmtree(cls.downloads, ignore_errors=True)
 
     def setUp(self) -> None:
         folder = tempfile.TemporaryDirectory(ignore_cleanup_errors=True)
         self.addCleanup(folder.cleanup)
         demo_database(Path(folder.name) / "records.sqlite").close()
-        self.server = Server(Path(folder.name))
+        self.server = Server(Path(folder.name), self.port)
         self.addCleanup(self.server.kill)
+        DeskTest.port = self.server.port
         resize(self.driver, 1280, 800)
         self.open()
 
     def open(self) -> None:
         self.driver.get("about:blank")
         self.driver.get_log("browser")  # type: ignore[no-untyped-call]  # drops what an earlier test left
+        kept = {"origin": self.server.address.rstrip("/"), "storageTypes": "cookies,local_storage,indexeddb"}
+        self.driver.execute_cdp_cmd("Storage.clearDataForOrigin", kept)
         self.driver.get(self.server.address)
         self.until(lambda: self.all(".statement td[role=gridcell]"), "the page opens")
         self.settled()
@@ -192,7 +211,8 @@ class DeskTest(unittest.TestCase):
 
     def clean(self) -> None:
         """The page breaks no rule axe knows, and nothing went to the console."""
-        self.script(AXE.read_text(encoding="utf-8"))
+        if not self.script("return window.axe !== undefined"):
+            self.script(AXE.read_text(encoding="utf-8"))
         found = self.driver.execute_async_script(
             "const done = arguments[0]; axe.run({resultTypes: ['violations']}).then((r) => done("
             "JSON.stringify(r.violations.map((v) => [v.id, v.nodes.slice(0, 3).map((n) => n.html.slice(0, 150))]))))"

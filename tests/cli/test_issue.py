@@ -62,12 +62,14 @@ class IssueTest(CommandTest):
         self.assertIn("Open when it went out", said)
         self.assertIn("Does not hold: nothing.", said)
         self.assertIn("Anyone can write that", said)
+        self.assertEqual(self.issue(out, *WHY)[0], 2, "nothing is written over")
+        out = self.folder / "short.zip"
+        self.assertEqual(self.issue(out, *WHY, "--state", "final", "--files", "html,csv,record")[0], 0)
         told = json.loads(self.run_it("verify", out, "--json", "--digest", digest_of(out.read_bytes()))[1])
         self.assertEqual((told["does_not_hold"], told["issue"]["state"]), ([], "final"))
         self.assertEqual((told["digest"], len(told["not_shown"])), (digest_of(out.read_bytes()), 1))
         code, said = self.run_it("verify", out, "--digest", "0" * 64)
         self.assertEqual((code, "SHA-256" in said), (1, True))
-        self.assertEqual(self.issue(out, *WHY)[0], 2, "nothing is written over")
         offered = " ".join(self.run_it("issue", "--help")[1].split())
         self.assertIn(f"What goes out: {', '.join(OF_ISSUES)}.", offered)
 

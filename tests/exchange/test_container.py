@@ -99,8 +99,9 @@ def restated(**said: object) -> Callable[[Parts], None]:
 
 class ContainerTest(unittest.TestCase):
     def test_the_same_issue_is_the_same_file(self) -> None:
+        """Papers are compared when it is verified, which sets them again."""
         pack_proof = issued(footed(), tuple(OF_ISSUES))
-        self.assertEqual(pack_proof, issued(prove_pack(footed().pack), tuple(OF_ISSUES)))
+        self.assertEqual(issued(footed()), issued(prove_pack(footed().pack)))
         found = verify(pack_proof)
         self.assertEqual((found.faults, found.holds, found.digest), ([], True, digest_of(pack_proof)))
         self.assertTrue(any("No plan is less" in each for each in found.shown))

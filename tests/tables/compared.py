@@ -94,9 +94,11 @@ def _sums(result: Read, drafts: list[Draft]) -> None:
     wanted = dict(result.made.truth.sums)
     have = {}
     for each in drafts:
+        rows = {at[0]: of[0] for at, of in (each.table.origins or {}).items()}
         for line in each.lines:
             if line.parts:
-                have[line.row] = frozenset((each.lines[n].row, sign) for n, sign in line.parts)
+                parts = ((each.lines[n].row, sign) for n, sign in line.parts)
+                have[rows.get(line.row, line.row)] = frozenset((rows.get(n, n), sign) for n, sign in parts)
     result.sums = len(wanted)
     for row in wanted:
         result.found += row in have and _same(row, have, wanted)

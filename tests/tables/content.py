@@ -19,11 +19,13 @@ WORDS: dict[str, dict[str, str]] = tomllib.loads(
 
 @dataclass(frozen=True)
 class Head:
-    """One column of figures: its texts from the top down, its measure, and the columns that it adds."""
+    """One column of figures: its texts from the top down, its measure, and the columns that it adds. A column
+    that says its own unit has its power of ten."""
 
     texts: tuple[str, ...]
     measure: Measure = "money"
     parts: Parts = ()
+    power: int | None = None
 
 
 @dataclass(frozen=True)
@@ -31,7 +33,8 @@ class Row:
     """One row: its label, measure and amounts as they are written (None: nothing there), and what it adds.
 
     `kind` is heading, line, total or note. `unit` is written beside the label where a row states its own; its
-    power of ten is then `power`. `open` says that the table itself does not tell its measure.
+    power of ten is then `power`. `open` says that the table itself does not tell its measure. `before` and
+    `after` are texts in columns of their own, before the label and after the figures.
     """
 
     label: str
@@ -43,18 +46,23 @@ class Row:
     unit: str = ""
     power: int | None = None
     open: bool = False
+    before: str = ""
+    after: str = ""
 
 
 @dataclass
 class Content:
-    """A table: what it is called, its heads and rows. `debit_credit` is whether its balances have sides."""
+    """A table: what it is called, its heads and rows. `debit_credit` is whether its balances have sides, and
+    `own_units` whether its heads say their measures, so that no unit stands in the heads or in a column. With
+    `no_scale` it is in ones: an amount that is a count times a price."""
 
     name: str
     heads: list[Head]
     rows: list[Row] = field(default_factory=list)
     debit_credit: bool = False
     periods: bool = False
-    exact_label: str = ""
+    own_units: bool = False
+    no_scale: bool = False
 
 
 class Draw:

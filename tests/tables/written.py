@@ -9,6 +9,7 @@ from decimal import Decimal
 
 from humble_sum.core.intake.table import SheetCell, Table
 from tests.tables.content import WORDS, Content, Draw, Head, Row
+from tests.tables.odd_scenarios import ODD
 from tests.tables.scenarios import OF_LANGUAGES, SCENARIOS
 from tests.tables.styles import Side, Style, style
 
@@ -48,7 +49,7 @@ def tables(side: Side, count: int, seed: int = 0) -> Iterator[Made]:
 def made(name: str, side: Side) -> Made:
     """The table of a name, always the same."""
     draw = random.Random(name)
-    scenario = draw.choice(SCENARIOS)
+    scenario = draw.choice(SCENARIOS + ODD)
     chosen = style(name, side, scenario in OF_LANGUAGES)
     content = scenario(Draw(name, chosen.language, chosen.heads))
     chosen = _fitting(content, chosen)
@@ -65,13 +66,16 @@ def _fitting(content: Content, chosen: Style) -> Style:
     if at == "heads" and (len(measures) > 1 or not content.periods):
         at = "row" if len(measures) == 1 else "above"
     mixed = any(row.measure != "money" for row in content.rows)
-    if mixed and at in ("heads", "row", "column"):
+    if (mixed or content.own_units) and at in ("heads", "row", "column"):
         at = "above"
+    unit = None if content.no_scale else chosen.unit
+    at = "nowhere" if unit is None else at
     layout = "plain" if any(len(head.texts) > 1 for head in content.heads) else chosen.layout
     if layout == "currency cells" and (chosen.language != "en" or mixed or content.debit_credit):
         layout = "plain"
     return replace(
         chosen,
+        unit=unit,
         unit_at=at,
         layout=layout,
         sides=chosen.sides if content.debit_credit else None,
@@ -101,6 +105,9 @@ class _Writer:
         self.code = None
         if self.style.codes != "none":
             self.code, at = at, at + 1
+        self.before = self.after = None
+        if any(row.before for row in self.content.rows):
+            self.before, at = at, at + 1
         self.label, at = at, at + 1
         self.note = self.unit = self.side = None
         if self.style.notes != "none":
@@ -115,6 +122,8 @@ class _Writer:
             at += 1
         if self.style.sides and self.style.sides_at == "column":
             self.side, at = at, at + 1
+        if any(row.after for row in self.content.rows):
+            self.after, at = at, at + 1
         self.width = at
 
     def made(self) -> Made:
@@ -228,6 +237,9 @@ class _Writer:
         cells.append((self.label, SheetCell(label)))
         at = len(self.rows)
         self.places[number] = at
+        for beside, text in ((self.before, row.before), (self.after, row.after)):
+            if beside is not None:
+                cells.append((beside, SheetCell(text)))
         if self.code is not None:
             cells.append((self.code, SheetCell(str(1_000 + 10 * number))))
         if self.note is not None and row.kind == "line" and self.draw.random() < 0.7:
@@ -269,7 +281,7 @@ class _Writer:
             return
         if row.open and self.power:
             self.truth.open.add((at, column))
-        self.truth.amounts[at, column] = self.kept(amount, measure)
+        self.truth.amounts[at, column] = self.kept(amount, measure, head.power)
         if self.side is not None or (self.style.sides and self.style.sides_at == "behind"):
             cells += self.sided(column, amount)
             return
@@ -286,10 +298,11 @@ class _Writer:
             text += "%"
         cells.append((column, SheetCell(text)))
 
-    def kept(self, amount: Decimal, measure: str) -> Decimal:
+    def kept(self, amount: Decimal, measure: str, own_power: int | None) -> Decimal:
         if measure == "percent":
             return amount.scaleb(-2)
-        return amount.scaleb(self.power) if measure == "money" else amount
+        power = self.power if own_power is None else own_power
+        return amount.scaleb(power) if measure == "money" else amount
 
     def sided(self, column: int, amount: Decimal) -> list[tuple[int, SheetCell]]:
         """A balance and its side: debits are positive, credits below zero."""

@@ -24,6 +24,7 @@ from humble_sum.core.intake.table import Table, cell_place, column_index, column
 from humble_sum.core.intake.table_sentence import Open, Told, column_sentence, row_sentence, table_sentence
 from humble_sum.core.proof.pack_proof import prove_pack
 from humble_sum.exchange.sources.opening import open_source
+from tests.soak import some
 
 CASES = Path(__file__).parents[2] / "cases/intake"
 
@@ -66,7 +67,7 @@ class OfferedTest(unittest.TestCase):
             sentences += [row_sentence(start, line.row) for line in start.lines[1:3]]
             offered = [pick for told in sentences for pick in picks(told)]
             offered += [("answer", 0, a.decide) for q in questions(start) for a in q.answers]
-            for name, _, patch in offered:
+            for name, _, patch in some(offered, 4):
                 with self.subTest(table.source, word=name, patch=patch):
                     decided = merged(UNDECIDED, patch)
                     found = draft(table, decided)
@@ -77,7 +78,7 @@ class OfferedTest(unittest.TestCase):
                     undone = merged(decided, dict.fromkeys(patch))
                     self.assertEqual(undone, UNDECIDED)
                     tried += 1
-        self.assertGreater(tried, 300)
+        self.assertGreater(tried, 80)
 
     def test_an_answer_is_asked_no_more(self) -> None:
         for table in tables():

@@ -20,6 +20,7 @@ from humble_sum.core.intake.signals import BROKEN
 Amounts = Sequence[Decimal | None]
 MOST_COLUMNS, MOST_ROWS = 40, 80  # that are looked at for evidence; more would say no more
 LONGEST_RUN = 16  # columns that one adds
+PRODUCT_POWERS = (3, 5, 6, 7, 9)  # thousands, lakhs, millions, crores, thousand millions
 LEAST_BITS = 6.0  # of a relation that is evidence at all
 
 
@@ -70,6 +71,57 @@ def _candidates(width: int) -> Iterator[tuple[int, Parts]]:
         for one, other in combinations([n for n in range(width) if n != total and abs(n - total) <= 3], 2):
             yield total, ((one, 1), (other, -1))
             yield total, ((other, 1), (one, -1))
+
+
+class Product(NamedTuple):
+    """A column that is the product of two others, by place, divided by a power of ten, with its bits."""
+
+    of: int
+    factors: tuple[int, int]
+    power: int
+    bits: float
+
+
+def products(rows: Sequence[Amounts]) -> list[Product]:
+    """The columns that are what two beside them come to when multiplied, in thousands or more: so many
+    tickets at such a price are revenue in thousands. Such factors are in no thousands themselves."""
+    width = min(len(rows[0]), MOST_COLUMNS) if rows else 0
+    tried = [
+        (of, pair)
+        for of in range(width)
+        for pair in combinations([n for n in range(width) if n != of and abs(n - of) <= 3], 2)
+    ]
+    cost = math.log2(len(tried) * len(PRODUCT_POWERS) + 1)
+    found = []
+    for of, (one, other) in tried:
+        some = [(row[of], row[one], row[other]) for row in rows[:MOST_ROWS]]
+        whole = [(c, a, b) for c, a, b in some if c and a and b]
+        for power in _powers_of(whole[:1]):
+            weighed = [_product_bits(power, *row) for row in whole]
+            bits = sum(weighed) - cost
+            if len(weighed) > 1 and bits >= LEAST_BITS:
+                found.append(Product(of, (one, other), power, bits))
+    return found
+
+
+def _powers_of(rows: Sequence[tuple[Decimal, Decimal, Decimal]]) -> list[int]:
+    """The powers of ten by which a product may be divided, as the first row has it."""
+    return [power for power in PRODUCT_POWERS for row in rows if _product_bits(power, *row) > 0]
+
+
+def _product_bits(power: int, of: Decimal, one: Decimal, other: Decimal) -> float:
+    """What one row says of a product: how many amounts it could have been, over how many rounding allows."""
+    halves = [EXACT.scaleb(Decimal(5), int(a.as_tuple().exponent) - 1) for a in (of, one, other)]
+    stated = EXACT.scaleb(of, power)
+    allowed = EXACT.scaleb(halves[0], power)
+    for half, beside, exact in ((halves[1], other, one), (halves[2], one, other)):
+        if exact != exact.to_integral_value():
+            allowed = EXACT.add(allowed, EXACT.multiply(half, beside.copy_abs()))
+    off = EXACT.subtract(EXACT.multiply(one, other), stated).copy_abs()
+    if off > allowed:
+        return BROKEN
+    size = stated.copy_abs() // allowed
+    return math.log2(int(size) + 1)
 
 
 def _weighed(total: int, parts: Parts, rows: Sequence[Sequence[int | None]], cost: float) -> Relation | None:

@@ -13,7 +13,7 @@ from decimal import Decimal
 from typing import TYPE_CHECKING
 
 from humble_sum.core.intake.amount_reading import POINT
-from humble_sum.core.intake.arithmetic import Relation, across, bits_of, down, groups
+from humble_sum.core.intake.arithmetic import Relation, across, bits_of, down, groups, products
 from humble_sum.core.intake.cell_reading import is_number, read_cell
 from humble_sum.core.intake.growth import Ratio, ratio_columns
 from humble_sum.core.intake.named_measures import (
@@ -56,12 +56,14 @@ def measured(
     if not figures:
         return [*columns]
     contested = [column for column in figures if _may_be_other(column, told[column.index])]
-    # Without a word against it, a column is of money: its figures are not asked.
-    asked = figures if contested else []
+    # Without a word against it, a column is of money, unless it is multiplied with the one beside it.
+    asked = figures if contested or len(figures) > 2 else []
     amounts: dict[int, Sequence[Decimal | None]] = {column.index: () for column in figures}
     amounts |= {column.index: _amounts(table, column, first_row) for column in asked}
     worked = _worked_out(contested, amounts)
     signals = {c.index: list(_signals(table, c, first_row, told[c.index], amounts, worked)) for c in figures}
+    for index, signal in _of_products(figures, amounts) if asked else ():
+        signals[index].append(signal)
     relations = _relations(figures, amounts, names) if contested else ([], [])
     verdicts = _settled(figures, signals, *relations, amounts)
     return [
@@ -117,6 +119,23 @@ def _of_heading(heading: str) -> list[Signal]:
         # Changes by a thousand percent and more are percentages too, where a column says so.
         found.append(Signal("percent", NAMED, f"“{heading}” heads it"))
     return found
+
+
+def _of_products(
+    figures: Sequence[ColumnRead], amounts: Mapping[int, Sequence[Decimal | None]]
+) -> Iterator[tuple[int, Signal]]:
+    """What speaks for columns being counts and prices: that they come to another one, in thousands or more,
+    when multiplied. Of the two, whole numbers are the counts."""
+    rows = list(zip(*(amounts[column.index] for column in figures), strict=True))
+    for product in products(rows):
+        whole = [all(row[n] is None or row[n] == int(row[n] or 0) for row in rows) for n in product.factors]
+        counts = product.factors[0] if whole[0] or not whole[1] else product.factors[1]
+        made = column_letters(figures[product.of].index)
+        bits = min(product.bits, MOST)
+        for n in product.factors:
+            other = column_letters(figures[sum(product.factors) - n].index)
+            why = f"multiplied with {other} it comes to {made}"
+            yield figures[n].index, Signal("count" if n == counts else "per_one", bits, why)
 
 
 def _relations(

@@ -210,6 +210,8 @@ def _of_codes_or_notes(
 ) -> Iterator[Signal]:
     """What speaks for a column of numbers being codes of the lines, or numbers of notes."""
     amounts = columns.amounts(index)
+    if amounts and all(amount < 0 for amount in amounts):
+        amounts = [-amount for amount in amounts]  # (1), (2): brackets around each are no sign
     integers = bool(amounts) and all(a >= 0 and a == a.to_integral_value() for a in amounts)
     if columns.named(index, "notes"):
         yield Signal("notes", WRITTEN, "it is headed as notes are")

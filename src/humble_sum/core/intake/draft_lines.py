@@ -67,6 +67,11 @@ class DraftLine:
     unit: str | None = None
     verdict: Verdict | None = None
 
+    @property
+    def nameless(self) -> bool:
+        """Whether its source calls it nothing, as it often does a total."""
+        return self.label == _by_place(self.row)
+
     @once
     def by_itself(self) -> LineKind | None:
         """The kind of a line that stands apart: as it was decided, or as its measure was settled."""
@@ -239,7 +244,7 @@ def _line(
     line = DraftLine(
         row.row,
         id,
-        (row.told.label or "").strip() or said or written or f"Row {row.row + 1}",
+        (row.told.label or "").strip() or said or written or _by_place(row.row),
         tuple(amounts),
         heading=heading,
         percent=frozenset(place for place, column in enumerate(figures) if column.percent),
@@ -322,6 +327,11 @@ def _beside(scale: LineScale, amounts: Sequence[Decimal | None]) -> tuple[str, .
     """The currency that a column beside states for a line, once for each of its figures."""
     currency = scale.unit.currency if scale.unit and not (scale.alone or scale.percent) else None
     return (currency,) * sum(amount is not None for amount in amounts) if currency else ()
+
+
+def _by_place(row: int) -> str:
+    """What a line is called that its source calls nothing."""
+    return f"Row {row + 1}"
 
 
 def _said(cells: Sequence[SheetCell], label: ColumnRead | None, code: ColumnRead | None) -> str:

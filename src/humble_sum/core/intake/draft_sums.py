@@ -121,7 +121,7 @@ def _among(
         [[amount for at, amount in enumerate(lines[n].amounts) if at not in apart] for n in some],
         {place: decided[n] for place, n in enumerate(some) if n in decided},
         signed,
-        {place for place, n in enumerate(some) if says(lines[n].label, "total")},
+        {place for place, n in enumerate(some) if lines[n].nameless or says(lines[n].label, "total")},
         _sections(lines, some),
         {place for place, n in enumerate(some) if _is_result(lines[n].label)},
     )

@@ -17,7 +17,7 @@ from operator import mul
 
 from humble_sum.core.amounts import EXACT
 from humble_sum.core.amounts import total as total_of
-from humble_sum.core.intake.signals import BROKEN
+from humble_sum.core.intake.signals import BROKEN, NAMED
 
 Amounts = Sequence[Decimal | None]
 Parts = tuple[tuple[int, int], ...]  # line number and sign
@@ -82,6 +82,7 @@ def found_sums(
     apart = _apart(vectors, signed)
     found = []
     totals: set[int] = set()
+    named_so = {*called, *results}
 
     def left_over(line: int, parts: Parts) -> bool:
         if not sections or line in results or all(sign > 0 for _, sign in parts):
@@ -102,7 +103,7 @@ def found_sums(
             if sure:
                 totals.add(line)
                 _pop(stack, apart, len(parts))
-        elif apart and (nearly := _in_most(line, apart, vectors, lines, left_over)) is not None:
+        elif apart and (nearly := _in_most(line, apart, vectors, lines, left_over, named_so)) is not None:
             if (decided or {}).get(line, True):
                 found.append(nearly)
                 totals.add(line)
@@ -145,6 +146,7 @@ def _in_most(
     vectors: Vectors,
     lines: Sequence[Amounts],
     left_over: Callable[[int, Parts], bool],
+    named: Collection[int],
 ) -> FoundSum | None:
     """The sum that a line is in most of its columns, beyond doubt, where its source breaks in others."""
     tried: dict[Parts, None] = {}
@@ -159,9 +161,15 @@ def _in_most(
         told = [n for n in stated if sum(vectors[part][n] != 0 for part, _ in parts) > 1 or vectors[line][n]]
         holds = [n for n in told if _equal(n, line, parts, vectors) and _adds_up(n, parts, vectors)]
         near = [n for n in told if n not in holds and _nearly_equal(n, line, parts, vectors)]
+        broken = [n for n in told if n not in holds and n not in near]
+        # A part that is not there says less against a sum than one that is there and does not add.
+        absent = [n for n in broken if any(lines[part][n] is None for part, _ in parts)]
         bits, _ = _bits(line, parts, vectors, len(apart[0].lines), holds)
-        bits += BROKEN * (len(told) - len(holds) - len(near))
-        enough = 2 * len(holds) > len(told) or (holds and len(holds) + len(near) == len(told))
+        bits += sum(max(0.0, _bits_nearly(n, line, parts, vectors)) for n in near)
+        bits += BROKEN * (len(broken) - len(absent)) + BROKEN / 2 * len(absent)
+        called_so = line in named and parts[-1][0] == line - 1
+        bits += NAMED if called_so else 0.0
+        enough = len(holds) + called_so > len(broken) - len(absent)
         if enough and bits >= SURE_BITS and (best is None or bits > best[0]):
             best = bits, FoundSum(line, parts, len(holds), True, of=len(told))
     return best[1] if best else None
@@ -178,6 +186,14 @@ def _bits(
             bits += math.log2(max(map(abs, amounts)) // shared_step(amounts) + 1)
             told += 1
     return bits, told
+
+
+def _bits_nearly(column: int, line: int, parts: Parts, vectors: Vectors) -> float:
+    """How far beyond chance it is that a line is, but for rounding, what others come to in a column."""
+    amounts = [vectors[line][column], *(vectors[part][column] for part, _ in parts)]
+    if sum(amount != 0 for amount in amounts[1:]) < 2:
+        return 0.0
+    return math.log2(max(map(abs, amounts)) // shared_step(amounts) + 1) - math.log2(len(parts) + 2)
 
 
 def shared_step(amounts: Sequence[int]) -> int:
