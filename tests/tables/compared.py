@@ -56,7 +56,8 @@ def read(made: Made) -> Read:
         for question in questions(each, [d for d in drafts if d is not each]):
             gains = _gains(made, each, question, have)
             mended |= gains
-            touches = any(True for place in made.truth.open)
+            # A statement has one currency: of a table with two, it is asked.
+            touches = bool(made.truth.open) or any(h.power is not None for h in made.content.heads)
             useful += bool(gains or touches or made.style.fault in ("text",))
     result.needless = max(0, len(result.questions) - useful)
     result.amounts = len(made.truth.amounts)

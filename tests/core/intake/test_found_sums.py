@@ -85,7 +85,7 @@ class FoundSumsTest(unittest.TestCase):
 
     def test_amounts_longer_than_a_double_are_compared_exactly(self) -> None:
         tail = "0" * 30
-        lines = rows(f"1{tail}.1 1", f"2{tail}.1 1", f"3{tail}.3 2")
+        lines = rows(f"1{tail}.1 1", f"2{tail}.1 1", f"3{tail}.9 2")
         self.assertEqual(parts(lines), {})
         lines[2][0] = Decimal(f"3{tail}.2")
         self.assertEqual(parts(lines), {2: [(0, 1), (1, 1)]})

@@ -162,8 +162,10 @@ def _settled(
         together = [n for n in of if of.get(n) == of.get(place)] if place in of else [place]
         pooled = [signal for n in together for signal in signals[figures[n].index]]
         if (bits := _adds_down(amounts[column.index], deep)) > 0:
+            # Prices do not add up; shares of a whole do.
             against = [
-                Signal(of_one, -bits, "its lines add up to its totals") for of_one in ("percent", "per_one")
+                Signal("per_one", -bits, "its lines add up to its totals"),
+                Signal("percent", -min(bits, LIKE), "its lines add up to its totals"),
             ]
             pooled += against
             own += against
@@ -198,11 +200,11 @@ def _worked_out(
     contested: Sequence[ColumnRead], amounts: Mapping[int, Sequence[Decimal | None]]
 ) -> dict[int, Ratio]:
     """The columns that may be rates by their headings, and whose figures are one column over another."""
-    named = [
-        column.index
-        for column in contested
-        if column.unit is None and (says(column.heading, "moves") or any(measure_signals(column.heading, ())))
-    ]
+    named = []
+    for column in contested:
+        said = {signal.reading for signal in measure_signals(column.heading, ())}
+        if "percent" in said or (column.unit is None and (said or says(column.heading, "moves"))):
+            named.append(column.index)
     return ratio_columns(named, amounts) if named else {}
 
 

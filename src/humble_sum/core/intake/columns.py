@@ -175,6 +175,12 @@ def _as_written_there(
     """The columns, those whose cells could all be either settled by where they come from, if that tells; else
     read as is usual, and asked about."""
     dotted = any(DOTTED_DATE.search(column.heading) for column in columns)
+    open_cells = [
+        _written(table.rows[first_row + n][column.index])
+        for column in columns
+        if column.inferred is not None
+        for n in column.inferred.ambiguous
+    ]
     made = []
     for column in columns:
         if column.inferred is not None and column.inferred.ambiguous:
@@ -183,7 +189,7 @@ def _as_written_there(
             texts = [_written(cell) for cell in table.column(column.index)[first_row:]]
             inferred = as_written_there(column.inferred, texts, currency, dotted)
             if inferred.ambiguous and (power or 0) < LARGE_UNITS:
-                inferred = as_is_usual(inferred, texts, currency)
+                inferred = as_is_usual(inferred, texts, currency, open_cells)
             column = replace(column, inferred=inferred)
         made.append(column)
     return made

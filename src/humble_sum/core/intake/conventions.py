@@ -139,12 +139,15 @@ def as_written_there(open_: Inferred, cells: Sequence[str], currency: str | None
     return replace(again, ambiguous=(), reasons=(f"read with a {convention}, {why}",))
 
 
-def as_is_usual(open_: Inferred, cells: Sequence[str], currency: str | None) -> Inferred:
+def as_is_usual(
+    open_: Inferred, cells: Sequence[str], currency: str | None, alike: Sequence[str]
+) -> Inferred:
     """A convention that nothing decides, for the time being: where every one of several cells has three
-    digits behind a point, points group, since amounts seldom have three decimals but in some currencies."""
+    digits behind a point, points group, since amounts seldom have three decimals but in some currencies.
+    `alike` are the open cells of the whole table, which is written in one way."""
     pointed = currency in WITH_A_POINT or (currency is not None and currencies.minor_units(currency) == 3)
-    cells_alike = len(open_.ambiguous)
-    if cells_alike >= PLENTY and not pointed and len({*(len(cells[n]) for n in open_.ambiguous)}) > 1:
+    cells_alike = len(alike)
+    if cells_alike >= PLENTY and not pointed and len({*map(len, alike)}) > 1:
         # So many amounts of one to six digits, each with three behind its only mark: groups.
         convention = COMMA if "." in cells[open_.ambiguous[0]] else POINT
         why = f"each of {cells_alike} amounts has three digits behind its mark, so it groups them"

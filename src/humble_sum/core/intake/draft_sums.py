@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Mapping, Sequence
+from collections.abc import Callable, Collection, Mapping, Sequence
 from dataclasses import replace
 from decimal import Decimal
 
@@ -72,7 +72,7 @@ def with_sums(
             made[total] = replace(lines[total], parts=parts, how="found", evidence=evidence)
         else:
             offers.append(FoundSum(total, parts, found.columns, found.sure))
-    nearly = _nearly(lines, made, figured, apart, decided)
+    nearly = _nearly(lines, made, figured, apart, decided, _absent(table, layout, lines))
     for total, parts, agree in nearly:
         made[total] = replace(lines[total], parts=parts, how="found", evidence=_agreeing(agree))
     taken = {total for total, _, _ in nearly}
@@ -95,13 +95,25 @@ def _by_formula(
         if n not in circular and decided.get(n, True):
             made[n] = replace(lines[n], parts=parts, how="formula", evidence="the workbook's own formula")
     plain = [n for n in range(len(lines)) if not lines[n].heading and lines[n].by_itself not in RATIOS]
-    for total, parts, agree in _nearly(lines, made, plain, apart, decided):
+    for total, parts, agree in _nearly(lines, made, plain, apart, decided, _absent(table, layout, lines)):
         if not _worked_out(table, layout, lines[total].row):
             made[total] = replace(lines[total], parts=parts, how="found", evidence=_agreeing(agree))
     return made, (), circular
 
 
+def _absent(table: Table, layout: Layout, lines: Sequence[DraftLine]) -> Callable[[int, int], bool]:
+    """Tells of a line and a column whether its cell says something that is no figure: n/a, see note 4."""
+    columns = layout.figures
+
+    def absent(n: int, at: int) -> bool:
+        return lines[n].amounts[at] is None and table.rows[lines[n].row][columns[at].index].says
+
+    return absent
+
+
 def _agreeing(agree: tuple[int, int]) -> str:
+    if not agree[1]:
+        return "its name says so; a figure above it is missing, so it is not checked"
     return f"its name says so; the lines above it add to it in {agree[0]} of {agree[1]} columns"
 
 
@@ -235,6 +247,7 @@ def _nearly(
     figured: Sequence[int],
     apart: Collection[int],
     decided: Mapping[int, bool],
+    absent: Callable[[int, int], bool],
 ) -> list[tuple[int, Parts, tuple[int, int]]]:
     """Lines called totals that the lines above them, from the last sum or heading on, add to in half of the
     columns or more, and not in the others: sums whose source breaks. In how many of how many columns."""
@@ -256,9 +269,12 @@ def _nearly(
             and line.amounts[at] is not None
             and sum(bool(lines[p].amounts[at]) for p in run) > 1
         ]
+        # Where a part is missing, nothing speaks against the name.
+        telling = [at for at in telling if _is_sum(lines, n, run, at) or not any(absent(p, at) for p in run)]
         agree = sum(_is_sum(lines, n, run, at) for at in telling)
         near = sum(_is_nearly(lines, n, run, at) for at in telling)
-        if (agree and 2 * agree >= len(telling)) or (near and near == len(telling)):
+        unknown = not telling and bool(any(line.amounts))
+        if unknown or (agree and 2 * agree >= len(telling)) or (near and near == len(telling)):
             found.append((n, tuple((part, 1) for part in run), (agree, len(telling))))
             start = n + 1
     return found
@@ -272,7 +288,7 @@ def _is_named_total(lines: Sequence[DraftLine], total: int, parts: Parts) -> boo
 
 def _is_named_result(lines: Sequence[DraftLine], made: Sequence[DraftLine], total: int, parts: Parts) -> bool:
     """Whether a line is called a result, and adds just the last sum and every line between it and itself."""
-    if not says(lines[total].label, "outcome"):
+    if not _is_result(lines[total].label):
         return False
     run = [part for part, _ in parts]
     # What a total between them adds is in it.

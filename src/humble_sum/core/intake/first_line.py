@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Collection
 from itertools import pairwise
 
 from humble_sum.core.intake.cell_reading import is_number, is_to_come, is_year, read_cell
@@ -127,10 +128,28 @@ def _is_line_below_years(table: Table, row: int, label: int | None, numeric: lis
         all(is_year(cells[index]) or period_of(cells[index].text) for index in numeric) for cells in above
     ):
         return True
+    if _goes_on_below(table, row, {label, *numeric}):
+        return True
     years = [read_cell(table.rows[row][index]).amount or 0 for index in numeric]
     apart = {high - low for low, high in pairwise(years)}
     headed = any(all(cells[index].says for index in numeric) for cells in above)
     return (headed or says(name, "total")) and not apart <= {0, 1, -1}
+
+
+def _goes_on_below(table: Table, row: int, left_out: Collection[int | None]) -> bool:
+    """Whether what stands beside the label and figures of a row goes on in the next one, as codes and units
+    of lines do and headings do not: the same text, or numbers in both."""
+    if row + 1 >= len(table.rows):
+        return False
+    pairs = [
+        (here, below)
+        for n, (here, below) in enumerate(zip(*table.rows[row : row + 2], strict=True))
+        if n not in left_out and here.says and below.says
+    ]
+    return any(
+        here.text == below.text or (is_number(here) and is_number(below) and not is_year(here))
+        for here, below in pairs
+    )
 
 
 def _are_years(table: Table, row: int, figures: list[SheetCell]) -> bool:

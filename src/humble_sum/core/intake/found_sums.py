@@ -12,7 +12,7 @@ import random
 from collections.abc import Callable, Collection, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from decimal import Decimal
-from itertools import islice, product
+from itertools import islice, product, takewhile
 from operator import mul
 
 from humble_sum.core.amounts import EXACT
@@ -152,7 +152,9 @@ def _in_most(
     tried: dict[Parts, None] = {}
     for column, stack in enumerate(apart):
         if vectors[line][column] and stack.may_add(vectors[line][column]):
-            tried |= dict.fromkeys(islice(stack.runs(vectors[line][column]), MOST_TRIED))
+            runs = [*islice(stack.runs(vectors[line][column]), MOST_TRIED)]
+            tried |= dict.fromkeys(runs)
+            tried |= dict.fromkeys(_with_silent(run, stack.lines, vectors, column) for run in runs)
     best = None
     for parts in tried:
         if left_over(line, parts):
@@ -167,10 +169,10 @@ def _in_most(
         bits, _ = _bits(line, parts, vectors, len(apart[0].lines), holds)
         bits += sum(max(0.0, _bits_nearly(n, line, parts, vectors)) for n in near)
         bits += BROKEN * (len(broken) - len(absent)) + BROKEN / 2 * len(absent)
+        bits += BROKEN * sum(not any(vectors[part][n] for part, _ in parts) for n in broken)
         called_so = line in named and parts[-1][0] == line - 1
         bits += NAMED if called_so else 0.0
-        enough = len(holds) + called_so > len(broken) - len(absent)
-        if enough and bits >= SURE_BITS and (best is None or bits > best[0]):
+        if bits >= SURE_BITS and (best is None or bits > best[0]):
             best = bits, FoundSum(line, parts, len(holds), True, of=len(told))
     return best[1] if best else None
 
@@ -296,6 +298,12 @@ def _parts(
         if all(_equal(column, line, parts, vectors) for column in range(len(vectors[line]))):
             return _with_zeros(parts, stack.lines, len(parts), vectors)
     return None
+
+
+def _with_silent(parts: Parts, stack: list[int], vectors: Vectors, column: int) -> Parts:
+    """The run with the lines above it that say nothing in its column: debits above credits."""
+    above = list(takewhile(lambda n: not vectors[n][column], reversed(stack[: len(stack) - len(parts)])))
+    return (*((n, 1) for n in reversed(above)), *parts)
 
 
 def _with_zeros(parts: Parts, stack: list[int], length: int, vectors: Vectors) -> Parts:

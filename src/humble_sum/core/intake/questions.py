@@ -250,12 +250,19 @@ def _of_columns(made: Draft) -> Iterator[Question]:
 
 
 def _of_left_out(made: Draft) -> Iterator[Question]:
-    """Columns of periods that were left out, as most of their cells are no plain numbers."""
+    """Columns of periods that were left out, as most of their cells are no plain numbers; not those that are
+    codes or notes beyond doubt."""
+    sure = {each.subject for each in made.layout.verdicts if each.over("figures") >= SETTLED}
     for column in made.layout.columns:
         letter = column_letters(column.index)
         told = made.decided.columns.get(letter)
         named = names_period(column.heading) or means(column.heading, "version") or period_of(column.heading)
-        if column.role != "other" or not named or (told is not None and told.role is not None):
+        if (
+            f"column {letter}" in sure
+            or column.role != "other"
+            or not named
+            or (told is not None and told.role is not None)
+        ):
             continue
         cells = made.table.column(column.index)[made.layout.first_row :]
         said = [text for cell in cells if (text := cell.text.strip())]

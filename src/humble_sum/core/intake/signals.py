@@ -44,6 +44,11 @@ class Verdict:
     margin: float
     signals: tuple[Signal, ...] = ()
 
+    def over(self, other: str) -> float:
+        """By how many bits its reading is ahead of another one."""
+        bits = weighed(self.signals, (self.reading, other))
+        return bits[self.reading] - bits[other]
+
     @property
     def strongest(self) -> tuple[Signal, ...]:
         """The signals, those that say most first."""

@@ -45,7 +45,6 @@ MEANINGS: dict[str, str] = {
     "dimension": "a length or a time, whose m is metres or minutes",
     "measure": "a measure of what is no money",
     "measure_or_scale": "a letter that is a measure or a scale",
-    "outcome": "what is left of others, at the start of a name",
     "result": "what is left of others",
     "kept": "what was left of years before",
     "opening": "where a movement begins",
