@@ -57,8 +57,11 @@ def read(made: Made) -> Read:
             gains = _gains(made, each, question, have)
             mended |= gains
             # A statement has one currency: of a table with two, it is asked.
-            touches = bool(made.truth.open) or any(h.power is not None for h in made.content.heads)
-            useful += bool(gains or touches or made.style.fault in ("text",))
+            here = (made, *([made.below] if made.below else []))
+            touches = bool(made.truth.open) or any(
+                h.power is not None for each in here for h in each.content.heads
+            )
+            useful += bool(gains or touches or any(each.style.fault == "text" for each in here))
     result.needless = max(0, len(result.questions) - useful)
     result.amounts = len(made.truth.amounts)
     for place in wrong:

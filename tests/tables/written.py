@@ -14,6 +14,7 @@ from tests.tables.scenarios import OF_LANGUAGES, SCENARIOS
 from tests.tables.styles import Side, Style, style
 
 Place = tuple[int, int]
+SECOND_BELOW = 0.08  # of the sheets have two tables
 SYMBOLS = {"GBP": "£", "USD": "$", "EUR": "€"}
 UNIT_HEADS = {"en": "Unit", "de": "Einheit"}
 
@@ -38,6 +39,7 @@ class Made:
     content: Content
     style: Style
     seed: str
+    below: Made | None = None
 
 
 def tables(side: Side, count: int, seed: int = 0) -> Iterator[Made]:
@@ -47,7 +49,35 @@ def tables(side: Side, count: int, seed: int = 0) -> Iterator[Made]:
 
 
 def made(name: str, side: Side) -> Made:
-    """The table of a name, always the same."""
+    """The table of a name, always the same; some have a second one below them on their sheet."""
+    first = _one(name, side)
+    if random.Random(f"below {name}").random() >= SECOND_BELOW:
+        return first
+    return _below(first, _one(f"{name} below", side))
+
+
+def _below(first: Made, second: Made) -> Made:
+    """Two tables one under the other, an empty row between them. The sheet's name is that of the first."""
+    if second.style.unit_at == "sheet" or second.style.unit is None or second.style.titles == 0:
+        return first  # its unit would be that of the first, or it would begin with nothing of its own
+    width = max(first.table.width, second.table.width)
+    gap = len(first.table.rows) + 1
+    rows = [*first.table.rows, (), *second.table.rows]
+    padded = tuple((*row, *[SheetCell()] * (width - len(row))) for row in rows)
+    truth = Truth(
+        first.truth.amounts | {(row + gap, n): amount for (row, n), amount in second.truth.amounts.items()},
+        first.truth.sums
+        | {
+            row + gap: frozenset((part + gap, sign) for part, sign in parts)
+            for row, parts in second.truth.sums.items()
+        },
+        first.truth.open | {(row + gap, n) for row, n in second.truth.open},
+        first.truth.off | {(row + gap, n) for row, n in second.truth.off},
+    )
+    return replace(first, table=replace(first.table, rows=padded), truth=truth, below=second)
+
+
+def _one(name: str, side: Side) -> Made:
     draw = random.Random(name)
     scenario = draw.choice(SCENARIOS + ODD)
     chosen = style(name, side, scenario in OF_LANGUAGES)

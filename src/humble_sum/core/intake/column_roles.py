@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections.abc import Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from decimal import Decimal
-from itertools import pairwise, takewhile
+from itertools import islice, pairwise, takewhile
 from statistics import median
 
 from humble_sum.core.intake.arithmetic import Relation, across, down
@@ -65,18 +65,24 @@ class Columns:
         self.table = table
         self.cells = [table.column(index) for index in range(table.width)]
         self.said = [[cell for cell in cells if cell.says or cell.formula] for cells in self.cells]
-        top = table.rows[:HEADING_ROWS]
-        self.titles = [sum(cell.says for cell in row) == 1 for row in top]
+        # A table further down a sheet begins with empty rows, where others stand.
+        said = (n for n, row in enumerate(table.rows) if any(cell.says for cell in row))
+        self.top = list(islice(said, HEADING_ROWS))
+        self.titles = [sum(cell.says for cell in table.rows[n]) == 1 for n in self.top]
         self.known: dict[int, list[Decimal]] = {}
+
+    def heading_cells(self, index: int) -> list[SheetCell]:
+        """The cells of a column in the first rows that say anything."""
+        return [self.cells[index][n] for n in self.top]
 
     def heads(self, index: int) -> list[str]:
         """The texts of a column above its first number, but for titles, which stand alone in their row."""
-        above = takewhile(lambda cell: not is_number(cell), self.cells[index][:HEADING_ROWS])
+        above = takewhile(lambda cell: not is_number(cell), self.heading_cells(index))
         return [c.text.strip() for c, title in zip(above, self.titles, strict=False) if c.says and not title]
 
     def named(self, index: int, *meanings: str) -> bool:
         """Whether one of the first texts of a column is called so."""
-        texts = (cell.text.strip() for cell in self.cells[index][:HEADING_ROWS])
+        texts = (cell.text.strip() for cell in self.heading_cells(index))
         return any(text and says(text, *meanings) for text in texts)
 
     def begins_with_integers(self, index: int) -> bool:

@@ -1,0 +1,256 @@
+"""Tables one below another on a sheet, told apart by what speaks for another one beginning at a row.
+
+Headings over its figures, a title, figures in other columns than above and an empty row speak for it.
+Headings that are those above speak against it: they come again on every page.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
+from datetime import date
+from itertools import pairwise
+
+from humble_sum.core.intake.amount_reading import read
+from humble_sum.core.intake.cell_reading import YEARS, is_number, is_to_come, is_year
+from humble_sum.core.intake.periods import names_period, period_of
+from humble_sum.core.intake.shown_heading import heading_text
+from humble_sum.core.intake.signals import HINTED, LIKE, NAMED, SETTLED, USUAL, Signal, settle
+from humble_sum.core.intake.table import EMPTY, SheetCell, Table
+from humble_sum.core.intake.units import unit_of
+from humble_sum.core.intake.vocabulary import says
+
+LIFETIME = 30  # years that tables on one sheet may lie apart
+TOP = 12  # rows, before the first figures of a table, in which its titles and headings stand
+SEEN = 6  # rows of figures that tell the columns of a table
+Row = Sequence[SheetCell]
+
+
+@dataclass(frozen=True)
+class _Top:
+    """What stands over the figures of a table that may begin at a row: its rows down to the first figures,
+    and those of the first figures."""
+
+    rows: tuple[Row, ...]
+    figures: tuple[Row, ...]
+
+    @property
+    def heads(self) -> dict[int, str]:
+        """The texts over its columns of figures: of the last row that has some and is neither of units nor of
+        figures that are missing."""
+        columns = _columns(self.figures)
+        for row in reversed(self.rows):
+            texts = {n: heading_text(row[n]) for n in columns if says_something(row[n])}
+            if texts and not all(map(_is_no_head, texts.values())):
+                return texts
+        return {}
+
+    @property
+    def head_row(self) -> Row:
+        """The row of those texts."""
+        heads = self.heads
+        return next(row for row in self.rows if all(heading_text(row[n]) == heads[n] for n in heads))
+
+    @property
+    def titled(self) -> bool:
+        """Whether a row stands over the headings that says one thing, and no unit."""
+        head = self.head_row
+        for row in self.rows:
+            if row is head:
+                return False
+            said = [cell for cell in row if says_something(cell)]
+            if len(said) == 1 and is_words(said[0]) and unit_of(said[0].text) is None:
+                return True
+        return False
+
+
+def blocks(table: Table) -> list[Table]:
+    """The tables of a sheet from the top down, each with the titles over the first; the sheet itself where it
+    is one. Rows of other tables are left empty, so that every place is still called as in the source."""
+    starts = [0, *_starts(table.rows)]
+    if len(starts) == 1:
+        return [table]
+    titles = first_headings(table)
+    found = []
+    for start, end in pairwise([*starts, len(table.rows)]):
+        rows = tuple(
+            row if start <= place < end or (place < titles and not _says_unit(row, start, end, table)) else ()
+            for place, row in enumerate(table.rows)
+        )
+        padded = tuple(row or (EMPTY,) * table.width for row in rows)
+        found.append(_titled(replace(table, rows=padded), start, end))
+    return found
+
+
+def _says_unit(row: Row, start: int, end: int, table: Table) -> bool:
+    """Whether a title of the sheet says a unit, and a table further down one of its own above its figures."""
+    if not start or not any(map(_is_unit, row)):
+        return False
+    top = _top(table.rows, start, end)
+    return top is not None and any(_is_unit(cell) for own in top.rows for cell in own)
+
+
+def _is_unit(cell: SheetCell) -> bool:
+    return isinstance(cell.value, str) and unit_of(cell.text) is not None
+
+
+def _starts(rows: Sequence[Row]) -> Iterator[int]:
+    """The rows at which another table begins, by the evidence for it."""
+    begun = _top(rows, 0, len(rows), within=len(rows))
+    above: list[Row] = []
+    for place, row in enumerate(rows):
+        if above and any(map(says_something, row)) and not _has_figures(row):
+            empty = not any(map(says_something, rows[place - 1]))
+            top = _top(rows, place, len(rows)) if empty or sum(map(says_something, row)) != 1 else None
+            if top is None and not _has_figures(rows[place - 1]):
+                continue
+            top = top or _top(rows, place, len(rows))
+            if top is not None and begun is not None and _begins(top, begun, above, empty):
+                yield place
+                begun, above = top, []
+        if _has_figures(row):
+            above.append(row)
+
+
+def _top(rows: Sequence[Row], start: int, end: int, within: int = TOP) -> _Top | None:
+    """What stands over the figures that follow a row, where these follow soon and have headings."""
+    first = next((n for n in range(start, min(start + within, end)) if _has_figures(rows[n])), None)
+    if first is None:
+        return None
+    figures = [row for row in rows[first : first + 2 * SEEN] if _has_figures(row)][:SEEN]
+    top = _Top(tuple(rows[start:first]), tuple(figures))
+    return top if top.heads else None
+
+
+def _begins(top: _Top, begun: _Top, above: Sequence[Row], empty: bool) -> bool:
+    verdict = settle("block", list(_signals(top, begun, above, empty)), ("another", "same"), "same")
+    return verdict.reading == "another" and verdict.margin >= SETTLED
+
+
+def _signals(top: _Top, begun: _Top, above: Sequence[Row], empty: bool) -> Iterator[Signal]:
+    """What speaks for another table where these headings stand, and against it."""
+    yield Signal("same", USUAL, "most rows go on with what is above")
+    heads, head = top.heads, top.head_row
+    columns, before = _columns(top.figures), _columns(above[-SEEN:])
+    again = {n: heading_text(begun.head_row[n]) for n in heads if n < len(begun.head_row)} == heads
+    periods = any(_is_period(head[n]) or names_period(text) for n, text in heads.items())
+    over_all = {*heads} >= columns
+    years = {year for row in begun.rows for cell in row for year in years_in(cell)}
+    if _is_line(head, years):
+        yield Signal("same", NAMED, "its first row is a line with amounts that could be years")
+    named = [cell for n, cell in enumerate(head) if n not in columns and n < min(columns) and cell.says]
+    lined = any(not _may_head(cell, begun) for cell in named)
+    if over_all or periods:
+        yield Signal("another", LIKE if lined and not periods else NAMED, "something heads its figures")
+    if again:
+        own = lined and empty
+        yield Signal("same", LIKE if (empty or own or lined) else NAMED, "its headings are those above")
+    if top.titled:
+        yield Signal("another", HINTED, "a title stands over it")
+    if columns != before and not columns < before and not before < columns:
+        yield Signal("another", HINTED, "its figures stand in other columns")
+    if empty:
+        yield Signal("another", LIKE, "an empty row stands above it")
+    elif not again:
+        yield Signal("same", HINTED, "no empty row stands above it")
+
+
+def _may_head(cell: SheetCell, begun: _Top) -> bool:
+    """Whether a text beside headings is one too: what the column of labels is called, a unit, or as above."""
+    text = cell.text.strip()
+    if unit_of(text) or says(text, "line_or_account", "codes", "notes", "units", "currencies", "sides"):
+        return True
+    return any(heading_text(other) == heading_text(cell) for other in begun.head_row)
+
+
+def _is_no_head(text: str) -> bool:
+    """Whether a text over figures heads nothing: a unit, or what stands in place of a figure."""
+    return unit_of(text) is not None or is_to_come(text) or says(text, "instead")
+
+
+def _columns(rows: Sequence[Row]) -> set[int]:
+    """The columns in which rows have figures, but for codes before the labels."""
+    words = [next((n for n, cell in enumerate(row) if is_words(cell)), 0) for row in rows]
+    label = min(words, default=0)
+    found = {n for row in rows for n, cell in enumerate(row) if _is_figure(cell)}
+    return {n for n in found if n > label} or found
+
+
+def _has_figures(row: Row) -> bool:
+    return any(map(_is_figure, row))
+
+
+def _is_figure(cell: SheetCell) -> bool:
+    return cell.formula is not None or (is_number(cell) and not is_year(cell))
+
+
+def first_figures(table: Table) -> int:
+    """The first row with a figure that is no year."""
+    return next((n for n, row in enumerate(table.rows) if _has_figures(row)), len(table.rows))
+
+
+def first_headings(table: Table) -> int:
+    """The first row of periods, or else of several texts: what stands above it is said of every table."""
+    top = table.rows[: first_figures(table)]
+    periods = (place for place, row in enumerate(top) if any(_is_period(cell) for cell in row[1:]))
+    several = (place for place, row in enumerate(top) if sum(map(says_something, row)) > 1)
+    return next(periods, next(several, 0))
+
+
+def _is_line(row: Row, known: set[int]) -> bool:
+    """Whether a row with a name has amounts that could be years: total assets of 2015 and 1987, under 2026
+    and 2025. Years over a table follow each other, or are those of the one above."""
+    years = [year for cell in row[1:] for year in years_in(cell)]
+    bare = all(is_number(cell) for cell in row[1:] if says_something(cell))
+    if not known or not years or not bare or not says_something(row[0]):
+        return False
+    near = any(abs(year - other) < LIFETIME for year in years for other in known)
+    follow = {high - low for low, high in pairwise(years)} in ({1}, {-1})
+    return not known & {*years} and not (near and follow)
+
+
+def years_in(cell: SheetCell) -> list[int]:
+    """The years that a cell names."""
+    text = heading_text(cell)
+    named = [int(word) for word in text.split() if len(word) == 4 and word.isdecimal() and int(word) in YEARS]
+    period = period_of(text) if cell.says else None
+    return named or ([period.year] if period else [])
+
+
+def _titled(table: Table, start: int, end: int) -> Table:
+    """A table called by the title that stands over it alone, where there is one."""
+    for row in table.rows[start:end]:
+        cells = [cell for cell in row if says_something(cell)]
+        if len(cells) == 1 and is_words(cells[0]) and start:
+            title = cells[0].text.strip()
+            return replace(table, name=f"{table.name}: {title}" if table.name else title)
+        if cells:
+            break
+    return table
+
+
+def _is_period(cell: SheetCell) -> bool:
+    """A year, a date, or words with a year in them."""
+    if cell.value is None or cell.value == "":
+        return False
+    if isinstance(cell.value, date):
+        return True
+    if not isinstance(cell.value, str):
+        return is_number(cell) and is_year(cell)
+    return is_year(cell) or (
+        not is_number(cell) and any(len(w) == 4 and w.isdigit() for w in cell.text.split())
+    )
+
+
+def says_something(cell: SheetCell) -> bool:
+    """Whether a cell says or works out anything."""
+    return cell.says or cell.formula is not None
+
+
+def is_words(cell: SheetCell) -> bool:
+    """Whether a cell is a text with letters that is no amount."""
+    return (
+        isinstance(cell.value, str)
+        and any(c.isalpha() for c in cell.value)
+        and read(cell.value).kind == "text"
+    )
