@@ -13,6 +13,7 @@ from itertools import pairwise
 
 from humble_sum.core.intake.amount_reading import read
 from humble_sum.core.intake.cell_reading import YEARS, is_number, is_to_come, is_year
+from humble_sum.core.intake.ledger_sides import side_mark
 from humble_sum.core.intake.periods import names_period, period_of
 from humble_sum.core.intake.shown_heading import heading_text
 from humble_sum.core.intake.signals import HINTED, LIKE, NAMED, SETTLED, USUAL, Signal, settle
@@ -22,7 +23,7 @@ from humble_sum.core.intake.vocabulary import says
 
 LIFETIME = 30  # years that tables on one sheet may lie apart
 TOP = 12  # rows, before the first figures of a table, in which its titles and headings stand
-SEEN = 6  # rows of figures that tell the columns of a table
+SEEN = 6  # rows of figures that tell the columns of a table that begins
 Row = Sequence[SheetCell]
 
 
@@ -131,9 +132,11 @@ def _signals(top: _Top, begun: _Top, above: Sequence[Row], empty: bool) -> Itera
     """What speaks for another table where these headings stand, and against it."""
     yield Signal("same", USUAL, "most rows go on with what is above")
     heads, head = top.heads, top.head_row
-    columns, before = _columns(top.figures), _columns(above[-SEEN:])
+    columns, before = _columns(top.figures), _columns(above)
     again = {n: heading_text(begun.head_row[n]) for n in heads if n < len(begun.head_row)} == heads
-    periods = any(_is_period(head[n]) or names_period(text) for n, text in heads.items())
+    periods = any(
+        _is_period(head[n]) or names_period(text) or period_of(text) is not None for n, text in heads.items()
+    )
     over_all = {*heads} >= columns
     years = {year for row in begun.rows for cell in row for year in years_in(cell)}
     if _is_line(head, years):
@@ -147,7 +150,7 @@ def _signals(top: _Top, begun: _Top, above: Sequence[Row], empty: bool) -> Itera
         yield Signal("same", LIKE if (empty or own or lined) else NAMED, "its headings are those above")
     if top.titled:
         yield Signal("another", HINTED, "a title stands over it")
-    if columns != before and not columns < before and not before < columns:
+    if columns - before:
         yield Signal("another", HINTED, "its figures stand in other columns")
     if empty:
         yield Signal("another", LIKE, "an empty row stands above it")
@@ -181,7 +184,14 @@ def _has_figures(row: Row) -> bool:
 
 
 def _is_figure(cell: SheetCell) -> bool:
-    return cell.formula is not None or (is_number(cell) and not is_year(cell))
+    if cell.formula is not None or side_mark(cell) is not None:
+        return True
+    return is_number(cell) and not _is_bare_year(cell)
+
+
+def _is_bare_year(cell: SheetCell) -> bool:
+    """Whether a cell is a year, which nobody writes with a mark in it: 2,015 is an amount."""
+    return is_year(cell) and (not isinstance(cell.value, str) or cell.value.strip().isdigit())
 
 
 def first_figures(table: Table) -> int:
@@ -237,7 +247,7 @@ def _is_period(cell: SheetCell) -> bool:
         return True
     if not isinstance(cell.value, str):
         return is_number(cell) and is_year(cell)
-    return is_year(cell) or (
+    return _is_bare_year(cell) or (
         not is_number(cell) and any(len(w) == 4 and w.isdigit() for w in cell.text.split())
     )
 

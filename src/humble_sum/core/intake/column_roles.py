@@ -65,11 +65,17 @@ class Columns:
         self.table = table
         self.cells = [table.column(index) for index in range(table.width)]
         self.said = [[cell for cell in cells if cell.says or cell.formula] for cells in self.cells]
+        several = (n for n, row in enumerate(table.rows) if sum(cell.says for cell in row) > 1)
+        self.first = next(several, 0)
         # A table further down a sheet begins with empty rows, where others stand.
         said = (n for n, row in enumerate(table.rows) if any(cell.says for cell in row))
         self.top = list(islice(said, HEADING_ROWS))
         self.titles = [sum(cell.says for cell in table.rows[n]) == 1 for n in self.top]
         self.known: dict[int, list[Decimal]] = {}
+
+    def below_titles(self, index: int) -> list[SheetCell]:
+        """What a column says below the titles at the very top, which stand in it and are not of it."""
+        return [cell for cell in self.cells[index][self.first :] if cell.says or cell.formula]
 
     def heading_cells(self, index: int) -> list[SheetCell]:
         """The cells of a column in the first rows that say anything."""
@@ -115,7 +121,7 @@ class Columns:
 def column_roles(table: Table, told: Mapping[int, Role]) -> Roles:
     """The role of every column of a table, but for those that were decided."""
     columns = Columns(table)
-    numeric = [n for n in range(table.width) if n not in told and mostly_figures(columns.said[n])]
+    numeric = [n for n in range(table.width) if n not in told and mostly_figures(columns.below_titles(n))]
     side = next((n for n in range(table.width) if n not in told and _is_of_sides(columns, n)), None)
     numeric = [n for n in numeric if n != side]
     currency = [n for n in range(table.width) if n not in numeric and _is_of_currencies(columns, n)]
@@ -236,7 +242,8 @@ def _of_codes_or_notes(
             yield Signal("code", rising(len(amounts)), f"its {len(amounts)} whole numbers only ever rise")
             yield Signal("code", LIKE, "it stands before the labels")
             yield Signal("figures", -LIKE, "it stands before the labels")
-    beside = [n for n in numeric if n != index and columns.amounts(n)]
+    # Numbers before the labels are codes themselves.
+    beside = [n for n in numeric if n != index and columns.amounts(n) and (label is None or n > label)]
     far = [n for n in beside if columns.size(n) >= FAR * max(amounts)]
     if max(amounts) < MOST_NOTE and beside:
         if len(far) == len(beside):

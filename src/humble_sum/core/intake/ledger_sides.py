@@ -26,7 +26,7 @@ def with_sides(table: Table) -> Table:
     evidence says that Cr is a credit and not a crore. What is not sure is noted."""
     sided, notes = set(), []
     for index in range(table.width):
-        marks = {mark for cell in table.column(index) if (mark := _mark(cell))}
+        marks = {mark for cell in table.column(index) if (mark := side_mark(cell))}
         if marks == {"cr"}:
             verdict = _credits_or_crores(table, index)
             if verdict.reading == "credits":
@@ -48,12 +48,12 @@ def with_sides(table: Table) -> Table:
 
 
 def _side(cell: SheetCell) -> SheetCell:
-    if _mark(cell) is None:
+    if side_mark(cell) is None:
         return cell
     return cell._replace(value=LEDGER.sub(lambda found: found[1].upper(), str(cell.value)))
 
 
-def _mark(cell: SheetCell) -> str | None:
+def side_mark(cell: SheetCell) -> str | None:
     """The Dr or Cr behind the digits of a cell."""
     text = cell.value
     if not isinstance(text, str) or text[-1:] not in "rR.":
@@ -78,7 +78,7 @@ def _signals(table: Table, index: int) -> Iterator[Signal]:
         yield Signal("credits", HINTED, "nothing in the table is in rupees")
     if any(says(cell.text, "balance_column", "debit", "credit") for cell in table.column(index)[:TOP]):
         yield Signal("credits", NAMED, "balances stand in it")
-    texts = [cell.text for cell in table.column(index) if isinstance(cell.value, str) and _mark(cell)]
+    texts = [cell.text for cell in table.column(index) if isinstance(cell.value, str) and side_mark(cell)]
     if any(map(IN_LAKHS.search, texts)):
         yield Signal("crores", LIKE, "its digits are grouped as in lakhs")
     elif any(map(IN_THREES.search, texts)):

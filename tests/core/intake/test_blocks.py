@@ -1,0 +1,57 @@
+"""Tables one below another: what makes them two, and what keeps them one."""
+
+from __future__ import annotations
+
+import unittest
+
+from humble_sum.core.intake.blocks import blocks
+from humble_sum.core.intake.draft import draft
+from humble_sum.core.intake.table import SheetCell, Table
+
+INCOME = [["£m", "2026", "2025"], ["Fares", "1,204", "1,150"], ["Freight", "310", "299"]]
+INCOME += [["Total income", "1,514", "1,449"]]
+FUNDS = [["Fund", "Open", "Closed", "Total"], ["Grants", "12", "30", "42"], ["Gifts", "20", "25", "45"]]
+
+
+def sheet(*parts: list[list[str]]) -> Table:
+    rows = [row for part in parts for row in part]
+    width = max(map(len, rows))
+    cells = [tuple(SheetCell(text) for text in [*row, *[""] * (width - len(row))]) for row in rows]
+    return Table("a.csv", "", tuple(cells))
+
+
+class BlocksTest(unittest.TestCase):
+    def test_other_headings_in_other_columns_begin_a_table(self) -> None:
+        for between in ([[""]], [[""], ["Funds"]], [["Funds of the year"]]):
+            with self.subTest(between=between):
+                first, second = blocks(sheet(INCOME, between, FUNDS))
+                self.assertEqual([line.label for line in draft(first).lines], [row[0] for row in INCOME[1:]])
+                self.assertEqual([line.label for line in draft(second).lines], ["Grants", "Gifts"])
+
+    def test_the_same_headings_come_again_on_another_page(self) -> None:
+        page = [INCOME[0], ["Wages", "-800", "-760"], ["Surplus", "714", "689"]]
+        self.assertEqual(len(blocks(sheet(INCOME, page))), 1)
+
+    def test_a_heading_among_the_lines_or_a_gap_begins_none(self) -> None:
+        more = [["Costs", "", ""], ["Wages", "-800", "-760"], ["Surplus", "714", "689"]]
+        for between in ([], [[""]], [[""], ["", "£m", "£m"]], [["Auditor", "n/a", "n/a"]]):
+            with self.subTest(between=between):
+                self.assertEqual(len(blocks(sheet(INCOME, between, more))), 1)
+
+    def test_amounts_that_could_be_years_head_nothing(self) -> None:
+        more = [[""], ["Vessels", "2,015", "1,987"], ["Piers", "24", "22"]]
+        self.assertEqual(len(blocks(sheet(INCOME, more))), 1)
+
+    def test_each_has_its_own_unit_where_it_says_one(self) -> None:
+        first, second = blocks(sheet([["", "£'000", ""]], INCOME_BARE, [[""], ["€m"]], FUNDS))
+        self.assertEqual(draft(first).lines[0].amounts[0], 1_204_000)
+        self.assertEqual(draft(second).lines[0].amounts[0], 12_000_000)
+        _, second = blocks(sheet([["£'000"]], INCOME_BARE, [[""]], FUNDS))
+        self.assertEqual(draft(second).lines[0].amounts[0], 12_000, "that of the sheet")
+
+
+INCOME_BARE = [["", *INCOME[0][1:]], *INCOME[1:]]
+
+
+if __name__ == "__main__":
+    unittest.main()
