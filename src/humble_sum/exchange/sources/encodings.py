@@ -8,6 +8,7 @@ not guessed.
 from __future__ import annotations
 
 import math
+import re
 import tomllib
 import unicodedata
 from collections import Counter
@@ -48,6 +49,7 @@ NAMES = {
     "euc_jp": "Japanese (EUC)",
     "cp949": "Korean",
 }
+WORD = re.compile(r"[^\s\d;,|]+")
 LOOKED_AT = 200_000  # bytes
 LEAST_BITS = 6.0  # that the best way has before the next one that reads otherwise
 MOST_BITS = 12.5  # a letter, on average, beyond which no way explains a text
@@ -98,8 +100,8 @@ def is_sure(ways: list[Told]) -> bool:
 
 
 def _words_of(text: str) -> str:
-    """The words of a text, each once: the same one again says nothing new."""
-    return " ".join(dict.fromkeys(text[:LOOKED_AT].split()))
+    """The words of a text, each once: the same one again says nothing new, whatever number stands by it."""
+    return " ".join(dict.fromkeys(WORD.findall(text[:LOOKED_AT])))
 
 
 def sample(told: Told, other: Told) -> str:
