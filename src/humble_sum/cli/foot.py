@@ -93,6 +93,8 @@ def _footed(problem: Problem, result: Solution) -> str:
 
 def _impossible(result: Solution) -> str:
     said = [f"Cannot foot. These cannot all add: {'; '.join(each.total for each in result.conflict or [])}."]
+    if not result.smallest:
+        said.append("  Fewer of them may be enough: the search ended early.")
     if result.release:
         fewest = "" if result.solver_proved else " There may be fewer that would."
         said.append(f"  Releasing {', '.join(result.release)} would settle it.{fewest}")

@@ -3,7 +3,7 @@ import unittest
 
 from hypothesis import given, settings
 
-from humble_sum.core.footing.explain import explain, feasible
+from humble_sum.core.footing.explain import explain
 from humble_sum.core.footing.problem import Problem, drop_equations
 from humble_sum.core.footing.problem_json import read_problem
 from humble_sum.core.footing.solve import foot
@@ -36,9 +36,36 @@ class ExplainTest(unittest.TestCase):
         if foot(problem) is not None:
             return
         numbers = [problem.equations.index(equation) for equation in explain(problem).conflict]
-        self.assertFalse(feasible(drop_equations(problem, numbers)))
+        self.assertIsNone(foot(drop_equations(problem, numbers)))
         for left_out in numbers:
-            self.assertTrue(feasible(drop_equations(problem, [n for n in numbers if n != left_out])))
+            fewer = drop_equations(problem, [n for n in numbers if n != left_out])
+            self.assertIsNotNone(foot(fewer))
+
+    def test_what_only_whole_numbers_contradict_is_told_by_the_relations_of_it(self) -> None:
+        """Averages, 2a = b + c, in a chain: its ends are both even or both odd, and are held otherwise."""
+        figures = {f"x{n:03d}": f"{100 + 7 * n}.25" for n in range(120)}
+        figures |= {f"y{n:03d}": f"{103 + 7 * n}.75" for n in range(119)}
+        relations = [
+            {"total": f"x{n:03d}", "parts": [[f"y{n:03d}", 1], [f"y{n:03d}", 1], [f"x{n + 1:03d}", -1]]}
+            for n in range(119)
+        ]
+        holds = {"x050": 450, "x058": 507}
+        problem = read_problem({"figures": figures, "relations": relations, "holds": holds})
+        self.assertIsNone(foot(problem))
+        why = explain(problem)
+        self.assertEqual([each.total for each in why.conflict], [f"x{n:03d}" for n in range(50, 58)])
+        self.assertTrue(why.smallest)
+        self.assertIn(why.release, (("x050",), ("x058",)))
+
+    def test_of_parts_that_have_nothing_to_do_with_it_nothing_is_said(self) -> None:
+        bare: Bare = {"figures": {}, "relations": [], "holds": {}}
+        for part, held in (("a", 2), ("b", 5), ("c", 2)):
+            bare["figures"] |= {f"{part}1": "0.5", f"{part}2": "1.5", f"{part}t": "2"}
+            bare["relations"].append({"total": f"{part}t", "parts": [[f"{part}1", 1], [f"{part}2", 1]]})
+            bare["holds"] |= {f"{part}t": held}
+        why = explain(read_problem(bare))
+        self.assertEqual((why.release, [each.total for each in why.conflict]), (("bt",), ["bt"]))
+        self.assertTrue(why.proved and why.smallest)
 
     def test_where_no_hold_is_to_blame_no_release_is_offered(self) -> None:
         pairs = [("ab", "a", "b"), ("bc", "b", "c"), ("ac", "a", "c")]
@@ -60,8 +87,8 @@ class ExplainTest(unittest.TestCase):
             "holds": {"t": 10**30, "a": 11, "c": 2, "d": 2},
         }
         why = explain(read_problem(bare))
-        # The far one is released without being weighed, so that fewest is not claimed.
-        self.assertEqual((why.release, why.proved), (("d", "t"), False))
+        # One of each part, and no part does with none.
+        self.assertEqual((why.release, why.proved), (("d", "t"), True))
         self.assertIsNotNone(foot(without_holds(bare, why.release or ())))
         consistent = bare | {"holds": {"t": 10**30, "a": 10**30 - 10, "b": 10}}
         self.assertIsNotNone(foot(read_problem(consistent)))

@@ -5,16 +5,16 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 import numpy as np
-from scipy.sparse import block_array, csr_array, eye_array, hstack
+from scipy.sparse import block_array, csr_array, eye_array
 
-from humble_sum.core.footing.problem import Entry, Equation, Problem, drop_equations
-from humble_sum.core.footing.solver.deadline import ENDLESS, Clock, OutOfTime
+from humble_sum.core.footing.conflict import conflict, is_empty
+from humble_sum.core.footing.problem import Entry, Equation, Problem, parts_of
+from humble_sum.core.footing.solver.deadline import ENDLESS, Clock, OutOfTime, within
 from humble_sum.core.footing.solver.integers import ints
-from humble_sum.core.footing.solver.linear import Unsolved, solve
 from humble_sum.core.footing.solver.program import Program, least
-from humble_sum.core.footing.solver.search import minimise
 from humble_sum.core.footing.system import asked, over_figures, over_steps, system_of
 
+RELEASING = 0.6  # of the time that is left goes to the release, the rest to the conflict
 FARTHEST = 1_000_000  # units that a hold may be from its figure and still be weighed with the others
 
 
@@ -23,14 +23,15 @@ class Impossible:
     """`release` is a smallest set of holds that would let it foot, first in order among equals.
 
     None when no release is enough. That none is smaller is `proved` in whole numbers, or else what
-    HiGHS says (`solver_proved`). `conflict` is a set of equations that cannot hold together, none of which
-    can be left out of it.
+    HiGHS says (`solver_proved`). `conflict` is a set of equations that cannot hold together; it is the
+    `smallest` where none of them can be left out of it.
     """
 
     release: tuple[str, ...] | None
     conflict: tuple[Equation, ...]
     proved: bool
     solver_proved: bool
+    smallest: bool
 
 
 @dataclass(frozen=True)
@@ -44,12 +45,39 @@ class Release:
 
 
 def explain(problem: Problem, clock: Clock = ENDLESS) -> Impossible:
-    """Explain a problem that `foot` found no plan for."""
-    release = smallest_release(problem, clock)
-    return Impossible(release.holds, conflict(problem, clock), release.proved, release.solver_proved)
+    """Explain a problem that `foot` found no plan for. Of the time that is left the release has most."""
+    left = clock.left()
+    release = smallest_release(problem, clock if left is None else within(clock, RELEASING * left))
+    found = conflict(problem, clock)
+    return Impossible(release.holds, found.equations, release.proved, release.solver_proved, found.smallest)
 
 
 def smallest_release(problem: Problem, clock: Clock = ENDLESS) -> Release:
+    """Fewest holds to release, of the parts that cannot foot without."""
+    found: dict[str, None] = {}
+    proved = solver_proved = True
+    for part in parts_of(problem):
+        if _may_foot(part, clock):
+            continue
+        release = _release_of_part(part, clock)
+        proved, solver_proved = proved and release.proved, solver_proved and release.solver_proved
+        if release.holds is None:
+            return Release(None, release.proved, release.solver_proved)
+        found |= dict.fromkeys(release.holds)
+    in_order = tuple(entry.id for entry in problem.entries if entry.id in found)
+    return Release(in_order, proved, solver_proved)
+
+
+def _may_foot(part: Problem, clock: Clock) -> bool:
+    """Whether a part foots as it is held; not taken for granted where time is up."""
+    matrix, right = system_of(part)
+    try:
+        return not is_empty(matrix, right, clock)
+    except OutOfTime:
+        return False
+
+
+def _release_of_part(problem: Problem, clock: Clock = ENDLESS) -> Release:
     """Fewest holds to release, as a 0-1 program of its own.
 
     A figure that is held at one of the two numbers of its window is released by printing the other,
@@ -60,7 +88,7 @@ def smallest_release(problem: Problem, clock: Clock = ENDLESS) -> Release:
     if far := {entry.id for entry in entries if _far(entry)}:
         # Numbers too long for a solver: they are released first, and fewer might have been enough.
         nearer = [replace(entry, held=None) if entry.id in far else entry for entry in entries]
-        others = smallest_release(replace(problem, entries=tuple(nearer)), clock).holds
+        others = _release_of_part(replace(problem, entries=tuple(nearer)), clock).holds
         if others is None:
             return Release(None, False, False)
         found = tuple(entry.id for entry in entries if entry.id in far or entry.id in others)
@@ -114,42 +142,3 @@ def smallest_release(problem: Problem, clock: Clock = ENDLESS) -> Release:
 
 def _far(entry: Entry) -> bool:
     return entry.held is not None and abs(entry.held - entry.window[0]) > FARTHEST
-
-
-def conflict(problem: Problem, clock: Clock = ENDLESS) -> tuple[Equation, ...]:
-    """Equations that cannot hold together, each of them needed unless the clock ends it (a deletion
-    filter: Chinneck and Dravnieks 1991)."""
-    kept = _priced(problem, clock)
-    for number in reversed(kept):
-        if clock.over:
-            break
-        without = [other for other in kept if other != number]
-        if not feasible(drop_equations(problem, without), clock):
-            kept = without
-    return tuple(problem.equations[number] for number in kept)
-
-
-def _priced(problem: Problem, clock: Clock) -> list[int]:
-    """Equations that cannot hold together, few of them: those that have a price where each may miss,
-    and as little as possible does (phase one of the simplex method)."""
-    matrix, right = system_of(problem)
-    count, steps = matrix.shape
-    apart = eye_array(count)
-    most = np.concatenate([np.ones(steps), np.full(2 * count, np.inf)])
-    costs = np.concatenate([np.zeros(steps), np.ones(2 * count)])
-    everything = list(range(count))
-    try:
-        solved = solve(hstack([matrix, apart, -apart]), right, costs, clock, most)
-    except (OutOfTime, Unsolved):
-        return everything
-    if solved is None:
-        return everything
-    priced = [number for number in everything if abs(solved[1][number]) > 1e-7]
-    return everything if feasible(drop_equations(problem, priced), clock) else priced
-
-
-def feasible(problem: Problem, clock: Clock = ENDLESS) -> bool:
-    """Whether any plan exists; taken for granted when the clock ends the search."""
-    matrix, right = system_of(problem)
-    found = minimise(matrix, right, np.zeros(matrix.shape[1], dtype=np.int64), clock)
-    return found.choice is not None or found.ended

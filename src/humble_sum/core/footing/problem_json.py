@@ -61,7 +61,7 @@ class Solution(BaseModel):
     `moved` lists the figures that left their own rounding. `proved` says that no plan is less, as whole
     numbers show; `solver_proved` that the solver found none less. `release` is a smallest set of holds to
     release, in the same two words, null when no release is enough; `conflict` the relations that cannot all
-    hold.
+    hold, `smallest` where each of them is needed for that.
     """
 
     model_config = ConfigDict(
@@ -95,6 +95,9 @@ class Solution(BaseModel):
     )
     release: list[str] | None = None
     conflict: list[BareRelation] | None = None
+    smallest: bool | None = Field(
+        default=None, description="Whether none of the relations in conflict can be left out."
+    )
 
 
 def read_problem(data: object) -> Problem:
@@ -218,6 +221,7 @@ def cannot_foot(problem: Problem, clock: Clock = ENDLESS) -> Solution:
         solver_proved=reason.solver_proved,
         release=None if reason.release is None else list(reason.release),
         conflict=conflict,
+        smallest=reason.smallest,
     )
 
 
