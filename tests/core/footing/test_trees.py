@@ -58,7 +58,7 @@ class TreeTest(unittest.TestCase):
     @given(trees())
     def test_a_tree_is_settled_as_the_program_does_to_the_last_equal(self, problem: Problem) -> None:
         least_of = Objective(problem)
-        tree, program = _in_tree(problem, least_of), _in_program(problem, least_of, ENDLESS, False)
+        tree, program = _in_tree(problem, least_of), _in_program(problem, least_of, ENDLESS, False, None)
         self.assertEqual(tree is None, program is None)
         if tree is not None and program is not None:
             self.assertTrue(program.proved)

@@ -62,8 +62,9 @@ class Neighbourhoods:
         self.rows = csr_array(best.columns)
         self.drawn = np.random.default_rng(seed)
 
-    def repaired(self) -> bool:
-        """Whether a choice was found from the relaxed answer before the clock was over."""
+    def repaired(self, beside: Search | None = None) -> bool:
+        """Whether a choice was found from the relaxed answer, or by a search beside this one, before the
+        clock was over."""
         choice = np.rint(self.guide.values).astype(np.int64)
         if self.guide.undecided.mean() <= NEARLY_WHOLE and self._completed(choice):
             return True
@@ -73,6 +74,8 @@ class Neighbourhoods:
         tries = np.zeros((2, self.rows.shape[0]))
         mended, spent = [1.0, 4.0], [FIRST, FIRST]
         while not self.clock.over:
+            if beside is not None and self.best.take(beside.found):
+                return True
             misses = self.best.right - self.columns @ choice
             missing = np.flatnonzero(misses)
             if not len(missing):

@@ -92,15 +92,18 @@ class Chosen:
     steps: tuple[Step, ...] = ()
 
 
-def least(program: Program, clock: Clock = ENDLESS, certify: bool = False) -> Chosen:
-    """The least choice by every stage in turn, and the first in order among equals.
+def least(
+    program: Program, clock: Clock = ENDLESS, certify: bool = False, start: Choice | None = None
+) -> Chosen:
+    """The least choice by every stage in turn, and the first in order among equals; never a worse one than
+    `start`, which an earlier search may have found.
 
     To `certify` is to keep the steps of the proof, for which stages are taken one by one.
     """
     if len(program.preference) <= FEW:
         return _of_all(program)
     began = monotonic()
-    face = _Face(program)
+    face = _Face(program, start)
     stages = list(program.stages) or [ints([0] * len(program.preference))]
     ranked = len(stages) if program.ranked is None else program.ranked
     span = 0
@@ -193,10 +196,10 @@ class _Face:
     added to, and `weights` how often each stage is in them.
     """
 
-    def __init__(self, program: Program):
+    def __init__(self, program: Program, start: Choice | None = None):
         self.columns = csc_array(program.matrix)
         self.right = program.right
-        self.choice: Choice | None = None
+        self.choice = start
         self.free = np.arange(len(program.preference))
         self.carried: Ints | None = None
         self.weights: tuple[tuple[int, int], ...] = ()

@@ -248,7 +248,7 @@ def _bettered(best: Incumbent, search: Search, guide: Guide, clock: Clock) -> It
     """Each time that a better choice is in hand, found here or by HiGHS, until either is at its end."""
     near = Neighbourhoods(best, guide, clock)
     small = len(guide.costs) <= SMALL
-    if best.choice is None and not near.repaired() and not best.take(search.found):
+    if best.choice is None and not near.repaired(search) and not best.take(search.found):
         return
     search.offer(_in_hand(best))
     yield True
