@@ -24,7 +24,7 @@ from humble_sum.core.footing.problem_json import (
     read_problem,
     told,
 )
-from humble_sum.core.footing.solver.deadline import OutOfTime, until
+from humble_sum.core.footing.solver.deadline import ENDLESS, Clock, OutOfTime
 from humble_sum.core.proof.pack_proof import prove_pack
 from humble_sum.core.proof.statement_proof import prove
 from humble_sum.core.statements.pack import Pack, Statement
@@ -43,12 +43,11 @@ class Solved:
 
 
 def foot_problem(
-    parsed: object, seconds: float | None = None, words: bool = False, certified: bool = False
+    parsed: object, clock: Clock = ENDLESS, words: bool = False, certified: bool = False
 ) -> Solved:
-    """Foot a bare problem; after `seconds` the best is taken. Raises InputError, also where a certificate is
-    asked for and whole numbers do not prove the plan."""
+    """Foot a bare problem; once the clock is over the best is taken. Raises InputError, also where a
+    certificate is asked for and whole numbers do not prove the plan."""
     problem = read_problem(parsed)
-    clock = until(seconds)
     footed = foot_in_time(problem, clock, certified)
     result = cannot_foot(problem, clock) if footed is None else told(footed)
     certificate = certify(problem, footed) if certified and footed is not None else None
@@ -121,16 +120,16 @@ class FootedPack:
 
 
 def foot_pack(
-    pack: Pack, statements: Sequence[Statement], seconds: float | None = None, certified: bool = False
+    pack: Pack, statements: Sequence[Statement], clock: Clock = ENDLESS, certified: bool = False
 ) -> FootedPack:
-    """The pack with these statements footed together, and what was found; after `seconds` the best so
-    far. Raises InputError where there is none yet, and where nothing certifies it though that is asked.
+    """The pack with these statements footed together, and what was found; once the clock is over the best
+    so far. Raises InputError where there is none yet, and where nothing certifies it though that is asked.
 
     A plan is told statement by statement; where there is none, the answer is one, for all of them.
     """
     only = [statement.id for statement in statements]
     try:
-        found = plan(prove_pack(pack), now(), only, until(seconds))
+        found = plan(prove_pack(pack), now(), only, clock)
     except OutOfTime:
         raise out_of_time() from None
     if isinstance(found, NoPlan):
@@ -155,7 +154,7 @@ def foot_pack(
                 "nudges": [_told(each) for each in records],
             }
         )
-    return FootedPack(pack, answers, _certificate(pack, seconds) if certified else None)
+    return FootedPack(pack, answers, _certificate(pack, clock) if certified else None)
 
 
 def _told(record: NudgeRecord) -> dict[str, Any]:
@@ -163,11 +162,11 @@ def _told(record: NudgeRecord) -> dict[str, Any]:
     return {name: value for name, value in asdict(record).items() if name not in ("resting", "made")}
 
 
-def _certificate(pack: Pack, seconds: float | None) -> dict[str, Any]:
+def _certificate(pack: Pack, clock: Clock) -> dict[str, Any]:
     """The certificate of a pack's plan as it keeps it: the statements all together, near that plan."""
     pack_proof = prove_pack(pack)
     problem = problem_of(pack_proof, list(pack_proof.proofs.values())).problem
-    footed = foot_in_time(problem, until(seconds), certify=True)
+    footed = foot_in_time(problem, clock, certify=True)
     assert footed is not None
     return certify(problem, footed)
 

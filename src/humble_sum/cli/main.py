@@ -187,31 +187,37 @@ def foot(
 
     A bare problem is answered in JSON, or in --words. A pack's nudges are listed, each with its reason.
     `proved` says that no plan is less, in whole numbers; `solver_proved` that the solver found none less.
+    Ctrl-C ends the search with the best plan so far, and exit code 130.
     """
     from humble_sum.cli.foot import foot_pack, foot_problem, read_policy, tell
     from humble_sum.cli.pack_files import open_pack, statements_of, with_holds
+    from humble_sum.cli.stopping import say_stopped, stoppable
     from humble_sum.exchange.exact_json import parse_json
     from humble_sum.exchange.pack_json import write_pack
 
     parsed = parse_json(read_file(file), "file")
     if not says_what_it_is(parsed):
-        solution = foot_problem(parsed, seconds, words, certificate is not None)
-        feasible = solution.feasible
-        print(solution.text)
-        if certificate is not None and solution.certificate is not None:
-            write_file(certificate, json.dumps(solution.certificate, ensure_ascii=False).encode())
+        with stoppable(seconds) as stop:
+            solution = foot_problem(parsed, stop.clock, words, certificate is not None)
+            feasible = solution.feasible
+            print(solution.text)
+            if certificate is not None and solution.certificate is not None:
+                write_file(certificate, json.dumps(solution.certificate, ensure_ascii=False).encode())
+            say_stopped(stop)
     else:
         opened = with_holds(open_pack(file, rule), hold or [])
         if by is not None:
             opened = opened.model_copy(update={"policy": read_policy(opened.policy, json_or_file(by))})
-        footed = foot_pack(opened, statements_of(opened, statement), seconds, certificate is not None)
-        opened, answers = footed.pack, footed.answers
-        feasible = all(each["feasible"] for each in answers)
-        tell(answers, as_json)
-        if certificate is not None and footed.certificate is not None:
-            write_file(certificate, json.dumps(footed.certificate, ensure_ascii=False).encode())
-        if out is not None and feasible:
-            write_file(out, write_pack(opened))
+        with stoppable(seconds) as stop:
+            footed = foot_pack(opened, statements_of(opened, statement), stop.clock, certificate is not None)
+            opened, answers = footed.pack, footed.answers
+            feasible = all(each["feasible"] for each in answers)
+            tell(answers, as_json)
+            if certificate is not None and footed.certificate is not None:
+                write_file(certificate, json.dumps(footed.certificate, ensure_ascii=False).encode())
+            if out is not None and feasible:
+                write_file(out, write_pack(opened))
+            say_stopped(stop)
     if not feasible:
         raise typer.Exit(FOUND)
 

@@ -124,6 +124,7 @@ def least(
         if not result.proved:
             found = Chosen(face.choice, place >= ranked, place >= ranked, steps=tuple(face.steps))
             if result.closed:
+                found = replace(found, short=0 if place else _short(result, span))
                 return _by_solver(face, program, found, place, clock, monotonic() - began)
             short, solver_short = _short(result, span), 0
             if result.solver_bound is not None:
