@@ -61,7 +61,9 @@ def certify(problem: Problem, footed: Footed) -> dict[str, Any]:
     """The certificate of a plan found with its steps kept. Raises InputError where nothing proves it."""
     if not footed.proved:
         said = "HiGHS found no plan less" if footed.solver_proved else "The search ended early"
-        fault = Fault("plan", f"{said}, which whole numbers do not show.", "Give it more seconds.")
+        shown = "" if footed.bound is None else f" They show that none adds less than {footed.bound:f}."
+        what = f"{said}, and whole numbers do not show it of {footed.added_drift:f}.{shown}"
+        fault = Fault("plan", what, "Give it more seconds, or none.")
         raise InputError("no-certificate", fault)
     number = {equation: place for place, equation in enumerate(problem.equations)}
     entries = {entry.id: entry for entry in problem.entries}

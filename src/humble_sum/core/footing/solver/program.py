@@ -103,7 +103,7 @@ def least(
     if len(program.preference) <= FEW:
         return _of_all(program)
     began = monotonic()
-    face = _Face(program, start)
+    face = _Face(program, start, certify)
     stages = list(program.stages) or [ints([0] * len(program.preference))]
     ranked = len(stages) if program.ranked is None else program.ranked
     span = 0
@@ -197,7 +197,8 @@ class _Face:
     added to, and `weights` how often each stage is in them.
     """
 
-    def __init__(self, program: Program, start: Choice | None = None):
+    def __init__(self, program: Program, start: Choice | None = None, to_proof: bool = False):
+        self.to_proof = to_proof
         self.columns = csc_array(program.matrix)
         self.right = program.right
         self.choice = start
@@ -330,7 +331,7 @@ class _Face:
         columns = csc_array(self.columns[:, self.free] * turned)
         start = None if self.choice is None else np.zeros(len(self.free), dtype=np.int8)
         right = self.right - self.columns @ fixed
-        return minimise(columns, right, own * turned, clock, start, relaxed_only)
+        return minimise(columns, right, own * turned, clock, start, relaxed_only, self.to_proof)
 
     def _gains(self, own: Ints) -> bool:
         """Whether some choice might cost less than the one in hand; if not, no search is needed."""

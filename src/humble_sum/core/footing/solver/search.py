@@ -34,7 +34,7 @@ FEWER = 0.8  # of those that were searched last, and they are searched again
 SMALL = 2_500  # variables up to which a proof is within reach, and worth both processors
 STALE = 2.5  # seconds without a better choice, after which it is left to HiGHS alone
 LONG = 40  # bits of a cost that HiGHS is given
-HALVES = 400  # a proof in whole numbers is tried with at most
+HALVES: float = 400  # a proof in whole numbers is tried with at most
 HOPEFUL = 0.15  # of the seconds the search took, where prices leave in doubt
 LEFT = 0.3  # of the variables at most: with more, few halves prove nothing
 ANYWAY = 0.2  # seconds in any case, where there are few variables: nobody minds, and the word is a better one
@@ -92,11 +92,13 @@ def minimise(
     clock: Clock = ENDLESS,
     start: Choice | None = None,
     relaxed_only: bool = False,
+    to_proof: bool = False,
 ) -> SearchResult:
     """The least choice of d in {0, 1} with `matrix` d = `right`; matrix is rows × variables.
 
     Never worse than `start`, a choice to begin with. When the clock ends it first, the answer is the best
     choice known with its bound; and so it is where `relaxed_only` asks for no more than the relaxation.
+    What HiGHS closed goes on `to_proof` in whole numbers, however long, where that is asked.
     """
     columns = csc_array(matrix)
     best = Incumbent(columns, right, costs)
@@ -104,13 +106,15 @@ def minimise(
     # Where the relaxation is a good part of the whole, HiGHS does not wait for it.
     ahead = None if relaxed_only or not FEW_LEFT < len(costs) <= SMALL else _Ahead(best, clock)
     try:
-        return _minimised(best, ahead, clock, relaxed_only)
+        return _minimised(best, ahead, clock, relaxed_only, to_proof)
     finally:
         if ahead is not None:
             ahead.search.stop()
 
 
-def _minimised(best: Incumbent, ahead: _Ahead | None, clock: Clock, relaxed_only: bool) -> SearchResult:
+def _minimised(
+    best: Incumbent, ahead: _Ahead | None, clock: Clock, relaxed_only: bool, to_proof: bool
+) -> SearchResult:
     columns, right, costs = best.columns, best.right, best.costs
     least = total(np.minimum(costs, 0))
     try:
@@ -133,14 +137,16 @@ def _minimised(best: Incumbent, ahead: _Ahead | None, clock: Clock, relaxed_only
     began = monotonic()
     found = _searched(best, root, root.proof.bound, clock, ahead)
     now = monotonic()
-    if not found.ended and not found.proved and not (ahead is not None and now - began < ALONE):
+    hurried = ahead is not None and now - began < ALONE
+    if not found.ended and not found.proved and (to_proof or not hurried):
         share = 1.0 if best.choice is None else float(_near(best, root.proof).mean())
         given = HOPEFUL * (now - began) if share <= LEFT else 0.0
         if len(costs) <= FEW_LEFT:
             given = max(ANYWAY, given)
         if len(costs) <= TINY:
             given = math.inf  # so few that their number is limit enough, whatever the machine
-        halves = _proved_by_halves(best, root.proof, clock, now + given)
+        given, most = (math.inf, math.inf) if to_proof else (given, None)
+        halves = _proved_by_halves(best, root.proof, clock, now + given, most=most)
         found = replace(found, choice=best.choice, cost=best.cost)
         if halves is not None:
             found = replace(found, bound=best.cost, halves=halves)
@@ -292,10 +298,15 @@ def _take_among(best: Incumbent, search: Search, near: Mask) -> None:
 
 
 def _proved_by_halves(
-    best: Incumbent, root: Priced, clock: Clock, end: float, beside: Search | None = None
+    best: Incumbent,
+    root: Priced,
+    clock: Clock,
+    end: float,
+    beside: Search | None = None,
+    most: float | None = None,
 ) -> Halves | None:
     """Halves that together show that no choice costs less than the best, or that there is none; None where
-    too many or too much time would be needed.
+    more than `most` (HALVES, if left out) or too much time would be needed.
 
     Whatever has another value outside of those near costs more: the prices of all choices say so. Should
     HiGHS have been wrong, a better choice is found here and taken; what a search `beside` this one finds is
@@ -309,7 +320,8 @@ def _proved_by_halves(
         count += 1
         if beside is not None:
             best.take(beside.found)
-        if count > HALVES or monotonic() > end or clock.over:
+        clock.tell("proving", count, 0)
+        if count > (HALVES if most is None else most) or monotonic() > end or clock.over:
             return None
         free = fixed < 0
         taken = np.where(free, 0, fixed).astype(np.int64)
