@@ -2,8 +2,8 @@
 
     python -m bench [--tiny] [PART …]
 
-The parts are reading, printing, footing, places, issue, page, repaint, load and cluster. `--tiny` runs each
-of their works once, on next to nothing: it shows that they run, and measures nothing.
+The parts are reading, printing, footing, searches, places, issue, page, repaint, load and cluster. `--tiny`
+runs each of their works once, on next to nothing: it shows that they run, and measures nothing.
 """
 
 import argparse
@@ -12,7 +12,18 @@ import sys
 
 from bench.rows import Part, Row, table
 
-PARTS = ("reading", "printing", "footing", "places", "issue", "page", "repaint", "load", "cluster")
+PARTS = (
+    "reading",
+    "printing",
+    "footing",
+    "searches",
+    "places",
+    "issue",
+    "page",
+    "repaint",
+    "load",
+    "cluster",
+)
 
 
 def part_of(name: str) -> Part:

@@ -191,16 +191,16 @@ def plain_release(problem: Problem) -> int:
     return -1 if result.x is None else round(result.fun)
 
 
-def plain_milp(program: Program) -> tuple[float, float | None, bool]:
+def plain_milp(program: Program, limit: float = LIMIT) -> tuple[float, float | None, bool]:
     """Seconds, cost and whether it is closed, of SciPy's mixed-integer program with presolve on."""
     start = time.perf_counter()
-    limits = program.right.astype(float)
+    rows = program.right.astype(float)
     result = milp(
         program.stages[0].astype(float),
         integrality=np.ones(len(program.preference), dtype=np.int64),
         bounds=Bounds(0, 1),
-        constraints=LinearConstraint(program.matrix.astype(float), limits, limits),
-        options={"time_limit": LIMIT, "mip_rel_gap": 0.0},
+        constraints=LinearConstraint(program.matrix.astype(float), rows, rows),
+        options={"time_limit": limit, "mip_rel_gap": 0.0},
     )
     cost = None if result.x is None else float(result.fun)
     return time.perf_counter() - start, cost, result.status == 0

@@ -55,7 +55,7 @@ class TreePricesTest(unittest.TestCase):
             return
         least = min(map(cost, plans))
         for plan in (*plans[:: max(1, len(plans) // 20)], min(plans, key=cost)):
-            up, down = _own_steps(problem, plan, least_of)
+            up, down = _own_steps(problem, plan, least_of.costs(problem.entries))
             prices, proved = tree_prices(up, down, sums_of(problem))
             self.assertEqual(proved, cost(plan) == least)
             self.assertEqual(len(prices), len(plan))

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 
 from humble_sum.core.footing.problem import Entry, Problem
 from humble_sum.core.printing.rounding import Mode
@@ -49,6 +49,27 @@ class Objective:
         for weight, tier in self._weighed:
             cost += weight * tier(entry, units)
         return cost
+
+    def costs(self, entries: Sequence[Entry]) -> list[tuple[int, ...]]:
+        """What each number of each figure's window costs, in order."""
+        usual = self.plain and not any(
+            entry.following or entry.kept is not None or entry.mode in DIRECTED or len(entry.window) > 2
+            for entry in entries
+        )
+        if not usual:
+            return [tuple([self.cost(entry, units) for units in entry.window]) for entry in entries]
+        # Most are so, and there are many: a figure moves to the other side of its amount, or stays.
+        weight = self._weighed[-1][0]
+        found: list[tuple[int, ...]] = []
+        for entry in entries:
+            where, window = entry.where, entry.window
+            if len(window) < 2:
+                found.append((0,) if window[0] == entry.own_rounding else (self.cost(entry, window[0]),))
+                continue
+            up = weight * (self.parts - 2 * where.over * (self.parts // where.parts))
+            at_low = entry.own_rounding == window[0]
+            found.append((0, up + 1) if at_low else (1 - up, 0))
+        return found
 
     def drift(self, entry: Entry, units: int) -> int:
         """Added drift in twice the sub-units.

@@ -2,9 +2,6 @@
 
 from __future__ import annotations
 
-import gc
-from collections.abc import Iterator
-from contextlib import contextmanager
 from dataclasses import dataclass
 from decimal import Decimal
 from typing import Annotated, Any, Literal
@@ -14,6 +11,7 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError
 from humble_sum.core.amount_field import Amount
 from humble_sum.core.amounts import EXACT, PLAIN, amount_text, signed, total
 from humble_sum.core.errors import Fault, InputError, faults_of
+from humble_sum.core.footing.collecting import uncollected
 from humble_sum.core.footing.explain import explain
 from humble_sum.core.footing.problem import Entry, Equation, Problem, added_drift_text, window_of
 from humble_sum.core.footing.solve import Footed, foot
@@ -105,7 +103,7 @@ def read_problem(data: object) -> Problem:
 
     Figures are taken in order of their ids, so the answer does not hang on the file's order.
     """
-    with _uncollected():
+    with uncollected():
         plain = _read_plain(data)
     if plain is not None:
         return plain
@@ -132,19 +130,6 @@ def read_problem(data: object) -> Problem:
         window = window_of(where, own_rounding, UNGUARDED)
         entries.append(Entry(id, where, own_rounding, held=bare.holds.get(id), window=window))
     return Problem(tuple(entries), tuple(Equation(r.total, r.parts) for r in bare.relations))
-
-
-@contextmanager
-def _uncollected() -> Iterator[None]:
-    """No search for garbage: among a hundred thousand figures just read there is none, and looking takes
-    as long as reading."""
-    was = gc.isenabled()
-    gc.disable()
-    try:
-        yield
-    finally:
-        if was:
-            gc.enable()
 
 
 def _read_plain(data: object) -> Problem | None:

@@ -10,6 +10,7 @@ from decimal import Decimal
 import numpy as np
 
 from humble_sum.core.amounts import EXACT, scaled, total
+from humble_sum.core.footing.collecting import uncollected
 from humble_sum.core.footing.objective import Objective
 from humble_sum.core.footing.problem import Equation, Problem, abs_drift, parts_of
 from humble_sum.core.footing.solver.bounds import Priced
@@ -68,12 +69,13 @@ def foot(problem: Problem, clock: Clock = ENDLESS, certify: bool = False) -> Foo
     least_of = Objective(problem)
     parts: list[_Part] = []
     left: list[Problem] = []
-    for part in parts_of(problem):
-        found = _in_tree(part, least_of)
-        if found is None:
-            left.append(part)
-        else:
-            parts.append(found)
+    with uncollected():
+        for part in parts_of(problem):
+            found = _in_tree(part, least_of)
+            if found is None:
+                left.append(part)
+            else:
+                parts.append(found)
     searched = _Searched(left, sum(part.cost for part in parts), least_of, clock, certify)
     if not searched.in_shares():
         return None
@@ -187,11 +189,12 @@ def _in_tree(problem: Problem, least_of: Objective) -> _Part | None:
         return None
     steps = sum(entry.steps for entry in problem.entries)
     nodes, after = [], steps
-    for entry in problem.entries:
+    each_costs = least_of.costs(problem.entries)
+    for entry, own_costs in zip(problem.entries, each_costs, strict=True):
         if entry.held is not None:
             nodes.append(Node(entry.held, (0,)))
             continue
-        costs = [least_of.cost(entry, units) for units in entry.window]
+        costs = [*own_costs]
         if steps <= ORDERED:
             # Equals are told apart as a program does it: by the first entry that can keep its rounding.
             near = entry.near
@@ -209,7 +212,7 @@ def _in_tree(problem: Problem, least_of: Objective) -> _Part | None:
     found = _in_forest(nodes, ordered) if steps > ORDERED else least_in_tree(nodes, ordered)
     if found is None:
         return None
-    up, down = _own_steps(problem, found, least_of)
+    up, down = _own_steps(problem, found, each_costs)
     prices, proved = tree_prices(up, down, ordered)
     if not proved:
         return None
@@ -219,24 +222,28 @@ def _in_tree(problem: Problem, least_of: Objective) -> _Part | None:
     cost = 0
     if least_of.plain:
         cost = sum(
-            least_of.drift(entry, printed[entry.id]) for entry in problem.entries if entry.held is None
+            least_of.drift(entry, units)
+            for entry, units in zip(problem.entries, found, strict=True)
+            if entry.held is None and units != entry.own_rounding
         )
     step = Step(least_of.weights, proof)
     return _Part(printed, cost=cost, proof=ProvedPart(problem.equations, (), (step,)))
 
 
 def _own_steps(
-    problem: Problem, found: Sequence[int], least_of: Objective
+    problem: Problem, found: Sequence[int], costs: Sequence[Sequence[int]]
 ) -> tuple[list[int | None], list[int | None]]:
     """What a unit more and a unit less of each figure alone would cost, None where it may not be."""
     up: list[int | None] = []
     down: list[int | None] = []
-    for entry, units in zip(problem.entries, found, strict=True):
-        free = entry.held is None
-        now = least_of.cost(entry, units) if free else 0
-        high, low = free and units < entry.window[-1], free and units > entry.window[0]
-        up.append(least_of.cost(entry, units + 1) - now if high else None)
-        down.append(least_of.cost(entry, units - 1) - now if low else None)
+    for entry, units, own in zip(problem.entries, found, costs, strict=True):
+        if entry.held is not None:
+            up.append(None)
+            down.append(None)
+            continue
+        at = units - entry.window[0]
+        up.append(own[at + 1] - own[at] if at + 1 < len(own) else None)
+        down.append(own[at - 1] - own[at] if at else None)
     return up, down
 
 
