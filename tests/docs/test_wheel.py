@@ -81,7 +81,7 @@ class WheelTest(unittest.TestCase):
         drawn = self.run_in("render", "footed.json", "--place", "board/fares", "--to", "svg")
         self.assertIn("<svg", drawn.stdout, drawn.stderr)
         why = ("--why", "whole=Not known.", "--why", "places=As last year.")
-        files = "html,pdf,xbrl,exact,unit,printed,csv,record"
+        files = "html,pdf,exact,csv"
         wanted = ("--to", "x", "--by", "y", "--files", files, "--out", "issue.zip")
         issued = self.run_in("issue", "footed.json", *wanted, *why)
         self.assertEqual((issued.returncode, issued.stderr), (0, ""))

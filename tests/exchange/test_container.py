@@ -35,6 +35,7 @@ from humble_sum.exchange.formats import OF_ISSUES
 from humble_sum.exchange.imprint import digest_of
 from humble_sum.exchange.sources.progress import Stopped
 from humble_sum.records.demo import demo_pack
+from tests.exchange.made_once import made_once
 from tests.making import pack, rule, statement
 
 Parts = dict[str, bytes]
@@ -169,6 +170,7 @@ class ContainerTest(unittest.TestCase):
         with self.assertRaises(InputError):
             read_container(repacked(restated(files=vast)))
 
+    @made_once()
     def test_what_was_forged_is_found(self) -> None:
         cases = {
             "figures.csv": (b"184374651.40,", b"184374651.41,"),

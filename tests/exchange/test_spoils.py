@@ -12,13 +12,11 @@ from collections.abc import Sequence
 from datetime import UTC, datetime
 from functools import cache
 from typing import Any
-from unittest.mock import patch
 
 from humble_sum.core.errors import InputError
 from humble_sum.core.footing.plan import Plan, plan
 from humble_sum.core.proof.pack_proof import PackProof, prove_pack
 from humble_sum.core.statements.in_edition import in_edition
-from humble_sum.exchange import formats
 from humble_sum.exchange.containers.container import read_container, with_seal
 from humble_sum.exchange.containers.last_checks import checks_of
 from humble_sum.exchange.containers.new_issue import Wanted, issue
@@ -27,9 +25,9 @@ from humble_sum.exchange.containers.seals import ROLES, make_seal, new_key, read
 from humble_sum.exchange.containers.verification import verify
 from humble_sum.exchange.html import write_edition
 from humble_sum.exchange.imprint import Imprint, digest_of
-from humble_sum.exchange.pack_json import write_pack
 from humble_sum.exchange.paper import set_on_paper
 from humble_sum.records.demo import demo_pack
+from tests.exchange.made_once import made_once
 from tests.exchange.spoils import (
     Spoil,
     parts_of,
@@ -63,21 +61,8 @@ FREE_OF_OTHERS = {
 FREE_NOTES = {f"workbook-{mode}.xlsx: a note" for mode in ("exact", "unit", "printed")}
 
 
-_make = formats._made
-_made: dict[tuple[object, ...], Any] = {}
-
-
-def made_once(name: str, of: formats.Format, pack_proof: PackProof, imprint: Imprint | None) -> Any:
-    """The files of a pack that most spoils leave as it is are made once: to draw its charts for each of them
-    took half of the time."""
-    key = (name, of.label, imprint, write_pack(pack_proof.pack))
-    if key not in _made:
-        _made[key] = _make(name, of, pack_proof, imprint)
-    return dict(_made[key])
-
-
 def setUpModule() -> None:
-    unittest.enterModuleContext(patch.object(formats, "_made", made_once))
+    unittest.enterModuleContext(made_once())
 
 
 def issued(pack_proof: PackProof, kinds: tuple[str, ...]) -> bytes:
@@ -217,7 +202,7 @@ class PaperSpoilsTest(unittest.TestCase):
         imprint = Imprint("Statutory", 1, "draft", "0" * 64)
         made = set_on_paper(write_edition(pack_proof, paper=True, imprint=imprint)).data
         self.assertEqual(paint_differences(made, made)[0], [])
-        for name, spoil in spoils_of_pdfs("edition.pdf"):
+        for name, spoil in some(spoils_of_pdfs("edition.pdf"), 2):
             parts = {"edition.pdf": made}
             spoil(parts)
             with self.subTest(name):
@@ -230,7 +215,7 @@ class PaperSpoilsTest(unittest.TestCase):
         self.assertTrue(verify(data).holds)
         name, spoil = next(each for each in spoils_of_pdfs("record.pdf") if "over" in each[0])
         changes: list[dict[str, Any]] = [{}, {"libraries": {}}, dict(EARLIER)]
-        for told in changes:
+        for told in some(changes, 2):
             found = verify(spoiled(data, spoil, **told))
             with self.subTest(name, **told):
                 self.assertFalse(found.holds)

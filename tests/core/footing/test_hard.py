@@ -25,7 +25,7 @@ def opened(name: str) -> Problem:
 
 class HardTest(unittest.TestCase):
     def test_each_is_least_and_said_to_be_in_one_of_the_two_words(self) -> None:
-        for case in json.loads((HARD / "index.json").read_text()):
+        for case in some(json.loads((HARD / "index.json").read_text()), 2):
             with self.subTest(case["name"]):
                 problem = opened(case["name"])
                 found = foot(problem, until(LIMIT), certify=True)
@@ -41,7 +41,7 @@ class HardTest(unittest.TestCase):
         for case in json.loads((HARD / "index.json").read_text()):
             with self.subTest(case["name"]):
                 problem, least = opened(case["name"]), Decimal(case["least_added_drift"])
-                found = foot(problem, until(2.0))
+                found = foot(problem, until(1.0))
                 assert found is not None and found.bound is not None
                 self.assertGreaterEqual(found.added_drift, least)
                 self.assertLessEqual(found.bound, least)
