@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from contextlib import AbstractContextManager
 from typing import Any
 from unittest.mock import patch
 
@@ -21,7 +22,7 @@ def _once(name: str, of: formats.Format, pack_proof: PackProof, imprint: Imprint
     return dict(_made[key])
 
 
-def made_once() -> Any:
+def made_once() -> AbstractContextManager[object]:
     """Within, what most spoils leave as it is is made once: to draw its charts for each of them took half of
     the time."""
     return patch.object(formats, "_made", _once)
