@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from decimal import Context, Decimal
 
@@ -98,11 +98,6 @@ def parts_of(problem: Problem) -> Iterator[Problem]:
 def abs_drift(entry: Entry, units: int) -> Decimal:
     """|printed − exact| in units."""
     return entry.where.drift(units).copy_abs()
-
-
-def drop_equations(problem: Problem, kept: Iterable[int]) -> Problem:
-    """The problem with only these equations."""
-    return replace(problem, equations=tuple(problem.equations[number] for number in kept))
 
 
 def describe_added_drift(drift: Decimal) -> str:
