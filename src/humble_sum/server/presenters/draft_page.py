@@ -204,7 +204,7 @@ def draft_view(made: Draft, beside: Sequence[Draft] = ()) -> DraftView:
             for column in made.layout.columns
         ],
         rows=list(_rows(made)),
-        row_count=len(made.table.rows) - made.layout.first_row,
+        row_count=sum(any(cell.says for cell in row) for row in made.table.rows[made.layout.first_row :]),
         questions=[] if made.decided.left_out else [_question(each) for each in questions(made, beside)],
         decided=list(_decided(made)),
         read=list(settled(made))[:MOST_SAID],
