@@ -31,6 +31,12 @@ class BlocksTest(unittest.TestCase):
     def test_the_same_headings_come_again_on_another_page(self) -> None:
         page = [INCOME[0], ["Wages", "-800", "-760"], ["Surplus", "714", "689"]]
         self.assertEqual(len(blocks(sheet(INCOME, page))), 1)
+        # Behind an empty row it is another table, unless it adds up what is above.
+        total = [INCOME[0], INCOME[3], *page[1:]]
+        self.assertEqual(len(blocks(sheet(INCOME[:3], [[""]], total))), 1)
+        other = [INCOME[0], ["Owned", "12", "11"], ["Chartered", "4", "4"]]
+        self.assertEqual(len(blocks(sheet(INCOME, [["Vessels"]], other))), 1)
+        self.assertEqual(len(blocks(sheet(INCOME, [[""], ["Vessels"]], other))), 2)
 
     def test_a_heading_among_the_lines_or_a_gap_begins_none(self) -> None:
         more = [["Costs", "", ""], ["Wages", "-800", "-760"], ["Surplus", "714", "689"]]
@@ -41,6 +47,17 @@ class BlocksTest(unittest.TestCase):
     def test_amounts_that_could_be_years_head_nothing(self) -> None:
         more = [[""], ["Vessels", "2,015", "1,987"], ["Piers", "24", "22"]]
         self.assertEqual(len(blocks(sheet(INCOME, more))), 1)
+
+    def test_a_line_of_texts_is_none_of_the_headings(self) -> None:
+        table = sheet([["", "2026", "2025"], ["Auditor", "Finch & Co", "Finch & Co"], ["Fee", "120", "115"]])
+        (made,) = (draft(each) for each in blocks(table))
+        self.assertEqual([line.label for line in made.lines], ["Auditor", "Fee"])
+        self.assertEqual([column.label for column in made.columns], ["2026", "2025"])
+
+    def test_numbers_that_count_the_lines_are_no_figures(self) -> None:
+        rows = [["(1)", "Fares", "5", "1,204", "1,150"], ["(2)", "Freight", "6", "310", "299"]]
+        made = draft(sheet([*rows, ["(3)", "Total", "", "1,514", "1,449"]]))
+        self.assertEqual([line.amounts for line in made.lines], [(1_204, 1_150), (310, 299), (1_514, 1_449)])
 
     def test_each_has_its_own_unit_where_it_says_one(self) -> None:
         first, second = blocks(sheet([["", "£'000", ""]], INCOME_BARE, [[""], ["€m"]], FUNDS))

@@ -6,23 +6,25 @@ Headings that are those above speak against it: they come again on every page.
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Collection, Iterator, Sequence
 from dataclasses import dataclass, replace
 from datetime import date
 from itertools import pairwise
 
 from humble_sum.core.intake.amount_reading import read
-from humble_sum.core.intake.cell_reading import YEARS, is_number, is_to_come, is_year
+from humble_sum.core.intake.cell_reading import YEARS, is_number, is_to_come, is_year, read_cell
+from humble_sum.core.intake.found_sums import found_sums
 from humble_sum.core.intake.ledger_sides import side_mark
 from humble_sum.core.intake.periods import names_period, period_of
 from humble_sum.core.intake.shown_heading import heading_text
-from humble_sum.core.intake.signals import HINTED, LIKE, NAMED, SETTLED, USUAL, Signal, settle
+from humble_sum.core.intake.signals import HINTED, LIKE, MOST, NAMED, SETTLED, USUAL, Signal, settle
 from humble_sum.core.intake.table import EMPTY, SheetCell, Table
 from humble_sum.core.intake.units import unit_of
 from humble_sum.core.intake.vocabulary import says
 
 LIFETIME = 30  # years that tables on one sheet may lie apart
 TOP = 12  # rows, before the first figures of a table, in which its titles and headings stand
+MOST_ABOVE = 60  # rows above that a page below may add up
 SEEN = 6  # rows of figures that tell the columns of a table that begins
 Row = Sequence[SheetCell]
 
@@ -146,8 +148,9 @@ def _signals(top: _Top, begun: _Top, above: Sequence[Row], empty: bool) -> Itera
     if over_all or periods:
         yield Signal("another", LIKE if lined and not periods else NAMED, "something heads its figures")
     if again:
-        own = lined and empty
-        yield Signal("same", LIKE if (empty or own or lined) else NAMED, "its headings are those above")
+        yield Signal("same", LIKE if empty or lined else NAMED, "its headings are those above")
+        if _goes_on(above[-MOST_ABOVE:], top.figures, columns):
+            yield Signal("same", MOST, "its lines add up what is above")
     if top.titled:
         yield Signal("another", HINTED, "a title stands over it")
     if columns - before:
@@ -156,6 +159,19 @@ def _signals(top: _Top, begun: _Top, above: Sequence[Row], empty: bool) -> Itera
         yield Signal("another", LIKE, "an empty row stands above it")
     elif not again:
         yield Signal("same", HINTED, "no empty row stands above it")
+
+
+def _goes_on(above: Sequence[Row], figures: Sequence[Row], columns: Collection[int]) -> bool:
+    """Whether one of the first lines is, beyond chance, the sum of some above the headings: another page."""
+    rows = [
+        [read_cell(row[n]).amount if _is_figure(row[n]) else None for n in sorted(columns)]
+        for row in (*above, *figures)
+    ]
+    sums = found_sums(rows)
+    return any(
+        each.sure and each.total >= len(above) > each.parts[0][0] and all(sign > 0 for _, sign in each.parts)
+        for each in sums
+    )
 
 
 def _may_head(cell: SheetCell, begun: _Top) -> bool:

@@ -6,6 +6,7 @@ add up.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from decimal import Decimal
@@ -241,6 +242,8 @@ def _of_codes_or_notes(
         if label is not None and index < label:
             yield Signal("code", rising(len(amounts)), f"its {len(amounts)} whole numbers only ever rise")
             yield Signal("code", LIKE, "it stands before the labels")
+            if amounts == [*range(1, len(amounts) + 1)] and len(amounts) > 1:
+                yield Signal("code", HINTED, "it counts the lines from one")
             yield Signal("figures", -LIKE, "it stands before the labels")
     # Numbers before the labels are codes themselves.
     beside = [n for n in numeric if n != index and columns.amounts(n) and (label is None or n > label)]
@@ -288,7 +291,7 @@ def _down_in(columns: Columns, index: int, relation: Relation) -> float:
     if total is None or any(part is None for part in parts):
         return 0.0
     adds = sum(sign * (part or 0) for part, (_, sign) in zip(parts, relation.parts, strict=True)) == total
-    return float(len(str(abs(int(total))))) * 3 if adds else 0.0
+    return math.log2(abs(int(total)) + 1) if adds else 0.0
 
 
 def _arithmetic(columns: Columns, numeric: Sequence[int]) -> tuple[list[Relation], list[Relation]]:

@@ -44,6 +44,7 @@ def first_line(table: Table, numeric: list[int], label: int | None) -> int:
                 _only_label(table.rows[row - 1], label, numeric)
                 or _is_missing_line(table.rows[row - 1], label, numeric)
                 or _is_marked_line(table, row - 1, label, numeric)
+                or _is_text_line(table, row - 1, label, numeric)
             )
         ):
             row -= 1
@@ -93,6 +94,19 @@ def _is_marked_line(table: Table, row: int, label: int, numeric: list[int]) -> b
     said = [text for index in numeric if (text := cells[index].text.strip())]
     headed = any(table.rows[above][index].text.strip() for above in range(row) for index in numeric)
     return headed and bool(said) and bool(cells[label].text.strip()) and all(map(_is_marked, said))
+
+
+def _is_text_line(table: Table, row: int, label: int, numeric: list[int]) -> bool:
+    """A line, below headings, that says the same in each of several columns, as headings of columns do not:
+    who audited each year."""
+    cells = table.rows[row]
+    name, texts = cells[label].text.strip(), [cells[index].text.strip() for index in numeric]
+    if len(texts) < 2 or not texts[0] or len({*texts}) > 1 or not name or unit_of(name) is not None:
+        return False
+    if unit_of(texts[0]) is not None or names_period(texts[0]) or says(name, "line_or_account"):
+        return False
+    above = [[table.rows[n][index].text.strip() for index in numeric] for n in range(row)]
+    return any(all(heads) and len({*heads}) == len(heads) for heads in above)
 
 
 def _is_marked(text: str) -> bool:
