@@ -6,6 +6,7 @@ Headings that are those above speak against it: they come again on every page.
 
 from __future__ import annotations
 
+from collections import deque
 from collections.abc import Collection, Iterator, Sequence
 from dataclasses import dataclass, replace
 from datetime import date
@@ -67,6 +68,26 @@ class _Top:
         return False
 
 
+class _Above:
+    """The rows of figures of the table so far: the last ones, and the columns of all."""
+
+    def __init__(self) -> None:
+        self.last: deque[Row] = deque(maxlen=MOST_ABOVE)
+        self._figures: set[int] = set()
+        self._label: int | None = None
+
+    def add(self, row: Row) -> None:
+        """One row more, looked at once."""
+        self.last.append(row)
+        self._figures |= {n for n, cell in enumerate(row) if _is_figure(cell)}
+        self._label = min(_label(row), _label(row) if self._label is None else self._label)
+
+    @property
+    def columns(self) -> set[int]:
+        """The columns of figures, but for codes before the labels."""
+        return _behind(self._label or 0, self._figures)
+
+
 def blocks(table: Table) -> list[Table]:
     """The tables of a sheet from the top down, each with the titles over the first; the sheet itself where it
     is one. Rows of other tables are left empty, so that every place is still called as in the source."""
@@ -100,9 +121,9 @@ def _is_unit(cell: SheetCell) -> bool:
 def _starts(rows: Sequence[Row]) -> Iterator[int]:
     """The rows at which another table begins, by the evidence for it."""
     begun = _top(rows, 0, len(rows), within=len(rows))
-    above: list[Row] = []
+    above = _Above()
     for place, row in enumerate(rows):
-        if above and any(map(says_something, row)) and not _has_figures(row):
+        if above.last and any(map(says_something, row)) and not _has_figures(row):
             empty = not any(map(says_something, rows[place - 1]))
             top = _top(rows, place, len(rows)) if empty or sum(map(says_something, row)) != 1 else None
             if top is None and not _has_figures(rows[place - 1]):
@@ -110,9 +131,9 @@ def _starts(rows: Sequence[Row]) -> Iterator[int]:
             top = top or _top(rows, place, len(rows))
             if top is not None and begun is not None and _begins(top, begun, above, empty):
                 yield place
-                begun, above = top, []
+                begun, above = top, _Above()
         if _has_figures(row):
-            above.append(row)
+            above.add(row)
 
 
 def _top(rows: Sequence[Row], start: int, end: int, within: int = TOP) -> _Top | None:
@@ -125,16 +146,16 @@ def _top(rows: Sequence[Row], start: int, end: int, within: int = TOP) -> _Top |
     return top if top.heads else None
 
 
-def _begins(top: _Top, begun: _Top, above: Sequence[Row], empty: bool) -> bool:
+def _begins(top: _Top, begun: _Top, above: _Above, empty: bool) -> bool:
     verdict = settle("block", list(_signals(top, begun, above, empty)), ("another", "same"), "same")
     return verdict.reading == "another" and verdict.margin >= SETTLED
 
 
-def _signals(top: _Top, begun: _Top, above: Sequence[Row], empty: bool) -> Iterator[Signal]:
+def _signals(top: _Top, begun: _Top, above: _Above, empty: bool) -> Iterator[Signal]:
     """What speaks for another table where these headings stand, and against it."""
     yield Signal("same", USUAL, "most rows go on with what is above")
     heads, head = top.heads, top.head_row
-    columns, before = _columns(top.figures), _columns(above)
+    columns, before = _columns(top.figures), above.columns
     again = {n: heading_text(begun.head_row[n]) for n in heads if n < len(begun.head_row)} == heads
     periods = any(
         _is_period(head[n]) or names_period(text) or period_of(text) is not None for n, text in heads.items()
@@ -149,7 +170,7 @@ def _signals(top: _Top, begun: _Top, above: Sequence[Row], empty: bool) -> Itera
         yield Signal("another", LIKE if lined and not periods else NAMED, "something heads its figures")
     if again:
         yield Signal("same", LIKE if empty or lined else NAMED, "its headings are those above")
-        if _goes_on(above[-MOST_ABOVE:], top.figures, columns):
+        if _goes_on(above.last, top.figures, columns):
             yield Signal("same", MOST, "its lines add up what is above")
     if top.titled:
         yield Signal("another", HINTED, "a title stands over it")
@@ -161,7 +182,7 @@ def _signals(top: _Top, begun: _Top, above: Sequence[Row], empty: bool) -> Itera
         yield Signal("same", HINTED, "no empty row stands above it")
 
 
-def _goes_on(above: Sequence[Row], figures: Sequence[Row], columns: Collection[int]) -> bool:
+def _goes_on(above: Collection[Row], figures: Sequence[Row], columns: Collection[int]) -> bool:
     """Whether one of the first lines is, beyond chance, the sum of some above the headings: another page."""
     rows = [
         [read_cell(row[n]).amount if _is_figure(row[n]) else None for n in sorted(columns)]
@@ -189,10 +210,17 @@ def _is_no_head(text: str) -> bool:
 
 def _columns(rows: Sequence[Row]) -> set[int]:
     """The columns in which rows have figures, but for codes before the labels."""
-    words = [next((n for n, cell in enumerate(row) if is_words(cell)), 0) for row in rows]
-    label = min(words, default=0)
     found = {n for row in rows for n, cell in enumerate(row) if _is_figure(cell)}
-    return {n for n in found if n > label} or found
+    return _behind(min(map(_label, rows), default=0), found)
+
+
+def _label(row: Row) -> int:
+    """The first column of a row with words."""
+    return next((n for n, cell in enumerate(row) if is_words(cell)), 0)
+
+
+def _behind(label: int, figures: set[int]) -> set[int]:
+    return {n for n in figures if n > label} or figures
 
 
 def _has_figures(row: Row) -> bool:
