@@ -2,8 +2,8 @@
 
     python -m bench [--tiny] [PART …]
 
-The parts are reading, printing, footing, searches, places, issue, page, repaint, load and cluster. `--tiny`
-runs each of their works once, on next to nothing: it shows that they run, and measures nothing.
+The parts are reading, sources, printing, footing, searches, places, issue, page, repaint, load and cluster.
+`--tiny` runs each of their works once, on next to nothing: it shows that they run, and measures nothing.
 """
 
 import argparse
@@ -14,6 +14,7 @@ from bench.rows import Part, Row, table
 
 PARTS = (
     "reading",
+    "sources",
     "printing",
     "footing",
     "searches",

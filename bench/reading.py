@@ -129,11 +129,9 @@ def calibration(results: Sequence[Read]) -> list[tuple[str, int, int]]:
     for each in results:
         wrong = {place for place, _, _ in each.silent} | {*each.asked}
         for made in each.drafts:
-            lines = [
-                (line.verdict, [(line.row, c.index) for c in made.layout.figures]) for line in made.lines
-            ]
-            rows = [line.row for line in made.lines]
-            columns = [(c.verdict, [(row, c.index) for row in rows]) for c in made.layout.figures]
+            figures, place = made.layout.figures, made.table.origin
+            lines = [(line.verdict, [place(line.row, c.index) for c in figures]) for line in made.lines]
+            columns = [(c.verdict, [place(line.row, c.index) for line in made.lines]) for c in figures]
             for verdict, cells in (*lines, *columns):
                 if verdict is not None and len(verdict.signals) > 1:
                     of = max(n for n, least in enumerate(MARGINS) if verdict.margin >= least or n == 0)

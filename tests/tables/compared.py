@@ -33,12 +33,10 @@ def amounts_of(drafts: list[Draft]) -> dict[Place, Decimal | None]:
     """Every amount that was read, by its cell."""
     found: dict[Place, Decimal | None] = {}
     for made in drafts:
-        origins = made.table.origins or {}
         for line in made.lines:
             for column, amount in zip(made.layout.figures, line.amounts, strict=True):
                 if not line.heading:
-                    place = (line.row, column.index)
-                    found[origins.get(place, place)] = amount
+                    found[made.table.origin(line.row, column.index)] = amount
     return found
 
 
@@ -98,11 +96,10 @@ def _sums(result: Read, drafts: list[Draft]) -> None:
     wanted = dict(result.made.truth.sums)
     have = {}
     for each in drafts:
-        rows = {at[0]: of[0] for at, of in (each.table.origins or {}).items()}
-        for line in each.lines:
+        rows = [each.table.origin(line.row, 0)[0] for line in each.lines]
+        for line, row in zip(each.lines, rows, strict=True):
             if line.parts:
-                parts = ((each.lines[n].row, sign) for n, sign in line.parts)
-                have[rows.get(line.row, line.row)] = frozenset((rows.get(n, n), sign) for n, sign in parts)
+                have[row] = frozenset((rows[n], sign) for n, sign in line.parts)
     result.sums = len(wanted)
     for row in wanted:
         result.found += row in have and _same(row, have, wanted)

@@ -3,8 +3,11 @@
 from __future__ import annotations
 
 import unittest
+from dataclasses import replace
+from decimal import Decimal
 
 from humble_sum.core.intake.blocks import blocks
+from humble_sum.core.intake.decisions import TableDecided
 from humble_sum.core.intake.draft import draft
 from humble_sum.core.intake.table import SheetCell, Table
 
@@ -65,6 +68,38 @@ class BlocksTest(unittest.TestCase):
         self.assertEqual(draft(second).lines[0].amounts[0], 12_000_000)
         _, second = blocks(sheet([["£'000"]], INCOME_BARE, [[""]], FUNDS))
         self.assertEqual(draft(second).lines[0].amounts[0], 12_000, "that of the sheet")
+
+    def test_a_table_keeps_its_own_rows_and_calls_them_as_in_the_source(self) -> None:
+        """Also what goes by rows: formulas, hidden rows, merged cells, and what was decided."""
+        whole = sheet([["Lanternfish Ferries"]], INCOME, [[""]], FUNDS, [["Total", "32", "55", "87"]])
+        rows = [list(row) for row in whole.rows]
+        last = len(rows) - 1
+        rows[last][1] = SheetCell(Decimal(32), formula=f"=SUM(B{last - 1}:B{last})")
+        merged = ((last - 3, 0, last - 3, 1), (0, 0, 0, 2))
+        held = replace(whole, rows=tuple(map(tuple, rows)), hidden=frozenset({last - 1, 2}), merged=merged)
+        first, second = blocks(held)
+        self.assertEqual(len(second.rows), 1 + len(FUNDS) + 1)
+        self.assertEqual(second.hidden, {len(second.rows) - 2})
+        self.assertEqual(second.merged, ((0, 0, 0, 2), (1, 0, 1, 1)))
+        made = draft(second)
+        self.assertEqual(made.lines[-1].parts, ((0, 1), (1, 1)))
+        self.assertEqual(made.lines[-1].how, "formula")
+        for row in range(len(second.rows)):
+            named = second.sheet_place(row, 1)
+            self.assertEqual(second.find(named), (row, 1))
+            self.assertEqual(held.find(named), (second.sheet_row(row), 1))
+        self.assertIsNone(second.find("B3"), "a cell of the other table")
+        decided = TableDecided(first_row=last)
+        self.assertEqual(
+            [line.label for line in draft(second, decided).lines], [rows[last - 1][0].text, "Total"]
+        )
+        self.assertEqual(first.find("B3"), (2, 1))
+
+    def test_many_tables_on_a_sheet_hold_no_more_than_the_sheet(self) -> None:
+        parts = [[[""], [f"Route {n}"], INCOME[0], *INCOME[1:]] for n in range(60)]
+        found = blocks(sheet([["Lanternfish Ferries"]], *parts))
+        self.assertEqual(len(found), 60)
+        self.assertLess(sum(len(each.rows) for each in found), 60 * (len(parts[0]) + 3))
 
 
 INCOME_BARE = [["", *INCOME[0][1:]], *INCOME[1:]]

@@ -250,4 +250,4 @@ class UnitTest(unittest.TestCase):
             [[line.label for line in draft(t).lines] for t in tables],
             [["Fares", "Freight"], ["Opening", "Closing"]],
         )
-        self.assertEqual(tables[1].place(5, 1), "made.csv, B6")
+        self.assertEqual(tables[1].place(1, 1), "made.csv, B6")

@@ -123,7 +123,7 @@ function Row({ row, selected, tabbed, asked, onTake }: RowProps) {
       onClick={() => onTake({ row: row.row })}
     >
       <th scope="row" className="text-left font-normal" style={{ paddingLeft: 8 + row.indent * 14 }}>
-        {row.label || `Row ${row.row + 1}`}
+        {row.label}
         {said ? <span className="ml-2 text-[12px] text-soft">{said}</span> : null}
       </th>
       {row.cells.flatMap((cell) => {

@@ -37,7 +37,7 @@ def foot(
     Land and Doig, An automatic method of solving discrete programming problems (1960).
     """
     # The solver is read when it is first needed: programs that only print start without it.
-    from humble_sum.core.footing.collecting import uncollected
+    from humble_sum.core.collecting import uncollected
     from humble_sum.core.footing.problem_json import answer, read_problem
     from humble_sum.core.footing.solver.deadline import until
 

@@ -10,8 +10,8 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from humble_sum.core.amount_field import Amount
 from humble_sum.core.amounts import EXACT, PLAIN, amount_text, signed, total
+from humble_sum.core.collecting import uncollected
 from humble_sum.core.errors import Fault, InputError, faults_of
-from humble_sum.core.footing.collecting import uncollected
 from humble_sum.core.footing.explain import explain
 from humble_sum.core.footing.problem import Entry, Equation, Problem, added_drift_text, window_of
 from humble_sum.core.footing.solve import Footed, foot

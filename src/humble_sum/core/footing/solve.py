@@ -10,7 +10,7 @@ from decimal import Decimal
 import numpy as np
 
 from humble_sum.core.amounts import EXACT, scaled, total
-from humble_sum.core.footing.collecting import uncollected
+from humble_sum.core.collecting import uncollected
 from humble_sum.core.footing.objective import Objective
 from humble_sum.core.footing.problem import Equation, Problem, abs_drift, parts_of
 from humble_sum.core.footing.solver.bounds import Priced

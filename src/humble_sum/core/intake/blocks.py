@@ -11,6 +11,7 @@ from collections.abc import Collection, Iterator, Sequence
 from dataclasses import dataclass, replace
 from datetime import date
 from itertools import pairwise
+from typing import Any
 
 from humble_sum.core.intake.amount_reading import read
 from humble_sum.core.intake.cell_reading import YEARS, is_number, is_to_come, is_year, read_cell
@@ -22,6 +23,7 @@ from humble_sum.core.intake.signals import HINTED, LIKE, MOST, NAMED, SETTLED, U
 from humble_sum.core.intake.table import EMPTY, SheetCell, Table
 from humble_sum.core.intake.units import unit_of
 from humble_sum.core.intake.vocabulary import says
+from humble_sum.core.once import once
 
 LIFETIME = 30  # years that tables on one sheet may lie apart
 TOP = 12  # rows, before the first figures of a table, in which its titles and headings stand
@@ -38,18 +40,22 @@ class _Top:
     rows: tuple[Row, ...]
     figures: tuple[Row, ...]
 
-    @property
+    @once
+    def columns(self) -> set[int]:
+        """The columns of its figures, but for codes before the labels."""
+        return _columns(self.figures)
+
+    @once
     def heads(self) -> dict[int, str]:
         """The texts over its columns of figures: of the last row that has some and is neither of units nor of
         figures that are missing."""
-        columns = _columns(self.figures)
         for row in reversed(self.rows):
-            texts = {n: heading_text(row[n]) for n in columns if says_something(row[n])}
+            texts = {n: heading_text(row[n]) for n in self.columns if says_something(row[n])}
             if texts and not all(map(_is_no_head, texts.values())):
                 return texts
         return {}
 
-    @property
+    @once
     def head_row(self) -> Row:
         """The row of those texts."""
         heads = self.heads
@@ -90,28 +96,42 @@ class _Above:
 
 def blocks(table: Table) -> list[Table]:
     """The tables of a sheet from the top down, each with the titles over the first; the sheet itself where it
-    is one. Rows of other tables are left empty, so that every place is still called as in the source."""
+    is one. A table keeps its own rows and those titles, and calls every place as in the source."""
     starts = [0, *_starts(table.rows)]
     if len(starts) == 1:
         return [table]
     titles = first_headings(table)
-    found = []
-    for start, end in pairwise([*starts, len(table.rows)]):
-        rows = tuple(
-            row if start <= place < end or (place < titles and not _says_unit(row, start, end, table)) else ()
-            for place, row in enumerate(table.rows)
-        )
-        padded = tuple(row or (EMPTY,) * table.width for row in rows)
-        found.append(_titled(replace(table, rows=padded), start, end))
-    return found
+    return [
+        _titled(_rows(table, titles, start, end), start)
+        for start, end in pairwise([*starts, len(table.rows)])
+    ]
 
 
-def _says_unit(row: Row, start: int, end: int, table: Table) -> bool:
-    """Whether a title of the sheet says a unit, and a table further down one of its own above its figures."""
-    if not start or not any(map(_is_unit, row)):
-        return False
+def _rows(table: Table, titles: int, start: int, end: int) -> Table:
+    """The rows of one table of a sheet, below the titles of all. A title that says a unit stays away where
+    the table states one of its own."""
+    if not start:
+        return replace(table, rows=table.rows[:end], **_kept(table, 0, 0, end))
     top = _top(table.rows, start, end)
-    return top is not None and any(_is_unit(cell) for own in top.rows for cell in own)
+    own = top is not None and any(_is_unit(cell) for row in top.rows for cell in row)
+    empty = (EMPTY,) * table.width
+    over = (empty if own and any(map(_is_unit, row)) else row for row in table.rows[:titles])
+    rows = (*over, *table.rows[start:end])
+    return replace(table, rows=rows, left_out=(titles, start - titles), **_kept(table, titles, start, end))
+
+
+def _kept(table: Table, titles: int, start: int, end: int) -> dict[str, Any]:
+    """The hidden rows and merged ranges of a sheet that one of its tables keeps, by its own rows."""
+    by = start - titles
+    merged = (
+        (first - by, left, min(last, end - 1) - by, right)
+        for first, left, last, right in table.merged
+        if start <= first < end
+    )
+    over = (each for each in table.merged if each[2] < titles) if start else ()
+    above = (row for row in table.hidden if row < titles)
+    own = (row - by for row in table.hidden if start <= row < end)
+    return {"merged": (*over, *merged), "hidden": frozenset((*above, *own))}
 
 
 def _is_unit(cell: SheetCell) -> bool:
@@ -155,7 +175,7 @@ def _signals(top: _Top, begun: _Top, above: _Above, empty: bool) -> Iterator[Sig
     """What speaks for another table where these headings stand, and against it."""
     yield Signal("same", USUAL, "most rows go on with what is above")
     heads, head = top.heads, top.head_row
-    columns, before = _columns(top.figures), above.columns
+    columns, before = top.columns, above.columns
     again = {n: heading_text(begun.head_row[n]) for n in heads if n < len(begun.head_row)} == heads
     periods = any(
         _is_period(head[n]) or names_period(text) or period_of(text) is not None for n, text in heads.items()
@@ -271,9 +291,9 @@ def years_in(cell: SheetCell) -> list[int]:
     return named or ([period.year] if period else [])
 
 
-def _titled(table: Table, start: int, end: int) -> Table:
+def _titled(table: Table, start: int) -> Table:
     """A table called by the title that stands over it alone, where there is one."""
-    for row in table.rows[start:end]:
+    for row in table.rows[table.left_out[0] :]:
         cells = [cell for cell in row if says_something(cell)]
         if len(cells) == 1 and is_words(cells[0]) and start:
             title = cells[0].text.strip()

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection
+from collections.abc import Sequence
 from datetime import date, time
 from decimal import Decimal
 from functools import lru_cache
@@ -65,6 +65,8 @@ def is_to_come(text: str) -> bool:
     return read(text).kind == "missing" or text.lower() in phrases("to_come")
 
 
-def is_year(cell: SheetCell, years: Collection[int] = YEARS) -> bool:
+def is_year(cell: SheetCell, years: Sequence[int] = YEARS) -> bool:
+    if isinstance(cell.value, Decimal) and not years[0] <= abs(cell.value) <= years[-1]:
+        return False  # as nearly every number of a long table is
     amount = read_cell(cell).amount
     return amount is not None and amount == amount.to_integral_value() and int(amount) in years

@@ -77,7 +77,7 @@ def lay_out(table: Table, decided: TableDecided = UNDECIDED) -> Layout:
     numeric = sorted(roles.of("figures"))
     first_row = first_line(table, numeric, next(iter(roles.of("label")), None))
     if decided.first_row is not None:
-        first_row = min(decided.first_row - 1, len(table.rows))
+        first_row = min(table.row_of(decided.first_row - 1) or 0, len(table.rows))
     table = replace(table, merged=(*table.merged, *spread(table, numeric, first_row)))
     columns = [_column(table, n, roles.roles[n], first_row, told[n]) for n in range(table.width)]
     columns = told_apart(columns, _longer_headings(table, columns, first_row, told))

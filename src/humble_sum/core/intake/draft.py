@@ -6,6 +6,7 @@ from collections import Counter
 from collections.abc import Collection, Iterator, Sequence
 from dataclasses import dataclass, replace
 
+from humble_sum.core.collecting import uncollected
 from humble_sum.core.intake.by_sums import by_sums
 from humble_sum.core.intake.code_clauses import Look
 from humble_sum.core.intake.columns import Layout, lay_out
@@ -98,6 +99,7 @@ def _columns_told(decided: TableDecided) -> dict[int, ColumnDecided]:
     return {place: told for place, told in found.items() if place is not None}
 
 
+@uncollected()
 def _read(source: Table, decided: TableDecided) -> Draft:
     table = with_sides(with_signs(with_cells(source, decided.cells)))
     noted = table.notes[len(source.notes) :]

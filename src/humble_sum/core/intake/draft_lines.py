@@ -70,7 +70,7 @@ class DraftLine:
     @property
     def nameless(self) -> bool:
         """Whether its source calls it nothing, as it often does a total."""
-        return self.label == _by_place(self.row)
+        return self.key.startswith("row ") and self.label == f"Row{self.key[3:]}"
 
     @once
     def by_itself(self) -> LineKind | None:
@@ -132,7 +132,7 @@ def _rows(table: Table, layout: Layout, decided: Mapping[str, RowDecided]) -> It
     for row in range(layout.first_row, len(table.rows)):
         cells = table.rows[row]
         said = _said(cells, label, code)
-        key = keys[row - layout.first_row] if said else f"row {row + 1}"
+        key = keys[row - layout.first_row] if said else f"row {table.sheet_row(row) + 1}"
         told = decided.get(key, UNTOLD)
         if told.role != "left_out":
             figured = any(cells[column.index].says or cells[column.index].formula for column in figures)
@@ -235,7 +235,7 @@ def _line(
         doubts.append(Doubt(table.place(row.row, label.index if label else 0), said[:40] + "…", CUT))
         said = said[: MOST_LABEL - 1] + "…"
     written = cells[code.index].text.strip() if code else ""
-    id = new_id(written or said or f"row {row.row + 1}", taken)
+    id = new_id(written or said or row.key, taken)
     if code and written and id != new_id(written, set()):
         why = f"this code is there before, so the line is kept as {id}"
         doubts.append(Doubt(table.place(row.row, code.index), written, why))
@@ -244,7 +244,7 @@ def _line(
     line = DraftLine(
         row.row,
         id,
-        (row.told.label or "").strip() or said or written or _by_place(row.row),
+        (row.told.label or "").strip() or said or written or f"Row{row.key[3:]}",
         tuple(amounts),
         heading=heading,
         percent=frozenset(place for place, column in enumerate(figures) if column.percent),
@@ -327,11 +327,6 @@ def _beside(scale: LineScale, amounts: Sequence[Decimal | None]) -> tuple[str, .
     """The currency that a column beside states for a line, once for each of its figures."""
     currency = scale.unit.currency if scale.unit and not (scale.alone or scale.percent) else None
     return (currency,) * sum(amount is not None for amount in amounts) if currency else ()
-
-
-def _by_place(row: int) -> str:
-    """What a line is called that its source calls nothing."""
-    return f"Row {row + 1}"
 
 
 def _said(cells: Sequence[SheetCell], label: ColumnRead | None, code: ColumnRead | None) -> str:

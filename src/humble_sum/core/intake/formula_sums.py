@@ -22,7 +22,7 @@ def formula_sums(
         ways = set()
         for column in layout.figures:
             formula = table.rows[row][column.index].formula
-            cells = signed_cells(formula) if formula else None
+            cells = _added(table, formula)
             if cells is None or any(at != column.index for _, at in cells):
                 continue
             passed = _passed_over(table, formula or "", cells, column.index)
@@ -33,6 +33,14 @@ def formula_sums(
         if len(ways) == 1 and (parts := ways.pop()):
             found[line] = parts
     return found
+
+
+def _added(table: Table, formula: str | None) -> dict[Place, int] | None:
+    """The cells of this table that a formula adds, with their signs; those of other tables add nothing."""
+    cells = signed_cells(formula) if formula else None
+    if cells is None:
+        return None
+    return {(row, at): sign for (of, at), sign in cells.items() if (row := table.row_of(of)) is not None}
 
 
 def _passed_over(table: Table, formula: str, cells: Collection[Place], column: int) -> set[int]:
@@ -51,7 +59,7 @@ def formula_columns(table: Table, layout: Layout) -> dict[int, Parts]:
         ways = set()
         for row in range(layout.first_row, len(table.rows)):
             formula = table.rows[row][column.index].formula
-            cells = signed_cells(formula) if formula else None
+            cells = _added(table, formula)
             if cells and len(cells) > 1 and all(at == row and to in place for at, to in cells):
                 ways.add(tuple((place[to], sign) for (_, to), sign in cells.items()))
         if len(ways) == 1 and _derives(parts := ways.pop()):
@@ -74,8 +82,12 @@ def formula_shares(table: Table, layout: Layout, rows: Mapping[int, int]) -> dic
         for row in rows:
             formula = table.rows[row][column.index].formula
             cells = quotient(formula) if formula else None
-            if cells and cells[0] == (row, cells[1][1]) and cells[0][1] in place and cells[1][0] in rows:
-                ways.add((place[cells[0][1]], rows[cells[1][0]]))
+            if cells is None:
+                continue
+            (of, at), (by, beside) = cells
+            whole = rows.get(-1 if (there := table.row_of(by)) is None else there)
+            if whole is not None and table.row_of(of) == row and at == beside and at in place:
+                ways.add((place[at], whole))
         if len(ways) == 1:
             found[place[column.index]] = ways.pop()
     return found

@@ -29,14 +29,13 @@ def with_one_label(table: Table, layout: Layout, decided: Mapping[str, ColumnDec
     moved: list[int] = []  # where each row came to stand
     at = layout.label.index
     empty = [EMPTY] * table.width
-    before = table.origins or {}
 
     def put(cells: Sequence[SheetCell], row: int, step: int | None) -> None:
         """A row with the label of this step, if any."""
         made = list(cells)
-        origins.update({(len(rows), n): before.get((row, n), (row, n)) for n in range(table.width)})
+        origins.update({(len(rows), n): table.origin(row, n) for n in range(table.width)})
         if step is not None:
-            origins[len(rows), at] = before.get((row, step), (row, step))
+            origins[len(rows), at] = table.origin(row, step)
             cell = table.rows[row][step]
             made = [EMPTY if n in steps else each for n, each in enumerate(made)]
             made[at] = cell._replace(indent=cell.indent + steps.index(step))
@@ -65,7 +64,7 @@ def label_columns(table: Table, layout: Layout) -> list[int]:
     at = layout.label.index
     if table.origins is None:
         return [at]
-    return sorted({at} | {table.origins.get((row, at), (row, at))[1] for row in range(len(table.rows))})
+    return sorted({at} | {table.origin(row, at)[1] for row in range(len(table.rows))})
 
 
 def _is_line(cells: Sequence[SheetCell], layout: Layout, row: int) -> bool:

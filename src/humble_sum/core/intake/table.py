@@ -59,8 +59,9 @@ class Table:
 
     `hidden` rows were hidden in the source and are read all the same. A merged range is its first row and
     column and its last ones; its text stands in its first cell. `linked` is the unit of the sheet whose
-    figures it repeats, where it states none itself. `origins` say where cells were in the source, by row and
-    column, where they have been set out otherwise.
+    figures it repeats, where it states none itself. `left_out` are the rows of its sheet that belong to other
+    tables: the first one, and how many. `origins` say where cells were in the source, by row and column,
+    where they have been set out otherwise.
     """
 
     source: str
@@ -70,6 +71,7 @@ class Table:
     hidden: frozenset[int] = frozenset()
     merged: tuple[tuple[int, int, int, int], ...] = ()
     linked: Unit | None = None
+    left_out: tuple[int, int] = (0, 0)
     origins: Mapping[tuple[int, int], tuple[int, int]] | None = field(default=None, compare=False)
 
     @property
@@ -83,16 +85,36 @@ class Table:
 
     def sheet_place(self, row: int, column: int) -> str:
         """The same within the table: "C7"."""
-        row, column = (self.origins or {}).get((row, column), (row, column))
+        row, column = self.origin(row, column)
         return f"{column_letters(column)}{row + 1}"
+
+    def origin(self, row: int, column: int) -> tuple[int, int]:
+        """The row and column in the source of a cell of this table."""
+        if self.origins is not None:
+            return self.origins.get((row, column), (row, column))
+        return self.sheet_row(row), column
+
+    def sheet_row(self, row: int) -> int:
+        """The row of the sheet that a row of this table is; the same one where it was set out otherwise."""
+        first, count = (0, 0) if self.origins is not None else self.left_out
+        return row if row < first else row + count
+
+    def row_of(self, sheet_row: int) -> int | None:
+        """The row of this table that a row of the sheet is; None where it was left out."""
+        first, count = (0, 0) if self.origins is not None else self.left_out
+        if sheet_row < first:
+            return sheet_row
+        return sheet_row - count if sheet_row >= first + count else None
 
     def find(self, sheet_place: str) -> tuple[int, int] | None:
         """The row and column, from 0, of such a cell; None where there is none."""
         found = cell_place(sheet_place)
         if found is not None and self.origins is not None:
             return self._here.get(found)
-        inside = found is not None and found[0] < len(self.rows) and found[1] < self.width
-        return found if inside else None
+        row = None if found is None else self.row_of(found[0])
+        if found is None or row is None or row >= len(self.rows) or found[1] >= self.width:
+            return None
+        return row, found[1]
 
     @once
     def _here(self) -> dict[tuple[int, int], tuple[int, int]]:

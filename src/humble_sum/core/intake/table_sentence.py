@@ -112,16 +112,21 @@ def _unit(made: Draft) -> Open:
 
 
 def _first_row(made: Draft) -> Open:
-    now = made.layout.first_row + 1
-    rows = range(1, min(max(MOST_HEADS, now + 3), len(made.table.rows)) + 1)
-    picks = [Pick(f"at row {row}: {_shown(made, row)}", {"first_row": row}) for row in rows]
+    first = made.layout.first_row
+    rows = range(min(max(MOST_HEADS, first + 4), len(made.table.rows)))
+    named = [made.table.sheet_row(row) + 1 for row in rows]
+    picks = [
+        Pick(f"at row {name}: {_shown(made, row)}", {"first_row": name})
+        for row, name in zip(rows, named, strict=True)
+    ]
     if made.decided.first_row is not None:
         picks.append(Pick("where they seem to", {"first_row": None}))
-    return Open("first row", f"at row {now}", tuple(picks), now - 1 if now <= len(rows) else -1)
+    now = made.table.sheet_row(first) + 1
+    return Open("first row", f"at row {now}", tuple(picks), first if first < len(rows) else -1)
 
 
 def _shown(made: Draft, row: int) -> str:
-    texts = [cell.text.strip() for cell in made.table.rows[row - 1] if cell.text.strip()]
+    texts = [cell.text.strip() for cell in made.table.rows[row] if cell.text.strip()]
     return " · ".join(texts)[:60] or "empty"
 
 
@@ -186,9 +191,10 @@ def _unit_word(now: str, told: bool, decide: Decide) -> Open:
 def row_sentence(made: Draft, row: int) -> Told:
     """What a row is, what it is called, its kind, and whether it is a total."""
     line = next((each for each in made.lines if each.row == row), None)
+    number = made.table.sheet_row(row) + 1
     if line is None:
-        key = next((key for key, told in made.decided.rows.items() if told.role == "left_out"), "")
-        return [f"Row {row + 1} is no line of the statement."] if not key else _left_out(made, row)
+        left_out = any(told.role == "left_out" for told in made.decided.rows.values())
+        return _left_out(made, row) if left_out else [f"Row {number} is no line of the statement."]
     key = line.key
 
     def decide(**said: Any) -> Mapping[str, Any]:
@@ -199,7 +205,7 @@ def row_sentence(made: Draft, row: int) -> Told:
         Pick("a heading", decide(role="heading")),
         Pick("left out", decide(role="left_out")),
     )
-    found: Told = [f"Row {row + 1} is", Open("role", roles[line.heading].label, roles, int(line.heading))]
+    found: Told = [f"Row {number} is", Open("role", roles[line.heading].label, roles, int(line.heading))]
     found += [", called", Open("label", line.label, typed=("rows", key, "label"), example="Fares")]
     if line.heading:
         return [*found, ", what stands under it in", _unit_of_line(made, line, decide), "."]
@@ -221,12 +227,12 @@ def row_sentence(made: Draft, row: int) -> Told:
 
 
 def _left_out(made: Draft, row: int) -> Told:
-    label = made.layout.label
+    label, number = made.layout.label, made.table.sheet_row(row) + 1
     said = made.table.rows[row][label.index].text.strip() if label else ""
     keys = [key for key in made.decided.rows if key == said or key.startswith(f"{said} #")]
-    keys = keys or [f"row {row + 1}"]
+    keys = keys or [f"row {number}"]
     picks = tuple(Pick("a line again", {"rows": {key: None}}) for key in keys[:1])
-    return [f"Row {row + 1} is", Open("role", "left out", picks, -1), "."]
+    return [f"Row {number} is", Open("role", "left out", picks, -1), "."]
 
 
 def adding(made: Draft, parts: Sequence[tuple[int, int]]) -> str:

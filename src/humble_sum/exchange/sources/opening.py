@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from humble_sum.core.collecting import uncollected
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.intake.linked_units import with_linked_units
 from humble_sum.core.intake.regions import has_figures, regions
@@ -13,6 +14,7 @@ from humble_sum.exchange.sources.progress import Progress, unheard
 from humble_sum.exchange.sources.source_kinds import kind_of
 
 
+@uncollected()
 def open_source(name: str, data: bytes, progress: Progress = unheard, query: str = "") -> list[Table]:
     """Every table of a source that has figures; a sheet that holds several gives several. What was left out
     is noted with the others. A query is asked of an SQLite file.

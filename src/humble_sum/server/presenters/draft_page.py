@@ -275,12 +275,18 @@ def _decided(made: Draft) -> Iterator[QuestionView]:
         )
 
 
+def _called(made: Draft, row: int, line: DraftLine | None) -> str:
+    """What a row is called: as its line, by its label, or by its number in the source."""
+    label = made.layout.label
+    said = made.table.rows[row][label.index].text.strip() if label else ""
+    return (line.label if line else said) or f"Row {made.table.sheet_row(row) + 1}"
+
+
 def _rows(made: Draft) -> Iterator[SourceRowView]:
     """The rows from the first line on: lines, headings, and those that were left out."""
     plain = ResolvedClauses(locale="en-IN" if made.currency == "INR" else "en-US")
     worked_out = _worked_out(made)
     lines = {line.row: line for line in made.lines}
-    label = made.layout.label
     figures = [column.index for column in made.layout.figures]
     shown = range(made.layout.first_row, min(len(made.table.rows), made.layout.first_row + MOST_ROWS))
     for row in shown:
@@ -292,7 +298,7 @@ def _rows(made: Draft) -> Iterator[SourceRowView]:
         places = [made.table.sheet_place(row, index) for index in figures]
         yield SourceRowView(
             row=row,
-            label=line.label if line else (cells[label.index].text.strip() if label else ""),
+            label=_called(made, row, line),
             role="left_out" if line is None else "heading" if line.heading else "line",
             total=bool(line and line.parts),
             kind=KINDS[line.kind] if line and line.kind else "",

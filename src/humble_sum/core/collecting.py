@@ -9,8 +9,8 @@ from contextlib import contextmanager
 
 @contextmanager
 def uncollected() -> Iterator[None]:
-    """Among a hundred thousand figures just made there is no garbage, and to look for it takes as long as
-    making them."""
+    """Among a hundred thousand figures or cells just made there is no garbage, and to look for it takes as
+    long as making them. Also a decorator: the search rests while the function runs."""
     was = gc.isenabled()
     gc.disable()
     try:
