@@ -95,6 +95,18 @@ class BlocksTest(unittest.TestCase):
         )
         self.assertEqual(first.find("B3"), (2, 1))
 
+    def test_one_row_an_amount_below_another_table_is_called_as_in_the_source(self) -> None:
+        names = ("Fares", "Freight", "Mail", "Charter")
+        amounts = [
+            [name, year, f"{1_200 + 37 * n}"] for n, name in enumerate(names) for year in ("2026", "2025")
+        ]
+        _, second = blocks(sheet(INCOME, [[""], ["Routes"]], [["Line", "Period", "Amount"]], amounts))
+        made = draft(second)
+        column = made.layout.figures[0].index
+        self.assertEqual(
+            [made.table.sheet_place(line.row, column) for line in made.lines], ["C8", "C10", "C12", "C14"]
+        )
+
     def test_many_tables_on_a_sheet_hold_no_more_than_the_sheet(self) -> None:
         parts = [[[""], [f"Route {n}"], INCOME[0], *INCOME[1:]] for n in range(60)]
         found = blocks(sheet([["Lanternfish Ferries"]], *parts))

@@ -268,7 +268,7 @@ def _as_statement(
             parts = sums.get((label, period))
             cells.append(SheetCell(total_of(parts) if parts else None))
             if parts:
-                origins[number, offset + at] = (places[label, period], form.values[0][0])
+                origins[number, offset + at] = table.origin(places[label, period], form.values[0][0])
         made.append(tuple(cells))
     notes = [*table.notes, _counted(table, form, amounts, len(labels))]
     return replace(

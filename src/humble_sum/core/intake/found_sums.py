@@ -90,34 +90,42 @@ def found_sums(
         beside = any(sections[part] == sections[line] and part not in totals for part, _ in parts)
         return beside and sections[parts[0][0]] != sections[line]
 
+    each: FoundSum | None
     for line, vector in enumerate(vectors):
+        allowed = (decided or {}).get(line, True)
         parts = _parts(line, stack, vectors, mixed[line], left_over) if any(vector) else None
         if parts is not None:
-            columns = sum(_adds_up(column, parts, vectors) for column in range(len(vector)))
-            sure = _is_sure(line, parts, vectors, columns, len(stack.lines))
-            # A total stands right below what it adds.
-            named = not sure and line in called and parts[-1][0] == line - 1
-            named &= all(sign > 0 for _, sign in parts) and line not in (decided or {})
-            sure = (decided or {}).get(line, sure or named)
-            found.append(FoundSum(line, parts, columns, sure, named))
-            if sure:
-                totals.add(line)
-                _pop(stack, apart, len(parts))
+            each = _below(line, parts, vectors, len(stack.lines), line in called, decided or {})
+            popped = len(parts) if each.sure else 0
         elif apart and (nearly := _in_most(line, apart, vectors, lines, left_over, named_so)) is not None:
-            if (decided or {}).get(line, True):
-                found.append(nearly)
-                totals.add(line)
-                _pop(stack, apart, len(nearly.parts))
+            each, popped = (nearly, len(nearly.parts)) if allowed else (None, 0)
         elif line in called and any(vector):
-            count = _same_above(line, stack.lines, vectors)
-            if count > 1 and (decided or {}).get(line, True):
-                parts = tuple((part, 1) for part in stack.lines[-count:])
-                found.append(FoundSum(line, parts, sum(map(bool, vector)), True, True))
-                totals.add(line)
-            _pop(stack, apart, count)
-        for each in (stack, *apart):
-            each.push(line)
+            popped = _same_above(line, stack.lines, vectors)
+            same = tuple((part, 1) for part in stack.lines[-popped:])
+            each = (
+                FoundSum(line, same, sum(map(bool, vector)), True, True) if popped > 1 and allowed else None
+            )
+        else:
+            each, popped = None, 0
+        if each is not None:
+            found.append(each)
+            totals |= {line} if each.sure else set()
+        _pop(stack, apart, popped)
+        for one in (stack, *apart):
+            one.push(line)
     return found
+
+
+def _below(
+    line: int, parts: Parts, vectors: Vectors, height: int, called: bool, decided: Mapping[int, bool]
+) -> FoundSum:
+    """The sum of a line and the parts above it: sure beyond chance, by its name, or by a hand's word."""
+    columns = sum(_adds_up(column, parts, vectors) for column in range(len(vectors[line])))
+    sure = _is_sure(line, parts, vectors, columns, height)
+    # A total stands right below what it adds.
+    named = not sure and called and parts[-1][0] == line - 1
+    named &= all(sign > 0 for _, sign in parts) and line not in decided
+    return FoundSum(line, parts, columns, decided.get(line, sure or named), named)
 
 
 def _is_sure(line: int, parts: Parts, vectors: Vectors, columns: int, height: int) -> bool:

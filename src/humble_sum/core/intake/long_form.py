@@ -172,71 +172,100 @@ def _has_bare_formula(rows: Sequence[Sequence[SheetCell]], columns: Sequence[int
     return any(cell.formula is not None and cell.value in (None, "") for cell in cells)
 
 
+class _Sheet:
+    """A table being set out: cells by their new row and column, each with where it was. The first to come to
+    a place stays there."""
+
+    def __init__(self, table: Table) -> None:
+        self.table = table
+        self.cells: dict[tuple[int, int], SheetCell] = {}
+        self.origins: dict[tuple[int, int], tuple[int, int]] = {}
+        self.notes: list[Fault] = []
+        self.hidden: set[int] = set()
+
+    def put(self, row: int, column: int, cell: SheetCell, source: tuple[int, int]) -> None:
+        """One cell, with its row and column in the table."""
+        if (row, column) not in self.cells:
+            self.cells[row, column] = cell
+            self.origins[row, column] = self.table.origin(*source)
+
+    def done(self, height: int, width: int) -> Table:
+        """The table set out."""
+        rows = tuple(tuple(self.cells.get((r, c), EMPTY) for c in range(width)) for r in range(height))
+        notes, hidden = (*self.table.notes, *self.notes), frozenset(self.hidden)
+        return replace(self.table, rows=rows, notes=notes, hidden=hidden, merged=(), origins=self.origins)
+
+
 def set_out(table: Table, form: LongForm) -> Table:
     """The table with a row for each line and a column for each period, in the order in which they come. Where
     a cell was is kept with it; a formula is its saved value, as what it names is not there any more. What has
     no period, such as a total of them all, is left out and named."""
-    heads = table.rows[form.head]
-    beside = sorted({*form.labels, *form.kept})
-    first, joined = form.labels[0], len(form.labels) > 1
-    beside = [n for n in beside if n == first or n not in form.labels]
-    lines: dict[tuple[str, ...], int] = {}
-    periods: dict[tuple[str, ...], int] = {}
-    cells: dict[tuple[int, int], SheetCell] = {}
-    origins: dict[tuple[int, int], tuple[int, int]] = {}
-    several = len(form.values)
+    made, heads = _Sheet(table), table.rows[form.head]
+    first, several = form.labels[0], len(form.values)
+    beside = [n for n in sorted({*form.labels, *form.kept}) if n == first or n not in form.labels]
     unit = heads[form.values[0]] if several == 1 and unit_within(heads[form.values[0]].text)[0] else None
     top = form.head + (unit is not None)
-
-    def put(row: int, column: int, cell: SheetCell, source: tuple[int, int]) -> None:
-        if (row, column) not in cells:
-            cells[row, column] = cell
-            origins[row, column] = source
-
+    for place in range(form.head):
+        for column, cell in enumerate(table.rows[place]):
+            made.put(place, column, cell, (place, column))
     for number, column in enumerate(beside):
-        text = ", ".join(heads[n].text for n in form.labels) if column == first and joined else ""
-        put(top, number, SheetCell(text) if text else heads[column], (form.head, column))
+        named = _joined([heads[n].text for n in form.labels], heads[column], column == first)
+        made.put(top, number, named, (form.head, column))
     if unit is not None:
-        put(form.head, 0, unit, (form.head, form.values[0]))
-    hidden = set()
+        made.put(form.head, 0, unit, (form.head, form.values[0]))
+    lines, periods = _lines_set_out(made, form, beside, top)
+    below = top + 1 + lines
+    _rest_set_out(made, form, below)
+    for column in form.left_out:
+        what = f"“{heads[column].text.strip()}” is left out."
+        made.notes.append(Fault(table.place(form.head, column), what))
+    width = max([len(beside) + several * periods, *(_last_said(row) for row in table.rows[: form.head])])
+    return made.done(below + len(table.rows) - form.end, width)
+
+
+def _lines_set_out(made: _Sheet, form: LongForm, beside: Sequence[int], top: int) -> tuple[int, int]:
+    """The lines below their headings; how many there are, and how many periods."""
+    heads, several = made.table.rows[form.head], len(form.values)
+    lines: dict[tuple[str, ...], int] = {}
+    periods: dict[tuple[str, ...], int] = {}
     for place in range(form.head + 1, form.end):
-        row = table.rows[place]
+        row = made.table.rows[place]
         label = tuple(row[n].text.strip() for n in form.labels)
         period = tuple(_said(row[n], heads[n].text.strip()) for n in form.by)
         line = top + 1 + lines.setdefault(label, len(lines))
         across = len(beside) + several * periods.setdefault(period, len(periods))
         for number, column in enumerate(beside):
-            cell = SheetCell(", ".join(label)) if column == first and joined else row[column]
-            put(line, number, cell, (place, column))
+            cell = _joined(label, row[column], column == form.labels[0])
+            made.put(line, number, cell, (place, column))
         for number, column in enumerate(form.values):
             heading = heads[column].text.strip() if several > 1 else ""
-            put(top, across + number, _heading(table, form, place, heading), (place, form.by[0]))
-            put(line, across + number, row[column]._replace(formula=None), (place, column))
-        if place in table.hidden:
-            hidden.add(line)
-    titles = [_last_said(row) for row in table.rows[: form.head]]
-    width = max([len(beside) + several * len(periods), *titles])
-    below = top + 1 + len(lines)
-    for place in range(form.head):
-        for column, cell in enumerate(table.rows[place]):
-            put(place, column, cell, (place, column))
-    notes = []
+            over = _heading(made.table, form, place, heading)
+            made.put(top, across + number, over, (place, form.by[0]))
+            made.put(line, across + number, row[column]._replace(formula=None), (place, column))
+        if place in made.table.hidden:
+            made.hidden.add(line)
+    return len(lines), len(periods)
+
+
+def _joined(labels: Sequence[str], alone: SheetCell, first: bool) -> SheetCell:
+    """The cell of the first column beside the figures: several labels together. Any other as it is."""
+    text = ", ".join(labels) if first and len(labels) > 1 else ""
+    return SheetCell(text) if text else alone
+
+
+def _rest_set_out(made: _Sheet, form: LongForm, below: int) -> None:
+    """What stands below the last row: its words are kept, and figures that say no period are named."""
+    table = made.table
     for number, place in enumerate(range(form.end, len(table.rows))):
         below_it = enumerate(table.rows[place])
         said = [(n, cell) for n, cell in below_it if cell.says or cell.formula is not None]
         lost = [n for n, cell in said if is_number(cell) or cell.formula is not None]
         if lost:
             named = " ".join(cell.formula or cell.text.strip() for _, cell in said)
-            notes.append(Fault(table.place(place, lost[0]), f"“{named}” says no {form.name}: left out."))
+            what = f"“{named}” says no {form.name}: left out."
+            made.notes.append(Fault(table.place(place, lost[0]), what))
         elif said:
-            put(below + number, 0, said[0][1], (place, said[0][0]))
-    for column in form.left_out:
-        notes.append(Fault(table.place(form.head, column), f"“{heads[column].text.strip()}” is left out."))
-    height = below + len(table.rows) - form.end
-    rows = tuple(tuple(cells.get((r, c), EMPTY) for c in range(width)) for r in range(height))
-    return replace(
-        table, rows=rows, notes=(*table.notes, *notes), hidden=frozenset(hidden), merged=(), origins=origins
-    )
+            made.put(below + number, 0, said[0][1], (place, said[0][0]))
 
 
 def _last_said(row: Sequence[SheetCell]) -> int:

@@ -38,16 +38,7 @@ def settled(made: Draft) -> Iterator[str]:
             yield f"number codes show them in {SCALE_NAMES[unit.power or 0]}; their cells are in ones already"
     if any(shows_other_sign(cell) for row in made.table.rows for cell in row):
         yield "number codes say Cr or Dr; what they show as credits is below zero"
-    labels = label_columns(made.table, made.layout)
-    for column in made.layout.columns:
-        if column.index in labels:
-            continue
-        if column.index == made.layout.currency_column:
-            yield f"column {column_letters(column.index)} read as the currency of each line"
-        elif column.index == made.layout.unit_column:
-            yield f"column {column_letters(column.index)} read as the unit of each line"
-        elif said := _column_read(column, next(_texts(made, column), "")):
-            yield said
+    yield from _columns(made)
     yield from _sums(made)
     for derived in made.columns:
         if derived.derived:
@@ -61,6 +52,20 @@ def settled(made: Draft) -> Iterator[str]:
     for doubt in made.doubts:
         if not doubt.asks:
             yield f"{doubt.place.rpartition(', ')[2]} “{doubt.text}”: {doubt.why}"
+
+
+def _columns(made: Draft) -> Iterator[str]:
+    """How the columns that are no labels were read."""
+    labels = label_columns(made.table, made.layout)
+    for column in made.layout.columns:
+        if column.index in labels:
+            continue
+        if column.index == made.layout.currency_column:
+            yield f"column {column_letters(column.index)} read as the currency of each line"
+        elif column.index == made.layout.unit_column:
+            yield f"column {column_letters(column.index)} read as the unit of each line"
+        elif said := _column_read(column, next(_texts(made, column), "")):
+            yield said
 
 
 def _texts(made: Draft, column: ColumnRead) -> Iterator[str]:
