@@ -17,7 +17,6 @@ from humble_sum.core.intake.draft import Draft, draft
 from humble_sum.core.intake.draft_statement import statement_of
 from humble_sum.core.intake.found_ties import found_ties
 from humble_sum.core.intake.packing import Kept, pack_of
-from humble_sum.core.intake.periods import Period, period_of
 from humble_sum.core.intake.questions import questions
 from humble_sum.core.intake.reading_report import settled
 from humble_sum.core.intake.table import Table, cell_place, column_index, column_letters
@@ -225,25 +224,7 @@ class FileTest(unittest.TestCase):
             self.assertIsNone(cell_place(text), text)
 
 
-class PeriodTest(unittest.TestCase):
-    def test_dates_as_people_write_them(self) -> None:
-        for text, period in {
-            "31-Mar-2027": Period(2027, 3, 31),
-            "As at 31 March 2027": Period(2027, 3, 31),
-            "Year ended March 31, 2027": Period(2027, 3, 31),
-            "2027-03-31": Period(2027, 3, 31),
-            "31.03.2027": Period(2027, 3, 31),
-            "31/03/2027": Period(2027, 3, 31),
-            "03/04/2027": Period(2027),
-            "2026–27": Period(2027),
-            "FY27": Period(2027),
-            "Mar 2027": Period(2027, 3),
-            "2027": Period(2027),
-        }.items():
-            self.assertEqual(period_of(text), period, text)
-        for text in ("Change", "Note 2", "Q1", "12345", ""):
-            self.assertIsNone(period_of(text), text)
-
+class TiesByPeriodTest(unittest.TestCase):
     def test_openings_are_tied_to_what_the_period_before_closed_with(self) -> None:
         position = made(
             "Line,31 March 2027,31 March 2026\nStock,50500,41250\nCash and bank,33025.5,22077.5\n"

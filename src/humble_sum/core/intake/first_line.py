@@ -7,7 +7,7 @@ from collections.abc import Collection
 from itertools import pairwise
 
 from humble_sum.core.intake.cell_reading import is_number, is_to_come, is_year, read_cell
-from humble_sum.core.intake.periods import names_period, period_of
+from humble_sum.core.intake.periods import NUMBERED, names_period, period_of
 from humble_sum.core.intake.shown_heading import heading_text
 from humble_sum.core.intake.table import SheetCell, Table
 from humble_sum.core.intake.units import unit_of, unit_within
@@ -19,7 +19,6 @@ MARKED = re.compile(r"[(\[\-\u2212+~\u2248<>]?\W?\d[\d.,' \u00a0]*")
 HALVES = re.compile(r"\d{1,2} ?[HQM](?![a-z])", re.IGNORECASE)
 # A year and a letter for what its figures are, actual, budget or estimated: 2026 B is no billions.
 LETTERED = re.compile(r"(FY ?)?(19|20)\d\d ?[A-Z]|(FY ?|')\d\d ?[A-Z]?")
-NUMBERED = re.compile(r"(FY|year|[QHPMW]|quarter|half|period|month|week|wk\.?|day) ?\d+[A-Z]?", re.IGNORECASE)
 MOST_MARK_LETTERS = 3  # letters of the marks around a figure: 75 (a), 12 r
 
 

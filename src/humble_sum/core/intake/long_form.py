@@ -12,8 +12,8 @@ from itertools import combinations, islice
 from humble_sum.core.errors import Fault
 from humble_sum.core.intake.cell_reading import is_number, is_year, says_to_come
 from humble_sum.core.intake.column_times import WRITTEN
+from humble_sum.core.intake.period_words import english_months, part_of_year
 from humble_sum.core.intake.periods import period_of
-from humble_sum.core.intake.shown_heading import MONTHS
 from humble_sum.core.intake.table import EMPTY, SheetCell, Table, column_index
 from humble_sum.core.intake.units import unit_within
 from humble_sum.core.intake.vocabulary import says
@@ -293,8 +293,9 @@ def _said(cell: SheetCell, heading: str) -> str:
     if found := MONTH_NUMBERED.fullmatch(text):
         return f"{found[2]}-{int(found[1]):02d}"
     number = int(text) if text.isdigit() else 0
-    if heading.lower().startswith(("month", "mth")) and number in range(1, 13):
-        return MONTHS[number - 1]
-    if heading.lower().startswith(("quarter", "qtr")) and number:
+    part = part_of_year(heading)
+    if part == "month" and number in range(1, 13):
+        return english_months()[number - 1]
+    if part == "quarter" and number:
         return f"Q{number}"
     return f"{heading or 'Column'} {text}"

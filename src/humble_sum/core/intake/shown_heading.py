@@ -7,22 +7,8 @@ from datetime import date
 from decimal import Decimal
 
 from humble_sum.core.intake.code_clauses import bare_letters, words_around
+from humble_sum.core.intake.period_words import english_months
 from humble_sum.core.intake.table import SheetCell
-
-MONTHS = [
-    "January",
-    "February",
-    "March",
-    "April",
-    "May",
-    "June",
-    "July",
-    "August",
-    "September",
-    "October",
-    "November",
-    "December",
-]
 
 
 def heading_text(cell: SheetCell) -> str:
@@ -40,8 +26,8 @@ def heading_text(cell: SheetCell) -> str:
 def _date(day: date, code: str) -> str:
     letters = bare_letters(code)
     if "d" in letters or "y" not in letters:
-        return f"{day.day} {MONTHS[day.month - 1]} {day.year}"
+        return f"{day.day} {english_months()[day.month - 1]} {day.year}"
     if "m" in letters:
-        return f"{MONTHS[day.month - 1]} {day.year}"
+        return f"{english_months()[day.month - 1]} {day.year}"
     before, after = words_around(code)
     return f"{before}{day.year}{after}".strip()

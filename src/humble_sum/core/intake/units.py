@@ -20,17 +20,17 @@ from humble_sum.core.intake.vocabulary import says, words_of
 from humble_sum.core.locales import currencies
 
 
-def _leads() -> str:
-    """What may stand around a unit in a statement of one, and says nothing of it."""
+def _words() -> dict[str, str]:
+    """What stands around a unit in a statement of one, by its part in it, as patterns."""
     told = tomllib.loads((files("humble_sum.core.intake") / "words/units.toml").read_text(encoding="utf-8"))
-    return "|".join(word.strip() for word in told["leads"].split("|") if word.strip())
+    return {part: "|".join(filter(None, map(str.strip, words.split("|")))) for part, words in told.items()}
 
 
-LEADS = re.compile(rf"\b(?:{_leads()})(?!\w)|\bd['’](?=\w)", re.IGNORECASE)
+WORDS = _words()
+LEADS = re.compile(rf"\b(?:{WORDS['leads']})(?!\w)|\bd['’](?=\w)", re.IGNORECASE)
 # What a unit is not of, which may name anything.
-EXCEPTED = re.compile(r"[\s,;(]+(except|excluding|other than|save for)\b.*$", re.IGNORECASE | re.DOTALL)
-# What leads up to a unit in Chinese, Japanese and Korean, after whoever the table is of; and the unit: 万元.
-UNIT_IS = re.compile(r"^.*(?:[单單単]位|단위)\s*:?\s*", re.DOTALL)
+EXCEPTED = re.compile(rf"[\s,;(]+(?:{WORDS['except']})(?![a-z])(.*)$", re.IGNORECASE | re.DOTALL)
+UNIT_IS = re.compile(rf"^.*(?:{WORDS['unit_is']})\s*:?\s*", re.DOTALL)
 SIGNS = "百佰千仟万萬亿億백천만억"
 IN_SIGNS = re.compile(
     rf"([{SIGNS}]*)(人民[币幣]|新[台臺][币幣]|港[币幣]?|美|日)?\s*([{SIGNS}]*)\s*([元円圓원])|人民[币幣]"
@@ -48,9 +48,8 @@ NEUTRAL = " ,.;:()[]–-/"
 EDGES = " ,;:()[]–-/"  # a full stop belongs to the word before it: "mln."
 SMALL = re.compile(r"[^\W\dA-Z]{1,2}[.,:]?")  # prepositions, beside money and a scale, of whatever language
 # A scale without a currency, where it ends a heading: "2026 in thousands", "2026 '000".
-LED = re.compile(r"^(in|en|em)\s|^['\u2019`]000|^000s", re.IGNORECASE)
-# Words that lead up to a unit in a sentence, and name what stands below in a heading.
-NAMES = re.compile(r"^\W*(amounts?|values?|figures?)\b", re.IGNORECASE)
+LED = re.compile(rf"^(?:{WORDS['in']})\s|^['\u2019`]000|^000s", re.IGNORECASE)
+NAMES = re.compile(rf"^\W*(?:{WORDS['names']})(?!\w)", re.IGNORECASE)
 
 
 @dataclass(frozen=True)
@@ -79,7 +78,7 @@ class Unit:
 
 
 # A thousand in digits, which is a unit only where words lead up to it: "in CHF 1000".
-IN_DIGITS = re.compile(r"\b(in|x|en|em|i)\b(.*?)\b1[.,'\u2019 ]?000\b", re.IGNORECASE)
+IN_DIGITS = re.compile(rf"\b({WORDS['in_digits']})\b(.*?)\b1[.,'\u2019 ]?000\b", re.IGNORECASE)
 LONGEST_SMALL = 3  # letters of prepositions, and of "and"
 LONGEST = 120  # letters of what states a unit
 
@@ -117,7 +116,7 @@ def _unit_of(plain: str, said: str) -> Unit | None:
         return None
     if currency == SOME and power is None:
         return None
-    excepted = _excepted(exception[0]) if exception is not None else ()
+    excepted = _excepted(exception[1]) if exception is not None else ()
     return Unit(None if currency == SOME else currency, power, said, excepted)
 
 
