@@ -126,6 +126,50 @@ def side_by_side(seed: int, size: int) -> Drawn:
     return made
 
 
+def shares(seed: int, size: int) -> Drawn:
+    """Amounts by products and regions, and each as a percentage of all: to 100.0 by products, by regions and
+    by groups. Shares are cut at the fifth decimal, so that their exact amounts do not quite add."""
+    draw, made = random.Random(seed), Drawn()
+    for period in range(3):
+        cells = [(p, r) for p in range(size) for r in range(6) if draw.random() > 0.2]
+        sides = {"p": sorted({p for p, _ in cells}), "r": sorted({r for _, r in cells})}
+        for p, r in cells:
+            made.put(f"{period}.a.{p}.{r}", draw.randint(10**4, 10**8))
+        for kind in "ap":
+            if kind == "p":
+                whole = made.amounts[f"{period}.a.all"]
+                for name in [name for name in made.amounts if name.startswith(f"{period}.a.")]:
+                    share = made.amounts[name] * 10**8 // whole
+                    made.put(name.replace(".a.", ".p."), share)
+            _crossed(made, f"{period}.{kind}", cells, sides)
+        made.holds[f"{period}.p.all"] = 1_000
+        # The same shares again on another page, by groups of ten products.
+        for p in sides["p"]:
+            made.amounts[f"{period}.again.{p}"] = made.amounts[f"{period}.p.p{p}"]
+            made.sums.append((f"{period}.again.{p}", [(f"{period}.p.p{p}", 1)]))
+        tens = sorted({p // 10 for p in sides["p"]})
+        for ten in tens:
+            parts = [(f"{period}.again.{p}", 1) for p in sides["p"] if p // 10 == ten]
+            made.total(f"{period}.again.g{ten}", parts)
+        made.sums.append((f"{period}.p.all", [(f"{period}.again.g{ten}", 1) for ten in tens]))
+    return made
+
+
+def _crossed(made: Drawn, at: str, cells: list[tuple[int, int]], sides: dict[str, list[int]]) -> None:
+    """Totals of cells by products and by regions, and of all; a total that has its amount keeps it."""
+    for place, side in enumerate("pr"):
+        for n in sides[side]:
+            parts = [(f"{at}.{p}.{r}", 1) for p, r in cells if (p, r)[place] == n]
+            _total_of(made, f"{at}.{side}{n}", parts)
+        _total_of(made, f"{at}.all", [(f"{at}.{side}{n}", 1) for n in sides[side]])
+
+
+def _total_of(made: Drawn, name: str, parts: list[tuple[str, int]]) -> None:
+    made.sums.append((name, parts))
+    if name not in made.amounts:
+        made.amounts[name] = sum(sign * made.amounts[part] for part, sign in parts)
+
+
 def averages(seed: int, size: int) -> Drawn:
     """A chain of averages, 2a = b + c, in which two figures eight apart are held as no plan has both."""
     draw, made = random.Random(seed), Drawn()
@@ -160,4 +204,5 @@ PROBLEMS: dict[str, tuple[Maker, int]] = {
     "four ways": (four_ways, 30),
     "random signs": (random_signs, 600),
     "side by side": (side_by_side, 450),
+    "shares": (shares, 60),
 }

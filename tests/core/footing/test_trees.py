@@ -10,7 +10,8 @@ from hypothesis import strategies as st
 from humble_sum.core.footing import solve as plans
 from humble_sum.core.footing.objective import Objective
 from humble_sum.core.footing.problem import Entry, Equation, Problem, window_of
-from humble_sum.core.footing.solve import _in_program, _in_tree, foot
+from humble_sum.core.footing.shares import Drift, Searched
+from humble_sum.core.footing.solve import _in_tree, _part_of, _unsolved, foot
 from humble_sum.core.footing.solver.components import components
 from humble_sum.core.footing.solver.deadline import ENDLESS
 from humble_sum.core.footing.solver.trees import Node, Sum, bottom_up, least_in_tree
@@ -58,9 +59,12 @@ class TreeTest(unittest.TestCase):
     @given(trees())
     def test_a_tree_is_settled_as_the_program_does_to_the_last_equal(self, problem: Problem) -> None:
         least_of = Objective(problem)
-        tree, program = _in_tree(problem, least_of), _in_program(problem, least_of, ENDLESS, False, None)
-        self.assertEqual(tree is None, program is None)
-        if tree is not None and program is not None:
+        tree = _in_tree(problem, least_of)
+        drift = Drift(least_of.parts, told=least_of.plain)
+        searched = Searched([_unsolved(problem, least_of)], drift, ENDLESS)
+        self.assertEqual(tree is not None, searched.in_shares())
+        if tree is not None:
+            program = _part_of(problem, searched.found[0])
             self.assertTrue(program.proved)
             self.assertEqual(tree.printed, program.printed)
 

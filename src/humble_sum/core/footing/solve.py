@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from decimal import Decimal
+from functools import partial
 
 import numpy as np
 
@@ -13,18 +13,15 @@ from humble_sum.core.amounts import EXACT, scaled, total
 from humble_sum.core.collecting import uncollected
 from humble_sum.core.footing.objective import Objective
 from humble_sum.core.footing.problem import Equation, Problem, abs_drift, parts_of
+from humble_sum.core.footing.shares import Drift, Found, Searched, Unsolved
 from humble_sum.core.footing.solver.bounds import Priced
-from humble_sum.core.footing.solver.deadline import ENDLESS, Clock, OutOfTime, unheard, within
+from humble_sum.core.footing.solver.deadline import ENDLESS, Clock
 from humble_sum.core.footing.solver.forest import NEVER, Forest, least_in_forest
-from humble_sum.core.footing.solver.highs import Choice
 from humble_sum.core.footing.solver.integers import ints
-from humble_sum.core.footing.solver.integers import total as total_of
-from humble_sum.core.footing.solver.program import Step, least
+from humble_sum.core.footing.solver.program import Step
 from humble_sum.core.footing.solver.tree_prices import tree_prices
 from humble_sum.core.footing.solver.trees import ORDERED, Node, Sum, bottom_up, least_in_tree
 from humble_sum.core.footing.system import program_for
-
-FOR_FIRST = 0.5  # of its share of the time, what the first search of each of several parts is given
 
 
 @dataclass(frozen=True)
@@ -76,78 +73,12 @@ def foot(problem: Problem, clock: Clock = ENDLESS, certify: bool = False) -> Foo
                 left.append(part)
             else:
                 parts.append(found)
-    searched = _Searched(left, sum(part.cost for part in parts), least_of, clock, certify)
+    drift = Drift(least_of.parts, sum(part.cost for part in parts), least_of.plain)
+    searched = Searched([_unsolved(part, least_of) for part in left], drift, clock, certify)
     if not searched.in_shares():
         return None
-    return _footed(problem, [*parts, *searched.found.values()], least_of)
-
-
-class _Searched:
-    """The parts of a problem that are no trees, and what was found of each, by its number. All share a clock:
-    each has a first plan before any is made better, and then those with most to gain go first."""
-
-    def __init__(self, parts: Sequence[Problem], cost: int, least_of: Objective, clock: Clock, certify: bool):
-        self.parts, self.cost, self.least_of = parts, cost, least_of
-        self.clock, self.certify = clock, certify
-        self.found: dict[int, _Part] = {}
-
-    def in_shares(self) -> bool:
-        """Whether every part has a plan; not, where one of them has none. Raises OutOfTime where nobody
-        knows."""
-        left = self.clock.left()
-        several = left is not None and len(self.parts) > 1
-        for number in range(len(self.parts)):
-            share = FOR_FIRST if several else 1.0
-            if not self._search(number, len(self.parts) - number, share):
-                return False
-        open_ = [number for number in range(len(self.parts)) if not self._is_done(number)]
-        while several and open_ and not self.clock.over:
-            open_.sort(key=self._to_gain, reverse=True)
-            if not self._search(open_[0], len(open_), 1.0):
-                return False
-            open_.pop(0)
-        if len(self.found) < len(self.parts):
-            raise OutOfTime
-        return True
-
-    def _search(self, number: int, of: int, share: float) -> bool:
-        """Search a part for its share of the time that is left to so many; whether it may have a plan."""
-        left = self.clock.left()
-        clock = self._heard(number)
-        if left is not None:
-            clock = within(clock, share * left / of)
-        before = self.found.get(number)
-        try:
-            found = _in_program(self.parts[number], self.least_of, clock, self.certify, before)
-        except OutOfTime:
-            return True
-        if found is not None:
-            self.found[number] = found if before is None else _with_bounds_of(before, found)
-        return found is not None
-
-    def _is_done(self, number: int) -> bool:
-        found = self.found.get(number)
-        return found is not None and (found.proved or found.solver_proved)
-
-    def _to_gain(self, number: int) -> float:
-        """By how much a part's cost may be above its least; most of all where there is no plan yet."""
-        found = self.found.get(number)
-        return math.inf if found is None else float(found.short)
-
-    def _heard(self, number: int) -> Clock:
-        """A clock that hears of a part's search in millionths of a unit of drift, of all parts so far."""
-        if not self.least_of.plain:
-            return replace(self.clock, found=unheard)
-        others = [part for other, part in self.found.items() if other != number]
-        costs = self.cost + sum(part.cost for part in others)
-        bounds = costs - sum(part.short for part in others)
-        parts = self.least_of.parts
-
-        def found(cost: int | None, bound: int) -> None:
-            best = None if cost is None else (costs + cost) * 10**6 // parts
-            self.clock.found(best, (bounds + bound) * 10**6 // parts)
-
-        return replace(self.clock, found=found)
+    parts += [_part_of(left[number], found) for number, found in searched.found.items()]
+    return _footed(problem, parts, least_of)
 
 
 @dataclass(frozen=True)
@@ -162,17 +93,6 @@ class _Part:
     solver_short: int = 0
     cost: int = 0
     proof: ProvedPart | None = None
-    choice: Choice | None = None
-
-
-def _with_bounds_of(before: _Part, found: _Part) -> _Part:
-    """A plan with the better of the bounds that both searches of its part came to."""
-    gained = before.cost - found.cost
-    return replace(
-        found,
-        short=min(found.short, before.short - gained),
-        solver_short=min(found.solver_short, before.solver_short - gained),
-    )
 
 
 def _in_tree(problem: Problem, least_of: Objective) -> _Part | None:
@@ -266,42 +186,23 @@ def _in_forest(nodes: Sequence[Node], ordered: Sequence[Sum]) -> Sequence[int] |
     return None if found is None else found.tolist()
 
 
-def _in_program(
-    problem: Problem, least_of: Objective, clock: Clock, certify: bool, before: _Part | None
-) -> _Part | None:
-    # What the figures add before any step is taken, so that costs of steps are told as drift.
+def _unsolved(problem: Problem, least_of: Objective) -> Unsolved:
+    """A part that is no tree, as a program to be searched."""
     entries = [entry for entry in problem.entries if entry.held is None]
     base = sum(least_of.drift(entry, entry.base) for entry in entries) if least_of.plain else 0
+    return Unsolved(partial(program_for, problem, least_of), base)
 
-    def heard(cost: int | None, bound: int) -> None:
-        clock.found(None if cost is None else base + cost, base + bound)
 
-    program = program_for(problem, least_of)
-    start = None if before is None else before.choice
-    found = least(program, replace(clock, found=heard), certify, start)
-    if found.choice is None:
-        # Where nobody knows that there is none, none was found in time.
-        if not found.solver_proved:
-            raise OutOfTime
-        return None
+def _part_of(problem: Problem, found: Found) -> _Part:
+    """The plan that a choice of steps is."""
     printed, first = {}, 0
     variables: list[str] = []
     for entry in problem.entries:
         printed[entry.id] = entry.base + int(found.choice[first : first + entry.steps].sum())
         first += entry.steps
         variables += [entry.id] * entry.steps
-    cost = base + total_of(program.stages[0][found.choice == 1]) if least_of.plain else 0
-    return _Part(
-        printed,
-        found.proved,
-        found.solver_proved,
-        found.settled,
-        found.short,
-        found.solver_short,
-        cost,
-        ProvedPart(problem.equations, tuple(variables), found.steps),
-        found.choice,
-    )
+    known = (found.proved, found.solver_proved, found.settled, found.short, found.solver_short, found.cost)
+    return _Part(printed, *known, ProvedPart(problem.equations, tuple(variables), found.steps))
 
 
 def _footed(problem: Problem, parts: Sequence[_Part], least_of: Objective) -> Footed:
