@@ -3,26 +3,39 @@ python -m bench searches."""
 
 from __future__ import annotations
 
+import json
 import subprocess
 import sys
 import time
 from collections.abc import Iterator
 from contextlib import contextmanager, suppress
+from decimal import Decimal
 from functools import partial
 
+import numpy as np
+import pyarrow as pa
+from numpy.typing import NDArray
+from scipy.sparse import csr_array
+
 import humble_sum
+from bench.families import Sums
 from bench.footing import default_lp, plain_milp, seconds, tree
 from bench.problems import PROBLEMS, averages, held_elsewhere
 from bench.rows import Row, print_part
 from humble_sum.core.footing.explain import explain
 from humble_sum.core.footing.objective import Objective
 from humble_sum.core.footing.problem import Problem
+from humble_sum.core.footing.problem_json import read_arrays
 from humble_sum.core.footing.solve import foot
 from humble_sum.core.footing.solver.deadline import OutOfTime, until
 from humble_sum.core.footing.system import program_for
+from humble_sum.exchange.exact_json import parse_json
+
+Relations = list[tuple[str, list[tuple[str, int]]]]
 
 LIMIT = 20.0  # seconds of each search
 SHORT = 2.0  # the same, of those that show whether there is a plan soon
+MOST_IN_JSON = 500_000  # figures that a file of JSON may hold
 BUSY = [sys.executable, "-c", "import time\nend = time.time() + 600\nwhile time.time() < end: pass"]
 
 
@@ -40,7 +53,9 @@ def busy_loops(count: int) -> Iterator[None]:
 
 def rows(tiny: bool = False) -> Iterator[Row]:
     """A large tree through `humble_sum.foot`; kinds of problems beside a plain MILP; what cannot foot."""
-    yield _large_tree(90 if tiny else 90_000)
+    yield from _large_tree(2_000 if tiny else 90_000)
+    if not tiny:
+        yield from _large_tree(900_000)
     for loops in (0,) if tiny else (0, 2):
         with busy_loops(loops):
             beside = f", beside {loops} busy loops" if loops else ""
@@ -51,18 +66,64 @@ def rows(tiny: bool = False) -> Iterator[Row]:
             yield from _impossible(tiny, beside)
 
 
-def _large_tree(lines: int) -> Row:
+def _large_tree(lines: int) -> Iterator[Row]:
+    """The same tree by names, by arrays and by tables, against a default LP; and reading it from JSON."""
     made = tree(lines)
-    figures = {f"f{n:06d}": _text(int(amount), made.parts) for n, amount in enumerate(made.exact)}
+    digits = len(str(made.parts)) - 1
+    names = [f"f{n:07d}" for n in range(len(made.exact))]
+    figures = {name: _text(int(amount), made.parts) for name, amount in zip(names, made.exact, strict=True)}
     relations = [
-        (f"f{total:06d}", [(f"f{part:06d}", sign) for part, sign in zip(parts, signs, strict=True)])
+        (names[total], [(names[part], sign) for part, sign in zip(parts, signs, strict=True)])
         for total, parts, signs in made.sums
     ]
-    ours, theirs = seconds(
-        partial(humble_sum.foot, figures, relations), partial(default_lp, made.program()), rounds=1
+    amounts, matrix = np.array(made.exact, dtype=np.int64), _matrix(made)
+    tables = _tables(names, amounts, digits, relations)
+    theirs = seconds(partial(default_lp, made.program()), rounds=1)[0]
+    for way, work in (
+        ("names", partial(humble_sum.foot, figures, relations)),
+        ("arrays", partial(humble_sum.foot, amounts, matrix, power=digits)),
+        ("tables", partial(humble_sum.foot_tables, *tables)),
+    ):
+        ours = seconds(work, rounds=1)[0]
+        what = f"a tree of {len(names):,} through humble_sum.foot by {way}, against a default LP"
+        yield Row(what, f"{ours:.2f} s, {ours / theirs:.2f} times the LP's {theirs:.2f} s")
+    if len(names) > MOST_IN_JSON:
+        return
+    stated = [{"total": total, "parts": parts} for total, parts in relations]
+    data = json.dumps({"figures": figures, "relations": stated}).encode()
+    ours, plain = seconds(partial(_read, data), partial(_plainly, data), rounds=1)
+    what = f"JSON of {len(names):,} figures read, against json.load and a Decimal each"
+    yield Row(what, f"{ours:.2f} s, {ours / plain:.2f} times")
+
+
+def _matrix(made: Sums) -> csr_array:
+    """Relations × figures: a total has 1, and its parts less their signs."""
+    rows = np.repeat(np.arange(len(made.sums)), [len(parts) + 1 for _, parts, _ in made.sums])
+    columns = [n for total, parts, _ in made.sums for n in (total, *parts)]
+    entries = [n for _, _, signs in made.sums for n in (1, *(-sign for sign in signs))]
+    return csr_array((entries, (rows, columns)), shape=(len(made.sums), len(made.exact)), dtype=np.int64)
+
+
+def _tables(
+    names: list[str], amounts: NDArray[np.int64], digits: int, relations: Relations
+) -> tuple[pa.Table, pa.Table]:
+    whole = pa.array(amounts).cast(pa.decimal128(38, 0))
+    decimals = pa.Array.from_buffers(pa.decimal128(38, digits), len(whole), whole.buffers())
+    rows = [(total, part, sign) for total, parts in relations for part, sign in parts]
+    total, part, sign = map(list, zip(*rows, strict=True))
+    return pa.table({"figure": names, "amount": decimals}), pa.table(
+        {"total": total, "part": part, "sign": sign}
     )
-    what = f"a tree of {len(figures):,} through humble_sum.foot, against a default LP"
-    return Row(what, f"{ours:.2f} s, {ours / theirs:.2f} times the LP's {theirs:.2f} s")
+
+
+def _read(data: bytes) -> None:
+    if read_arrays(parse_json(data, "file")) is None:
+        raise RuntimeError("it is not read in arrays")
+
+
+def _plainly(data: bytes) -> None:
+    for text in json.loads(data)["figures"].values():
+        Decimal(text)
 
 
 def _text(amount: int, parts: int) -> str:

@@ -16,6 +16,7 @@ from typing import Any
 
 import numpy as np
 import pyarrow as pa
+from numpy.typing import NDArray
 
 from humble_sum.core.amounts import read_amount
 from humble_sum.core.errors import Fault, InputError
@@ -62,23 +63,23 @@ def _printed(name: str, column: pa.Array, rule: str) -> pa.Array:
     parts = []
     for start in range(0, len(column), AT_ONCE) or (0,):
         part = column.slice(start, AT_ONCE)
-        units = _units(part)
+        units = units_of_last_digit(part)
         if units is None:
             texts = _texts(rule).many(_amounts(name, part, start))
         else:
-            texts = _texts(rule, -column.type.scale).many(map(Decimal, units))
+            texts = _texts(rule, -column.type.scale).many(map(Decimal, units.tolist()))
         parts.append(pa.array(texts, pa.string()))
     return pa.concat_arrays(parts)
 
 
-def _units(column: pa.Array) -> list[int] | None:
+def units_of_last_digit(column: pa.Array) -> NDArray[np.int64] | None:
     """Decimals of 128 bits in units of their last digit, as Arrow has them (its columnar format, *Fixed-size
     primitive layout*); None where one is null or past 64 bits, or they are others."""
     if not pa.types.is_decimal128(column.type) or column.null_count or sys.byteorder != "little":
         return None
     halves = np.frombuffer(column.buffers()[1], np.int64).reshape(-1, 2)
     low, high = halves[column.offset : column.offset + len(column)].T
-    return low.tolist() if bool((high == low >> 63).all()) else None
+    return low if bool((high == low >> 63).all()) else None
 
 
 def _amounts(name: str, column: pa.Array, start: int) -> Iterable[Decimal | None]:

@@ -17,6 +17,7 @@ from humble_sum.core.footing.plan import NO_LESS, NONE_FOUND, NoPlan, describe_p
 from humble_sum.core.footing.problem import Problem, added_drift_text
 from humble_sum.core.footing.problem_json import (
     Solution,
+    answer_to,
     cannot_foot,
     foot_in_time,
     gaps_of,
@@ -47,15 +48,21 @@ def foot_problem(
 ) -> Solved:
     """Foot a bare problem; once the clock is over the best is taken. Raises InputError, also where a
     certificate is asked for and whole numbers do not prove the plan."""
+    if not words and not certified:
+        result = answer_to(parsed, clock)
+        return Solved(result.feasible, _json(result))
     problem = read_problem(parsed)
     footed = foot_in_time(problem, clock, certified)
     result = cannot_foot(problem, clock) if footed is None else told(footed)
     certificate = certify(problem, footed) if certified and footed is not None else None
     if not words:
-        text = result.model_dump_json(exclude_none=result.feasible, indent=1)
-    else:
-        text = _footed(problem, result) if result.feasible else _impossible(result)
+        return Solved(result.feasible, _json(result), certificate)
+    text = _footed(problem, result) if result.feasible else _impossible(result)
     return Solved(result.feasible, text, certificate)
+
+
+def _json(result: Solution) -> str:
+    return result.model_dump_json(exclude_none=result.feasible, indent=1)
 
 
 def verify_plan(parsed: object, is_pack: bool, certificate: object) -> str:

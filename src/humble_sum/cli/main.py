@@ -16,6 +16,7 @@ from typing import Annotated
 import typer
 
 from humble_sum import __version__
+from humble_sum.cli.commands.foot_tables import foot_tables
 from humble_sum.cli.commands.issue import diff, issue, verify
 from humble_sum.cli.commands.render import render
 from humble_sum.cli.commands.seal import keys, seal
@@ -76,14 +77,14 @@ app.add_typer(keys, name="key")
 app.command()(diff)
 app.command()(styles)
 app.command()(take)
+app.command()(foot_tables)
 
 
 def main() -> None:
     """Run a command. Refusals go to standard error, with exit code 2."""
     # Building every command takes longer than printing a figure does, so only the one named is built.
-    named = [
-        each for each in app.registered_commands if getattr(each.callback, "__name__", "") in sys.argv[1:2]
-    ]
+    asked_for = [name.replace("-", "_") for name in sys.argv[1:2]]
+    named = [each for each in app.registered_commands if getattr(each.callback, "__name__", "") in asked_for]
     asked = copy(app)
     asked.registered_commands = named or app.registered_commands
     asked.registered_groups = [] if named else app.registered_groups

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from decimal import Decimal
 from typing import Annotated, Any, Literal
@@ -12,15 +13,15 @@ from humble_sum.core.amount_field import Amount
 from humble_sum.core.amounts import EXACT, PLAIN, amount_text, signed, total
 from humble_sum.core.collecting import uncollected
 from humble_sum.core.errors import Fault, InputError, faults_of
+from humble_sum.core.footing.array_foot import ArrayFooted, foot_arrays
+from humble_sum.core.footing.arrays import UNGUARDED, ArrayProblem, of_names
 from humble_sum.core.footing.explain import explain
 from humble_sum.core.footing.problem import Entry, Equation, Problem, added_drift_text, window_of
 from humble_sum.core.footing.solve import Footed, foot
 from humble_sum.core.footing.solver.deadline import ENDLESS, Clock, OutOfTime
 from humble_sum.core.printing.rounding import Position, position, round_units
-from humble_sum.core.statements.policy import Policy
 
-MOST_FIGURES = 200_000
-UNGUARDED = Policy(keep_amounts=False, keep_signs=False)
+IN_ARRAYS = 2_000  # figures from which a problem is taken in arrays
 
 
 class BareRelation(BaseModel):
@@ -119,8 +120,6 @@ def read_problem(data: object) -> Problem:
     faults += [
         Fault(f"holds.{id}", f'There is no figure "{id}".') for id in bare.holds if id not in bare.figures
     ]
-    if len(bare.figures) > MOST_FIGURES:
-        faults.append(Fault("figures", f"{len(bare.figures)} figures are more than {MOST_FIGURES}."))
     if faults:
         raise InputError("bad-problem", faults)
     entries = []
@@ -137,7 +136,7 @@ def _read_plain(data: object) -> Problem | None:
     anything is unusual, for the other reader to take or to name."""
     try:
         figures, relations, holds = data["figures"], data["relations"], data.get("holds", {})  # type: ignore[index, attr-defined]
-        if len(data) > 3 or not 0 < len(figures) <= MOST_FIGURES or (len(data) == 3) != ("holds" in data):  # type: ignore[arg-type, operator]
+        if len(data) > 3 or not figures or (len(data) == 3) != ("holds" in data):  # type: ignore[arg-type, operator]
             return None
         entries = [_plain_entry(id, figures[id], holds.get(id)) for id in sorted(figures)]
         equations = tuple(
@@ -189,11 +188,62 @@ def foot_in_time(problem: Problem, clock: Clock, certify: bool = False) -> Foote
         raise out_of_time() from None
 
 
+def foot_arrays_in_time(problem: ArrayProblem, clock: Clock) -> ArrayFooted | None:
+    """The same of a problem in arrays."""
+    try:
+        return foot_arrays(problem, clock)
+    except OutOfTime:
+        raise out_of_time() from None
+
+
+def answer_to(data: object, clock: Clock = ENDLESS) -> Solution:
+    """Foot a problem of parsed JSON, or explain why it cannot foot. Raises InputError where it is none, and
+    where the clock runs out before there is a plan."""
+    with uncollected():
+        arrays = read_arrays(data)
+    return answer(read_problem(data), clock) if arrays is None else answer_arrays(arrays, clock)
+
+
+def answer_named(
+    figures: Mapping[str, Any], relations: Iterable[Any], holds: Mapping[str, Any], clock: Clock
+) -> Solution:
+    """The same of figures by their ids, and relations as pairs of a total and its parts."""
+    pairs = list(relations)
+    if len(figures) >= IN_ARRAYS:
+        with uncollected():
+            arrays = of_names(figures, pairs, holds)
+        if arrays is not None:
+            return answer_arrays(arrays, clock)
+    stated = [{"total": total, "parts": [list(part) for part in parts]} for total, parts in pairs]
+    return answer(read_problem({"figures": dict(figures), "relations": stated, "holds": dict(holds)}), clock)
+
+
 def answer(problem: Problem, clock: Clock = ENDLESS) -> Solution:
-    """Foot a problem, or explain why it cannot foot. Raises InputError where the clock runs out before
-    there is a plan."""
+    """The same of a problem that is read."""
     footed = foot_in_time(problem, clock)
     return cannot_foot(problem, clock) if footed is None else told(footed)
+
+
+@uncollected()
+def answer_arrays(problem: ArrayProblem, clock: Clock = ENDLESS) -> Solution:
+    """The same of a problem in arrays, whose figures have ids."""
+    found = foot_arrays_in_time(problem, clock)
+    return cannot_foot(problem.whole(), clock) if found is None else _told_of(problem, found)
+
+
+def read_arrays(data: object) -> ArrayProblem | None:
+    """A problem in arrays; None where it is small, or where anything is unusual, for `read_problem`."""
+    if not isinstance(data, dict) or not {"figures"} <= {*data} <= {"figures", "relations", "holds"}:
+        return None
+    figures, relations, holds = data["figures"], data.get("relations", ()), data.get("holds", {})
+    if not isinstance(figures, dict) or not isinstance(holds, dict) or len(figures) < IN_ARRAYS:
+        return None
+    try:
+        sound = all(len(each) == 2 for each in relations)
+        pairs = [(each["total"], each["parts"]) for each in relations]
+    except (KeyError, TypeError):
+        return None
+    return of_names(figures, pairs, holds) if sound else None
 
 
 def cannot_foot(problem: Problem, clock: Clock = ENDLESS) -> Solution:
@@ -224,6 +274,21 @@ def told(footed: Footed) -> Solution:
         bound=None if footed.proved or bound is None else added_drift_text(bound),
         solver_bound=None if footed.solver_proved or solver_bound is None else added_drift_text(solver_bound),
     )
+
+
+def _told_of(problem: ArrayProblem, found: ArrayFooted) -> Solution:
+    ids = problem.ids or ()
+    footed = Footed(
+        dict(zip(ids, found.printed.tolist(), strict=True)),
+        tuple([ids[n] for n in found.moved.tolist()]),
+        found.added_drift,
+        found.proved,
+        found.solver_proved,
+        found.bound,
+        found.solver_bound,
+        found.settled,
+    )
+    return told(footed)
 
 
 @dataclass(frozen=True)

@@ -9,7 +9,7 @@ from fastapi import Query, Request
 from pydantic import BaseModel, ConfigDict, Field
 
 from humble_sum.core.amount_field import Amount
-from humble_sum.core.footing.problem_json import BareProblem, Solution, answer, read_problem
+from humble_sum.core.footing.problem_json import BareProblem, Solution, answer_to
 from humble_sum.core.printing.clause_values import Tone
 from humble_sum.core.printing.clauses import Clauses
 from humble_sum.core.printing.figure import Kind
@@ -74,6 +74,6 @@ async def foot(
 
     def work(gone: threading.Event) -> Solution:
         with lane.taken(gone.is_set):
-            return answer(read_problem(body.model_dump()), clock_of(gone, seconds))
+            return answer_to(body.model_dump(), clock_of(gone, seconds))
 
     return await while_there(request, work)

@@ -43,10 +43,22 @@ def tree_prices(
             total[part], sign[part] = each.total, of
         level[each.total] = 1 + max(level[part] for part, _ in each.parts)
     prices = _prices(steps_up, steps_down, total, sign, level, never)
+    return prices.tolist(), _prove(prices, steps_up, steps_down, total, sign, never)
+
+
+def proved_by_prices(up: Ints, down: Ints, total: Numbers, sign: Numbers, level: Numbers, never: int) -> bool:
+    """Whether prices prove a plan of trees least. The arrays are by figure: what a unit more and one less
+    cost, `never` where it may not be; the total it is a part of (−1: of none), its sign in it, and a level
+    that is higher for a total than for its parts."""
+    prices = _prices(up, down, total, sign, level, never)
+    return _prove(prices, up, down, total, sign, never)
+
+
+def _prove(prices: Ints, up: Ints, down: Ints, total: Numbers, sign: Numbers, never: int) -> bool:
+    """Whether no figure alone costs less than its price and that of its total allow."""
     asked = prices - np.where(total >= 0, sign * prices[total], 0)
-    free_up, free_down = steps_up < never, steps_down < never
-    proved = bool((steps_up >= asked)[free_up].all() and (steps_down >= -asked)[free_down].all())
-    return prices.tolist(), proved
+    free_up, free_down = up < never, down < never
+    return bool((up >= asked)[free_up].all() and (down >= -asked)[free_down].all())
 
 
 def _prices(up: Ints, down: Ints, total: Numbers, sign: Numbers, level: Numbers, never: int) -> Ints:
