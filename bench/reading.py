@@ -6,29 +6,20 @@ python -m bench.reading [--tables 2000] [--side measuring] [--show 20] [--kinds]
 from __future__ import annotations
 
 import argparse
-import io
 import json
 import os
-import random
 import subprocess
 import sys
-import time
 from collections import Counter
 from collections.abc import Iterator, Sequence
 from itertools import pairwise
 from pathlib import Path
 
-import openpyxl
-import xlsxwriter
 from matplotlib import pyplot
 from tests.tables.compared import Read, read
 from tests.tables.written import tables
 
 from bench.rows import Row
-from humble_sum.core.intake.draft import draft
-from humble_sum.core.intake.packing import Kept, pack_of
-from humble_sum.exchange.pack_json import write_pack
-from humble_sum.exchange.sources.opening import open_source
 
 
 def main() -> None:
@@ -160,7 +151,7 @@ def draw(results: Sequence[Read], file: Path) -> None:
 
 
 def rows(tiny: bool = False) -> Iterator[Row]:
-    """How much of made-up tables is read right, and what reading takes beside the reading of their cells."""
+    """How much of made-up tables is read right."""
     results = [read(made) for made in tables("measuring", 10 if tiny else 1_000)]
     amounts, silent = sum(each.amounts for each in results), sum(len(each.silent) for each in results)
     yield Row("amounts of made-up tables wrong in silence", f"{silent} of {amounts:,}")
@@ -168,62 +159,6 @@ def rows(tiny: bool = False) -> Iterator[Row]:
     yield Row("questions", f"{questions_of / len(results):.2f} a table")
     sums, found = sum(each.sums for each in results), sum(each.found for each in results)
     yield Row("sums found", f"{100 * found / max(sums, 1):.1f}%, {sum(len(e.false) for e in results)} false")
-    for lines, width in ((20, 4),) if tiny else ((5_000, 13), (30_000, 20)):
-        data = book(lines, width)
-        began = time.perf_counter()
-        sheet = openpyxl.load_workbook(io.BytesIO(data)).worksheets[0]
-        cells = sum(len(row) for row in sheet.iter_rows(values_only=True))
-        base = time.perf_counter() - began
-        began = time.perf_counter()
-        made = [draft(table) for table in open_source("a.xlsx", data)]
-        took = time.perf_counter() - began
-        yield Row(
-            f"{cells:,} cells of XLSX read and drafted", f"{took / base:.2f} times openpyxl ({len(made)})"
-        )
-    for count in (30,) if tiny else (50_000, 200_000):
-        data = journal(count)
-        began = time.perf_counter()
-        made = [draft(table) for table in open_source("a.csv", data)]
-        write_pack(pack_of([Kept(each, "Entries") for each in made], "Entity", "2026"))
-        yield Row(f"{count:,} entries read, drafted and packed", f"{time.perf_counter() - began:.1f} s")
-
-
-def book(lines: int, width: int) -> bytes:
-    """A workbook of figures, each twentieth line their total."""
-    draw_of, out = random.Random(1), io.BytesIO()
-    workbook = xlsxwriter.Workbook(out, {"in_memory": True})
-    sheet = workbook.add_worksheet("Data")
-    sheet.write_row(0, 0, ["Line", *(f"Region {n}" for n in range(1, width))])
-    totals = [0] * (width - 1)
-    for line in range(1, lines):
-        if line % 20 == 0:
-            sheet.write_row(line, 0, [f"Total of group {line // 20}", *(each / 100 for each in totals)])
-            totals = [0] * (width - 1)
-            continue
-        amounts = [draw_of.randint(100, 9_999_999) for _ in totals]
-        totals = [a + b for a, b in zip(totals, amounts, strict=True)]
-        sheet.write_row(line, 0, [f"Item {line}", *(each / 100 for each in amounts)])
-    workbook.close()
-    return out.getvalue()
-
-
-def journal(count: int) -> bytes:
-    """So many entries of a year in twelve columns."""
-    draw_of = random.Random(2)
-    heads = (
-        "Posting date,Document,Account,Account name,Cost centre,Text,Period,Debit,Credit,Amount,Currency,User"
-    )
-    found = [heads]
-    for number in range(count):
-        account, month = draw_of.randrange(120), draw_of.randint(1, 12)
-        amount = draw_of.choice((1, -1)) * draw_of.randint(100, 999_999) / 100
-        sides = f"{amount:.2f}," if amount > 0 else f",{-amount:.2f}"
-        day = f"2026-{month:02d}-{draw_of.randint(1, 28):02d}"
-        found.append(
-            f"{day},D{number:07d},{1_000 + 10 * account},Account {account},CC{account % 9},Posting {number},"
-            f"2026-{month:02d},{sides},{amount:.2f},EUR,u{number % 5}"
-        )
-    return ("\n".join(found) + "\n").encode()
 
 
 def show(result: Read) -> None:
