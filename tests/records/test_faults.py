@@ -11,8 +11,9 @@ from pathlib import Path
 
 from sqlalchemy.exc import DBAPIError
 
-from humble_sum.cli.records import NAME, back_up, examine, put_back
+from humble_sum.cli.records import back_up, examine, put_back
 from humble_sum.core.errors import InputError
+from humble_sum.records.backup import NAME
 from humble_sum.records.database import Database
 from humble_sum.records.demo import demo_pack, ensure_demo
 from humble_sum.records.pack_rows import add_pack, pack_row

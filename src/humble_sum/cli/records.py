@@ -8,13 +8,13 @@ from pathlib import Path
 from humble_sum.cli.files import is_there
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.statements.validation import check
-from humble_sum.records.backup import copy_records, restore_records, unsound
+from humble_sum.records.backup import NAME, copy_records, restore_records, unsound
 from humble_sum.records.database import Database
 from humble_sum.records.faults import NO_RECORDS
+from humble_sum.records.folder_lock import alone
 from humble_sum.records.pack_rows import load_pack, pack_rows
 from humble_sum.records.revisions import history, pack_after
 
-NAME = "records.sqlite"
 LEAST_SPACE = 100 * 1024 * 1024
 
 
@@ -36,7 +36,8 @@ def put_back(folder: Path, file: Path) -> str:
     """Put a copy in the place of the records; what was done. Raises InputError."""
     if not is_there(file):
         raise InputError("no-backup", Fault(str(file), "There is no such file."))
-    restore_records(file, folder / NAME)
+    with alone(folder):
+        restore_records(file, folder / NAME)
     return f"{file} is in place; what was there is kept beside it."
 
 

@@ -14,10 +14,13 @@ import uvicorn
 from humble_sum.cli.files import is_there
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.exchange.style_folder import read_styles
+from humble_sum.records.backup import NAME, clear_unfinished
 from humble_sum.records.database import Database
 from humble_sum.records.demo import ensure_demo
+from humble_sum.records.folder_lock import shared
 from humble_sum.server.app import LOOPBACK, create_app
 from humble_sum.server.authentication import Person, Tokens, new_tokens
+from humble_sum.server.shutdown import StoppableServer
 from humble_sum.server.timeouts import PatientProtocol
 
 MOST_PORT = 65_535
@@ -47,7 +50,24 @@ def serve_records(
         what = f"{host} is every address of this machine."
         remedy = "Say by which names it will be asked for: --allow ledger.example."
         raise InputError("no-host", Fault("--host", what, remedy))
-    database = Database(folder / "records.sqlite")
+    with shared(folder):
+        _serve(folder, host, port, hosts, with_demo, allowed, people, styles)
+
+
+def _serve(
+    folder: Path,
+    host: str,
+    port: int,
+    hosts: tuple[str, ...],
+    with_demo: bool,
+    allowed: Sequence[str],
+    people: Sequence[Person],
+    styles: Path | None,
+) -> None:
+    """The same once it is known what may be asked, and the folder is held."""
+    here = host in LOOPBACK
+    clear_unfinished(folder / NAME)
+    database = Database(folder / NAME)
     if with_demo:
         ensure_demo(database)
     try:
@@ -71,9 +91,8 @@ def serve_records(
         print(f"humble-sum: {fault}", file=sys.stderr, flush=True)
     app = create_app(database, hosts, tokens[0] if tokens else None, styles)
     gc.freeze()  # what the program itself consists of stays
-    uvicorn.Server(uvicorn.Config(app, log_level="warning", timeout_keep_alive=30, http=PatientProtocol)).run(
-        sockets=[listener]
-    )
+    config = uvicorn.Config(app, log_level="warning", timeout_keep_alive=30, http=PatientProtocol)
+    StoppableServer(config, app.state.stopping, database.close).run(sockets=[listener])
 
 
 def people_of(editors: Sequence[str], readers: Sequence[str]) -> list[Person]:

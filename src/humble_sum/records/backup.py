@@ -12,7 +12,14 @@ from sqlalchemy import Engine
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.records.faults import has_records, newest, refuse_others
 
+NAME = "records.sqlite"
 AT_ONCE = 2_000  # pages copied before other writers get their turn
+
+
+def clear_unfinished(file: Path) -> None:
+    """Take away copies beside records that a program which was ended had not finished."""
+    for part in file.parent.glob(f"{file.name}*.part"):
+        part.unlink(missing_ok=True)
 
 
 def copy_records(file: Path, target: Path) -> None:

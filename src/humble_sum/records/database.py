@@ -6,6 +6,7 @@ import sqlite3
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
+from time import monotonic
 from typing import Any
 from urllib.parse import quote
 
@@ -26,6 +27,7 @@ class Database:
     def __init__(self, file: Path):
         self.file = file
         self._opened: int | None = None
+        self._written: float | None = None  # when something was, which is not in the file itself yet
         try:
             file.parent.mkdir(parents=True, exist_ok=True)
             refuse_others(file)
@@ -57,6 +59,7 @@ class Database:
         immediate = self.engine.execution_options(write=True)
         with Session(immediate) as session, session.begin():
             yield session
+        self._written = monotonic()
 
     def _still_there(self) -> None:
         try:
@@ -69,7 +72,29 @@ class Database:
                 NO_RECORDS, Fault(str(self.file), what, "Put their file back, and start the program again.")
             )
 
+    def idle_for(self) -> float:
+        """Seconds since the last change that is not in the file itself yet; 0 where there is none."""
+        return 0.0 if self._written is None else monotonic() - self._written
+
+    def checkpoint(self) -> bool:
+        """Bring what stands in the write-ahead log into the file itself; whether all of it is there. Where
+        somebody reads just then, the rest stays in the log for another time."""
+        try:
+            connection = self.engine.raw_connection()
+            try:
+                cursor = connection.cursor()
+                busy = cursor.execute("PRAGMA wal_checkpoint(TRUNCATE)").fetchone()[0]
+            finally:
+                connection.close()
+        except (DBAPIError, sqlite3.Error):
+            return False
+        if not busy:
+            self._written = None
+        return not busy
+
     def close(self) -> None:
+        """Leave the records in one file, where nobody else has them open, and let go of it."""
+        self.checkpoint()
         self.engine.dispose()
 
 

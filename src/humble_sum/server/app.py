@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import threading
 from pathlib import Path
 from typing import Any
 
@@ -36,6 +37,7 @@ from humble_sum.server.routes import (
     standalone,
     statements,
 )
+from humble_sum.server.shutdown import tidying
 from humble_sum.server.timeouts import RequestTimeouts
 
 SITE = Path(__file__).parent / "site"
@@ -63,7 +65,9 @@ def create_app(
         docs_url=None,
         redoc_url=None,
         openapi_url=None,
+        lifespan=tidying(database),
     )
+    app.state.stopping = threading.Event()
     app.state.desk = Desk(database)
     app.state.intakes = Intakes()
     app.state.house_styles = styles or database.file.parent / "house-styles"

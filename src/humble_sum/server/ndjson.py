@@ -10,11 +10,13 @@ import time
 from collections.abc import AsyncIterator, Callable
 from typing import Any
 
+from fastapi import Request
 from fastapi.responses import StreamingResponse
 from pydantic import BaseModel
 
 from humble_sum.core.errors import InputError
 from humble_sum.exchange.sources.progress import Progress, Stopped
+from humble_sum.server.disconnects import stopped, stops
 from humble_sum.server.error_responses import problem
 from humble_sum.server.problem_registry import FAULT_OF_OURS
 
@@ -22,13 +24,15 @@ LEAST_PAUSE = 0.05  # seconds between two lines of progress
 LOG = logging.getLogger(__name__)
 
 
-def streamed(work: Callable[[Progress], BaseModel], result: str = "intake") -> StreamingResponse:
+def streamed(
+    request: Request, work: Callable[[Progress], BaseModel], result: str = "intake"
+) -> StreamingResponse:
     """Answer with the work's progress as lines of JSON, and its result, under that name, or problem as
     the last one."""
-    return StreamingResponse(_lines(work, result), media_type="application/x-ndjson")
+    return StreamingResponse(_lines(request, work, result), media_type="application/x-ndjson")
 
 
-async def _lines(work: Callable[[Progress], BaseModel], result: str) -> AsyncIterator[str]:
+async def _lines(request: Request, work: Callable[[Progress], BaseModel], result: str) -> AsyncIterator[str]:
     loop = asyncio.get_running_loop()
     told: asyncio.Queue[str] = asyncio.Queue()
     done, stop = asyncio.Event(), threading.Event()
@@ -39,20 +43,24 @@ async def _lines(work: Callable[[Progress], BaseModel], result: str) -> AsyncIte
 
     def progress(part: int, total: int, what: str) -> None:
         nonlocal last, said
-        if stop.is_set():
+        if stop.is_set() or stops(request):
             raise Stopped
         if what != said or time.monotonic() - last > LEAST_PAUSE:
             last, said = time.monotonic(), what
             tell(json.dumps({"done": part, "total": total, "says": what}) + "\n")
 
+    def refuse(refusal: InputError) -> None:
+        body = bytes(problem(refusal.kind, refusal.faults).body).decode()
+        tell(f'{{"problem": {body}}}\n')
+
     def run() -> None:
         try:
             tell(f'{{"{result}": {work(progress).model_dump_json()}}}\n')
         except Stopped:
-            pass
+            if stops(request):
+                refuse(stopped())
         except InputError as refusal:
-            body = bytes(problem(refusal.kind, refusal.faults).body).decode()
-            tell(f'{{"problem": {body}}}\n')
+            refuse(refusal)
         except Exception:
             LOG.exception("streamed work failed")
             body = bytes(problem(FAULT_OF_OURS, ()).body).decode()

@@ -13,7 +13,7 @@ FAULT_OF_OURS = "fault-of-ours"
 BAD_REQUEST = "bad-request"
 TOO_LARGE = "too-large"
 NO_TOKEN, ONLY_READS = "no-token", "only-reads"
-TOO_SLOW, TOO_BUSY = "too-slow", "too-busy"
+TOO_SLOW, TOO_BUSY, STOPPING = "too-slow", "too-busy", "stopping"
 
 
 class ProblemKind(NamedTuple):
@@ -96,6 +96,7 @@ PROBLEMS: dict[str, ProblemKind] = {
     TOO_LARGE: ProblemKind(413, "The file is too large", "Split it into several."),
     TOO_SLOW: ProblemKind(408, "The request did not come in time", "Send it again."),
     TOO_BUSY: ProblemKind(503, "The server is busy", "Try again after the seconds in Retry-After."),
+    STOPPING: ProblemKind(503, "The server is stopping", "Try again when it is back."),
     # The records themselves are at fault.
     NO_RECORDS: ProblemKind(503, "The records cannot be used", "Do as said, and start the program again."),
     BUSY: ProblemKind(503, "The records are in use", "Try again in a moment."),

@@ -107,7 +107,7 @@ def plan_streamed(request: Request, pack: str, body: PolicyRequest) -> Streaming
             clock = Clock(lambda: 0.0 if wanted.is_set() else left(), tell, found)
             return footing_page(pack_proof, planned, revision, desk.plans, clock)
 
-    return streamed(work, "footing")
+    return streamed(request, work, "footing")
 
 
 def _millionths(drift: int) -> Decimal:

@@ -159,7 +159,7 @@ async def take_in_streamed(
     of_type(request, "application/octet-stream")
     source = Source(name, await request.body(), into, query, again)
     desk_of(request).lanes.intakes.refuse_if_full()
-    return streamed(lambda progress: _take_in(request, source, progress))
+    return streamed(request, lambda progress: _take_in(request, source, progress))
 
 
 @router.get("/samples")

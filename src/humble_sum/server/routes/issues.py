@@ -219,7 +219,7 @@ def issue_streamed(request: Request, pack: str, body: IssueRequest) -> Streaming
     problem. Closing the connection stops it after that file, and nothing is kept."""
     desk = desk_of(request)
     desk.lanes.files.refuse_if_full()
-    return streamed(lambda progress: _issued(desk, pack, body, progress), "issued")
+    return streamed(request, lambda progress: _issued(desk, pack, body, progress), "issued")
 
 
 def _issued(desk: Desk, pack: str, body: IssueRequest, progress: Progress) -> IssuedView:
