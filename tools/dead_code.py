@@ -22,6 +22,7 @@ CALLED = [
 DECORATED = [
     "@router.*",
     "@app.*",
+    "@tokens.*",
     "@cli.*",
     "@*validator*",
     "@*serializer*",

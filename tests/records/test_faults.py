@@ -142,15 +142,16 @@ class FaultsTest(unittest.TestCase):
         old.mkdir()
         shutil.copy(self.file, old / NAME)
         with sqlite3.connect(old / NAME) as connection:
-            for table in ("editions", "dashboards", "issues"):
+            for table in ("editions", "dashboards", "issues", "tokens"):
                 connection.execute(f"DROP TABLE {table}")
             for name in ("own_edition", "standing", "shared"):
                 connection.execute(f"ALTER TABLE packs DROP COLUMN {name}")
             for name in ("statements", "lines"):
                 connection.execute(f"ALTER TABLE rules DROP COLUMN {name}")
+            connection.execute("ALTER TABLE changes DROP COLUMN steps")
             connection.execute("UPDATE alembic_version SET version_num = '0007'")
         connection.close()
         Database(old / NAME).close()
-        self.assertTrue((old / f"{NAME}.before-0012").exists())
+        self.assertTrue((old / f"{NAME}.before-0013").exists())
         Database(old / NAME).close()
         self.assertEqual(len(list(old.glob("*.before-*"))), 1)

@@ -143,7 +143,7 @@ class AtOnceTest(ServerTest):
             return list(csv.reader(io.StringIO(answer.content.decode("utf-8-sig"), newline="")))
 
         head, *every = rows()
-        self.assertEqual(head, ["number", "at", "author", "what", "state"])
+        self.assertEqual(head, ["number", "at", "author", "what", "state", "since"])
         self.assertEqual([(row[0], row[4]) for row in every], [("1", "applied"), ("2", "undone")])
         (only,) = rows("?figure=income:net:y26")[1:]
         self.assertIn("Held Surplus for the year", only[3])

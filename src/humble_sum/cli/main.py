@@ -23,6 +23,7 @@ from humble_sum.cli.commands.seal import keys, seal
 from humble_sum.cli.commands.server import backup, demo, doctor, restore, serve
 from humble_sum.cli.commands.styles import styles
 from humble_sum.cli.commands.take import take
+from humble_sum.cli.commands.tokens import tokens
 from humble_sum.cli.exit_codes import FOUND, REFUSED
 from humble_sum.cli.files import json_or_file, read_file, says_what_it_is, write_file
 from humble_sum.cli.options import (
@@ -74,6 +75,7 @@ app.command()(issue)
 app.command()(verify)
 app.command()(seal)
 app.add_typer(keys, name="key")
+app.add_typer(tokens, name="tokens")
 app.command()(diff)
 app.command()(styles)
 app.command()(take)

@@ -18,9 +18,10 @@ from humble_sum.records.backup import NAME, clear_unfinished
 from humble_sum.records.database import Database
 from humble_sum.records.demo import ensure_demo
 from humble_sum.records.folder_lock import shared
+from humble_sum.records.token_rows import standing_of, tokens_on_record
 from humble_sum.server.app import LOOPBACK, create_app
 from humble_sum.server.authentication import Person, Tokens, new_tokens
-from humble_sum.server.shutdown import StoppableServer
+from humble_sum.server.shutdown import FOR_ANSWERS, StoppableServer
 from humble_sum.server.timeouts import PatientProtocol
 
 MOST_PORT = 65_535
@@ -80,7 +81,7 @@ def _serve(
         raise InputError("no-host", Fault("--editor", what, "Give --host too, or leave the names out."))
     # Heads and bodies go out in two parts; without this the second waits for the first to be acknowledged.
     listener.setsockopt(socket.IPPROTO_TCP, socket.TCP_NODELAY, 1)
-    tokens = None if here else new_tokens(people) if people else new_tokens()
+    tokens = None if here else _tokens(database, people)
     _say_where(host if here else (allowed[0] if allowed else host), listener.getsockname()[1], tokens)
     # Proved packs are many small objects that live long. Looking through them for rubbish at every
     # few hundred new ones took as long as the answers themselves.
@@ -91,8 +92,22 @@ def _serve(
         print(f"humble-sum: {fault}", file=sys.stderr, flush=True)
     app = create_app(database, hosts, tokens[0] if tokens else None, styles)
     gc.freeze()  # what the program itself consists of stays
-    config = uvicorn.Config(app, log_level="warning", timeout_keep_alive=30, http=PatientProtocol)
+    config = uvicorn.Config(
+        app,
+        log_level="warning",
+        timeout_keep_alive=30,
+        timeout_graceful_shutdown=FOR_ANSWERS,
+        http=PatientProtocol,
+    )
     StoppableServer(config, app.state.stopping, database.close).run(sockets=[listener])
+
+
+def _tokens(database: Database, people: Sequence[Person]) -> tuple[Tokens, tuple[str, ...]]:
+    """Those that are made at this start: for the people named; where nobody is, and none is on record, two of
+    nobody's."""
+    with database.reading() as session:
+        on_record = any(standing_of(row) == "in use" for row in tokens_on_record(session))
+    return new_tokens() if not people and not on_record else new_tokens(people)
 
 
 def people_of(editors: Sequence[str], readers: Sequence[str]) -> list[Person]:
@@ -105,10 +120,11 @@ def _say_where(host: str, port: int, tokens: tuple[Tokens, tuple[str, ...]] | No
     print(f"Humble Sum is at {address}  (Ctrl+C stops it)", flush=True)
     if tokens is None:
         return
-    print(
-        "Every pack here can be read and changed by whoever has these links; they are not shown again, and "
-        "what is sent is not encrypted."
-    )
+    print("What is sent is not encrypted. Who has a token signs in; humble-sum tokens lists those on record.")
+    if tokens[1]:
+        print(
+            "Every pack here can be read and changed by whoever has these links, which are not shown again."
+        )
     for (_, person), text in zip(tokens[0].people, tokens[1], strict=True):
         says = f"{person.name} {'edits' if person.role == 'edit' else 'reads'}".strip()
-        print(f"  {says}: {address}?token={text}", flush=True)
+        print(f"  {says}: {address}enter#{text}", flush=True)

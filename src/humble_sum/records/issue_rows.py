@@ -23,6 +23,7 @@ class KeptIssue:
     digest: str
     withdrawn: str | None
     replaced: int | None
+    withdrawn_by: str = ""
 
 
 def next_number(session: Session, row: PackRow) -> int:
@@ -66,8 +67,10 @@ def issue_of(session: Session, row: PackRow, number: int) -> tuple[KeptIssue, by
     return _kept(found), found.container
 
 
-def withdraw(session: Session, row: PackRow, number: int, why: str, replaced: int | None) -> KeptIssue:
-    """Take an issue back, saying why and by which it is replaced. Raises InputError."""
+def withdraw(
+    session: Session, row: PackRow, number: int, why: str, replaced: int | None, by: str = ""
+) -> KeptIssue:
+    """Take an issue back, saying why, by which it is replaced, and who does. Raises InputError."""
     found = _row(session, row, number)
     if found.withdrawn is not None:
         raise InputError("no-such-issue", Fault("number", f"Issue {number} is withdrawn already."))
@@ -75,7 +78,7 @@ def withdraw(session: Session, row: PackRow, number: int, why: str, replaced: in
         raise InputError("bad-issue", Fault("why", "An issue is withdrawn for a reason.", "Say why."))
     if replaced is not None:
         _row(session, row, replaced)
-    found.withdrawn, found.replaced = why.strip(), replaced
+    found.withdrawn, found.withdrawn_by, found.replaced = why.strip(), by, replaced
     return _kept(found)
 
 
@@ -90,4 +93,6 @@ def _row(session: Session, row: PackRow, number: int) -> IssueRow:
 
 
 def _kept(row: IssueRow) -> KeptIssue:
-    return KeptIssue(Issue.model_validate(row.told), row.digest, row.withdrawn, row.replaced)
+    return KeptIssue(
+        Issue.model_validate(row.told), row.digest, row.withdrawn, row.replaced, row.withdrawn_by
+    )

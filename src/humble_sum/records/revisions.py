@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from datetime import UTC, datetime
 from typing import Any, Literal, NamedTuple, cast
 
 from sqlalchemy import Select, Table, bindparam, func, insert, select, update
@@ -92,24 +93,32 @@ class Stepped(NamedTuple):
     becomes: dict[str, Any]
 
 
-def undo(session: Session, row: PackRow) -> Stepped:
-    """Take back the last change. Raises InputError when there is none."""
+def undo(session: Session, row: PackRow, author: str = "") -> Stepped:
+    """Take back the last change; who does is on record. Raises InputError when there is none."""
     change = session.scalar(NEXT_UNDO, {"of_pack": row.id})
     if change is None:
         raise InputError("nothing-to-undo", Fault("", "There is no change to undo."))
     change.undone = True
+    _step(change, "undone", author)
     _apply(session, row, change.before, change.after)
     return Stepped(change.summary, change.before)
 
 
-def redo(session: Session, row: PackRow) -> Stepped:
-    """Put back the change that was undone last. Raises InputError when there is none."""
+def redo(session: Session, row: PackRow, author: str = "") -> Stepped:
+    """Put back the change undone last; who does is on record. Raises InputError when there is none."""
     change = session.scalar(NEXT_REDO, {"of_pack": row.id})
     if change is None:
         raise InputError("nothing-to-redo", Fault("", "There is no change to redo."))
     change.undone = False
+    _step(change, "put back", author)
     _apply(session, row, change.after, change.before)
     return Stepped(change.summary, change.after)
+
+
+def _step(change: ChangeRow, what: str, author: str) -> None:
+    """Keep that a change was undone or put back, when and by whom."""
+    at = datetime.now(UTC).isoformat(timespec="seconds")
+    change.steps = [*change.steps, {"what": what, "at": at, "author": author}]
 
 
 def history(session: Session, row: PackRow, contents: bool = True) -> Sequence[ChangeRow]:

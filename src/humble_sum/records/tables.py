@@ -224,7 +224,8 @@ class DashboardRow(Base):
 class ChangeRow(Base):
     """One change: what it replaced and what it put there, so that it can be undone and redone.
 
-    `number` counts up within a pack and is never reused. An undone change that a newer one
+    `number` counts up within a pack and is never reused. `steps` say when, and by whom, it was undone and put
+    back. An undone change that a newer one
     made unreachable is `abandoned` and stays on record.
     """
 
@@ -241,11 +242,12 @@ class ChangeRow(Base):
     after: Mapped[dict[str, Any]]
     undone: Mapped[bool] = mapped_column(Boolean, default=False)
     abandoned: Mapped[bool] = mapped_column(Boolean, default=False)
+    steps: Mapped[list[dict[str, str]]] = mapped_column(JSON, default=list)
 
 
 class IssueRow(Base):
     """An issue: what is said of it, and its container. Neither is ever changed; `withdrawn` says when and why
-    it was taken back, and `replaced` by which number."""
+    it was taken back, `withdrawn_by` by whom, and `replaced` by which number."""
 
     __tablename__ = "issues"
     __table_args__ = (UniqueConstraint("pack", "edition", "number"),)
@@ -257,4 +259,18 @@ class IssueRow(Base):
     container: Mapped[bytes] = mapped_column(LargeBinary, deferred=True)
     digest: Mapped[str] = mapped_column(default="")
     withdrawn: Mapped[str | None]
+    withdrawn_by: Mapped[str] = mapped_column(default="")
     replaced: Mapped[int | None]
+
+
+class TokenRow(Base):
+    """A token, by the SHA-256 digest of its text: whose it is, what it allows, and from when until when."""
+
+    __tablename__ = "tokens"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    name: Mapped[str]
+    role: Mapped[str]
+    digest: Mapped[str] = mapped_column(unique=True)
+    made: Mapped[str]
+    expires: Mapped[str | None]
+    revoked: Mapped[str | None] = mapped_column(default=None)

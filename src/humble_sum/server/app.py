@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import threading
+from functools import partial
 from pathlib import Path
 from typing import Any
 
@@ -13,8 +14,9 @@ from starlette.middleware.trustedhost import TrustedHostMiddleware
 
 from humble_sum import __version__
 from humble_sum.records.database import Database
+from humble_sum.records.token_rows import holder_of
 from humble_sum.server import error_responses as problems
-from humble_sum.server.authentication import Authentication, Tokens
+from humble_sum.server.authentication import Authentication, Guard, Person, Tokens
 from humble_sum.server.compression import Compression
 from humble_sum.server.conditional_requests import ConditionalRequests
 from humble_sum.server.examples import add_examples
@@ -34,6 +36,7 @@ from humble_sum.server.routes import (
     places,
     readers,
     rulebook,
+    session,
     standalone,
     statements,
 )
@@ -73,18 +76,26 @@ def create_app(
     app.state.house_styles = styles or database.file.parent / "house-styles"
     problems.install(app)
     app.add_middleware(ConditionalRequests, database=database)
-    if tokens is not None:
-        app.add_middleware(Authentication, tokens=tokens)
+    app.state.guard = None if tokens is None else Guard(tokens, partial(_holder, database))
+    if app.state.guard is not None:
+        app.add_middleware(Authentication, guard=app.state.guard)
     app.add_middleware(TrustedHostMiddleware, allowed_hosts=list(hosts))
     app.add_middleware(SameOrigin)
     app.add_middleware(Compression)
     app.add_middleware(RequestTimeouts)
-    rooms = (packs, history, statements, places, issues, rulebook, house_styles, locales)
+    rooms = (packs, history, statements, places, issues, rulebook, house_styles, locales, session)
     for part in (*rooms, commands, footing, formats, intakes, standalone, readers):
         app.router.routes.extend(part.router.routes)
     _serve_site(app)
     app.get("/api/openapi.json", include_in_schema=False)(lambda: FileResponse(OPENAPI))
     return app
+
+
+def _holder(database: Database, token: str) -> Person | None:
+    """Whose a token on record is."""
+    with database.reading() as session:
+        row = holder_of(session, token)
+        return None if row is None else Person(row.name, "edit" if row.role == "edit" else "read")
 
 
 def _serve_site(app: FastAPI) -> None:

@@ -78,9 +78,16 @@ def _issues() -> dict[str, Any]:
     }
 
 
+SESSIONS = {
+    "get /api/session": {"name": "Asha Rao", "role": "edit", "signed_in": True},
+    "post /api/session": {"name": "Asha Rao", "role": "edit", "signed_in": True},
+    "delete /api/session": {"name": "", "role": "read", "signed_in": False},
+}
+
+
 def add_examples(schema: dict[str, Any]) -> dict[str, Any]:
     """The OpenAPI file with an example in every answer and in the pack request."""
-    made = _examples() | _issues()
+    made = _examples() | _issues() | SESSIONS
     for path, operations in schema["paths"].items():
         for method, operation in operations.items():
             key = f"{method} {path}"
@@ -148,6 +155,7 @@ def _examples() -> dict[str, Any]:
         summary="Footed Income",
         author="A. Petrel",
         state="applied",
+        steps=[],
     )
     table = read_text("income.csv", EXAMPLE_SOURCE)
     intake = IntakeView(

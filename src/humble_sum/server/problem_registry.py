@@ -103,6 +103,7 @@ PROBLEMS: dict[str, ProblemKind] = {
     DISK_FULL: ProblemKind(507, "The disk is full", "Free some space on it, and try again."),
     "no-backup": ProblemKind(409, "There is no copy", "Name another place, or correct what is named."),
     # What was sent cannot be used.
+    "bad-token": ProblemKind(422, "This is no token of theirs", "Give a name, or a number of the list."),
     "bad-amount": ProblemKind(
         422, "An amount cannot be read", "Write it as a plain decimal, such as -1250.40."
     ),

@@ -202,8 +202,16 @@ class FootingView(BaseModel):
     clear: Ready = Field(description="Lets every figure print its own rounding again.")
 
 
+class ChangeStepView(BaseModel):
+    """A time when a change was undone or put back, and by whom."""
+
+    what: Literal["undone", "put back"]
+    when: str = Field(description="To be read, in UTC.")
+    author: str
+
+
 class ChangeView(BaseModel):
-    """A change on record."""
+    """A change on record, and what was done with it since."""
 
     number: int
     at: str
@@ -212,6 +220,7 @@ class ChangeView(BaseModel):
     summary: str
     author: str
     state: Literal["applied", "undone", "abandoned"]
+    steps: list[ChangeStepView]
 
 
 class Outcome(BaseModel):

@@ -26,7 +26,6 @@ class StoppableServer(uvicorn.Server):
     """A server that ends searches and other long work when it is asked to stop, and itself soon after."""
 
     def __init__(self, config: uvicorn.Config, stopping: threading.Event, last: Callable[[], None]):
-        config.timeout_graceful_shutdown = FOR_ANSWERS
         super().__init__(config)
         self.stopping, self.last = stopping, last
 

@@ -1,5 +1,6 @@
 /** What each answer of the server is kept under. Whatever a change of a pack makes old begins alike. */
 export const keys = {
+  session: () => ["session"] as const,
   packs: () => ["packs"] as const,
   formats: () => ["formats"] as const,
   commands: () => ["commands"] as const,

@@ -36,6 +36,13 @@ export const packsQuery = queryOptions({
   queryFn: () => taken(api.GET("/api/packs")),
 });
 
+/** Who one is to the server; on its own machine nobody signs in. */
+export const sessionQuery = queryOptions({
+  queryKey: keys.session(),
+  queryFn: () => taken(api.GET("/api/session")),
+  staleTime: Infinity,
+});
+
 export const issueQuery = (pack: string, revision: number) =>
   queryOptions({
     queryKey: keys.issue(pack, revision),

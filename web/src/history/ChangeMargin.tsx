@@ -14,7 +14,7 @@ interface Props {
 export function ChangeMargin({ change, changes, whole }: Props) {
   const { busy } = usePack();
   const { look, go, act } = usePackControls();
-  const { number, summary, state, at, when, author } = change;
+  const { number, summary, state, at, when, author, steps } = change;
   const later = changes.filter((each) => each.state === "applied" && each.number > number).length;
   const applied = state === "applied";
   return (
@@ -26,6 +26,12 @@ export function ChangeMargin({ change, changes, whole }: Props) {
         <time dateTime={at}>{when}</time>, by {author ? <bdi>{author}</bdi> : "nobody named"}
         {STATES[state] ? `. It was ${STATES[state]}.` : "."}
       </p>
+      {steps.map((step) => (
+        <p key={`${step.what} ${step.when}`} className="text-soft">
+          {step.what === "undone" ? "Undone" : "Put back"} {step.when}, by{" "}
+          {step.author ? <bdi>{step.author}</bdi> : "nobody named"}.
+        </p>
+      ))}
       {applied ? (
         <p className="flex flex-wrap gap-1.5">
           <Button

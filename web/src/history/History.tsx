@@ -2,17 +2,16 @@ import { useQuery } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
 
 import type { ChangeView, FoundView } from "../api/client";
-import { author, setAuthor } from "../api/client";
 import { rulebookQuery, useHistory } from "../api/queries";
 import { WorkScreen } from "../frame/WorkScreen";
 import { usePackControls, usePack } from "../pack/OpenPack";
 import type { Action } from "../pack/actions";
-import { Field } from "../ui/Field";
 import { Notice } from "../words/Notice";
 import { WordMenu } from "../words/WordMenu";
 import { ChangeMargin } from "./ChangeMargin";
 import { Changes } from "./Changes";
 import { ChooseFigure } from "./ChooseFigure";
+import { YourName } from "./YourName";
 
 /** What the list is of: everything, one figure, or one rule. */
 type About = { figure: string; name: string } | { rule: string; name: string } | null;
@@ -26,7 +25,6 @@ export function History() {
   const [about, setAbout] = useState<About>(null);
   const [person, setPerson] = useState<string | null>(null);
   const [finding, setFinding] = useState(false);
-  const [name, setName] = useState(author);
   const [chosen, setChosen] = useState<number | null>(null);
   const figure = about && "figure" in about ? about.figure : null;
   const rule = about && "rule" in about ? about.rule : null;
@@ -53,16 +51,7 @@ export function History() {
         <>
           {problem ? <Notice problem={problem} onClose={() => setProblem(null)} /> : null}
           {change ? <ChangeMargin change={change} changes={every} whole={about === null} /> : null}
-          <Field
-            label="Your name, shown with your changes"
-            value={name}
-            placeholder="none yet"
-            most={80}
-            onChange={(to) => {
-              setName(to);
-              setAuthor(to);
-            }}
-          />
+          <YourName />
         </>
       }
       footer={

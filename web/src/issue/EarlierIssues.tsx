@@ -101,7 +101,7 @@ function OneIssue({
       </p>
       {of.withdrawn ? (
         <p className="text-rust">
-          Withdrawn: {of.withdrawn}
+          Withdrawn{of.withdrawn_by ? ` by ${of.withdrawn_by}` : ""}: {of.withdrawn}
           {of.replaced ? ` Replaced by ${of.replaced}.` : ""}
         </p>
       ) : null}

@@ -1,16 +1,24 @@
+import { useQuery } from "@tanstack/react-query";
+
+import { sessionQuery } from "../api/queries";
 import type { Issuing } from "./useIssue";
 
 /** Who prepared and reviewed it, who it goes to, and as what: a sentence to write in. */
 export function Signatures({ issuing }: { issuing: Issuing }) {
   const { saying, say } = issuing;
+  const { data: session } = useQuery(sessionQuery);
   const other = saying.state === "draft" ? "final" : "draft";
   return (
     <section aria-label="Signed">
       <h3 className="text-[12px] font-semibold text-soft">Signed</h3>
       <p className="leading-8">
         Prepared by{" "}
-        <Write label="Prepared by" value={saying.by} hint="your name" onWrite={(by) => say({ by })} />,
-        reviewed by{" "}
+        {session?.name ? (
+          <bdi className="font-semibold">{session.name}</bdi>
+        ) : (
+          <Write label="Prepared by" value={saying.by} hint="your name" onWrite={(by) => say({ by })} />
+        )}
+        , reviewed by{" "}
         <Write
           label="Reviewed by"
           value={saying.reviewed}

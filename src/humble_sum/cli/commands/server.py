@@ -34,7 +34,7 @@ def demo(
 
     people = people_of(editor or (), reader or ())
     serve_records(
-        _data_folder(data),
+        data_folder(data),
         host,
         port,
         with_demo=True,
@@ -57,7 +57,7 @@ def serve(
     from humble_sum.cli.serve import people_of, serve_records
 
     people = people_of(editor or (), reader or ())
-    serve_records(_data_folder(data), host, port, allowed=allow or (), people=people, styles=house_styles)
+    serve_records(data_folder(data), host, port, allowed=allow or (), people=people, styles=house_styles)
 
 
 def backup(
@@ -67,7 +67,7 @@ def backup(
     """Copy the records to a file, as they are at one moment, also while the server runs."""
     from humble_sum.cli.records import back_up
 
-    print(back_up(_data_folder(data), file))
+    print(back_up(data_folder(data), file))
 
 
 def restore(
@@ -76,20 +76,21 @@ def restore(
     """Put a copy in the place of the records, which are kept beside it. Stop the server first."""
     from humble_sum.cli.records import put_back
 
-    print(put_back(_data_folder(data), file))
+    print(put_back(data_folder(data), file))
 
 
 def doctor(data: DataOption = None) -> None:
     """Look whether the records are sound, and say what to do; exit 1 when something is wrong."""
     from humble_sum.cli.records import examine
 
-    said, sound = examine(_data_folder(data))
+    said, sound = examine(data_folder(data))
     print("\n".join(said))
     if not sound:
         raise typer.Exit(FOUND)
 
 
-def _data_folder(given: Path | None) -> Path:
+def data_folder(given: Path | None) -> Path:
+    """The folder of records: the one given, else that of the surroundings, else the user's own."""
     if given is not None:
         return given
     if named := os.environ.get("HUMBLE_SUM_DATA"):

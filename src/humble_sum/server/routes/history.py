@@ -15,11 +15,11 @@ from humble_sum.records.revisions import concerns_figure, concerns_rule, history
 from humble_sum.records.tables import ChangeRow
 from humble_sum.server.routes.addresses import addresses
 from humble_sum.server.routes.packs import desk_of
-from humble_sum.server.schemas import ChangeView
+from humble_sum.server.schemas import ChangeStepView, ChangeView
 
 router = addresses("packs")
 
-HEAD = ("number", "at", "author", "what", "state")
+HEAD = ("number", "at", "author", "what", "state", "since")
 HISTORY: dict[int | str, dict[str, Any]] = {
     200: {
         "description": "The table.",
@@ -44,11 +44,15 @@ def pack_history(
             ChangeView(
                 number=change.number,
                 at=change.at,
-                when=change.at[:16].replace("T", " "),
+                when=_when(change.at),
                 kind=change.kind,
                 summary=change.summary,
                 author=change.author,
                 state=standing_of(change),
+                steps=[
+                    ChangeStepView(what=each["what"], when=_when(each["at"]), author=each["author"])
+                    for each in change.steps
+                ],
             )
             for change in _changes(session, pack, figure, rule)
         ]
@@ -59,11 +63,28 @@ def take_history(request: Request, pack: str, figure: OfFigure = None, rule: OfR
     """The same as a table, oldest first: what was done, when, by whom, and whether it stands."""
     with desk_of(request).database.reading() as session:
         rows = [
-            (str(change.number), change.at, change.author, change.summary, standing_of(change))
+            (
+                str(change.number),
+                change.at,
+                change.author,
+                change.summary,
+                standing_of(change),
+                _since(change),
+            )
             for change in reversed(_changes(session, pack, figure, rule))
         ]
     named = {"Content-Disposition": 'attachment; filename="history.csv"'}
     return Response(table_csv(HEAD, rows), media_type="text/csv; charset=utf-8", headers=named)
+
+
+def _since(change: ChangeRow) -> str:
+    """What was done with a change later, on one line."""
+    return "; ".join(f"{s['what']} {s['at']} by {s['author'] or 'nobody named'}" for s in change.steps)
+
+
+def _when(at: str) -> str:
+    """A time to be read: 2026-11-30 05:04."""
+    return at[:16].replace("T", " ")
 
 
 def _changes(session: Session, pack: str, figure: str | None, rule: str | None) -> Sequence[ChangeRow]:

@@ -27,10 +27,11 @@ from humble_sum.exchange.sources.progress import Progress, unheard
 from humble_sum.records.issue_rows import KeptIssue, issue_of, issues_of, keep_issue, next_number, withdraw
 from humble_sum.records.pack_rows import pack_row
 from humble_sum.records.revisions import at_revision
+from humble_sum.server.authentication import PERSON
 from humble_sum.server.ndjson import streamed
 from humble_sum.server.proof_cache import Desk
 from humble_sum.server.routes.addresses import addresses
-from humble_sum.server.routes.packs import desk_of
+from humble_sum.server.routes.packs import author_of, desk_of
 from humble_sum.server.routes.statements import file_name
 
 router = addresses("issues", "/packs/{pack}")
@@ -89,6 +90,7 @@ class IssuedView(BaseModel):
     recipients: str
     state: State
     withdrawn: str | None
+    withdrawn_by: str
     replaced: int | None
     digest: str = Field(description="The SHA-256 of its container.")
     checks: list[CheckRecord]
@@ -210,16 +212,22 @@ def issue_page(
 @router.post("/issues", status_code=201)
 def issue_it(request: Request, pack: str, body: IssueRequest) -> IssuedView:
     """Issue the edition: freeze it, with its files, under its next number. All of it is kept, or nothing."""
-    return _issued(desk_of(request), pack, body, unheard)
+    return _issued(desk_of(request), pack, _by_name(request, body), unheard)
 
 
 @router.post("/issues/streamed", response_class=StreamingResponse, responses=STREAM)
 def issue_streamed(request: Request, pack: str, body: IssueRequest) -> StreamingResponse:
     """The same with its progress: a line of JSON for each file made, the last of them the issue or the
     problem. Closing the connection stops it after that file, and nothing is kept."""
-    desk = desk_of(request)
+    desk, body = desk_of(request), _by_name(request, body)
     desk.lanes.files.refuse_if_full()
     return streamed(request, lambda progress: _issued(desk, pack, body, progress), "issued")
+
+
+def _by_name(request: Request, body: IssueRequest) -> IssueRequest:
+    """What is issued, prepared by whom the token names, where it names anybody."""
+    person = getattr(request.state, PERSON, "")
+    return body.model_copy(update={"prepared_by": person}) if person else body
 
 
 def _issued(desk: Desk, pack: str, body: IssueRequest, progress: Progress) -> IssuedView:
@@ -287,7 +295,9 @@ def see_differences(
 def withdraw_issue(request: Request, pack: str, number: int, body: WithdrawRequest) -> IssuedView:
     """Take an issue back. It stays as it was, and says so."""
     with desk_of(request).database.writing() as session:
-        return issued_view(withdraw(session, pack_row(session, pack), number, body.why, body.replaced))
+        row = pack_row(session, pack)
+        taken_back = withdraw(session, row, number, body.why, body.replaced, author_of(request))
+        return issued_view(taken_back)
 
 
 def _kept(desk: Desk, pack: str, number: int) -> tuple[KeptIssue, bytes]:
@@ -349,6 +359,7 @@ def issued_view(kept: KeptIssue) -> IssuedView:
         recipients=of.recipients,
         state=of.state,
         withdrawn=kept.withdrawn,
+        withdrawn_by=kept.withdrawn_by,
         replaced=kept.replaced,
         digest=kept.digest,
         checks=list(of.checks),

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 from typing import Annotated, Any
 from urllib.parse import unquote
 
@@ -115,6 +116,12 @@ def desk_of(request: Request) -> Desk:
     return desk
 
 
+def author_of(request: Request) -> str:
+    """Who does something: the name of the token, which nobody else can claim, or the one the page says."""
+    said = request.headers.get("humble-author", "")
+    return getattr(request.state, PERSON, "") or unquote(said).strip()[:MOST_AUTHOR]
+
+
 @router.get("/packs")
 def list_packs(request: Request, standing: Standing = "in_use") -> list[PackName]:
     """Every pack that is in use, or else put away or taken out; oldest first."""
@@ -211,8 +218,7 @@ def change_pack(
 ) -> Response:
     """Make one change, in one transaction. A stale revision is refused with 409."""
     desk = desk_of(request)
-    named = unquote(humble_author).strip()[:MOST_AUTHOR]
-    author = getattr(request.state, PERSON, "") or named  # a token's name cannot be claimed by another
+    author = author_of(request)
     with desk.database.reading() as session:
         old = desk.proved(session, at_revision(session, pack, body.revision))
     new, says = apply(old, body.change, author, desk.plans.taken, now())
@@ -232,18 +238,19 @@ def change_pack(
 @router.post("/packs/{pack}/undo", response_model=Outcome)
 def undo_change(request: Request, pack: str, body: StepRequest) -> Response:
     """Take back the last change."""
-    return _stepped(desk_of(request), pack, body, undo, "Undone")
+    return _stepped(request, pack, body, partial(undo, author=author_of(request)), "Undone")
 
 
 @router.post("/packs/{pack}/redo", response_model=Outcome)
 def redo_change(request: Request, pack: str, body: StepRequest) -> Response:
     """Put back the change undone last."""
-    return _stepped(desk_of(request), pack, body, redo, "Redone")
+    return _stepped(request, pack, body, partial(redo, author=author_of(request)), "Redone")
 
 
 def _stepped(
-    desk: Desk, pack: str, asked: StepRequest, step: Callable[[Session, PackRow], Stepped], says: str
+    request: Request, pack: str, asked: StepRequest, step: Callable[[Session, PackRow], Stepped], says: str
 ) -> Response:
+    desk = desk_of(request)
     with desk.database.reading() as session:
         before = desk.pack(session, at_revision(session, pack, asked.revision))
     with desk.changing(pack, asked.revision) as (session, row):
