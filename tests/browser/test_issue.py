@@ -94,7 +94,7 @@ class IssueTest(DeskTest):
         self.one("aside summary").click()
         self.write("Why issue 1 is withdrawn", "Tax was wrong")
         self.button("Withdraw").click()
-        self.until(lambda: "Withdrawn: Tax was wrong" in self.margin(), "it says so")
+        self.until(lambda: "Withdrawn by Asha: Tax was wrong" in self.margin(), "it says so")
         self.assertIn("As it went out", self.margin())
         self.driver.get_log("browser")  # type: ignore[no-untyped-call]  # the refusals, which were meant
 
