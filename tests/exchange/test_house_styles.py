@@ -1,5 +1,6 @@
 """House styles that packs share: what a version takes the place of, and what is said otherwise."""
 
+import os
 import tempfile
 import unittest
 from pathlib import Path
@@ -137,12 +138,13 @@ class FolderTest(unittest.TestCase):
         (self.folder / "broken.json").write_bytes(b'{"rules": [')
         (self.folder / "large.json").write_bytes(b" " * 2_000_001)
         (self.folder / "folder.json").mkdir()
+        os.mkfifo(self.folder / "pipe.json")  # which nobody ever writes to
         (self.folder / "notes.txt").write_text("not looked at")
         found = read_styles(self.folder)
         self.assertEqual([each.style for each in found.styles], [style])
         self.assertEqual(
             {fault.where for fault in found.faults},
-            {"twice.json", "plain.json", "broken.json", "large.json", "folder.json"},
+            {"twice.json", "plain.json", "broken.json", "large.json", "folder.json", "pipe.json"},
         )
         # A file that is changed is read again.
         (self.folder / "plain.json").write_bytes(

@@ -396,8 +396,34 @@ class UnchangedTest(ServerTest):
 
 class DoorTest(ServerTest):
     def test_other_host_names_are_turned_away(self) -> None:
-        answer = self.client.get("/api/packs", headers={"host": "evil.example"})
-        self.assertEqual(answer.status_code, 400)
+        for host in (
+            "evil.example",
+            "localhost.evil.example",
+            "evil.example:localhost",
+            "",
+            "localhost@evil",
+        ):
+            answer = self.client.get("/api/packs", headers={"host": host})
+            self.assertEqual(
+                (answer.status_code, answer.json()["title"]), (400, "This is no name of the server")
+            )
+        for host in ("localhost", "LOCALHOST:8440", "127.0.0.1:1", "[::1]", "[::1]:8440"):
+            self.assertEqual(self.client.get("/api/packs", headers={"host": host}).status_code, 200, host)
+
+    def test_head_says_what_get_would(self) -> None:
+        pack = self.get("/api/packs")[0]["id"]
+        for path in ("/", "/api/packs", f"/api/packs/{pack}/history.csv", "/api/docs", "/none"):
+            got, asked = self.client.get(path), self.client.head(path)
+            self.assertEqual((asked.status_code, asked.content), (got.status_code, b""), path)
+            for name in ("content-type", "etag", "content-security-policy"):
+                self.assertEqual(asked.headers.get(name), got.headers.get(name))
+
+    def test_the_page_of_the_api_has_every_call_and_loads_nothing(self) -> None:
+        page = self.client.get("/api/docs").text
+        for path, operations in self.get("/api/openapi.json")["paths"].items():
+            for method in operations:
+                self.assertIn(f"{method.upper()}</span> <code>{path}<", page)
+        self.assertNotRegex(page, "<script|src=|@import|https?://")
 
     def test_every_answer_in_the_openapi_file_has_an_example(self) -> None:
         paths = self.get("/api/openapi.json")["paths"]

@@ -7,6 +7,7 @@ import re
 from dataclasses import dataclass
 from functools import lru_cache
 from pathlib import Path
+from stat import S_ISREG
 from typing import Any
 
 from humble_sum.core.errors import Fault, InputError
@@ -61,7 +62,7 @@ def read_styles(folder: Path) -> StyleFolder:
     named, and the others are there. Raises InputError where the folder cannot be looked at."""
     try:
         files = sorted(folder.glob("*.json")) if folder.is_dir() else []
-        stamped = [(file, (stat := file.stat()).st_mtime_ns, stat.st_size) for file in files[:MOST_FILES]]
+        looked = [(file, file.stat()) for file in files[:MOST_FILES]]
     except OSError as error:
         raise InputError(NO_FOLDER, Fault(str(folder), f"{error.strerror or error}.")) from None
     read: list[StyleFile] = []
@@ -69,8 +70,11 @@ def read_styles(folder: Path) -> StyleFolder:
     if len(files) > MOST_FILES:
         what = f"There are {len(files):,} files, and {MOST_FILES} are read."
         faults.append(Fault(str(folder), what, "Move old versions to another folder."))
-    for file, changed, size in stamped:
-        found = _read(file, changed, size)
+    for file, stat in looked:
+        if not S_ISREG(stat.st_mode):  # to read a pipe or a device might never end
+            faults.append(Fault(file.name, "It is no ordinary file.", "Take it out of this folder."))
+            continue
+        found = _read(file, stat.st_mtime_ns, stat.st_size)
         if isinstance(found, StyleFile):
             read.append(found)
         else:

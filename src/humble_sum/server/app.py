@@ -10,18 +10,18 @@ from typing import Any
 from fastapi import FastAPI
 from fastapi.responses import FileResponse, HTMLResponse
 from fastapi.staticfiles import StaticFiles
-from starlette.middleware.trustedhost import TrustedHostMiddleware
 
 from humble_sum import __version__
 from humble_sum.records.database import Database
 from humble_sum.records.token_rows import holder_of
 from humble_sum.server import error_responses as problems
+from humble_sum.server.api_page import api_page
 from humble_sum.server.authentication import Authentication, Guard, Person, Tokens
 from humble_sum.server.compression import Compression
 from humble_sum.server.conditional_requests import ConditionalRequests
 from humble_sum.server.examples import add_examples
 from humble_sum.server.intake_store import Intakes
-from humble_sum.server.origins import SameOrigin
+from humble_sum.server.origins import AllowedHosts, HeadRequests, SameOrigin
 from humble_sum.server.proof_cache import Desk
 from humble_sum.server.routes import (
     commands,
@@ -79,8 +79,9 @@ def create_app(
     app.state.guard = None if tokens is None else Guard(tokens, partial(_holder, database))
     if app.state.guard is not None:
         app.add_middleware(Authentication, guard=app.state.guard)
-    app.add_middleware(TrustedHostMiddleware, allowed_hosts=list(hosts))
+    app.add_middleware(AllowedHosts, hosts=hosts)
     app.add_middleware(SameOrigin)
+    app.add_middleware(HeadRequests)
     app.add_middleware(Compression)
     app.add_middleware(RequestTimeouts)
     rooms = (packs, history, statements, places, issues, rulebook, house_styles, locales, session)
@@ -88,6 +89,7 @@ def create_app(
         app.router.routes.extend(part.router.routes)
     _serve_site(app)
     app.get("/api/openapi.json", include_in_schema=False)(lambda: FileResponse(OPENAPI))
+    app.get("/api/docs", include_in_schema=False)(lambda: HTMLResponse(api_page(OPENAPI)))
     return app
 
 

@@ -7,7 +7,7 @@ those are told from the server's own page; a program that is no browser sends ne
 
 from __future__ import annotations
 
-from collections.abc import Awaitable, Callable
+from collections.abc import Awaitable, Callable, Sequence
 
 from starlette.datastructures import Headers, MutableHeaders
 from starlette.requests import Request
@@ -18,7 +18,7 @@ from humble_sum.server.error_responses import problem
 
 READING = ("GET", "HEAD", "OPTIONS")
 OWN_SITE = ("same-origin", "none")  # "none" is what a person asked for, by address or bookmark
-OTHER_SITE, OTHER_TYPE = "other-site", "other-content-type"
+OTHER_SITE, OTHER_TYPE, OTHER_HOST = "other-site", "other-content-type", "other-host"
 # Scripts are files of our own. Styles may stand in the page: menus and dialogs place themselves by them.
 POLICY = "; ".join(
     [
@@ -73,6 +73,43 @@ class SameOrigin:
             await problem(OTHER_SITE, (fault,))(scope, receive, guarded)
             return
         await self.app(scope, receive, guarded)
+
+
+class AllowedHosts:
+    """Refuses requests by a host name that is not one of the server's (RFC 9110, 7.4): a name of another
+    site can be made to lead here."""
+
+    def __init__(self, app: ASGIApp, hosts: Sequence[str]):
+        self.app, self.hosts = app, {host.lower() for host in hosts}
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        if scope["type"] == "http":
+            asked = Headers(scope=scope).get("host", "")
+            name = asked if asked.endswith("]") else asked.rpartition(":")[0] or asked
+            if name.lower() not in self.hosts:
+                fault = Fault("host", f'"{asked[:80]}" is no name of this server.', "Ask for it by its own.")
+                await problem(OTHER_HOST, (fault,))(scope, receive, send)
+                return
+        await self.app(scope, receive, send)
+
+
+class HeadRequests:
+    """Answers HEAD as it would answer GET, without the body (RFC 9110, 9.3.2)."""
+
+    def __init__(self, app: ASGIApp):
+        self.app = app
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        if scope["type"] != "http" or scope["method"] != "HEAD":
+            await self.app(scope, receive, send)
+            return
+
+        async def bare(message: Message) -> None:
+            if message["type"] == "http.response.body":
+                message = {**message, "body": b""}
+            await send(message)
+
+        await self.app({**scope, "method": "GET"}, receive, bare)
 
 
 def _with_headers(send: Send) -> Callable[[Message], Awaitable[None]]:

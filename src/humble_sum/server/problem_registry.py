@@ -67,6 +67,7 @@ PROBLEMS: dict[str, ProblemKind] = {
     "other-site": ProblemKind(
         403, "The request came from another site", "Do it on the page of Humble Sum itself."
     ),
+    "other-host": ProblemKind(400, "This is no name of the server", "Ask for it by its own name."),
     "other-content-type": ProblemKind(415, "The content type is not supported", "Send it as the one named."),
     NO_TOKEN: ProblemKind(
         401, "A token is needed", "Open the link that the program printed when it started."
