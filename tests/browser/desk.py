@@ -191,6 +191,11 @@ class DeskTest(unittest.TestCase):
         self.keys(Keys.ENTER)
         self.until(lambda: not self.all("[role=menu]"), f"{choice} is chosen")
 
+    def pack(self) -> str:
+        """The id of the first pack."""
+        asked = "fetch('/api/packs').then((answer) => answer.json()).then(([pack]) => arguments[0](pack.id))"
+        return str(self.driver.execute_async_script(asked))
+
     def figure(self, line: str, column: str) -> str:
         """The printed text of a figure, without the pencil marks beside it."""
         digits = f"document.getElementById('figure:{line}:{column}').querySelector('bdi').textContent"

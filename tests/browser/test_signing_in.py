@@ -45,9 +45,7 @@ class SigningInTest(DeskTest):
 
     def history(self) -> str:
         """The address of the pack's history."""
-        asked = "fetch('/api/packs').then((answer) => answer.json()).then(([pack]) => arguments[0](pack.id))"
-        pack = self.driver.execute_async_script(asked)
-        return f"http://{urllib.parse.urlsplit(self.links['Asha']).netloc}/history/{pack}"
+        return f"http://{urllib.parse.urlsplit(self.links['Asha']).netloc}/history/{self.pack()}"
 
     def test_a_link_from_a_mail_signs_in_and_another_asks_first(self) -> None:
         self.follow("Asha")

@@ -2,6 +2,7 @@
 
 import json
 import unittest
+from contextlib import suppress
 from dataclasses import replace
 from decimal import Decimal
 from pathlib import Path
@@ -10,8 +11,8 @@ from humble_sum.core.footing.certificate import certify, verify
 from humble_sum.core.footing.explain import explain
 from humble_sum.core.footing.problem import Problem, window_of
 from humble_sum.core.footing.problem_json import read_problem
-from humble_sum.core.footing.solve import foot
-from humble_sum.core.footing.solver.deadline import until
+from humble_sum.core.footing.solve import Footed, foot
+from humble_sum.core.footing.solver.deadline import OutOfTime, until
 from humble_sum.core.statements.policy import Policy
 from tests.soak import some
 
@@ -21,6 +22,16 @@ LIMIT = 60.0  # seconds: many times what any of them takes, so that a slow machi
 
 def opened(name: str) -> Problem:
     return read_problem(json.loads((HARD / f"{name}.json").read_text()))
+
+
+def as_soon_as_possible(problem: Problem) -> Footed:
+    """The plan of a second; of twice as long, and so on, on a machine that has other work to do."""
+    for seconds in (1.0, 2.0, 4.0, 8.0, 16.0):
+        with suppress(OutOfTime):
+            found = foot(problem, until(seconds))
+            assert found is not None
+            return found
+    raise AssertionError("no plan in 16 seconds")
 
 
 class HardTest(unittest.TestCase):
@@ -41,8 +52,8 @@ class HardTest(unittest.TestCase):
         for case in json.loads((HARD / "index.json").read_text()):
             with self.subTest(case["name"]):
                 problem, least = opened(case["name"]), Decimal(case["least_added_drift"])
-                found = foot(problem, until(1.0))
-                assert found is not None and found.bound is not None
+                found = as_soon_as_possible(problem)
+                assert found.bound is not None
                 self.assertGreaterEqual(found.added_drift, least)
                 self.assertLessEqual(found.bound, least)
                 if found.proved or found.solver_proved:

@@ -5,6 +5,7 @@ import type { ProofView } from "../api/client";
 import { proofQuery } from "../api/queries";
 import { Margin } from "../margin/Margin";
 import { SelectionProvider, useSelection } from "../pack/SelectedFigure";
+import { Panes } from "../frame/Panes";
 import { usePackControls, usePack } from "../pack/OpenPack";
 import { showFigure, showSelected } from "../pack/focus";
 import { Page } from "../page/Page";
@@ -76,12 +77,12 @@ function Laid({ before }: { before: ProofView | null }) {
   }, [act, place, setTying, statement, tying]);
 
   return (
-    <div className="desk grid h-full grid-cols-[152px_minmax(0,1fr)_288px] grid-rows-[46px_minmax(0,1fr)_62px] xl:grid-cols-[190px_minmax(0,1fr)_336px] min-[106rem]:grid-cols-[230px_minmax(0,1fr)_440px] print:block">
+    <Panes work={proof.name} margin="Figure" at={statement}>
       <Spine />
       <TopBar actions={actions} />
       <Page before={before} onMove={moveBy} onDrop={drop} onOpen={open} />
       <Margin ref={margin} />
       <Rail />
-    </div>
+    </Panes>
   );
 }

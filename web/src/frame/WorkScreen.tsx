@@ -4,6 +4,7 @@ import type { Action } from "../pack/actions";
 import { useMaybePack } from "../pack/OpenPack";
 import { Spine } from "../spine/Spine";
 import { Actions } from "./Actions";
+import { Panes } from "./Panes";
 
 interface Props {
   title: string;
@@ -18,7 +19,7 @@ interface Props {
 export function WorkScreen({ title, says, actions, margin, footer, children }: Props) {
   const pack = useMaybePack();
   return (
-    <div className="desk grid h-full grid-cols-[152px_minmax(0,1fr)_288px] grid-rows-[46px_minmax(0,1fr)_62px] xl:grid-cols-[190px_minmax(0,1fr)_336px] min-[106rem]:grid-cols-[230px_minmax(0,1fr)_440px]">
+    <Panes work={title} margin="Margin" at={title}>
       {pack ? <Spine /> : <Nameplate />}
       <header className="col-span-2 flex items-center gap-3 border-b border-hairline bg-panel px-4">
         <h1 className="text-[15px] font-semibold">{title}</h1>
@@ -42,7 +43,7 @@ export function WorkScreen({ title, says, actions, margin, footer, children }: P
       <footer className="col-span-2 flex items-center gap-3 border-t border-hairline bg-panel px-4">
         {typeof footer === "string" ? <p className="text-soft">{footer}</p> : footer}
       </footer>
-    </div>
+    </Panes>
   );
 }
 
