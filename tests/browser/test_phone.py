@@ -12,7 +12,8 @@ WIDTHS = ((390, 844), (768, 1024))
 SCREENS = ("page", "figures", "rulebook", "footing", "places", "issue", "history")
 LEAST = 44  # pixels of what is pressed
 SMALL = """
-return [...document.querySelectorAll(".desk > :is(nav, header, aside, footer) :is(button, a, summary), .panes button")]
+return [...document.querySelectorAll(".desk > :is(nav, header, main, aside, footer) :is(button, a, summary), .panes button")]
+  .filter((each) => !each.closest("main a, .statement"))
   .filter((each) => each.checkVisibility())
   .map((each) => [each, each.getBoundingClientRect()])
   .filter(([, box]) => box.width > 1 && (box.height < arguments[0] || box.width < arguments[0]))

@@ -57,7 +57,7 @@ function OneCheck({
               ))}
               {open > 3 ? <li className="text-soft">and {open - 3} more</li> : null}
             </ul>
-            <p className="mt-0.5 flex items-baseline gap-2">
+            <p className="mt-0.5 flex flex-wrap items-baseline gap-x-2">
               {settle ? (
                 <button
                   type="button"
@@ -67,13 +67,13 @@ function OneCheck({
                   Foot the pack
                 </button>
               ) : null}
-              <label className="flex min-w-0 flex-1 items-baseline gap-2 text-soft">
+              <label className="flex min-w-0 flex-1 basis-64 flex-wrap items-baseline gap-x-2 text-soft">
                 Issue it anyway, because
                 <input
                   value={reason}
                   maxLength={500}
                   placeholder="say why"
-                  className="min-w-0 flex-1 border-b border-rust bg-paper px-1 text-ink"
+                  className="min-w-0 flex-1 basis-24 border-b border-rust bg-paper px-1 text-ink"
                   onChange={(event) => onReason(event.target.value)}
                 />
               </label>
