@@ -59,7 +59,7 @@ def as_matrix(ids: Sequence[str], relations: Relations) -> csr_array:
 
 
 class ArraysTest(unittest.TestCase):
-    @settings(max_examples=400)
+    @settings(max_examples=120)
     @given(problems())
     def test_arrays_and_names_come_to_the_same(self, problem: Any) -> None:
         figures, relations, holds = problem
@@ -76,7 +76,7 @@ class ArraysTest(unittest.TestCase):
             self.assertEqual(found.added_drift, Decimal(one_by_one.added_drift or "0"))
             self.assertEqual((found.proved, found.settled), (one_by_one.proved, one_by_one.settled))
 
-    @settings(max_examples=300)
+    @settings(max_examples=80)
     @given(problems())
     def test_large_trees_cost_as_little_as_small_ones(self, problem: Any) -> None:
         """Which of equals is taken may differ, as trees of many steps do not tell them all apart."""
@@ -96,7 +96,7 @@ class ArraysTest(unittest.TestCase):
             near = np.abs(found.printed - arrays.floor - arrays.up) <= 1
             self.assertTrue(near[~arrays.is_held].all())
 
-    @settings(max_examples=200)
+    @settings(max_examples=60)
     @given(problems(), st.integers(0, 2))
     def test_a_matrix_comes_to_the_same_as_names(self, problem: Any, way: int) -> None:
         figures, relations, holds = problem

@@ -35,11 +35,7 @@ export function Panes({ work, margin, at, children }: Props) {
       className="desk grid h-full grid-cols-[152px_minmax(0,1fr)_288px] grid-rows-[46px_minmax(0,1fr)_62px] xl:grid-cols-[190px_minmax(0,1fr)_336px] min-[106rem]:grid-cols-[230px_minmax(0,1fr)_440px] print:block"
     >
       {children}
-      <div
-        role="group"
-        aria-label="In view"
-        className="panes hidden border-t border-hairline bg-panel print:hidden"
-      >
+      <nav aria-label="In view" className="panes hidden border-t border-hairline bg-panel print:hidden">
         {panes.map(({ id, name }) => (
           <button
             key={id}
@@ -51,7 +47,7 @@ export function Panes({ work, margin, at, children }: Props) {
             {name}
           </button>
         ))}
-      </div>
+      </nav>
     </div>
   );
 }
