@@ -65,7 +65,7 @@ def _serve(
     people: Sequence[Person],
     styles: Path | None,
 ) -> None:
-    """The same once it is known what may be asked, and the folder is held."""
+    """Serve from a folder that is held, by the names that it may be asked for."""
     here = host in LOOPBACK
     clear_unfinished(folder / NAME)
     database = Database(folder / NAME)
@@ -103,8 +103,8 @@ def _serve(
 
 
 def _tokens(database: Database, people: Sequence[Person]) -> tuple[Tokens, tuple[str, ...]]:
-    """Those that are made at this start: for the people named; where nobody is, and none is on record, two of
-    nobody's."""
+    """The tokens of this start: one for each person named. Where nobody is named and none is on record, one
+    that edits and one that reads, without names."""
     with database.reading() as session:
         on_record = any(standing_of(row) == "in use" for row in tokens_on_record(session))
     return new_tokens() if not people and not on_record else new_tokens(people)

@@ -79,6 +79,7 @@ class Database:
     def checkpoint(self) -> bool:
         """Bring what stands in the write-ahead log into the file itself; whether all of it is there. Where
         somebody reads just then, the rest stays in the log for another time."""
+        written = self._written
         try:
             connection = self.engine.raw_connection()
             try:
@@ -88,7 +89,7 @@ class Database:
                 connection.close()
         except (DBAPIError, sqlite3.Error):
             return False
-        if not busy:
+        if not busy and self._written == written:  # and nothing has come meanwhile
             self._written = None
         return not busy
 

@@ -38,8 +38,12 @@ def _held(folder: Path, kind: int, what: str, remedy: str) -> Iterator[None]:
     try:
         try:
             fcntl.flock(file, kind | fcntl.LOCK_NB)
-        except OSError:
+        except BlockingIOError:
             raise InputError("no-records", Fault(str(folder), what, remedy)) from None
+        except OSError as error:
+            said = f"Nobody can hold this folder: {error.strerror or error}."
+            remedy = "Keep the records on a disk of this machine."
+            raise InputError("no-records", Fault(str(folder), said, remedy)) from None
         yield
     finally:
         os.close(file)

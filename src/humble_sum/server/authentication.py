@@ -32,7 +32,7 @@ from humble_sum.server.problem_registry import NO_TOKEN, ONLY_READS
 
 PERSON, ROLE = "person", "role"  # in the state of a request: whose token it came with, and what it allows
 ENTER = Path(__file__).parent / "enter"
-# What anybody is given: the page that takes a link, and the request by which it signs in.
+# What everybody gets: the page that takes a link.
 OPEN = {
     ("GET", "/enter"): "enter.html",
     ("GET", "/enter.js"): "enter.js",

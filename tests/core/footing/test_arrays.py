@@ -145,6 +145,19 @@ class ArraysTest(unittest.TestCase):
         assert named.printed is not None
         self.assertEqual(named.printed["total"], sum(u for id, u in named.printed.items() if id != "total"))
 
+    def test_the_callers_matrix_stays_as_it_was(self) -> None:
+        """Also one whose columns are in no order, or in which rows are the other way round."""
+        for entries, columns in (([1, -1, -1], [2, 1, 0]), ([1, 1, -1], [0, 1, 2]), ([-1, 1, -1], [1, 2, 0])):
+            for kind in (np.int64, np.float64, np.int8):
+                data = np.array(entries, dtype=kind)
+                given = csr_array((data, np.array(columns), np.array([0, 3])), shape=(1, 3))
+                before = [given.data.copy(), given.indices.copy(), given.toarray()]
+                found = humble_sum.foot([104, 104, 208], given, power=1)
+                assert found.printed is not None
+                self.assertEqual(found.printed.tolist(), [10, 11, 21])
+                for was, now in zip(before, (given.data, given.indices, given.toarray()), strict=True):
+                    np.testing.assert_array_equal(was, now)
+
     def test_what_is_no_problem_is_named(self) -> None:
         one = csr_array(np.array([[1, -1]]))
         for figures, relations, holds, power, where in (
@@ -157,6 +170,10 @@ class ArraysTest(unittest.TestCase):
             ([15, 15, 15], one, None, 1, "relations"),
             ([15, 15], csr_array(np.array([[1.0, -0.5]])), None, 1, "relations"),
             ([15, 15], np.array([[1, -1]]), None, 1, "relations"),
+            ([15, 15], csr_array(np.array([[np.nan, -1]])), None, 1, "relations"),
+            ([15, 15], csr_array(np.array([[np.inf, -1]])), None, 1, "relations"),
+            ([15, 15], csr_array(np.array([[1j, -1]])), None, 1, "relations"),
+            ([15, 15], csr_array(np.array([[10**9, -1]])), None, 1, "relations"),
             ([15, 15], one, {2: 1}, 1, "holds.2"),
             ([15, 15], one, {1: 1.5}, 1, "holds.1"),
         ):

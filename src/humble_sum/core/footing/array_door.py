@@ -19,6 +19,7 @@ from humble_sum.core.footing.problem_json import foot_arrays_in_time
 from humble_sum.core.footing.solver.deadline import ENDLESS, Clock
 from humble_sum.core.footing.solver.integers import Ints, Matrix, ints
 
+LARGE = 1_000  # entries of a relation from which no sum of figures is meant
 MOST_POWER = 60  # digits of an amount behind its point
 
 
@@ -129,15 +130,16 @@ def _relations(given: Matrix, figures: int) -> tuple[Matrix, NDArray[np.int64]]:
     """Relations that name figures, in rows where totals have 1, and the numbers of their rows."""
     if not isinstance(given, sparray | spmatrix):
         raise _bad("relations", f"They are {type(given).__name__}.", "Give a matrix of scipy.sparse.")
-    given = csr_array(cast(Matrix, given))
+    given = csr_array(cast(Matrix, given), copy=True)  # it is put in order below, and is the caller's
     if given.ndim != 2 or given.shape[1] != figures:
         what = f"Their shape is {given.shape}, for {figures} figures."
         raise _bad("relations", what, "Give a row for each relation and a column for each figure.")
-    whole = given.data.astype(np.int64)
-    if given.data.dtype.kind not in "iubf" or not bool((whole == given.data).all()):
-        what = "Some of their entries are no whole numbers."
+    entries = given.data
+    whole = entries.dtype.kind in "iubf" and bool((entries == np.floor(entries)).all())
+    if not whole or bool((np.abs(entries.astype(float)) >= LARGE).any()):
+        what = f"Some of their entries are no whole numbers below {LARGE}."
         raise _bad("relations", what, "A total has 1, and a part −1, or 1 where it is taken off.")
-    matrix = csr_array((whole, given.indices, given.indptr), shape=given.shape)
+    matrix = given.astype(np.int64)
     matrix.sum_duplicates()
     matrix.eliminate_zeros()
     rows = np.flatnonzero(np.diff(matrix.indptr))

@@ -1,7 +1,7 @@
 """The least plan of a problem in arrays.
 
-It is that of `solve`: large trees of sums level by level, small ones by their equals too, and what is no tree
-as a program of 0-1 steps.
+It is the plan that `solve` finds. Large trees of sums are settled level by level. Small ones are solved one
+by one, so that equals are told apart as there. What is no tree is searched as a program of 0-1 steps.
 """
 
 from __future__ import annotations
