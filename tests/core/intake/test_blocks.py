@@ -95,6 +95,14 @@ class BlocksTest(unittest.TestCase):
         )
         self.assertEqual(first.find("B3"), (2, 1))
 
+    def test_a_formula_that_adds_another_table_is_no_sum_of_its_own(self) -> None:
+        whole = sheet(INCOME, [[""]], FUNDS, [["Left", "1482", "1394", "2876"]])
+        rows = [list(row) for row in whole.rows]
+        last = len(rows)
+        rows[-1][1] = SheetCell(Decimal(1_482), formula=f"=B4-B{last - 1}")
+        _, second = blocks(replace(whole, rows=tuple(map(tuple, rows))))
+        self.assertEqual(draft(second).lines[-1].parts, ())
+
     def test_one_row_an_amount_below_another_table_is_called_as_in_the_source(self) -> None:
         names = ("Fares", "Freight", "Mail", "Charter")
         amounts = [

@@ -36,11 +36,13 @@ def formula_sums(
 
 
 def _added(table: Table, formula: str | None) -> dict[Place, int] | None:
-    """The cells of this table that a formula adds, with their signs; those of other tables add nothing."""
+    """The cells that a formula adds, with their signs; None where it adds one of another table, as it is then
+    no sum of this one's lines."""
     cells = signed_cells(formula) if formula else None
     if cells is None:
         return None
-    return {(row, at): sign for (of, at), sign in cells.items() if (row := table.row_of(of)) is not None}
+    here = {(row, at): sign for (of, at), sign in cells.items() if (row := table.row_of(of)) is not None}
+    return here if len(here) == len(cells) else None
 
 
 def _passed_over(table: Table, formula: str, cells: Collection[Place], column: int) -> set[int]:
