@@ -142,7 +142,7 @@ def foot_pack(
     if isinstance(found, NoPlan):
         release = None if found.release is None else ["/".join(ref) for ref in found.release]
         impossible = {"statement": ", ".join(only), "feasible": False, "release": release}
-        impossible["fewest"] = found.solver_proved
+        impossible |= {"fewest": found.solver_proved, "smallest": found.smallest}
         return FootedPack(pack, [impossible | {"conflict": list(found.conflict)}])
     others = tuple(nudge for nudge in pack.nudges if nudge.statement not in only)
     pack = pack.model_copy(update={"nudges": (*others, *found.nudges)})

@@ -74,6 +74,23 @@ class EntriesTest(unittest.TestCase):
         self.assertEqual([column.label for column in made.columns], ["2026-01", "2026-02", "2026-03"])
         self.assertEqual({line.id for line in made.lines}, {"400", "401", "402", "403"})
 
+    def test_one_side_alone_is_added_up_too(self) -> None:
+        for heads, sign in (
+            (("Debit", "Credit"), 1),
+            (("Soll", "Haben"), 1),
+            (("Haben", "Soll"), -1),
+            (("Credit",), -1),
+        ):
+            rows = [["Date", "Account", "Text", *heads]]
+            for n, (account, amount) in enumerate([("4000", "1200.00"), ("5000", "340.50")] * 4):
+                rows.append([f"2026-01-{n + 13}", account, f"Paid {n}", amount, *[""] * (len(heads) - 1)])
+            with self.subTest(heads=heads):
+                lines = drafted(rows).lines
+                self.assertEqual(
+                    [line.amounts[0] for line in lines],
+                    [sign * Decimal("4800.00"), sign * Decimal("1362.00")],
+                )
+
     def test_a_second_key_can_be_the_columns(self) -> None:
         made = drafted([HEADS, *entries(6, 120)], across="E")
         self.assertEqual({column.label for column in made.columns}, {"N", "S"})

@@ -22,6 +22,9 @@ export function Impossible({ impossible, onPlan }: Props) {
     <section role="alert" className="rounded-md border border-rust bg-rust-wash p-3">
       <h2 className="font-semibold text-rust">No plan can keep every hold</h2>
       <p>These cannot all add: {impossible.conflict.join("; ")}.</p>
+      {impossible.doubts.map((doubt) => (
+        <p key={doubt}>{doubt}</p>
+      ))}
       {impossible.release ? (
         <Button
           main

@@ -11,7 +11,7 @@ from humble_sum.core.amounts import of_units
 from humble_sum.core.changes.command import OnStatement, Planner
 from humble_sum.core.errors import CannotFoot, Fault, InputError
 from humble_sum.core.footing.gap_fixes import ways
-from humble_sum.core.footing.plan import NoPlan, describe_proof
+from humble_sum.core.footing.plan import NoPlan, describe_proof, doubts
 from humble_sum.core.footing.problem_json import out_of_time
 from humble_sum.core.footing.solver.deadline import OutOfTime
 from humble_sum.core.proof.findings import describe_figure
@@ -174,8 +174,11 @@ def _cannot_foot(pack: Pack, found: NoPlan) -> CannotFoot:
         remedy = f"Releasing {names} settles it."
     else:
         remedy = "No hold is to blame; print with more decimals."
-    what = "No figure may move by more than one unit, so these cannot all add: "
-    return CannotFoot(Fault("", f"{what}{', '.join(found.conflict)}.", remedy), release, list(found.conflict))
+    most = max(policy.at_most for policy in (pack.policy, *(s.policy for s in pack.statements)) if policy)
+    step = "one unit" if most == 1 else "two units"
+    what = f"No figure may move by more than {step}, so these cannot all add: {', '.join(found.conflict)}."
+    remedy = " ".join([remedy, *doubts(found)])
+    return CannotFoot(Fault("", what, remedy), release, list(found.conflict))
 
 
 def _without(pack: Pack, refs: Collection[FigureRef]) -> tuple[Hold, ...]:

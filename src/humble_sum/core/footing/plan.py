@@ -50,12 +50,17 @@ class Plan:
 
 @dataclass(frozen=True)
 class NoPlan:
-    """Why no plan exists: a smallest set of holds to release, and by name what is in conflict."""
+    """Why no plan exists: the fewest holds to release, and by name what is in conflict.
+
+    `proved` and `solver_proved` say by which word no fewer holds would do; `smallest` that each relation in
+    conflict is needed for it.
+    """
 
     release: tuple[FigureRef, ...] | None
     conflict: tuple[str, ...]
     proved: bool
     solver_proved: bool
+    smallest: bool
 
 
 @dataclass(frozen=True)
@@ -88,7 +93,7 @@ def plan(
             release = None
         named = None if release is None else tuple(refs[id] for id in release)
         conflict = tuple(stated.names[equation] for equation in reason.conflict)
-        return NoPlan(named, conflict, reason.proved, reason.solver_proved)
+        return NoPlan(named, conflict, reason.proved, reason.solver_proved, reason.smallest)
     nudges = _nudges(pack_proof.pack, moving, stated, footed, made)
     return Plan(
         nudges,
@@ -113,6 +118,16 @@ def describe_proof(found: Plan) -> str:
     if found.bound is None:
         return "the search ended early"
     return f"the search ended early; no plan adds less than {three_figures(found.bound)}"
+
+
+def doubts(found: NoPlan) -> list[str]:
+    """What the time did not suffice to show of why no plan exists, as sentences."""
+    said = []
+    if not found.smallest:
+        said.append("Fewer of them may be enough: the search ended early.")
+    if found.release and not found.solver_proved:
+        said.append("Fewer holds may be enough: the search ended early.")
+    return said
 
 
 def problem_of(pack_proof: PackProof, moving: Sequence[Proof]) -> Stated:

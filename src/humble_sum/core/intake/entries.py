@@ -24,11 +24,12 @@ from humble_sum.core.intake.table import SheetCell, Table
 from humble_sum.core.intake.vocabulary import says
 from humble_sum.core.locales import currencies
 
-LEAST_ENTRIES, LEAST_HEADS = 20, 4  # rows and columns from which a table may be one of entries
+LEAST_ENTRIES, LEAST_HEADS = 6, 4  # rows and columns from which a table may be one of entries
 SAMPLE = 400  # rows that are looked at to tell what columns are
 MOSTLY = 0.9  # of a column's cells that make it one of something
 MOST_ACROSS = 120  # columns that entries are set out in
 OFTEN = 2.0  # entries for each account and month, on average, from which they come again
+NO_AMOUNTS = ("codes", "counted", "account_column", "account_number", "line_or_account", "document_column")
 NUMBERS = re.compile(r"(\d{1,2})[./-](\d{1,2})[./-](\d{4})")
 
 
@@ -130,17 +131,18 @@ def _are_entries(looked: _Looked, days: Sequence[int], labels: Sequence[int]) ->
 
 def _values(looked: _Looked, numeric: Sequence[int]) -> Iterator[tuple[int, int]]:
     """The columns that an entry's amount is in, with their signs: an amount, or debits less credits."""
-    of = {n: looked.heads[n] for n in numeric}
-    amounts = [n for n, head in of.items() if says(head, "amount_column")]
-    debits = [n for n, head in of.items() if says(head, "debit")]
-    credits = [n for n, head in of.items() if says(head, "credit")]
+    amounts = [n for n in numeric if says(looked.heads[n], "amount_column")]
+    debits = [n for n in numeric if says(looked.heads[n], "debit")]
+    credits = [n for n in numeric if says(looked.heads[n], "credit")]
+    others = [n for n in numeric if not says(looked.heads[n], *NO_AMOUNTS)]
     if len(amounts) == 1:
         yield amounts[0], 1
-    elif len(debits) == len(credits) == 1:
-        yield debits[0], 1
-        yield credits[0], -1
-    elif len(numeric) == 1 and not says(of[numeric[0]], "codes", "counted"):
-        yield numeric[0], 1
+    elif debits or credits:  # one side alone: the column of the other is empty, or there is none
+        if len(debits) <= 1 and len(credits) <= 1:
+            yield from ((n, 1) for n in debits)
+            yield from ((n, -1) for n in credits)
+    elif len(others) == 1:
+        yield others[0], 1
 
 
 def _labels(looked: _Looked, taken: set[int]) -> tuple[int, ...]:

@@ -107,6 +107,7 @@ class ImpossibleView(BaseModel):
 
     conflict: list[str]
     release: list[HeldView] | None
+    doubts: list[str] = Field(description="What the time did not suffice to show.")
     change: Ready | None = Field(description="Releases them all.")
     others: list[SettlingView]
 

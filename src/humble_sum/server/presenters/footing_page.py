@@ -12,7 +12,7 @@ from humble_sum.core.changes.footing_commands import Foot, ReleaseFigures
 from humble_sum.core.changes.plan_sentence import plan_sentence
 from humble_sum.core.changes.relation_commands import answers_of
 from humble_sum.core.footing.alternatives import Settling, settlings
-from humble_sum.core.footing.plan import NoPlan, Plan, describe_proof
+from humble_sum.core.footing.plan import NoPlan, Plan, describe_proof, doubts
 from humble_sum.core.footing.problem import three_figures
 from humble_sum.core.footing.solver.deadline import ENDLESS, Clock, OutOfTime
 from humble_sum.core.printing.figure import exact_text, print_amount, scaled_text
@@ -292,7 +292,9 @@ def _impossible(pack_proof: PackProof, found: NoPlan, clock: Clock) -> Impossibl
         ]
     others = [_settling(pack_proof, each) for each in settlings(pack_proof, found, clock)]
     change = _released(found.release) if found.release else None
-    return ImpossibleView(conflict=list(found.conflict), release=release, change=change, others=others)
+    return ImpossibleView(
+        conflict=list(found.conflict), release=release, doubts=doubts(found), change=change, others=others
+    )
 
 
 def _released(refs: Sequence[FigureRef]) -> ReleaseFigures:
