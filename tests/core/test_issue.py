@@ -6,7 +6,8 @@ import unittest
 from typing import Any
 
 from humble_sum.core.errors import InputError
-from humble_sum.core.issue.checklist import Check, Open, checklist
+from humble_sum.core.issue.checklist import checklist
+from humble_sum.core.issue.checks import Check, Open
 from humble_sum.core.issue.differences import differences, same
 from humble_sum.core.issue.issue import recorded
 from humble_sum.core.proof.pack_proof import PackProof, prove_pack

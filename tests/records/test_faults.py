@@ -142,7 +142,15 @@ class FaultsTest(unittest.TestCase):
         old.mkdir()
         shutil.copy(self.file, old / NAME)
         with sqlite3.connect(old / NAME) as connection:
-            for table in ("editions", "dashboards", "issues", "tokens"):
+            for table in (
+                "editions",
+                "dashboards",
+                "issues",
+                "tokens",
+                "points",
+                "signatures",
+                "deleted_issues",
+            ):
                 connection.execute(f"DROP TABLE {table}")
             for name in ("own_edition", "standing", "shared"):
                 connection.execute(f"ALTER TABLE packs DROP COLUMN {name}")
@@ -152,6 +160,6 @@ class FaultsTest(unittest.TestCase):
             connection.execute("UPDATE alembic_version SET version_num = '0007'")
         connection.close()
         Database(old / NAME).close()
-        self.assertTrue((old / f"{NAME}.before-0013").exists())
+        self.assertTrue((old / f"{NAME}.before-0014").exists())
         Database(old / NAME).close()
         self.assertEqual(len(list(old.glob("*.before-*"))), 1)

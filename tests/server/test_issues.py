@@ -71,7 +71,7 @@ class IssuesTest(ServerTest):
                 raise Stopped
 
         with self.assertRaises(Stopped):
-            routes._issued(desk, self.pack.rpartition("/")[2], body, stop)
+            routes._issued(desk, self.pack.rpartition("/")[2], body, stop, False)
         self.assertEqual(self.get(f"{self.pack}/issue")["issued"], [])
         self.assertEqual(self.issue().json()["number"], 1)
 

@@ -29,6 +29,7 @@ from humble_sum.core.statements.relations import Relation
 from humble_sum.exchange.imprint import Imprint
 from humble_sum.exchange.layout import Row, caption, rows
 from humble_sum.exchange.number_codes import codes_of
+from humble_sum.exchange.review_rows import points_on
 from humble_sum.exchange.safe_text import closed, one_line
 from humble_sum.exchange.sheet_names import sheet_names
 
@@ -241,6 +242,7 @@ class _Sheet:
             if check.status in ("incomplete", "mixed", "break"):
                 said = describe_check(proof, check)
                 self.unchecked.setdefault(check.relation.total, []).append(said)
+        self.points = points_on(of.pack_proof.pack, id) if of.mode == "exact" else {}
 
     def write(self) -> None:
         pack, proof = self.of.pack_proof.pack, self.proof
@@ -285,6 +287,7 @@ class _Sheet:
         bold, above, below = look
         notes = _notes(self.proof.figures[cell]) if cell in self.moved else []
         notes += self.unchecked.get(cell, [])
+        notes += self.points.get(cell, [])
         if amount is None or ref in self.of.long:
             style = self._style(bold, above, below, right=True)
             said = self.proof.figures[cell].printed.full_text if amount is None else amount_text(amount)

@@ -11,6 +11,7 @@ from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.exchange.html import STYLE, page_foot, paper_foot
 from humble_sum.exchange.imprint import Imprint
 from humble_sum.exchange.nudges_csv import NudgeRow, nudge_rows
+from humble_sum.exchange.review_rows import POINTS, SIGNATURES, point_rows, signature_rows
 from humble_sum.exchange.safe_text import isolated
 
 NUDGES = ("Line", "Column", "Exact", "Own rounding", "Printed", "Why")
@@ -53,12 +54,20 @@ def write_record_page(pack_proof: PackProof, imprint: Imprint | None = None) -> 
 <div class="under"><p>{isolated(pack.period)}</p><p>{isolated(edition)}</p></div>
 <p>{_counted(rows)}</p>
 {_nudges(rows)}
-{_table("holds", HOLDS, held_rows(pack_proof), "<h2>Holds</h2>")}
+{_table("holds", HOLDS, held_rows(pack_proof), "<h2>Holds</h2>")}{_review(pack_proof)}
 </main>{foot}
 </body>
 </html>
 """
     return page.encode()
+
+
+def _review(pack_proof: PackProof) -> str:
+    """The points and signatures of the pack, where it has any."""
+    points, signatures = point_rows(pack_proof.pack), signature_rows(pack_proof.pack)
+    said = [_table("points", POINTS, points, "<h2>Points</h2>")] if points else []
+    said += [_table("signatures", SIGNATURES, signatures, "<h2>Signatures</h2>")] if signatures else []
+    return "".join(f"\n{each}" for each in said)
 
 
 def held_rows(pack_proof: PackProof) -> list[tuple[str, ...]]:

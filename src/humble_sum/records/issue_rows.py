@@ -10,7 +10,8 @@ from sqlalchemy.orm import Session, undefer
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.issue.issue import Issue
 from humble_sum.exchange.imprint import digest_of
-from humble_sum.records.tables import IssueRow, PackRow
+from humble_sum.records.pack_rows import now
+from humble_sum.records.tables import DeletedIssueRow, IssueRow, PackRow
 
 MOST_NUMBER = 2**63 - 1  # what the database can be asked for
 
@@ -59,6 +60,37 @@ def standing_issues(session: Session, row: PackRow) -> int:
     """How many issues of a pack, of all its editions, went out and were not withdrawn."""
     query = select(func.count()).where(IssueRow.pack == row.id, IssueRow.withdrawn.is_(None))
     return session.scalar(query) or 0
+
+
+def keep_traces(session: Session, row: PackRow, by: str) -> None:
+    """Keep what every issue of a pack was, of all its editions, since the pack is about to be deleted."""
+    at = now()
+    for each in session.scalars(select(IssueRow).where(IssueRow.pack == row.id).order_by(IssueRow.id)):
+        told = Issue.model_validate(each.told)
+        session.add(
+            DeletedIssueRow(
+                pack=row.id,
+                entity=told.entity,
+                period=told.period,
+                edition=told.edition_name,
+                number=told.number,
+                state=told.state,
+                made=told.made,
+                prepared_by=told.prepared_by,
+                reviewed_by=told.reviewed_by,
+                recipients=told.recipients,
+                digest=each.digest,
+                withdrawn=each.withdrawn,
+                withdrawn_by=each.withdrawn_by,
+                deleted=at,
+                deleted_by=by,
+            )
+        )
+
+
+def deleted_issues(session: Session) -> list[DeletedIssueRow]:
+    """What is left of issues whose packs were deleted, the last deleted first."""
+    return list(session.scalars(select(DeletedIssueRow).order_by(DeletedIssueRow.id.desc())))
 
 
 def issue_of(session: Session, row: PackRow, number: int) -> tuple[KeptIssue, bytes]:

@@ -20,6 +20,7 @@ from humble_sum.core.statements.marks import Hold, Nudge
 from humble_sum.core.statements.pack import Pack, Statement, Tie
 from humble_sum.core.statements.placed import Dashboard
 from humble_sum.core.statements.policy import Policy
+from humble_sum.core.statements.review import Point, Signature
 from humble_sum.core.statements.taxonomy import Taxonomy
 from humble_sum.records.statement_rows import AT_ONCE, add_statement, change_statement, reorder, statements_of
 from humble_sum.records.tables import (
@@ -28,7 +29,9 @@ from humble_sum.records.tables import (
     HoldRow,
     NudgeRow,
     PackRow,
+    PointRow,
     RuleRow,
+    SignatureRow,
     StatementRow,
     TieRow,
 )
@@ -39,9 +42,12 @@ MODELS: dict[str, type[BaseModel]] = {
     "nudges": Nudge,
     "editions": Edition,
     "dashboards": Dashboard,
+    "points": Point,
+    "signatures": Signature,
 }
 
 
+PLACED = {"editions": EditionRow, "dashboards": DashboardRow, "points": PointRow}
 SHARED = ("follows", "taxonomies", "language")
 
 Standing = Literal["in_use", "put_away", "taken_out"]
@@ -124,6 +130,8 @@ def state_of(pack: Pack) -> dict[str, Any]:
         },
         "editions": [edition.model_dump(mode="json", exclude_defaults=True) for edition in pack.editions],
         "dashboards": [dashboard.model_dump(mode="json") for dashboard in pack.dashboards],
+        "points": [point.model_dump(mode="json", exclude_defaults=True) for point in pack.points],
+        "signatures": [each.model_dump(mode="json", exclude_defaults=True) for each in pack.signatures],
     }
 
 
@@ -212,6 +220,10 @@ def read_state(session: Session, pack_id: str) -> dict[str, Any]:
         "dashboards": tuple(
             Dashboard.model_validate(row.said) for row in rows(DashboardRow, DashboardRow.position)
         ),
+        "points": tuple(Point.model_validate(row.said) for row in rows(PointRow, PointRow.position)),
+        "signatures": tuple(
+            Signature.model_validate(row.said) for row in rows(SignatureRow, SignatureRow.position)
+        ),
     }
 
 
@@ -259,11 +271,19 @@ def write_state(
         pack_row(session, pack_id).own_edition = state["own_edition"]
     if "shared" in state:
         pack_row(session, pack_id).shared = state["shared"]
-    for name, table in (("editions", EditionRow), ("dashboards", DashboardRow)):
+    for name, table in PLACED.items():
         if name in state:
             said = [{"code": each["id"], "said": each} for each in state[name]]
             _write_placed(session, table, pack_id, said)
+    if "signatures" in state:
+        signed = [{"code": _signed(each), "said": each} for each in state["signatures"]]
+        _write_placed(session, SignatureRow, pack_id, signed)
     session.flush()
+
+
+def _signed(said: dict[str, Any]) -> str:
+    """What one signature of a pack has and no other: whose it is, in which role, and what it is under."""
+    return str(Signature.model_validate(said).own_key)
 
 
 def _shared(said: dict[str, Any]) -> dict[str, Any]:

@@ -9,6 +9,7 @@ from typing import Any, Literal, NamedTuple, cast
 from sqlalchemy import Select, Table, bindparam, func, insert, select, update
 from sqlalchemy.orm import Session, defer
 
+from humble_sum.core.changes.registry import COMMANDS
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.statements.names import FigureRef
 from humble_sum.core.statements.pack import Pack
@@ -23,6 +24,7 @@ NEXT_REDO = select(ChangeRow).where(*REDOABLE).order_by(ChangeRow.number).limit(
 LAST_NUMBER = select(func.max(ChangeRow.number)).where(OF_PACK)
 CHANGES = cast(Table, ChangeRow.__table__)
 ABANDON = update(CHANGES).where(*REDOABLE).values(abandoned=True)
+OF_REVIEW = {kind for kind, command in COMMANDS.items() if command.of_review}
 WAITING = select(
     NEXT_UNDO.with_only_columns(ChangeRow.summary).scalar_subquery(),
     NEXT_REDO.with_only_columns(ChangeRow.summary).scalar_subquery(),
@@ -93,26 +95,34 @@ class Stepped(NamedTuple):
     becomes: dict[str, Any]
 
 
-def undo(session: Session, row: PackRow, author: str = "") -> Stepped:
-    """Take back the last change; who does is on record. Raises InputError when there is none."""
+def undo(session: Session, row: PackRow, author: str = "", own_review: bool = False) -> Stepped:
+    """Take back the last change; who does is on record. Where `own_review`, only the author's own point,
+    answer or signature. Raises InputError when there is none."""
     change = session.scalar(NEXT_UNDO, {"of_pack": row.id})
-    if change is None:
-        raise InputError("nothing-to-undo", Fault("", "There is no change to undo."))
+    if change is None or (own_review and not _own_review(change, author)):
+        whose = "of yours " if own_review else ""
+        raise InputError("nothing-to-undo", Fault("", f"There is no change {whose}to undo."))
     change.undone = True
     _step(change, "undone", author)
     _apply(session, row, change.before, change.after)
     return Stepped(change.summary, change.before)
 
 
-def redo(session: Session, row: PackRow, author: str = "") -> Stepped:
-    """Put back the change undone last; who does is on record. Raises InputError when there is none."""
+def redo(session: Session, row: PackRow, author: str = "", own_review: bool = False) -> Stepped:
+    """Put back the change undone last; who does is on record. Where `own_review`, only the author's own
+    point, answer or signature. Raises InputError when there is none."""
     change = session.scalar(NEXT_REDO, {"of_pack": row.id})
-    if change is None:
-        raise InputError("nothing-to-redo", Fault("", "There is no change to redo."))
+    if change is None or (own_review and not _own_review(change, author)):
+        whose = "of yours " if own_review else ""
+        raise InputError("nothing-to-redo", Fault("", f"There is no change {whose}to redo."))
     change.undone = False
     _step(change, "put back", author)
     _apply(session, row, change.after, change.before)
     return Stepped(change.summary, change.after)
+
+
+def _own_review(change: ChangeRow, author: str) -> bool:
+    return change.author == author and change.kind in OF_REVIEW
 
 
 def _step(change: ChangeRow, what: str, author: str) -> None:

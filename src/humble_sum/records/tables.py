@@ -221,6 +221,30 @@ class DashboardRow(Base):
     said: Mapped[dict[str, Any]]
 
 
+class PointRow(Base):
+    """A reviewer's point with its answers, as pack files spell them."""
+
+    __tablename__ = "points"
+    __table_args__ = (UniqueConstraint("pack", "code"),)
+    id: Mapped[int] = mapped_column(primary_key=True)
+    pack: Mapped[str] = owned_by("packs")
+    position: Mapped[int]
+    code: Mapped[str]
+    said: Mapped[dict[str, Any]]
+
+
+class SignatureRow(Base):
+    """A signature with what was printed when it was given, as pack files spell it."""
+
+    __tablename__ = "signatures"
+    __table_args__ = (UniqueConstraint("pack", "code"),)
+    id: Mapped[int] = mapped_column(primary_key=True)
+    pack: Mapped[str] = owned_by("packs")
+    position: Mapped[int]
+    code: Mapped[str]
+    said: Mapped[dict[str, Any]]
+
+
 class ChangeRow(Base):
     """One change: what it replaced and what it put there, so that it can be undone and redone.
 
@@ -261,6 +285,29 @@ class IssueRow(Base):
     withdrawn: Mapped[str | None]
     withdrawn_by: Mapped[str] = mapped_column(default="")
     replaced: Mapped[int | None]
+
+
+class DeletedIssueRow(Base):
+    """What stays of an issue that went out when its pack is deleted: what it was, its digest, who made it,
+    took it back and deleted it, and when."""
+
+    __tablename__ = "deleted_issues"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    pack: Mapped[str]
+    entity: Mapped[str]
+    period: Mapped[str]
+    edition: Mapped[str]
+    number: Mapped[int]
+    state: Mapped[str]
+    made: Mapped[str]
+    prepared_by: Mapped[str]
+    reviewed_by: Mapped[str]
+    recipients: Mapped[str]
+    digest: Mapped[str]
+    withdrawn: Mapped[str | None]
+    withdrawn_by: Mapped[str]
+    deleted: Mapped[str]
+    deleted_by: Mapped[str]
 
 
 class TokenRow(Base):

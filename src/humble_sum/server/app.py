@@ -16,7 +16,7 @@ from humble_sum.records.database import Database
 from humble_sum.records.token_rows import holder_of
 from humble_sum.server import error_responses as problems
 from humble_sum.server.api_page import api_page
-from humble_sum.server.authentication import Authentication, Guard, Person, Tokens
+from humble_sum.server.authentication import Authentication, Guard, Person, Role, Tokens
 from humble_sum.server.compression import Compression
 from humble_sum.server.conditional_requests import ConditionalRequests
 from humble_sum.server.examples import add_examples
@@ -35,6 +35,7 @@ from humble_sum.server.routes import (
     packs,
     places,
     readers,
+    review,
     rulebook,
     session,
     standalone,
@@ -49,6 +50,7 @@ OPENAPI = Path(__file__).parent / "openapi.json"
 # The addresses of the screens in the browser, which are all one page.
 SCREENS = ("packs", "figures", "rulebook", "footing", "places", "issue", "beside", "history")
 LOOPBACK = ("127.0.0.1", "localhost", "[::1]", "::1")
+ROLES: dict[str, Role] = {"edit": "edit", "review": "review"}
 NOT_BUILT = "<!doctype html><title>Humble Sum</title><p>The front end is not built. Run make demo."
 
 
@@ -84,7 +86,7 @@ def create_app(
     app.add_middleware(HeadRequests)
     app.add_middleware(Compression)
     app.add_middleware(RequestTimeouts)
-    rooms = (packs, history, statements, places, issues, rulebook, house_styles, locales, session)
+    rooms = (packs, review, history, statements, places, issues, rulebook, house_styles, locales, session)
     for part in (*rooms, commands, footing, formats, intakes, standalone, readers):
         app.router.routes.extend(part.router.routes)
     _serve_site(app)
@@ -97,7 +99,7 @@ def _holder(database: Database, token: str) -> Person | None:
     """Whose a token on record is."""
     with database.reading() as session:
         row = holder_of(session, token)
-        return None if row is None else Person(row.name, "edit" if row.role == "edit" else "read")
+        return None if row is None else Person(row.name, ROLES.get(row.role, "read"))
 
 
 def _serve_site(app: FastAPI) -> None:

@@ -10,6 +10,7 @@ from __future__ import annotations
 
 import asyncio
 import hmac
+import re
 import secrets
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
@@ -41,9 +42,11 @@ OPEN = {
 SESSION = "/api/session"
 KNOWN_FOR = 1.0  # seconds for which a token on record is not looked up again
 FREE_TRIES, LONGEST_WAIT = 5, 4.0  # wrong tokens from an address before it waits, and how long it does
-Role = Literal["edit", "read"]
+Role = Literal["edit", "review", "read"]
 # What a reader may send though it is not a GET: it works something out and keeps nothing.
 WORKS_OUT = ("/api/show", "/api/foot")
+# Where who reviews may change something; which changes they may make is asked there.
+REVIEWED = re.compile(r"/api/packs/[^/]+/(changes|undo|redo)")
 
 
 class Person(NamedTuple):
@@ -128,8 +131,9 @@ class Authentication:
                 return
             await refused()(scope, receive, send)
             return
-        reads = person.role == "read" and asked != ("DELETE", SESSION)
-        if reads and scope["method"] not in READING and scope["path"] not in WORKS_OUT:
+        limited = person.role != "edit" and asked != ("DELETE", SESSION)
+        reviews = person.role == "review" and REVIEWED.fullmatch(scope["path"])
+        if limited and not reviews and scope["method"] not in READING and scope["path"] not in WORKS_OUT:
             fault = Fault("token", "Nothing was changed: this token only reads.", "Ask for one that edits.")
             await problem(ONLY_READS, (fault,))(scope, receive, send)
             return

@@ -24,9 +24,11 @@ from humble_sum import __version__
 from humble_sum.core.errors import InputError
 from humble_sum.records.database import Database
 from humble_sum.records.tables import PackRow
+from humble_sum.server.authentication import PERSON
 
 REVISION = select(PackRow.revision).where(PackRow.id == bindparam("pack"))
 MOST_KEPT, LARGEST_KEPT = 64_000_000, 4_000_000  # bytes of all answers that are kept, and of one
+REVIEW = "/review"  # which says what waits for whoever asks
 OF_A_PACK = re.compile(r"/api/packs/([^/@]+)(@[^/]+)?(/.*)?")
 
 
@@ -47,7 +49,10 @@ class ConditionalRequests:
         if found is None or scope["method"] != "GET" or (found[3] or "").startswith("/issue"):
             await self.app(scope, receive, send)
             return
-        tag = await run_in_threadpool(self._tag, found[1], f"{scope['path']}?{scope['query_string']!r}")
+        asked = f"{scope['path']}?{scope['query_string']!r}"
+        if found[3] == REVIEW:
+            asked += f" {_person(scope)}"
+        tag = await run_in_threadpool(self._tag, found[1], asked)
         if tag is None:
             await self.app(scope, receive, send)
             return
@@ -108,6 +113,12 @@ class ConditionalRequests:
             return None
         parts = (__version__, pack, str(revision), datetime.now(UTC).date().isoformat(), asked)
         return f'W/"{hashlib.sha256(chr(0).join(parts).encode()).hexdigest()[:24]}"'
+
+
+def _person(scope: Scope) -> str:
+    """Who asks: whose the token is, or who the page says."""
+    said = Headers(scope=scope).get("humble-author", "")
+    return str(scope.get("state", {}).get(PERSON) or said)
 
 
 def _strong(tag: str) -> str:

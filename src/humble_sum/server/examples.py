@@ -8,8 +8,10 @@ from typing import Any
 
 from pydantic import BaseModel
 
+from humble_sum.core.changes.apply import apply
 from humble_sum.core.changes.footing_commands import Foot
 from humble_sum.core.changes.offers import RuleOffers
+from humble_sum.core.changes.review_commands import PutPoint, Sign
 from humble_sum.core.changes.roll_forward import roll_forward
 from humble_sum.core.changes.rule_commands import LeaveStyle
 from humble_sum.core.footing.plan import Plan, plan
@@ -23,6 +25,7 @@ from humble_sum.core.proof.statement_proof import prove
 from humble_sum.core.statements.edition import OWN
 from humble_sum.core.statements.in_edition import editions_of, in_edition
 from humble_sum.core.statements.pack import Pack
+from humble_sum.core.statements.review import Subject
 from humble_sum.exchange.containers.last_checks import checks_of
 from humble_sum.exchange.containers.new_issue import Wanted, issue
 from humble_sum.exchange.pack_json import write_pack
@@ -35,11 +38,13 @@ from humble_sum.server.presenters.draft_page import IntakeView, draft_view, told
 from humble_sum.server.presenters.editions import beside_view, edition_view, everywhere_view
 from humble_sum.server.presenters.footing_page import footing_page
 from humble_sum.server.presenters.places_page import dashboard_view, finding_view, item_words
+from humble_sum.server.presenters.review_page import review_view
 from humble_sum.server.presenters.statement_page import figure_view, footing_view, proof_view, rows_view
 from humble_sum.server.routes import standalone as bare
 from humble_sum.server.routes.commands import see_commands
 from humble_sum.server.routes.formats import see_formats
 from humble_sum.server.routes.issues import issue_page, issued_view, since_view
+from humble_sum.server.routes.review import DeletedIssueView
 from humble_sum.server.schemas import (
     ChangeView,
     DashboardName,
@@ -52,6 +57,7 @@ from humble_sum.server.schemas import (
 
 ID = "3f9a1c5e7b20"
 EXAMPLE_SOURCE = b"Line,2025-26,2024-25\nFares,1250.40,1100.25\nFreight,310.15,298.75\nAll,1560.55,1399.00\n"
+AT = "2026-05-04T09:30:00+00:00"
 SHORTENED = 2  # rows of a list worth showing in an example
 
 
@@ -78,6 +84,13 @@ def _issues() -> dict[str, Any]:
     }
 
 
+def _deleted() -> dict[str, Any]:
+    """What is left of an issue whose pack was deleted."""
+    said = DeletedIssueView.model_config["json_schema_extra"]
+    assert isinstance(said, dict)
+    return {"get /api/issues/deleted": said["examples"]}
+
+
 SESSIONS = {
     "get /api/session": {"name": "Asha Rao", "role": "edit", "signed_in": True},
     "post /api/session": {"name": "Asha Rao", "role": "edit", "signed_in": True},
@@ -87,7 +100,7 @@ SESSIONS = {
 
 def add_examples(schema: dict[str, Any]) -> dict[str, Any]:
     """The OpenAPI file with an example in every answer and in the pack request."""
-    made = _examples() | _issues() | SESSIONS
+    made = _examples() | _issues() | SESSIONS | _deleted()
     for path, operations in schema["paths"].items():
         for method, operation in operations.items():
             key = f"{method} {path}"
@@ -138,8 +151,11 @@ def _examples() -> dict[str, Any]:
                 title=statement.title,
                 gaps=gaps,
                 breaks=0,
+                points=0,
+                signed=[],
             )
         ],
+        in_review=False,
         undo=None,
         redo=None,
         changes_today=0,
@@ -170,7 +186,13 @@ def _examples() -> dict[str, Any]:
     placed = [f for f in placed_on(dashboard, board) if f.agrees.standing != "agrees"]
     proofs = {OWN: pack_proof, "Board": board}
     net = ("income", "net", "y26")
+    on = Subject(statement="income", line="fuel")
+    put = PutPoint(kind="put_point", on=on, words="Is bunkering in here?")
+    signed = Sign(kind="sign", role="prepared", statements=("income",))
+    asked = prove_pack(apply(pack_proof, put, "Rita Shah", made=AT).pack)
+    review = review_view(prove_pack(apply(asked, signed, "Asha Rao", made=AT).pack), 3, "Asha Rao")
     return {
+        f"get {one}/review": _json(review),
         f"get {one}/editions": [_json(edition_view(ID, each)) for each in proofs.values()],
         f"get {of}/beside/{{edition}}": _json(beside_view(pack_proof, board, statement.id, 1)),
         f"get {of}/figures/{{line}}/{{column}}/everywhere": _json(

@@ -12,7 +12,7 @@ from humble_sum.records.faults import BUSY, DISK_FULL, NO_RECORDS
 FAULT_OF_OURS = "fault-of-ours"
 BAD_REQUEST = "bad-request"
 TOO_LARGE = "too-large"
-NO_TOKEN, ONLY_READS = "no-token", "only-reads"
+NO_TOKEN, ONLY_READS, ONLY_REVIEWS = "no-token", "only-reads", "only-reviews"
 TOO_SLOW, TOO_BUSY, STOPPING = "too-slow", "too-busy", "stopping"
 
 
@@ -52,6 +52,11 @@ PROBLEMS: dict[str, ProblemKind] = {
         404, "No such operation", "Take the address from the OpenAPI file at /api/openapi.json."
     ),
     "no-such-pack": ProblemKind(404, "No such pack", "Take its id from the list of packs."),
+    "no-such-point": ProblemKind(404, "No such point", "Take its id from the pack's points."),
+    "no-such-signature": ProblemKind(404, "No such signature", "Take it from the pack's signatures."),
+    "no-such-subject": ProblemKind(
+        404, "A point is on something that is not there", "Name what is in the pack."
+    ),
     "no-such-relation": ProblemKind(
         404, "No such relation", "Take its id from the checks of the statement's page."
     ),
@@ -73,6 +78,7 @@ PROBLEMS: dict[str, ProblemKind] = {
         401, "A token is needed", "Open the link that the program printed when it started."
     ),
     ONLY_READS: ProblemKind(403, "This token only reads", "Ask for one that edits."),
+    ONLY_REVIEWS: ProblemKind(403, "This token only reviews", "Ask for one that edits."),
     # It cannot be done as the pack now stands.
     "cannot-foot": ProblemKind(
         409, "The page cannot foot with these holds", "Release the holds named, or print with more decimals."
@@ -90,6 +96,7 @@ PROBLEMS: dict[str, ProblemKind] = {
     "nothing-to-redo": ProblemKind(409, "Nothing to redo", "There is nothing to do."),
     "nothing-to-release": ProblemKind(409, "There is no hold to release", "Release a figure that is held."),
     "nothing-to-undo": ProblemKind(409, "Nothing to undo", "There is nothing to do."),
+    "too-many-points": ProblemKind(409, "There are too many points", "Take out those that are settled."),
     "several-figures": ProblemKind(409, "Several statements have this figure", "Name the statement too."),
     "stale-revision": ProblemKind(
         409, "The pack has changed since", "Reload the pack and repeat the change."
@@ -105,6 +112,7 @@ PROBLEMS: dict[str, ProblemKind] = {
     "no-backup": ProblemKind(409, "There is no copy", "Name another place, or correct what is named."),
     # What was sent cannot be used.
     "bad-token": ProblemKind(422, "This is no token of theirs", "Give a name, or a number of the list."),
+    "no-name": ProblemKind(422, "A signature needs a name", "Say who you are, or sign in."),
     "bad-amount": ProblemKind(
         422, "An amount cannot be read", "Write it as a plain decimal, such as -1250.40."
     ),

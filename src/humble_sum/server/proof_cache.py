@@ -15,9 +15,11 @@ from humble_sum.core.changes.footing_commands import Foot
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.proof.pack_proof import PackProof, proof_of, prove_pack
 from humble_sum.core.proof.statement_proof import Proof
+from humble_sum.core.review.points import unsettled
 from humble_sum.core.statements.edition import OWN
 from humble_sum.core.statements.in_edition import editions_of, in_edition
 from humble_sum.core.statements.pack import Pack
+from humble_sum.core.statements.review import Role
 from humble_sum.records.database import Database
 from humble_sum.records.pack_rows import add_pack, load_pack, pack_row
 from humble_sum.records.revisions import at_revision, pack_after, waiting
@@ -30,6 +32,7 @@ from humble_sum.server.searches import Searches
 AT = "at:"  # before the number of a change: the pack as it was right after it
 MOST_KEPT = 64
 MOST_TRIALS = 8
+ROLES: tuple[Role, ...] = ("prepared", "reviewed")
 Made = TypeVar("Made")
 
 
@@ -134,6 +137,12 @@ class Desk:
         """The pack as the spine shows it."""
         pack_proof = self.proved(session, row)
         pack = pack_proof.pack
+        left = unsettled(pack)
+        signed = {
+            (each.role, each.statement)
+            for each in pack.signatures
+            if each.edition == row.edition and not each.lifted and not each.brought
+        }
         undo, redo, changes_today = waiting(session, row, datetime.now(UTC).date().isoformat())
         return PackView(
             id=row.id if row.edition == OWN else f"{row.id}@{row.edition}",
@@ -153,9 +162,12 @@ class Desk:
                     title=statement.title,
                     gaps=pack_proof.count(statement.id, "gap"),
                     breaks=pack_proof.count(statement.id, "break"),
+                    points=sum(point.on.statement == statement.id for point in left),
+                    signed=[role for role in ROLES if (role, statement.id) in signed],
                 )
                 for statement in pack.statements
             ],
+            in_review=bool(pack.points or pack.signatures),
             undo=undo,
             redo=redo,
             changes_today=changes_today,

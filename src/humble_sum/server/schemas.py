@@ -23,6 +23,10 @@ class StatementView(BaseModel):
     title: str
     gaps: int
     breaks: int
+    points: int = Field(description="Points on it that are not settled.")
+    signed: list[Literal["prepared", "reviewed"]] = Field(
+        description="Which signatures under it stand, in the edition shown."
+    )
 
 
 class EditionName(BaseModel):
@@ -55,6 +59,7 @@ class PackView(BaseModel):
     period: str
     revision: int
     statements: list[StatementView]
+    in_review: bool = Field(description="Whether it has a point or a signature.")
     undo: str | None = Field(description="What undo would take back.")
     redo: str | None = Field(description="What redo would put back.")
     changes_today: int

@@ -21,7 +21,10 @@ tokens = typer.Typer(help="Who is let in from other machines.", no_args_is_help=
 @tokens.command("add")
 def add(
     name: Annotated[str, typer.Option("--name", help="Whose it is: history has the name.")],
-    role: Annotated[Literal["edit", "read"], typer.Option("--role", help="What it allows.")] = "read",
+    role: Annotated[
+        Literal["edit", "review", "read"],
+        typer.Option("--role", help="What it allows: to change all, to put points and sign, or to read."),
+    ] = "read",
     days: Annotated[
         int | None,
         typer.Option("--days", min=1, max=3_650, help="For how many days; else until revoked."),

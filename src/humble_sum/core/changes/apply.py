@@ -7,8 +7,10 @@ from typing import NamedTuple
 from pydantic import BaseModel
 
 from humble_sum.core.changes.command import Command, Planner
+from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.footing.plan import plan
 from humble_sum.core.proof.pack_proof import PackProof, prove_pack
+from humble_sum.core.review.signatures import relifted
 from humble_sum.core.statements.edition import OWN
 from humble_sum.core.statements.in_edition import EditionPack, in_edition, put_back
 from humble_sum.core.statements.pack import Pack
@@ -39,7 +41,7 @@ def apply(
     signed = _signed(pack, new, author, made)
     if isinstance(signed, EditionPack):
         signed = in_edition(put_back(signed), signed.shown)
-    return Applied(signed, says)
+    return Applied(relifted(pack_proof, signed, made), says)
 
 
 def apply_change(pack: Pack, change: Command, author: str = "", made: str = "") -> Applied:
@@ -54,6 +56,7 @@ def page_of(pack: Pack, change: BaseModel) -> str:
 
 def _signed(old: Pack, new: Pack, author: str, at: str) -> Pack:
     """The pack with its new holds and nudges signed."""
+    new = _named(old, new, author, at)
     holds, nudges = set(old.holds), set(old.nudges)
     if all(hold in holds for hold in new.holds) and all(nudge in nudges for nudge in new.nudges):
         return new
@@ -64,3 +67,33 @@ def _signed(old: Pack, new: Pack, author: str, at: str) -> Pack:
             "nudges": tuple(n if n in nudges else n.model_copy(update=made) for n in new.nudges),
         }
     )
+
+
+def _named(old: Pack, new: Pack, author: str, at: str) -> Pack:
+    """The pack with its new points, answers and signatures under the author's name. Raises InputError for a
+    signature of nobody."""
+    if new.points is old.points and new.signatures is old.signatures:
+        return new
+    by = {"author": author, "made": at}
+    were = {point.id: point for point in old.points}
+    points = []
+    for point in new.points:
+        before = were.get(point.id)
+        if before is None:
+            point = point.model_copy(update=by)
+        elif len(point.answers) > len(before.answers):
+            last = point.answers[-1].model_copy(update=by)
+            point = point.model_copy(update={"answers": (*point.answers[:-1], last)})
+        points.append(point)
+    known = {id(each) for each in old.signatures}
+    given = [each for each in new.signatures if id(each) not in known]
+    if given and not author.strip():
+        raise InputError("no-name", Fault("author", "A signature needs a name.", "Say who you are first."))
+    again = {(each.role, each.under, author) for each in given}
+    signatures = [
+        each
+        for each in new.signatures
+        if id(each) in known and (each.role, each.under, each.author) not in again
+    ]
+    signatures += [each.model_copy(update=by) for each in given]
+    return new.model_copy(update={"points": tuple(points), "signatures": tuple(signatures)})

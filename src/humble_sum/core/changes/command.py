@@ -26,12 +26,13 @@ class Command(BaseModel):
     """A change to a pack, as data. Its docstring says what it does, its `kind` is its name.
 
     `in_one_edition`: made in an edition, it is for that edition alone. `can_be_tried`: it can be tried
-    with others before they are kept together.
+    with others before they are kept together. `of_review`: who only reviews may make it too.
     """
 
     model_config = ConfigDict(extra="forbid")
     in_one_edition: ClassVar[bool] = False
     can_be_tried: ClassVar[bool] = False
+    of_review: ClassVar[bool] = False
     if TYPE_CHECKING:
         kind: str
 

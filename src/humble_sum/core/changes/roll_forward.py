@@ -134,6 +134,8 @@ def roll_forward(
             "ties": tuple(_ties(pack_proof.pack.ties, moved)),
             "holds": tuple(holds),
             "nudges": (),
+            "points": (),
+            "signatures": (),
             "editions": tuple(edition_forward(each, _periods(moved)) for each in pack_proof.pack.editions),
             "dashboards": tuple(
                 dashboard_forward(each, _places(moved)) for each in pack_proof.pack.dashboards

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Mapping, Sequence
-from dataclasses import dataclass
 
-from humble_sum.core.changes.change_union import Change
 from humble_sum.core.changes.footing_commands import Foot
+from humble_sum.core.issue.checks import Check, Open
+from humble_sum.core.issue.review_checks import review_checks
 from humble_sum.core.places.places_report import Found
 from humble_sum.core.proof.figures import Figure
 from humble_sum.core.proof.findings import describe_figure, findings_of, unchecked_of
@@ -16,32 +16,6 @@ from humble_sum.core.statements.names import FigureRef
 from humble_sum.core.statements.pack import Pack
 
 NOTHING_YET: Mapping[FigureRef, str] = {}
-
-
-@dataclass(frozen=True)
-class Open:
-    """Something that a check leaves open: what it is, and the figure, statement or dashboard to go to."""
-
-    says: str
-    statement: str | None = None
-    figure: FigureRef | None = None
-    dashboard: str | None = None
-
-
-@dataclass(frozen=True)
-class Check:
-    """One check: what has to hold, what it was made of, what is open, and a command that settles it where
-    there is one."""
-
-    id: str
-    says: str
-    evidence: str
-    open: tuple[Open, ...] = ()
-    settle: Change | None = None
-
-    @property
-    def holds(self) -> bool:
-        return not self.open
 
 
 def checklist(
@@ -61,6 +35,7 @@ def checklist(
         _signs(pack_proof),
         _units(pack_proof),
         _rates(pack_proof.pack),
+        *review_checks(pack_proof),
     )
 
 

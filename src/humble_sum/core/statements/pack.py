@@ -16,6 +16,7 @@ from humble_sum.core.statements.marks import Hold, Nudge
 from humble_sum.core.statements.names import FigureRef, Label
 from humble_sum.core.statements.placed import Dashboard
 from humble_sum.core.statements.policy import DEFAULT, Policy
+from humble_sum.core.statements.review import Point, Signature
 from humble_sum.core.statements.taxonomy import Concept, Taxonomy
 
 APART: tuple[LineKind, ...] = ("memo", "per_unit", "count", "percent")  # kinds that no total counts
@@ -243,6 +244,10 @@ class Pack(BaseModel):
     own_edition: Label = Field(default="Statutory", description="What the pack's own edition is called.")
     editions: tuple[Edition, ...] = Field(default=(), max_length=24)
     dashboards: tuple[Dashboard, ...] = Field(default=(), max_length=60)
+    points: tuple[Point, ...] = Field(default=(), max_length=2_000, description="What reviewers put to it.")
+    signatures: tuple[Signature, ...] = Field(
+        default=(), max_length=2_000, description="Who prepared and reviewed what, as it printed then."
+    )
 
     @property
     def shown(self) -> str:

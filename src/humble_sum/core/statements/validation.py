@@ -26,6 +26,8 @@ def check(pack: Pack) -> None:
     faults += _marks_faults(pack, pack.holds, "holds")
     faults += _marks_faults(pack, pack.nudges, "nudges")
     faults += _twice([edition.id for edition in pack.editions], "editions")
+    faults += _twice([point.id for point in pack.points], "points")
+    faults += _twice([each.own_key for each in pack.signatures], "signatures")
     for number, edition in enumerate(pack.editions):
         faults += _edition_faults(pack, edition, f"editions[{number}]")
     faults += _twice([dashboard.id for dashboard in pack.dashboards], "dashboards")

@@ -26,6 +26,7 @@ from humble_sum.exchange.nudges_csv import write_nudges
 from humble_sum.exchange.pack_json import write_pack
 from humble_sum.exchange.reader_pages import Link, dashboard_page
 from humble_sum.exchange.record_page import write_record_page
+from humble_sum.exchange.review_rows import write_points
 
 PACK, FIGURES, CERTIFICATE = "pack.json", "figures.csv", "certificate.json"
 PACK_SAYS = "Pack file: amounts, rules, nudges and holds"
@@ -92,10 +93,13 @@ def records(_label: str, pack_proof: PackProof, _: Imprint | None) -> Files:
 
 
 def record(label: str, pack_proof: PackProof, imprint: Imprint | None) -> Files:
-    return {
+    made = {
         "record.csv": (label, write_nudges(pack_proof)),
         "record.html": (f"{label}, to be read", write_record_page(pack_proof, imprint)),
     }
+    if pack_proof.pack.points:
+        made["points.csv"] = ("Points and their answers", write_points(pack_proof.pack))
+    return made
 
 
 def _boards(pack_proof: PackProof) -> Iterator[tuple[int, Dashboard]]:

@@ -13,6 +13,7 @@ from humble_sum.exchange.table_csv import table_csv
 from humble_sum.records.pack_rows import pack_row
 from humble_sum.records.revisions import concerns_figure, concerns_rule, history, standing_of
 from humble_sum.records.tables import ChangeRow
+from humble_sum.server.presenters.times import shown_time
 from humble_sum.server.routes.addresses import addresses
 from humble_sum.server.routes.packs import desk_of
 from humble_sum.server.schemas import ChangeStepView, ChangeView
@@ -44,13 +45,13 @@ def pack_history(
             ChangeView(
                 number=change.number,
                 at=change.at,
-                when=_when(change.at),
+                when=shown_time(change.at),
                 kind=change.kind,
                 summary=change.summary,
                 author=change.author,
                 state=standing_of(change),
                 steps=[
-                    ChangeStepView(what=each["what"], when=_when(each["at"]), author=each["author"])
+                    ChangeStepView(what=each["what"], when=shown_time(each["at"]), author=each["author"])
                     for each in change.steps
                 ],
             )
@@ -80,11 +81,6 @@ def take_history(request: Request, pack: str, figure: OfFigure = None, rule: OfR
 def _since(change: ChangeRow) -> str:
     """What was done with a change later, on one line."""
     return "; ".join(f"{s['what']} {s['at']} by {s['author'] or 'nobody named'}" for s in change.steps)
-
-
-def _when(at: str) -> str:
-    """A time to be read: 2026-11-30 05:04."""
-    return at[:16].replace("T", " ")
 
 
 def _changes(session: Session, pack: str, figure: str | None, rule: str | None) -> Sequence[ChangeRow]:

@@ -12,9 +12,10 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from humble_sum.core.changes.change_union import Change
 from humble_sum.core.errors import Fault, InputError
-from humble_sum.core.issue.checklist import Check, Open
+from humble_sum.core.issue.checks import Check, Open
 from humble_sum.core.issue.differences import Difference, differences, same
 from humble_sum.core.issue.issue import CheckRecord, Issue, IssuedFile, State
+from humble_sum.core.issue.review_checks import reviewers
 from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.statements.names import FigureRef
 from humble_sum.exchange.containers.container import read_container
@@ -125,6 +126,7 @@ class IssuePageView(BaseModel):
     edition_name: str
     unit: str
     number: int
+    reviewed_by: str = Field(description="Who signed what is shown as reviewed.")
     checks: list[LastCheckView]
     choices: list[FileChoice]
     issued: list[IssuedView]
@@ -199,6 +201,7 @@ def issue_page(
         edition_name=pack_proof.pack.edition_name(edition),
         unit=", ".join(dict.fromkeys(p.caption for p in pack_proof.proofs.values() if p.caption)),
         number=number,
+        reviewed_by=reviewers(pack_proof),
         checks=[_check(each) for each in checks_of(pack_proof, last[1] if last else None)],
         choices=[
             FileChoice(id=id, says=each.label, kind=each.extension.upper(), usual=each.usual)
@@ -212,16 +215,21 @@ def issue_page(
 @router.post("/issues", status_code=201)
 def issue_it(request: Request, pack: str, body: IssueRequest) -> IssuedView:
     """Issue the edition: freeze it, with its files, under its next number. All of it is kept, or nothing."""
-    return _issued(desk_of(request), pack, _by_name(request, body), unheard)
+    return _issued(desk_of(request), pack, _by_name(request, body), unheard, _has_names(request))
 
 
 @router.post("/issues/streamed", response_class=StreamingResponse, responses=STREAM)
 def issue_streamed(request: Request, pack: str, body: IssueRequest) -> StreamingResponse:
     """The same with its progress: a line of JSON for each file made, the last of them the issue or the
     problem. Closing the connection stops it after that file, and nothing is kept."""
-    desk, body = desk_of(request), _by_name(request, body)
+    desk, body, named = desk_of(request), _by_name(request, body), _has_names(request)
     desk.lanes.files.refuse_if_full()
-    return streamed(request, lambda progress: _issued(desk, pack, body, progress), "issued")
+    return streamed(request, lambda progress: _issued(desk, pack, body, progress, named), "issued")
+
+
+def _has_names(request: Request) -> bool:
+    """Whether names here are those of tokens, which nobody else can claim."""
+    return bool(getattr(request.state, PERSON, ""))
 
 
 def _by_name(request: Request, body: IssueRequest) -> IssueRequest:
@@ -230,12 +238,25 @@ def _by_name(request: Request, body: IssueRequest) -> IssueRequest:
     return body.model_copy(update={"prepared_by": person}) if person else body
 
 
-def _issued(desk: Desk, pack: str, body: IssueRequest, progress: Progress) -> IssuedView:
+def _reviewed_by(pack_proof: PackProof, said: str, named: bool) -> str:
+    """Who reviewed: where names are those of tokens, those who signed as reviewed what is issued, and nobody
+    else. Raises InputError where another is named."""
+    if not named:
+        return said
+    signed = reviewers(pack_proof)
+    if said.strip() and said.strip() != signed:
+        what = f"Signed as reviewed by {signed}." if signed else "Nobody has signed this as reviewed."
+        raise InputError("bad-issue", Fault("reviewed_by", what, "Leave it empty, or have them sign."))
+    return signed
+
+
+def _issued(desk: Desk, pack: str, body: IssueRequest, progress: Progress, named: bool) -> IssuedView:
     with desk.database.reading() as session:
         row = at_revision(session, pack, body.revision)
         pack_proof = desk.proved(session, row)
         last = _last(desk, pack, issues_of(session, row))
-    wanted = Wanted(body.prepared_by, body.recipients, body.state, body.reviewed_by, body.files, body.reasons)
+    reviewed_by = _reviewed_by(pack_proof, body.reviewed_by, named)
+    wanted = Wanted(body.prepared_by, body.recipients, body.state, reviewed_by, body.files, body.reasons)
     made = datetime.now(UTC).isoformat(timespec="seconds")
     with desk.lanes.files.taken():
         told, container = issue(pack_proof, body.number, made, wanted, last[1] if last else None, progress)

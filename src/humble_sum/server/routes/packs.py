@@ -14,22 +14,26 @@ from sqlalchemy.orm import Session
 
 from humble_sum.core.changes.apply import apply, page_of
 from humble_sum.core.changes.change_union import Change
+from humble_sum.core.changes.command import Command
 from humble_sum.core.changes.footing_commands import Foot, by_plan
+from humble_sum.core.changes.review_commands import Sign, Unsign
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.proof.figure_search import find_figures
 from humble_sum.core.proof.pack_proof import proof_of
+from humble_sum.core.review.signatures import brought, unreviewed
 from humble_sum.core.rules.rulebook import Id
 from humble_sum.core.statements.in_edition import base_of
 from humble_sum.core.statements.names import Label
 from humble_sum.exchange.nudges_csv import NudgeRow, write_nudges
 from humble_sum.exchange.pack_json import read_pack
-from humble_sum.records.issue_rows import standing_issues
+from humble_sum.records.issue_rows import keep_traces, standing_issues
 from humble_sum.records.pack_rows import Standing, now, pack_row, pack_rows, with_state
 from humble_sum.records.revisions import Stepped, at_revision, record, redo, undo
 from humble_sum.records.tables import PackRow
-from humble_sum.server.authentication import PERSON
+from humble_sum.server.authentication import PERSON, ROLE
 from humble_sum.server.origins import of_type
 from humble_sum.server.presenters.statement_page import proof_view
+from humble_sum.server.problem_registry import ONLY_REVIEWS
 from humble_sum.server.proof_cache import Desk
 from humble_sum.server.routes.addresses import addresses
 from humble_sum.server.schemas import FoundView, Outcome, PackName, PackView
@@ -122,6 +126,22 @@ def author_of(request: Request) -> str:
     return getattr(request.state, PERSON, "") or unquote(said).strip()[:MOST_AUTHOR]
 
 
+def only_reviews(request: Request) -> bool:
+    """Whether whoever asks may only put points and sign."""
+    return getattr(request.state, ROLE, None) == "review"
+
+
+def allowed(request: Request, change: Command) -> None:
+    """Raise InputError where a change is not for who only reviews."""
+    if not only_reviews(request):
+        return
+    signs_as_other = isinstance(change, Sign | Unsign) and change.role != "reviewed"
+    others = isinstance(change, Unsign) and change.author != author_of(request)
+    if not change.of_review or signs_as_other or others:
+        what = "Nothing was changed: this token puts points and signs as reviewed."
+        raise InputError(ONLY_REVIEWS, Fault("token", what, "Ask for one that edits."))
+
+
 @router.get("/packs")
 def list_packs(request: Request, standing: Standing = "in_use") -> list[PackName]:
     """Every pack that is in use, or else put away or taken out; oldest first."""
@@ -137,7 +157,7 @@ async def take_pack(request: Request) -> PackView:
     data = await request.body()
 
     def keep() -> PackView:
-        return desk_of(request).take_in(read_pack(data))
+        return desk_of(request).take_in(brought(read_pack(data)))
 
     # Reading and keeping a large pack would hold up every other request.
     return await run_in_threadpool(keep)
@@ -157,7 +177,7 @@ def copy_pack(request: Request, pack: str, body: CopyRequest) -> PackView:
     desk = desk_of(request)
     with desk.database.reading() as session:
         found = desk.pack(session, pack_row(session, pack))
-    return desk.take_in(found.model_copy(update={"period": body.period or found.period}))
+    return desk.take_in(unreviewed(found).model_copy(update={"period": body.period or found.period}))
 
 
 @router.put("/packs/{pack}/standing")
@@ -171,7 +191,8 @@ def set_standing(request: Request, pack: str, body: StandingRequest) -> PackName
 
 @router.delete("/packs/{pack}")
 def delete_pack(request: Request, pack: str) -> PackName:
-    """Delete a pack for good, with its history. It has to be taken out first."""
+    """Delete a pack for good, with its history. It has to be taken out first. Of issues that went out stays
+    what they were: number, digest, names and times."""
     with desk_of(request).database.writing() as session:
         row = pack_row(session, pack)
         if row.standing != "taken_out":
@@ -181,6 +202,7 @@ def delete_pack(request: Request, pack: str) -> PackName:
             what = "An issue of this pack" if issued == 1 else f"{issued} issues of this pack"
             what = f"{what} went out, and issues are kept."
             raise InputError("in-use", Fault("pack", what, "Withdraw them first, or leave it put away."))
+        keep_traces(session, row, author_of(request))
         session.delete(row)
         return PackName(id=row.id, entity=row.entity, period=row.period)
 
@@ -219,6 +241,7 @@ def change_pack(
     """Make one change, in one transaction. A stale revision is refused with 409."""
     desk = desk_of(request)
     author = author_of(request)
+    allowed(request, body.change)
     with desk.database.reading() as session:
         old = desk.proved(session, at_revision(session, pack, body.revision))
     new, says = apply(old, body.change, author, desk.plans.taken, now())
@@ -238,13 +261,15 @@ def change_pack(
 @router.post("/packs/{pack}/undo", response_model=Outcome)
 def undo_change(request: Request, pack: str, body: StepRequest) -> Response:
     """Take back the last change."""
-    return _stepped(request, pack, body, partial(undo, author=author_of(request)), "Undone")
+    step = partial(undo, author=author_of(request), own_review=only_reviews(request))
+    return _stepped(request, pack, body, step, "Undone")
 
 
 @router.post("/packs/{pack}/redo", response_model=Outcome)
 def redo_change(request: Request, pack: str, body: StepRequest) -> Response:
     """Put back the change undone last."""
-    return _stepped(request, pack, body, partial(redo, author=author_of(request)), "Redone")
+    step = partial(redo, author=author_of(request), own_review=only_reviews(request))
+    return _stepped(request, pack, body, step, "Redone")
 
 
 def _stepped(

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated
 
 from fastapi import Request, Response
 from pydantic import BaseModel, ConfigDict, Field
 
 from humble_sum.core.errors import Fault, InputError
-from humble_sum.server.authentication import PERSON, ROLE, Guard, address_of, cookie_of
+from humble_sum.server.authentication import PERSON, ROLE, Guard, Role, address_of, cookie_of
 from humble_sum.server.problem_registry import NO_TOKEN
 from humble_sum.server.routes.addresses import addresses
 
@@ -23,7 +23,7 @@ class SessionView(BaseModel):
         json_schema_extra={"examples": [{"name": "Asha Rao", "role": "edit", "signed_in": True}]}
     )
     name: str
-    role: Literal["edit", "read"]
+    role: Role
     signed_in: bool
 
 

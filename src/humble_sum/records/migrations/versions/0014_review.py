@@ -1,0 +1,41 @@
+"""Points and signatures of reviewers; what stays of issues whose pack is deleted"""
+
+import sqlalchemy as sa
+from alembic import op
+
+revision = "0014"
+down_revision = "0013"
+branch_labels = None
+depends_on = None
+
+
+def upgrade() -> None:
+    for name in ("points", "signatures"):
+        op.create_table(
+            name,
+            sa.Column("id", sa.Integer(), primary_key=True),
+            sa.Column("pack", sa.Text(), sa.ForeignKey("packs.id", ondelete="CASCADE"), nullable=False),
+            sa.Column("position", sa.Integer(), nullable=False),
+            sa.Column("code", sa.Text(), nullable=False),
+            sa.Column("said", sa.JSON(), nullable=False),
+            sa.UniqueConstraint("pack", "code"),
+        )
+        op.create_index(f"ix_{name}_pack", name, ["pack"])
+    texts = (
+        *("pack", "entity", "period", "edition", "state", "made", "prepared_by", "reviewed_by"),
+        *("recipients", "digest", "withdrawn_by", "deleted", "deleted_by"),
+    )
+    op.create_table(
+        "deleted_issues",
+        sa.Column("id", sa.Integer(), primary_key=True),
+        *(sa.Column(name, sa.Text(), nullable=False) for name in texts),
+        sa.Column("number", sa.Integer(), nullable=False),
+        sa.Column("withdrawn", sa.Text(), nullable=True),
+    )
+
+
+def downgrade() -> None:
+    op.drop_table("deleted_issues")
+    for name in ("signatures", "points"):
+        op.drop_index(f"ix_{name}_pack", name)
+        op.drop_table(name)

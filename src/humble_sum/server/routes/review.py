@@ -1,0 +1,78 @@
+"""Points and signatures over HTTP; they are put, answered and given as changes of the pack."""
+
+from __future__ import annotations
+
+from fastapi import Request
+from pydantic import BaseModel, ConfigDict, Field
+
+from humble_sum.records.issue_rows import deleted_issues
+from humble_sum.records.pack_rows import pack_row
+from humble_sum.server.presenters.review_page import ReviewView, review_view
+from humble_sum.server.presenters.times import shown_time
+from humble_sum.server.routes.addresses import addresses
+from humble_sum.server.routes.packs import author_of, desk_of
+
+router = addresses("review")
+
+
+class DeletedIssueView(BaseModel):
+    """What is left of an issue whose pack was deleted."""
+
+    model_config = ConfigDict(
+        json_schema_extra={
+            "examples": [
+                {
+                    "entity": "Lanternfish Ferries",
+                    "period": "Year to 31 March 2026",
+                    "edition": "Statutory",
+                    "number": 1,
+                    "state": "final",
+                    "made": "2026-05-04 09:30",
+                    "prepared_by": "Asha Rao",
+                    "reviewed_by": "Rita Shah",
+                    "recipients": "the auditors",
+                    "digest": "5e" * 32,
+                    "withdrawn": "Tax was wrong.",
+                    "withdrawn_by": "Asha Rao",
+                    "deleted": "2026-06-01 10:00",
+                    "deleted_by": "Asha Rao",
+                }
+            ]
+        }
+    )
+    entity: str
+    period: str
+    edition: str
+    number: int
+    state: str
+    made: str
+    prepared_by: str
+    reviewed_by: str
+    recipients: str
+    digest: str = Field(description="The SHA-256 of its container.")
+    withdrawn: str | None = Field(description="Why it was taken back.")
+    withdrawn_by: str
+    deleted: str
+    deleted_by: str
+
+
+@router.get("/packs/{pack}/review")
+def see_review(request: Request, pack: str) -> ReviewView:
+    """The points of a pack, and who signed which page of its edition."""
+    desk = desk_of(request)
+    with desk.database.reading() as session:
+        row = pack_row(session, pack)
+        return review_view(desk.proved(session, row), row.revision, author_of(request))
+
+
+@router.get("/issues/deleted")
+def see_deleted(request: Request) -> list[DeletedIssueView]:
+    """What is left of issues whose packs were deleted, the last deleted first."""
+    with desk_of(request).database.reading() as session:
+        return [
+            DeletedIssueView(
+                **{name: getattr(row, name) for name in DeletedIssueView.model_fields}
+                | {"made": shown_time(row.made), "deleted": shown_time(row.deleted)}
+            )
+            for row in deleted_issues(session)
+        ]
