@@ -12,6 +12,7 @@ const FLOORS = [
   ["api"],
   ["words"],
   ["pack"],
+  ["review"],
   ["page", "margin", "rail", "spine"],
   ["frame"],
   ["desk", "figures", "footing", "rulebook", "places", "beside", "issue", "history"],

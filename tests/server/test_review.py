@@ -103,6 +103,35 @@ class ReviewTest(unittest.TestCase):
         page = self.asha.get(f"{self.pack}/review").json()["pages"][0]
         self.assertEqual(page["reviewed"][0]["standing"], "stands")
 
+    def test_a_change_on_an_earlier_revision_is_kept_where_it_means_the_same(self) -> None:
+        old = self.asha.get(self.pack).json()["revision"]
+        self.change(self.rita, POINT)
+        body = {"revision": old, "change": DECIMALS}
+        self.assertEqual(self.asha.post(f"{self.pack}/changes", json=body).status_code, 200)
+        second = self.asha.post(f"{self.pack}/changes", json={"revision": old, "change": POINT})
+        self.assertEqual(second.status_code, 200)
+        self.assertEqual(len(self.asha.get(f"{self.pack}/review").json()["points"]), 2)
+
+    def test_one_whose_matter_others_changed_is_refused_with_theirs_and_its_own(self) -> None:
+        old = self.asha.get(self.pack).json()["revision"]
+        self.change(self.asha, DECIMALS | {"value": {"fixed": 1}})
+        answer = self.asha.post(f"{self.pack}/changes", json={"revision": old, "change": DECIMALS})
+        self.assertEqual((answer.status_code, self.kind(answer)), (409, "stale-revision"))
+        self.assertIn("Asha has changed the pack since", answer.json()["detail"])
+        (own,) = answer.json()["settle"]["changes"]
+        self.assertEqual(own["value"], {"fixed": 2})
+        never = self.asha.post(f"{self.pack}/changes", json={"revision": 99, "change": DECIMALS})
+        self.assertEqual(never.status_code, 409)
+
+    def test_who_else_is_at_the_pack_is_told_with_the_figure_in_hand(self) -> None:
+        at = {"statement": "income", "line": "fuel", "column": "y26"}
+        seen = self.rita.get(f"{self.pack}/now", params=at | {"window": "r"}).json()
+        self.assertEqual((seen["here"], seen["last"]), ([], None))
+        self.change(self.rita, POINT)
+        seen = self.asha.get(f"{self.pack}/now", params={"window": "a"}).json()
+        self.assertEqual(seen["here"], [at | {"name": "Rita"}])
+        self.assertEqual((seen["revision"], seen["last"]["author"]), (2, "Rita"))
+
     def issue(self, **more: str) -> Any:
         seen = self.asha.get(f"{self.pack}/issue").json()
         body = {"revision": seen["revision"], "number": seen["number"], "prepared_by": "Mallory"}

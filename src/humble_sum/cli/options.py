@@ -45,6 +45,10 @@ EditorOption = Annotated[
     list[str] | None,
     typer.Option("--editor", help="Who edits, by name: history has it. Beyond loopback; may be given again."),
 ]
+ReviewerOption = Annotated[
+    list[str] | None,
+    typer.Option("--reviewer", help="Who puts points and signs, by name. Can be repeated."),
+]
 ReaderOption = Annotated[
     list[str] | None, typer.Option("--reader", help="Who only reads, by name. Can be repeated.")
 ]

@@ -20,7 +20,7 @@ from humble_sum.records.demo import ensure_demo
 from humble_sum.records.folder_lock import shared
 from humble_sum.records.token_rows import standing_of, tokens_on_record
 from humble_sum.server.app import LOOPBACK, create_app
-from humble_sum.server.authentication import Person, Tokens, new_tokens
+from humble_sum.server.authentication import Person, Role, Tokens, new_tokens
 from humble_sum.server.shutdown import FOR_ANSWERS, StoppableServer
 from humble_sum.server.timeouts import PatientProtocol
 
@@ -110,9 +110,13 @@ def _tokens(database: Database, people: Sequence[Person]) -> tuple[Tokens, tuple
     return new_tokens() if not people and not on_record else new_tokens(people)
 
 
-def people_of(editors: Sequence[str], readers: Sequence[str]) -> list[Person]:
+def people_of(
+    editors: Sequence[str] | None, reviewers: Sequence[str] | None, readers: Sequence[str] | None
+) -> list[Person]:
     """Who is to have a token, in order."""
-    return [*(Person(name, "edit") for name in editors), *(Person(name, "read") for name in readers)]
+    named: tuple[tuple[Role, Sequence[str] | None], ...]
+    named = (("edit", editors), ("review", reviewers), ("read", readers))
+    return [Person(name, role) for role, names in named for name in names or ()]
 
 
 def _say_where(host: str, port: int, tokens: tuple[Tokens, tuple[str, ...]] | None) -> None:
@@ -126,5 +130,5 @@ def _say_where(host: str, port: int, tokens: tuple[Tokens, tuple[str, ...]] | No
             "Every pack here can be read and changed by whoever has these links, which are not shown again."
         )
     for (_, person), text in zip(tokens[0].people, tokens[1], strict=True):
-        says = f"{person.name} {'edits' if person.role == 'edit' else 'reads'}".strip()
+        says = f"{person.name} {person.role}s".strip()
         print(f"  {says}: {address}enter#{text}", flush=True)

@@ -29,6 +29,7 @@ WAITING = select(
     NEXT_UNDO.with_only_columns(ChangeRow.summary).scalar_subquery(),
     NEXT_REDO.with_only_columns(ChangeRow.summary).scalar_subquery(),
     select(func.count()).where(OF_PACK, ChangeRow.at.startswith(bindparam("day"))).scalar_subquery(),
+    NEXT_UNDO.with_only_columns(ChangeRow.number).scalar_subquery(),
 )
 
 
@@ -73,13 +74,21 @@ def record(
     return True
 
 
+def last_change(session: Session, row: PackRow) -> tuple[int, str, str] | None:
+    """The last change in force: its number, what it did, and whose it is."""
+    columns = (ChangeRow.number, ChangeRow.summary, ChangeRow.author)
+    found = session.execute(NEXT_UNDO.with_only_columns(*columns), {"of_pack": row.id}).first()
+    return None if found is None else (found[0], found[1], found[2])
+
+
 class Waiting(NamedTuple):
-    """What undo would take back and redo put back, in words, None where there is nothing; and how many
-    changes were made on the day asked for."""
+    """What undo would take back and redo put back, in words, None where there is nothing; how many changes
+    were made on the day asked for; and the number of what undo would take back."""
 
     undo: str | None
     redo: str | None
     on_day: int
+    last: int | None
 
 
 def waiting(session: Session, row: PackRow, day: str) -> Waiting:

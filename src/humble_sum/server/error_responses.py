@@ -80,6 +80,14 @@ class Problem(BaseModel):
     )
 
 
+class Overtaken(InputError):
+    """A change was made on an earlier revision, and others changed what it is about; carries the change."""
+
+    def __init__(self, change: Change, fault: Fault):
+        super().__init__("stale-revision", fault)
+        self.change = change
+
+
 def problem(kind: str, faults: tuple[Fault, ...], **more: Any) -> JSONResponse:
     """A problem response for one kind of refusal, which the registry has."""
     status, title, _ = PROBLEMS[kind]
@@ -104,6 +112,11 @@ def install(app: FastAPI) -> None:
         settle = _settle([(s, line, column) for s, line, column in error.release or ()])
         more = {"release": error.release, "conflict": error.conflict, "settle": settle}
         return problem(error.kind, error.faults, **more)
+
+    @app.exception_handler(Overtaken)
+    def overtaken(_: Request, error: Overtaken) -> JSONResponse:
+        settle = Settle(label="Make my change all the same", changes=[error.change])
+        return problem(error.kind, error.faults, settle=settle)
 
     @app.exception_handler(TooBusy)
     def busy(_: Request, error: TooBusy) -> JSONResponse:

@@ -44,7 +44,7 @@ from humble_sum.server.routes import standalone as bare
 from humble_sum.server.routes.commands import see_commands
 from humble_sum.server.routes.formats import see_formats
 from humble_sum.server.routes.issues import issue_page, issued_view, since_view
-from humble_sum.server.routes.review import DeletedIssueView
+from humble_sum.server.routes.review import DeletedIssueView, NowView
 from humble_sum.server.schemas import (
     ChangeView,
     DashboardName,
@@ -88,7 +88,12 @@ def _deleted() -> dict[str, Any]:
     """What is left of an issue whose pack was deleted."""
     said = DeletedIssueView.model_config["json_schema_extra"]
     assert isinstance(said, dict)
-    return {"get /api/issues/deleted": said["examples"]}
+    now = NowView.model_config["json_schema_extra"]
+    assert isinstance(now, dict) and isinstance(now["examples"], list)
+    return {
+        "get /api/issues/deleted": said["examples"],
+        "get /api/packs/{pack}/now": now["examples"][0],
+    }
 
 
 SESSIONS = {
@@ -158,6 +163,7 @@ def _examples() -> dict[str, Any]:
         in_review=False,
         undo=None,
         redo=None,
+        last_change=None,
         changes_today=0,
         foot=Foot(kind="foot", statement=statement.id),
     )

@@ -26,6 +26,7 @@ from humble_sum.records.revisions import at_revision, pack_after, waiting
 from humble_sum.records.tables import PackRow
 from humble_sum.server.lanes import Lanes
 from humble_sum.server.plan_cache import Plans
+from humble_sum.server.presence import Presence
 from humble_sum.server.schemas import DashboardName, EditionName, PackView, StatementView
 from humble_sum.server.searches import Searches
 
@@ -49,6 +50,7 @@ class Desk:
         self.lanes = Lanes()
         self.plans = Plans(self.lanes.planning)
         self.searches = Searches()
+        self.presence = Presence()
 
     def pack(self, session: Session, row: PackRow) -> Pack:
         """The pack as it is kept, whatever the edition it is asked for in."""
@@ -116,6 +118,15 @@ class Desk:
         with self.database.writing() as session:
             yield session, at_revision(session, pack_id, revision)
 
+    def earlier(self, row: PackRow, revision: int) -> PackProof | None:
+        """The pack at an earlier revision in the row's edition, where it is still in hand."""
+        with self._lock:
+            found = self._kept.get(("proof", row.id, revision, row.edition))
+            pack = self._kept.get(("pack", row.id, revision))
+        if found is not None:
+            return cast(PackProof, found)
+        return None if pack is None else prove_pack(in_edition(cast(Pack, pack), row.edition))
+
     def remember(self, row_id: str, revision: int, pack: Pack) -> None:
         """Spare a reload of a revision that was just written."""
         self._once(("pack", row_id, revision), lambda: pack)
@@ -143,7 +154,7 @@ class Desk:
             for each in pack.signatures
             if each.edition == row.edition and not each.lifted and not each.brought
         }
-        undo, redo, changes_today = waiting(session, row, datetime.now(UTC).date().isoformat())
+        undo, redo, changes_today, last = waiting(session, row, datetime.now(UTC).date().isoformat())
         return PackView(
             id=row.id if row.edition == OWN else f"{row.id}@{row.edition}",
             code=row.id,
@@ -170,6 +181,7 @@ class Desk:
             in_review=bool(pack.points or pack.signatures),
             undo=undo,
             redo=redo,
+            last_change=last,
             changes_today=changes_today,
             foot=Foot(kind="foot", statement=pack.statements[0].id),
         )

@@ -62,6 +62,7 @@ class PackView(BaseModel):
     in_review: bool = Field(description="Whether it has a point or a signature.")
     undo: str | None = Field(description="What undo would take back.")
     redo: str | None = Field(description="What redo would put back.")
+    last_change: int | None = Field(description="The number in history of what undo would take back.")
     changes_today: int
     foot: Ready = Field(description="Foots the pack by its plans.")
 

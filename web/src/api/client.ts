@@ -40,6 +40,10 @@ export type IssueState = Writable<components["schemas"]["IssueRequest"]>["state"
 export type LastCheck = IssuePage["checks"][number];
 export type Since = Schemas["SinceView"];
 export type HouseStylesView = Schemas["HouseStylesView"];
+export type ReviewView = Schemas["ReviewView"];
+export type PointView = Schemas["ReviewPointView"];
+export type SignatureView = Schemas["SignatureView"];
+export type Subject = Writable<components["schemas"]["Subject"]>;
 export type Problem = Schemas["Problem"];
 export type Apply = Schemas["ReachView"]["apply"];
 

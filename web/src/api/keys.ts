@@ -37,6 +37,9 @@ export const keys = {
   everywhere: (pack: string, revision: number, figure: string, place: string) =>
     ["everywhere", pack, revision, figure, place] as const,
   issue: (pack: string, revision: number) => ["issue", pack, revision] as const,
+  review: (pack: string, revision: number) => ["review", pack, revision] as const,
+  now: (pack: string) => ["now", pack] as const,
+  deletedIssues: () => ["deletedIssues"] as const,
   footing: (pack: string, revision: number, plans: unknown) => ["footing", pack, revision, plans] as const,
 };
 

@@ -222,3 +222,17 @@ export const rulebookQuery = (pack: string, revision: number, trial: Tried | nul
     staleTime: Infinity,
     placeholderData: (last: RulebookView | undefined) => last,
   });
+
+/** The points of a pack, and who signed which page of its edition. */
+export const reviewQuery = (pack: string, revision: number) =>
+  queryOptions({
+    queryKey: keys.review(pack, revision),
+    queryFn: () => taken(api.GET("/api/packs/{pack}/review", { params: { path: { pack } } })),
+    staleTime: Infinity,
+  });
+
+/** What is left of issues whose packs were deleted. */
+export const deletedIssuesQuery = queryOptions({
+  queryKey: keys.deletedIssues(),
+  queryFn: () => taken(api.GET("/api/issues/deleted")),
+});

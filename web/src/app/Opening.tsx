@@ -6,6 +6,7 @@ import { Refusal, takePack } from "../api/client";
 import { packQuery, packsQuery } from "../api/queries";
 import { Desk } from "../desk/Desk";
 import { OpenPackProvider } from "../pack/OpenPack";
+import { Together } from "../review/Together";
 import { Button } from "../ui/Button";
 import { Notice } from "../words/Notice";
 import { useAddress } from "./useAddress";
@@ -88,6 +89,7 @@ export function Opening() {
         problem={problem}
         onProblem={setProblem}
       >
+        <Together />
         {address.screen === "figures" ? figures : null}
         <Suspense fallback={<Waiting />}>
           {address.screen === "rulebook" ? <Rulebook /> : null}

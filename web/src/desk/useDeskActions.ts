@@ -1,5 +1,5 @@
 import type { RefObject } from "react";
-import { useCallback, useMemo } from "react";
+import { useMemo } from "react";
 
 import type { Step } from "../pack/commands";
 import { useSelection, useSelectionControls } from "../pack/SelectedFigure";
@@ -8,7 +8,10 @@ import { usePackControls, usePack } from "../pack/OpenPack";
 import type { Action } from "../pack/actions";
 import type { Lens } from "../pack/address";
 import { LENSES } from "../pack/address";
+import { signing } from "../review/signing";
 import { openWord } from "./openWord";
+import { reviewActions } from "./reviewActions";
+import { useWalk, walkActions } from "./useWalk";
 import { copyClauses } from "../pack/formCommands";
 
 export const LENS_SAID: Record<Lens, { name: string; what: string }> = {
@@ -39,22 +42,11 @@ const STEPS: readonly [string, Step, string][] = [
 /** Everything that can be done on the page, by key, button or name. */
 export function useDeskActions(margin: RefObject<HTMLElement | null>): Action[] {
   const { pack, statement, busy, trial, trying, tying } = usePack();
-  const { act, say, go, setTrying, setTying, keepTrial, dropTrial, copy, copied } = usePackControls();
-  const { proof, place, lines, gaps, active } = useSelection();
-  const { visit, setNaming } = useSelectionControls();
+  const { act, keep, say, go, setTrying, setTying, keepTrial, dropTrial, copy, copied } = usePackControls();
+  const { proof, place, lines, gaps } = useSelection();
+  const { setNaming } = useSelectionControls();
 
-  const step = useCallback(
-    (by: 1 | -1) => {
-      if (gaps.length === 0) {
-        say("Every sum on this page foots");
-        return;
-      }
-      const at = gaps.findIndex((check) => check.id === active?.id);
-      const next = gaps[at < 0 ? (by > 0 ? 0 : gaps.length - 1) : (at + by + gaps.length) % gaps.length];
-      if (next) visit(next);
-    },
-    [gaps, active, visit, say],
-  );
+  const { step, waiting } = useWalk();
   const held = useMemo(() => {
     const line = proof.lines.find((each) => each.id === place?.line);
     return line?.figures.find((figure) => figure.column === place?.column)?.held ?? false;
@@ -64,8 +56,8 @@ export function useDeskActions(margin: RefObject<HTMLElement | null>): Action[] 
     const none = place === null;
     const figure: FigureRef = [statement, place?.line ?? "", place?.column ?? ""];
     return [
-      { name: "Next gap", key: "n", button: "Next gap", dim: gaps.length === 0, run: () => step(1) },
-      { name: "Previous gap", key: "p", run: () => step(-1) },
+      ...walkActions(gaps.length, waiting, step),
+      ...reviewActions(margin, (role) => keep(signing(role, pack.edition, [statement]))),
       {
         name: "Foot the pack: every statement and tie together",
         key: "f",
@@ -153,6 +145,7 @@ export function useDeskActions(margin: RefObject<HTMLElement | null>): Action[] 
     gaps.length,
     go,
     held,
+    keep,
     keepTrial,
     lines,
     margin,
@@ -167,5 +160,6 @@ export function useDeskActions(margin: RefObject<HTMLElement | null>): Action[] 
     trial,
     trying,
     tying,
+    waiting,
   ]);
 }

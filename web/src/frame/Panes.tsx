@@ -1,7 +1,9 @@
-import type { ReactNode } from "react";
+import type { MouseEvent, ReactNode } from "react";
 import { useState } from "react";
 
 import { useMaybePack } from "../pack/OpenPack";
+
+const SMALL = "(width < 56rem)"; // as app.css has it
 
 type Pane = "pack" | "work" | "margin";
 
@@ -29,8 +31,16 @@ export function Panes({ work, margin, at, children }: Props) {
     { id: "work", name: work },
     { id: "margin", name: margin },
   ];
+  // On a small screen a tap on a figure opens its sheet.
+  const tapped = (event: MouseEvent<HTMLElement>) => {
+    const figure = event.target instanceof Element && event.target.closest("td[role=gridcell]");
+    if (figure && window.matchMedia(SMALL).matches) setPane("margin");
+  };
   return (
+    // Taps are those of the figures inside, which have roles and keys of their own.
+    // eslint-disable-next-line jsx-a11y/no-static-element-interactions, jsx-a11y/click-events-have-key-events
     <div
+      onClick={tapped}
       data-pane={pane}
       className="desk grid h-full grid-cols-[152px_minmax(0,1fr)_288px] grid-rows-[46px_minmax(0,1fr)_62px] xl:grid-cols-[190px_minmax(0,1fr)_336px] min-[106rem]:grid-cols-[230px_minmax(0,1fr)_440px] print:block"
     >

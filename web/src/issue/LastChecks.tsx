@@ -64,7 +64,7 @@ function OneCheck({
                   className="rounded-sm border border-hairline px-2 whitespace-nowrap hover:border-teal"
                   onClick={() => act(settle)}
                 >
-                  Foot the pack
+                  {settle.kind === "sign" ? `Sign as ${settle.role}` : "Foot the pack"}
                 </button>
               ) : null}
               <label className="flex min-w-0 flex-1 basis-64 flex-wrap items-baseline gap-x-2 text-soft">

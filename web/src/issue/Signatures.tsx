@@ -5,7 +5,7 @@ import type { Issuing } from "./useIssue";
 
 /** Who prepared and reviewed it, who it goes to, and as what: a sentence to write in. */
 export function Signatures({ issuing }: { issuing: Issuing }) {
-  const { saying, say } = issuing;
+  const { saying, say, page } = issuing;
   const { data: session } = useQuery(sessionQuery);
   const other = saying.state === "draft" ? "final" : "draft";
   return (
@@ -19,12 +19,16 @@ export function Signatures({ issuing }: { issuing: Issuing }) {
           <Write label="Prepared by" value={saying.by} hint="your name" onWrite={(by) => say({ by })} />
         )}
         , reviewed by{" "}
-        <Write
-          label="Reviewed by"
-          value={saying.reviewed}
-          hint="nobody yet"
-          onWrite={(reviewed) => say({ reviewed })}
-        />
+        {session?.name || page?.reviewed_by ? (
+          <bdi className="font-semibold">{page?.reviewed_by || "nobody yet: reviewers sign on the page"}</bdi>
+        ) : (
+          <Write
+            label="Reviewed by"
+            value={saying.reviewed}
+            hint="nobody yet"
+            onWrite={(reviewed) => say({ reviewed })}
+          />
+        )}
         .
       </p>
       <p className="leading-8">

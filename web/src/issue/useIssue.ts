@@ -78,7 +78,7 @@ export function useIssue(): Issuing {
           revision: of.revision,
           number: of.number,
           prepared_by: saying.by,
-          reviewed_by: saying.reviewed,
+          reviewed_by: of.reviewed_by || saying.reviewed,
           recipients: saying.to,
           state: saying.state,
           files: of.choices.filter(({ id, usual }) => chosen(id, usual)).map(({ id }) => id),

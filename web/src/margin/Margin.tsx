@@ -19,6 +19,7 @@ import { GapFixes } from "./GapFixes";
 const Details = lazy(() => import("./Details").then((made) => ({ default: made.Details })));
 const TrialCard = lazy(() => import("./TrialCard").then((made) => ({ default: made.TrialCard })));
 const Nudges = lazy(() => import("./Nudges").then((made) => ({ default: made.Nudges })));
+const Review = lazy(() => import("./Review").then((made) => ({ default: made.Review })));
 const TieChooser = lazy(() => import("./TieChooser").then((made) => ({ default: made.TieChooser })));
 
 /** Everything about the selected figure: trace, rule, specimens, and ways to close its gap. */
@@ -49,7 +50,10 @@ export function Margin({ ref }: { ref: Ref<HTMLElement> }) {
         {trial ? <TrialCard trial={trial} /> : null}
       </Suspense>
       {place ? <Figure place={place} /> : <p>Choose a figure to see how it came to print.</p>}
-      <Suspense fallback={null}>{proof.nudges > 0 ? <Nudges /> : null}</Suspense>
+      <Suspense fallback={null}>
+        <Review />
+        {proof.nudges > 0 ? <Nudges /> : null}
+      </Suspense>
     </aside>
   );
 }

@@ -6,6 +6,7 @@ import type { Place } from "../api/queries";
 import { LEVELS } from "../words/levels";
 import type { Lens } from "../pack/address";
 import { figureId } from "../pack/focus";
+import { PointMark } from "./PointMark";
 
 interface Props {
   line: string;
@@ -14,13 +15,17 @@ interface Props {
   lens: Lens;
   checks: CheckView[];
   was: string | null;
+  /** What the points on it say, and who else has it in hand; empty where there are none. */
+  point: string;
+  hand: string;
   /** Whether it is in hand, or a part of the total in hand. */
   mark: "selected" | "part" | "";
   onSelect: (place: Place) => void;
 }
 
 /** One figure of the page, with the pencil marks of the lens. */
-export const Figure = memo(function Figure({ line, at, figure, lens, checks, was, mark, onSelect }: Props) {
+export const Figure = memo(function Figure(props: Props) {
+  const { line, at, figure, lens, checks, was, point, hand, mark, onSelect } = props;
   const selected = mark === "selected";
   const place = { line, column: figure.column };
   const marked = lens !== "print";
@@ -30,6 +35,7 @@ export const Figure = memo(function Figure({ line, at, figure, lens, checks, was
     figure.held && marked ? "held" : "",
     figure.tone === "rust" ? "rust" : "",
     figure.too_wide ? "wide" : "",
+    hand ? "in-hand" : "",
   ];
   const hung = figure.hang && lens !== "exact";
   const drift = lens === "drift" && figure.drift !== null ? `${figure.drift} units from exact` : undefined;
@@ -45,7 +51,9 @@ export const Figure = memo(function Figure({ line, at, figure, lens, checks, was
         if (!selected) onSelect(place);
       }}
       onClick={(event) => event.currentTarget.focus()}
+      title={hand ? `${hand} has this figure in hand` : undefined}
     >
+      {marked ? <PointMark says={point} /> : null}
       <span
         className={`figure ${hung ? "" : "unhung"} ${drift ? "drifting" : ""}`}
         title={drift}
@@ -84,7 +92,8 @@ export const Figure = memo(function Figure({ line, at, figure, lens, checks, was
 
 /** A figure is drawn again only when it says something else. */
 function sameFigure(a: Props, b: Props): boolean {
-  const still = a.was === b.was && a.mark === b.mark && a.lens === b.lens && a.line === b.line;
+  const said = a.point === b.point && a.hand === b.hand;
+  const still = said && a.was === b.was && a.mark === b.mark && a.lens === b.lens && a.line === b.line;
   return still && a.onSelect === b.onSelect && alike(a.figure, b.figure) && sameChecks(a.checks, b.checks);
 }
 

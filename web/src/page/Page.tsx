@@ -13,6 +13,8 @@ import type { Lens } from "../pack/address";
 import { Brackets } from "./Brackets";
 import type { Drop } from "./dragging";
 import { useDragging } from "./dragging";
+import type { Marks } from "./useMarks";
+import { useMarks } from "./useMarks";
 import { Beyond, Row } from "./Row";
 import { useOverflow } from "./useOverflow";
 import { usePageKeys } from "./usePageKeys";
@@ -31,19 +33,21 @@ interface Props {
 
 /** The statement on paper: what its readers will see, with pencil work for the lens in use. */
 export function Page(props: Props) {
-  const { where, address } = usePack();
+  const { where, address, statement } = usePack();
   const { proof, place, chosen } = useSelection();
-  return <Paper {...props} {...{ where, proof, place, chosen }} lens={address.lens} />;
+  const marks = useMarks(statement);
+  return <Paper {...props} {...{ where, proof, place, chosen, marks }} lens={address.lens} />;
 }
 
 interface PaperProps extends Props, Pick<Selection, "proof" | "place" | "chosen"> {
   where: Where;
   lens: Lens;
+  marks: Marks;
 }
 
 /** The paper itself: drawn again for another page, figure or lens, not whenever the desk is. */
 const Paper = memo(function Paper(props: PaperProps) {
-  const { where, proof, before, place, chosen, lens, onMove, onDrop, onOpen } = props;
+  const { where, proof, before, place, chosen, lens, marks, onMove, onDrop, onOpen } = props;
   const { select } = useSelectionControls();
   const { see } = usePackControls();
   const desk = useRef<HTMLDivElement>(null);
@@ -67,8 +71,8 @@ const Paper = memo(function Paper(props: PaperProps) {
   }, [first, last, see]);
   const { dragged, target, onGrip } = useDragging(proof.lines, onDrop);
   const sheet = useMemo(
-    () => ({ columns: proof.columns, from, until, lens, onSelect: select, onGrip }),
-    [proof.columns, from, until, lens, select, onGrip],
+    () => ({ columns: proof.columns, from, until, lens, marks, onSelect: select, onGrip }),
+    [proof.columns, from, until, lens, marks, select, onGrip],
   );
   const beyond = useOverflow(desk);
 

@@ -3,9 +3,12 @@ import { memo } from "react";
 
 import type { CheckView, ColumnView, LineView } from "../api/client";
 import type { Place } from "../api/queries";
+import { placeKey } from "../api/queries";
 import type { Lens } from "../pack/address";
 import { figureId } from "../pack/focus";
 import { Figure } from "./Figure";
+import { PointMark } from "./PointMark";
+import type { Marks } from "./useMarks";
 import { wasPrinted } from "./widths";
 
 /** What every row of a page has alike. */
@@ -15,6 +18,7 @@ interface Sheet {
   from: number;
   until: number;
   lens: Lens;
+  marks: Marks;
   onSelect: (place: Place) => void;
   onGrip: (event: PointerEvent, line: string) => void;
 }
@@ -45,7 +49,7 @@ export function Beyond({ columns }: { columns: number }) {
 /** One line of the page, with its figures from one column to before another. Its grip drags it onto a total, or to another place. */
 export const Row = memo(function Row(props: Props) {
   const { sheet, line, index, checks, was, selected, parts, mark } = props;
-  const { columns, from, until, lens, onSelect, onGrip } = sheet;
+  const { columns, from, until, lens, marks, onSelect, onGrip } = sheet;
   const marked = lens !== "print";
   const classes = [line.kind, line.last ? "closing" : "", marked && line.absent ? "absent" : "", mark];
   return (
@@ -68,6 +72,7 @@ export const Row = memo(function Row(props: Props) {
         <span className="label" title={line.label}>
           {line.label}
         </span>
+        {marked ? <PointMark says={marks.points.get(placeKey({ line: line.id, column: "" }))} /> : null}
         {marked && line.absent ? <span className="sr-only"> (absent)</span> : null}
       </th>
       {line.figured ? <Beyond columns={from} /> : null}
@@ -95,6 +100,8 @@ export const Row = memo(function Row(props: Props) {
           lens={lens}
           checks={checks?.filter((check) => check.column === figure.column) ?? NONE}
           was={wasPrinted(was?.figures[from + n], figure, lens)}
+          point={marks.points.get(placeKey({ line: line.id, column: figure.column })) ?? ""}
+          hand={marks.hands.get(placeKey({ line: line.id, column: figure.column })) ?? ""}
           mark={markOf(selected === figure.column, parts === figure.column)}
           onSelect={onSelect}
         />

@@ -4,6 +4,8 @@ import type { DashboardView, FindingView, ItemView } from "../api/client";
 import { useFormats } from "../api/formats";
 import { useItemWords } from "../api/places";
 import { usePackControls, usePack } from "../pack/OpenPack";
+import { PageSignatures } from "../review/PageSignatures";
+import { PointsHere } from "../review/PointsHere";
 import { Button } from "../ui/Button";
 import { Field } from "../ui/Field";
 import { Words } from "../words/Words";
@@ -58,6 +60,14 @@ export function ItemMargin({ view, item, onEdit }: Props) {
           Remove it
         </Button>
       </section>
+      <PointsHere
+        key={item.id}
+        subjects={[
+          { on: { dashboard: view.id, item: item.id }, name: item.label },
+          { on: { dashboard: view.id }, name: `all of ${view.name}` },
+        ]}
+      />
+      <PageSignatures dashboard={view.id} name={view.name} />
       {item.kind === "chart" && !item.fault ? (
         <p className="flex gap-4">
           {formats.map(({ name, label, extension }) => (

@@ -3,6 +3,7 @@ import { memo, useDeferredValue, useEffect, useMemo, useRef } from "react";
 
 import type { CheckView, ProofView } from "../api/client";
 import { useSelection, useSelectionControls } from "../pack/SelectedFigure";
+import { PointsBead } from "../review/PointsBead";
 
 /** One bead for each relation: a tick that foots, a square with the gap that does not. */
 export function Rail() {
@@ -37,6 +38,7 @@ export function Rail() {
             {group.note ? <span className="ml-1 text-moss">{group.note}</span> : null}
           </div>
         ))}
+        <PointsBead />
       </div>
     </footer>
   );

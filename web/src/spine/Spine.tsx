@@ -3,6 +3,7 @@ import { Redo2, Undo2 } from "lucide-react";
 import { useFormats } from "../api/formats";
 import { usePackControls, usePack } from "../pack/OpenPack";
 import type { Screen } from "../pack/address";
+import { useOthers } from "../review/Together";
 import { Key } from "../ui/Key";
 import { Editions } from "./Editions";
 import { PackMenu } from "./PackMenu";
@@ -29,6 +30,7 @@ export function Spine() {
         Humble <span className="border-b-3 border-double border-ink">Sum</span>
       </p>
       <PackMenu />
+      <Others />
       <Heading>Statements</Heading>
       <Statements />
       <Heading>Work</Heading>
@@ -63,6 +65,18 @@ export function Spine() {
         </p>
       </div>
     </nav>
+  );
+}
+
+/** Who else is at the pack. */
+function Others() {
+  const others = useOthers();
+  if (others.length === 0) return null;
+  return (
+    <p className="px-4 pt-1 text-[12px] text-plum">
+      {others.slice(0, 3).join(", ")}
+      {others.length > 3 ? ` and ${others.length - 3} more` : ""} {others.length === 1 ? "is" : "are"} here
+    </p>
   );
 }
 
@@ -110,7 +124,7 @@ function Statements() {
   const { go } = usePackControls();
   return (
     <ul>
-      {pack.statements.map(({ id, name, gaps, breaks }) => {
+      {pack.statements.map(({ id, name, gaps, breaks, points, signed }) => {
         const here = id === statement && address.screen === "page";
         const tried = trial?.view.by_statement[id];
         return (
@@ -124,6 +138,14 @@ function Statements() {
               {name}
               <span className="text-right">
                 <Found gaps={gaps} breaks={breaks} />
+                {points > 0 ? (
+                  <span className="block text-[12px] font-semibold text-plum">
+                    {points === 1 ? "1 point" : `${points} points`}
+                  </span>
+                ) : null}
+                {signed.length > 0 ? (
+                  <span className="block text-[12px] font-normal text-moss">{signed.join(", ")}</span>
+                ) : null}
                 {tried === undefined || tried === gaps ? null : (
                   <span
                     className={`block text-[12px] font-normal ${tried === 0 ? "text-moss" : "text-rust"}`}

@@ -16,6 +16,7 @@ from humble_sum.cli.options import (
     HostOption,
     PortOption,
     ReaderOption,
+    ReviewerOption,
     StylesOption,
 )
 
@@ -26,13 +27,14 @@ def demo(
     port: PortOption = 8440,
     allow: AllowOption = None,
     editor: EditorOption = None,
+    reviewer: ReviewerOption = None,
     reader: ReaderOption = None,
     house_styles: StylesOption = None,
 ) -> None:
     """Start with the demo pack, Lanternfish Ferries, and print the address."""
     from humble_sum.cli.serve import people_of, serve_records
 
-    people = people_of(editor or (), reader or ())
+    people = people_of(editor, reviewer, reader)
     serve_records(
         data_folder(data),
         host,
@@ -50,13 +52,14 @@ def serve(
     port: PortOption = 8440,
     allow: AllowOption = None,
     editor: EditorOption = None,
+    reviewer: ReviewerOption = None,
     reader: ReaderOption = None,
     house_styles: StylesOption = None,
 ) -> None:
     """Start with the records that are there, and print the address."""
     from humble_sum.cli.serve import people_of, serve_records
 
-    people = people_of(editor or (), reader or ())
+    people = people_of(editor, reviewer, reader)
     serve_records(data_folder(data), host, port, allowed=allow or (), people=people, styles=house_styles)
 
 

@@ -29,7 +29,7 @@ class AnswerView(BaseModel):
     when: str
 
 
-class PointView(BaseModel):
+class ReviewPointView(BaseModel):
     """A point: what it is on, who put it, its answers, and whether it waits for who asks."""
 
     id: str
@@ -82,7 +82,7 @@ class ReviewView(BaseModel):
     revision: int
     edition: str
     me: str = Field(description="The name that points and signatures of whoever asks have.")
-    points: list[PointView]
+    points: list[ReviewPointView]
     waiting: int = Field(description="How many points wait for whoever asks.")
     pages: list[PageSignedView]
     sign: SignAllView
@@ -126,8 +126,8 @@ def _sign(role: Role, edition: str, pages: list[Signed]) -> Sign | None:
     return Sign(kind="sign", role=role, edition=edition, statements=statements, dashboards=dashboards)
 
 
-def _point(pack_proof: PackProof, of: Point, me: str) -> PointView:
-    return PointView(
+def _point(pack_proof: PackProof, of: Point, me: str) -> ReviewPointView:
+    return ReviewPointView(
         id=of.id,
         on=describe_subject(base_of(pack_proof.pack), of.on) or "",
         **of.on.model_dump(),

@@ -17,6 +17,7 @@ from humble_sum.core.changes.change_union import Change
 from humble_sum.core.changes.command import Command
 from humble_sum.core.changes.footing_commands import Foot, by_plan
 from humble_sum.core.changes.review_commands import Sign, Unsign
+from humble_sum.core.changes.same_meaning import carried_over
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.proof.figure_search import find_figures
 from humble_sum.core.proof.pack_proof import proof_of
@@ -28,9 +29,10 @@ from humble_sum.exchange.nudges_csv import NudgeRow, write_nudges
 from humble_sum.exchange.pack_json import read_pack
 from humble_sum.records.issue_rows import keep_traces, standing_issues
 from humble_sum.records.pack_rows import Standing, now, pack_row, pack_rows, with_state
-from humble_sum.records.revisions import Stepped, at_revision, record, redo, undo
+from humble_sum.records.revisions import Stepped, at_revision, last_change, record, redo, undo
 from humble_sum.records.tables import PackRow
 from humble_sum.server.authentication import PERSON, ROLE
+from humble_sum.server.error_responses import Overtaken
 from humble_sum.server.origins import of_type
 from humble_sum.server.presenters.statement_page import proof_view
 from humble_sum.server.problem_registry import ONLY_REVIEWS
@@ -238,14 +240,26 @@ def change_pack(
     ],
     humble_author: Author = "",
 ) -> Response:
-    """Make one change, in one transaction. A stale revision is refused with 409."""
+    """Make one change, in one transaction. One made on an earlier revision is kept where it means the same on
+    the pack as it is now, and refused with 409 where others changed what it is about."""
     desk = desk_of(request)
     author = author_of(request)
     allowed(request, body.change)
     with desk.database.reading() as session:
-        old = desk.proved(session, at_revision(session, pack, body.revision))
-    new, says = apply(old, body.change, author, desk.plans.taken, now())
-    with desk.changing(pack, body.revision) as (session, row):
+        row = pack_row(session, pack)
+        old, revision = desk.proved(session, row), row.revision
+        then = None if revision == body.revision else desk.earlier(row, body.revision)
+        last = last_change(session, row)
+    if revision == body.revision:
+        new, says = apply(old, body.change, author, desk.plans.taken, now())
+    else:
+        carried = (
+            None if then is None else carried_over(then, old, body.change, author, desk.plans.taken, now())
+        )
+        if carried is None:
+            raise overtaken(body.change, last)
+        new, says = carried
+    with desk.changing(pack, revision) as (session, row):
         kept = base_of(new)
         changed = record(session, row, base_of(old.pack), kept, body.change.kind, says, author)
         revision, code = row.revision, row.id
@@ -256,6 +270,15 @@ def change_pack(
     else:
         says = "Nothing to change: it is already so"
     return _outcome(desk, pack, body.page or page_of(new, body.change), body, says, changed)
+
+
+def overtaken(change: Command, last: tuple[int, str, str] | None) -> Overtaken:
+    """The refusal of a change whose matter others changed since: what they did, and the change itself, to be
+    made all the same."""
+    by = (last[2] or "Somebody else") if last else "Somebody else"
+    did = f": {last[1]}" if last else ""
+    fault = Fault("revision", f"{by} has changed the pack since{did}.", "Look at it, and decide again.")
+    return Overtaken(change, fault)
 
 
 @router.post("/packs/{pack}/undo", response_model=Outcome)
