@@ -19,7 +19,10 @@ import { GapFixes } from "./GapFixes";
 const Details = lazy(() => import("./Details").then((made) => ({ default: made.Details })));
 const TrialCard = lazy(() => import("./TrialCard").then((made) => ({ default: made.TrialCard })));
 const Nudges = lazy(() => import("./Nudges").then((made) => ({ default: made.Nudges })));
-const Review = lazy(() => import("./Review").then((made) => ({ default: made.Review })));
+const FigurePoints = lazy(() => import("./FigurePoints").then((made) => ({ default: made.FigurePoints })));
+const StatementSignatures = lazy(() =>
+  import("./StatementSignatures").then((made) => ({ default: made.StatementSignatures })),
+);
 const TieChooser = lazy(() => import("./TieChooser").then((made) => ({ default: made.TieChooser })));
 
 /** Everything about the selected figure: trace, rule, specimens, and ways to close its gap. */
@@ -51,7 +54,7 @@ export function Margin({ ref }: { ref: Ref<HTMLElement> }) {
       </Suspense>
       {place ? <Figure place={place} /> : <p>Choose a figure to see how it came to print.</p>}
       <Suspense fallback={null}>
-        <Review />
+        <StatementSignatures />
         {proof.nudges > 0 ? <Nudges /> : null}
       </Suspense>
     </aside>
@@ -84,6 +87,7 @@ const FigureMargin = memo(function FigureMargin({ figure, trying }: Props) {
       <Remedies remedies={figure.remedies} />
       <Sentence figure={figure} />
       <Suspense fallback={null}>
+        <FigurePoints figure={figure} />
         <Details figure={figure} trying={trying} />
       </Suspense>
     </>

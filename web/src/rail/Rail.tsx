@@ -38,8 +38,8 @@ export function Rail() {
             {group.note ? <span className="ml-1 text-moss">{group.note}</span> : null}
           </div>
         ))}
-        <PointsBead />
       </div>
+      <PointsBead />
     </footer>
   );
 }

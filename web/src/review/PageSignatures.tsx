@@ -87,6 +87,7 @@ function Signed({ how, signatures }: { how: string; signatures: readonly Signatu
               <bdi>{said}</bdi>
             </span>
           ))}
+          {each.more > 0 ? <span className="block text-[12px] text-soft">and {each.more} more</span> : null}
           {each.take_back ? (
             <button
               type="button"

@@ -56,6 +56,7 @@ class SignatureView(BaseModel):
     standing: Literal["stands", "lifted", "brought"]
     says: str = Field(description='Since when and how much prints otherwise: "3 figures since 09:41".')
     changed: list[str] = Field(description="The first figures that print otherwise, with what they printed.")
+    more: int = Field(description="How many more there are.")
     take_back: Ready | None = Field(description="Takes it back, where it is the one of whoever asks.")
 
 
@@ -171,6 +172,7 @@ def _signature(
         standing=standing,
         says=says,
         changed=_changed(pack_proof, page, changed) if changed else [],
+        more=max(0, len(changed.figures) - MOST_CHANGED) if changed else 0,
         take_back=take_back if own else None,
     )
 
