@@ -21,6 +21,8 @@ from humble_sum.records.folder_lock import shared
 from humble_sum.records.token_rows import standing_of, tokens_on_record
 from humble_sum.server.app import LOOPBACK, create_app
 from humble_sum.server.authentication import Person, Role, Tokens, new_tokens
+from humble_sum.server.connections import most_connections, tell_once_a_minute
+from humble_sum.server.memory import share_heaps
 from humble_sum.server.shutdown import FOR_ANSWERS, StoppableServer
 from humble_sum.server.timeouts import PatientProtocol
 
@@ -86,6 +88,9 @@ def _serve(
     # Proved packs are many small objects that live long. Looking through them for rubbish at every
     # few hundred new ones took as long as the answers themselves.
     gc.set_threshold(50_000, 20, 100)
+    share_heaps()
+    tell_once_a_minute()
+    PatientProtocol.held.most = most_connections()
     # A short answer takes turns with long ones more often than by default, so that it waits less for them.
     sys.setswitchinterval(0.001)
     for fault in read_styles(styles).faults if styles else ():
@@ -95,7 +100,7 @@ def _serve(
     config = uvicorn.Config(
         app,
         log_level="warning",
-        timeout_keep_alive=30,
+        timeout_keep_alive=15,
         timeout_graceful_shutdown=FOR_ANSWERS,
         http=PatientProtocol,
     )

@@ -62,6 +62,7 @@ def create_app(
 ) -> FastAPI:
     """The application over one database, answering only to these host names, and where there are tokens
     only to who has one. House styles are in a folder beside the records, or in the one given."""
+    desk = Desk(database)
     app = FastAPI(
         title="Humble Sum",
         version=__version__,
@@ -70,10 +71,10 @@ def create_app(
         docs_url=None,
         redoc_url=None,
         openapi_url=None,
-        lifespan=tidying(database),
+        lifespan=tidying(database, desk.rest),
     )
     app.state.stopping = threading.Event()
-    app.state.desk = Desk(database)
+    app.state.desk = desk
     app.state.intakes = Intakes()
     app.state.house_styles = styles or database.file.parent / "house-styles"
     problems.install(app)

@@ -27,7 +27,7 @@ from humble_sum.records.tables import PackRow
 from humble_sum.server.authentication import PERSON
 
 REVISION = select(PackRow.revision).where(PackRow.id == bindparam("pack"))
-MOST_KEPT, LARGEST_KEPT = 64_000_000, 4_000_000  # bytes of all answers that are kept, and of one
+MOST_KEPT, LARGEST_KEPT = 40_000_000, 4_000_000  # bytes of all answers that are kept, and of one
 REVIEW = "/review"  # which says what waits for whoever asks
 OF_A_PACK = re.compile(r"/api/packs/([^/@]+)(@[^/]+)?(/.*)?")
 

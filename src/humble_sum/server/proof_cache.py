@@ -6,7 +6,8 @@ import threading
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from datetime import UTC, datetime
-from typing import Any, TypeVar, cast
+from time import monotonic
+from typing import TypeVar, cast
 
 from cachetools import LRUCache
 from sqlalchemy.orm import Session
@@ -25,14 +26,16 @@ from humble_sum.records.pack_rows import add_pack, load_pack, pack_row
 from humble_sum.records.revisions import at_revision, pack_after, waiting
 from humble_sum.records.tables import PackRow
 from humble_sum.server.lanes import Lanes
+from humble_sum.server.memory import give_up, in_hand
 from humble_sum.server.plan_cache import Plans
 from humble_sum.server.presence import Presence
 from humble_sum.server.schemas import DashboardName, EditionName, PackView, StatementView
 from humble_sum.server.searches import Searches
 
 AT = "at:"  # before the number of a change: the pack as it was right after it
-MOST_KEPT = 64
+MOST_LAST = 10_000  # packs and editions of which it is known at which revision they were proved last
 MOST_TRIALS = 8
+RESTS_AFTER, NOT_AGAIN = 60.0, 600.0  # seconds without a request, and until it is looked at again
 ROLES: tuple[Role, ...] = ("prepared", "reviewed")
 Made = TypeVar("Made")
 
@@ -42,10 +45,11 @@ class Desk:
 
     def __init__(self, database: Database):
         self.database = database
-        self._kept: LRUCache[tuple[str | int, ...], Any] = LRUCache(MOST_KEPT)
-        self._last: dict[tuple[str, str], PackProof] = {}
+        self._kept = in_hand()
+        self._last: LRUCache[tuple[str, str], int] = LRUCache(MOST_LAST)
         self._trials: LRUCache[tuple[str, str, str], tuple[PackProof, PackProof]] = LRUCache(MOST_TRIALS)
         self._lock = threading.Lock()
+        self._used = monotonic()
         self._making: dict[tuple[str | int, ...], threading.RLock] = {}
         self.lanes = Lanes()
         self.plans = Plans(self.lanes.planning)
@@ -63,8 +67,10 @@ class Desk:
         key = (row.id, shown)
 
         def prove_whole() -> PackProof:
-            self._last[key] = prove_pack(in_edition(self.pack(session, row), shown), self._last.get(key))
-            return self._last[key]
+            with self._lock:
+                last = self._kept.get(("proof", row.id, self._last.get(key, 0), shown))
+                self._last[key] = row.revision
+            return prove_pack(in_edition(self.pack(session, row), shown), last)
 
         return self._once(("proof", row.id, row.revision, shown), prove_whole)
 
@@ -186,9 +192,17 @@ class Desk:
             foot=Foot(kind="foot", statement=pack.statements[0].id),
         )
 
+    def rest(self) -> None:
+        """Give up most of what is in hand, where nobody has asked for anything for a while."""
+        with self._lock:
+            if monotonic() - self._used > RESTS_AFTER and len(self._kept) > 0:
+                give_up(self._kept)
+                self._used = monotonic() + NOT_AGAIN
+
     def _once(self, key: tuple[str | int, ...], make: Callable[[], Made]) -> Made:
         """What is kept under a key, or is made now: by one thread, which others that want it wait for."""
         with self._lock:
+            self._used = monotonic()
             if key in self._kept:
                 return cast(Made, self._kept[key])
             making = self._making.setdefault(key, threading.RLock())

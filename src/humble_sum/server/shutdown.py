@@ -43,12 +43,15 @@ class StoppableServer(uvicorn.Server):
         os._exit(0 if sig == signal.SIGINT else SIGNALED + sig)
 
 
-def tidying(database: Database) -> Callable[[FastAPI], AbstractAsyncContextManager[None]]:
-    """What puts the records in one file whenever no change has come for a while, and at the end."""
+def tidying(
+    database: Database, rest: Callable[[], None]
+) -> Callable[[FastAPI], AbstractAsyncContextManager[None]]:
+    """What puts the records in one file whenever no change has come for a while, and at the end; and has the
+    desk `rest` where nobody asks for anything."""
 
     @asynccontextmanager
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
-        task = asyncio.create_task(_when_idle(database))
+        task = asyncio.create_task(_when_idle(database, rest))
         try:
             yield
         finally:
@@ -58,8 +61,9 @@ def tidying(database: Database) -> Callable[[FastAPI], AbstractAsyncContextManag
     return lifespan
 
 
-async def _when_idle(database: Database) -> None:
+async def _when_idle(database: Database, rest: Callable[[], None]) -> None:
     while True:
         await asyncio.sleep(IDLE)
+        await run_in_threadpool(rest)
         if database.idle_for() > IDLE:
             await run_in_threadpool(database.checkpoint)

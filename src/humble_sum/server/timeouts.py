@@ -9,12 +9,15 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 from uvicorn.protocols.http.h11_impl import H11Protocol
 
 from humble_sum.core.errors import Fault
+from humble_sum.server.authentication import ROLE
+from humble_sum.server.connections import Connections
 from humble_sum.server.error_responses import problem
 from humble_sum.server.problem_registry import TOO_SLOW
 
 HEAD_SECONDS = 15.0  # from the first byte of a head, or from the opening of a connection, to its end
 PART_SECONDS = 20.0  # between two parts of a body
 BODY_SECONDS = 300.0  # for all of a body
+MOST_CONNECTIONS = 800  # until the server says how many files it may open
 
 
 class TooSlow(Exception):
@@ -68,16 +71,26 @@ class PatientProtocol(H11Protocol):
     """HTTP/1.1 that closes a connection whose request head does not end in time."""
 
     waits: asyncio.TimerHandle | None = None
+    held = Connections(MOST_CONNECTIONS)  # of all, in the one process there is
 
     def connection_made(self, transport: Any) -> None:
         super().connection_made(transport)
+        self.held.opened(self)
         self._wait()
 
     def data_received(self, data: bytes) -> None:
         super().data_received(data)
+        if self.cycle is not None and not self.cycle.response_complete:
+            self.held.asks(self)
         self._wait()
 
+    def on_response_complete(self) -> None:
+        known = self.cycle is not None and bool(self.cycle.scope.get("state", {}).get(ROLE))
+        super().on_response_complete()
+        self.held.waits(self, known)
+
     def connection_lost(self, exc: Exception | None) -> None:
+        self.held.closed(self)
         if self.waits is not None:
             self.waits.cancel()
         super().connection_lost(exc)

@@ -17,7 +17,7 @@ from humble_sum.core.ids import new_id
 from humble_sum.core.printing.clause_checks import Currency
 from humble_sum.core.rules.headings import PeriodDate
 from humble_sum.core.rules.rulebook import Id
-from humble_sum.core.statements.names import Label, Reason
+from humble_sum.core.statements.names import Called, Label, Reason
 from humble_sum.core.statements.pack import Column, Language, Line, Pack, Statement
 
 NewKind = Literal["line", "memo", "heading", "count", "per_unit", "percent"]
@@ -31,8 +31,8 @@ class EditPack(OnPack):
     are; what is left out stays."""
 
     kind: Literal["edit_pack"]
-    entity: Label | None = None
-    period: Label | None = None
+    entity: Called | None = None
+    period: Called | None = None
     currency: Currency = None
     language: Language | None = None
 
@@ -48,8 +48,8 @@ class EditStatement(OnPack, OnStatement):
     """Call a statement otherwise, or give its page another title; what is left out stays."""
 
     kind: Literal["edit_statement"]
-    name: Label | None = None
-    title: Label | None = None
+    name: Called | None = None
+    title: Called | None = None
 
     def changed(self, pack: Pack) -> tuple[Pack, str]:
         statement = self.owner(pack)
@@ -75,7 +75,7 @@ class AddStatement(OnPack):
     """Add a statement with these columns and lines, whose amounts are still missing."""
 
     kind: Literal["add_statement"]
-    name: Label
+    name: Called
     columns: Annotated[list[Label], Field(min_length=1, max_length=60)]
     lines: Annotated[list[Label], Field(min_length=1, max_length=400)]
 
@@ -126,7 +126,7 @@ class AddLine(OnPack, OnStatement):
     """Add a line right before another, or last; as a part of a total or of none."""
 
     kind: Literal["add_line"]
-    label: Label
+    label: Called
     line_kind: NewKind = "line"
     before: Id | None = None
     total: Id | None = None
@@ -187,7 +187,7 @@ class AddColumn(OnPack, OnStatement):
     """Add a column of given amounts right before another, or last; its amounts are still missing."""
 
     kind: Literal["add_column"]
-    label: Label
+    label: Called
     date: PeriodDate | None = None
     before: Id | None = None
 

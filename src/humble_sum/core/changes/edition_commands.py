@@ -15,7 +15,7 @@ from humble_sum.core.printing.clauses import Clauses, over, read_clauses
 from humble_sum.core.rules.headings import PeriodDate
 from humble_sum.core.rules.rulebook import Id, Reach, Rule, Rulebook, new_rule_id
 from humble_sum.core.statements.edition import OWN, Edition, Price, Quoted, Rate, Source
-from humble_sum.core.statements.names import FigureRef, Label
+from humble_sum.core.statements.names import Called, FigureRef, Label
 from humble_sum.core.statements.pack import Line, Pack
 
 
@@ -24,7 +24,7 @@ class AddEdition(OnPack):
     one in another currency says so, and takes a rate for each column."""
 
     kind: Literal["add_edition"]
-    name: Label
+    name: Called
     currency: Currency = None
     rates: tuple[Rate, ...] = ()
     clauses: dict[str, Any] = Field(default_factory=dict)
@@ -53,7 +53,7 @@ class EditEdition(OnPack):
 
     kind: Literal["edit_edition"]
     edition: str
-    name: Label | None = None
+    name: Called | None = None
     currency: Currency = Field(default=None, description="Left out, it stays.")
     rates: tuple[Rate, ...] | None = None
     any_language: bool | None = None

@@ -19,7 +19,7 @@ from humble_sum.core.proof.pack_proof import PackProof, prove_pack
 from humble_sum.core.rules.rulebook import Id
 from humble_sum.core.statements.edition import OWN
 from humble_sum.core.statements.in_edition import in_edition
-from humble_sum.core.statements.names import FigureRef, Label, Reason, cleaned
+from humble_sum.core.statements.names import Called, FigureRef, Reason, cleaned
 from humble_sum.core.statements.pack import Pack
 from humble_sum.core.statements.placed import MOST_ITEMS, MOST_TEXT, Dashboard, Item, Passage, Shows, Tile
 from humble_sum.core.statements.validation import check
@@ -29,7 +29,7 @@ class AddDashboard(OnPack):
     """Add a dashboard for the readers of an edition."""
 
     kind: Literal["add_dashboard"]
-    name: Label
+    name: Called
     edition: Id = OWN
 
     def changed(self, pack: Pack) -> tuple[Pack, str]:
@@ -43,7 +43,7 @@ class EditDashboard(OnPack):
 
     kind: Literal["edit_dashboard"]
     dashboard: Id
-    name: Label | None = None
+    name: Called | None = None
     edition: Id | None = None
 
     def changed(self, pack: Pack) -> tuple[Pack, str]:

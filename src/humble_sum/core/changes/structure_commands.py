@@ -16,7 +16,7 @@ from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.rules.headings import PeriodDate
 from humble_sum.core.rules.rulebook import Id, LineKind, Rule, Rulebook
 from humble_sum.core.statements.edition import Edition
-from humble_sum.core.statements.names import Label
+from humble_sum.core.statements.names import Called, Label
 from humble_sum.core.statements.pack import (
     ANSWERS,
     READINESS,
@@ -82,7 +82,7 @@ class GroupLines(StructureCommand):
 
     kind: Literal["group"]
     lines: Annotated[list[Id], Field(min_length=1)]
-    label: Label
+    label: Called
 
     def restructured(self, statement: Statement) -> tuple[Statement, str]:
         id = new_id(self.label, {line.id.lower() for line in statement.lines})
@@ -121,7 +121,7 @@ class SetLine(StructureCommand):
     model_config = ConfigDict(populate_by_name=True, serialize_by_alias=True)
     kind: Literal["set_line"]
     line: Id
-    label: Label | None = None
+    label: Called | None = None
     line_kind: LineKind | None = None
     usual_sign: UsualSign | None = Field(default=None, alias="natural")
     indent: Annotated[int, Field(ge=0, le=8)] | None = None
@@ -163,7 +163,7 @@ class SetColumn(StructureCommand):
 
     kind: Literal["set_column"]
     column: Id
-    label: Label
+    label: Called
     date: PeriodDate | None = None
     apart: bool | None = None
     published: bool | None = None

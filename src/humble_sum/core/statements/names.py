@@ -28,5 +28,7 @@ def shortened(text: str, most: int) -> str:
 
 MOST_REASON = 500  # characters
 Label = Annotated[str, Field(min_length=1, max_length=2_000), BeforeValidator(cleaned)]
+# What a command calls something: to be read, it has more than spaces.
+Called = Annotated[Label, Field(pattern=r"\S")]
 FigureRef = tuple[Id, Id, Id]  # statement, line, column
 Reason = Annotated[str, Field(max_length=MOST_REASON), BeforeValidator(cleaned)]

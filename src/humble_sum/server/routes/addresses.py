@@ -12,6 +12,7 @@ SAID = {
     404: "There is no such thing.",
     409: "Not possible as things are.",
     413: "Too large.",
+    415: "Sent as another type than the one named.",
     422: "Bad input.",
 }
 

@@ -38,7 +38,26 @@ from humble_sum.server.routes.statements import file_name
 router = addresses("issues", "/packs/{pack}")
 MOST_OPEN, MOST_DIFFERENCES = 12, 60
 ZIP = "application/zip"
-FILE: dict[int | str, dict[str, object]] = {200: {"description": "The file.", "content": {ZIP: {}}}}
+TYPES = {
+    "html": "text/html; charset=utf-8",
+    "csv": "text/csv; charset=utf-8",
+    "json": "application/json",
+    "pdf": "application/pdf",
+    "xhtml": "application/xhtml+xml",
+    "xsd": "application/xml",
+    "xml": "application/xml",
+    "svg": "image/svg+xml",
+    "md": "text/markdown; charset=utf-8",
+    "xlsx": "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
+}
+OTHER = "application/octet-stream"
+CONTAINER: dict[int | str, dict[str, object]] = {200: {"description": "The file.", "content": {ZIP: {}}}}
+FILE: dict[int | str, dict[str, object]] = {
+    200: {
+        "description": "The file, of the type that its name has.",
+        "content": {each.partition(";")[0]: {} for each in (*TYPES.values(), OTHER)},
+    }
+}
 STREAM: dict[int | str, dict[str, object]] = {
     200: {
         "description": "Lines of JSON.",
@@ -272,7 +291,7 @@ def see_issued(request: Request, pack: str, number: int) -> IssuedView:
     return issued_view(_kept(desk_of(request), pack, number)[0])
 
 
-@router.get("/issues/{number}/container", response_class=Response, responses=FILE)
+@router.get("/issues/{number}/container", response_class=Response, responses=CONTAINER)
 def take_container(request: Request, pack: str, number: int) -> Response:
     """The container of an issue, as it went out."""
     kept, data = _kept(desk_of(request), pack, number)
@@ -287,9 +306,7 @@ def take_file(request: Request, pack: str, number: int, name: str) -> Response:
     files = read_container(data).files
     if name not in files:
         raise InputError("no-such-format", Fault("name", f'This issue has no file "{name}".'))
-    kinds = {"html": "text/html; charset=utf-8", "csv": "text/csv; charset=utf-8", "json": "application/json"}
-    kinds |= {"pdf": "application/pdf", "xhtml": "application/xhtml+xml", "xsd": "application/xml"}
-    kind = kinds.get(name.rpartition(".")[2], "application/octet-stream")
+    kind = TYPES.get(name.rpartition(".")[2], OTHER)
     way = "inline" if name.endswith((".html", ".xhtml", ".pdf")) else f'attachment; filename="{name}"'
     return Response(files[name], media_type=kind, headers={"Content-Disposition": way})
 
