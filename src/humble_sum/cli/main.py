@@ -18,6 +18,7 @@ import typer
 from humble_sum import __version__
 from humble_sum.cli.commands.foot_tables import foot_tables
 from humble_sum.cli.commands.issue import diff, issue, verify
+from humble_sum.cli.commands.proofread import proofread
 from humble_sum.cli.commands.render import render
 from humble_sum.cli.commands.seal import keys, seal
 from humble_sum.cli.commands.server import backup, demo, doctor, restore, serve
@@ -69,7 +70,7 @@ def start(
     pass
 
 
-for command in (demo, serve, backup, restore, doctor, render):
+for command in (demo, serve, backup, restore, doctor, render, proofread):
     app.command()(command)
 app.command()(issue)
 app.command()(verify)

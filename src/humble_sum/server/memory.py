@@ -11,7 +11,7 @@ from cachetools import LRUCache
 from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.statements.pack import Pack
 
-BUDGET = 120_000_000  # bytes that packs and proofs in hand may take
+BUDGET = 90_000_000  # bytes that packs and proofs in hand may take
 # Measured with tracemalloc on the demo pack, with every figure printed.
 OF_PACK, OF_FIGURE, OF_PROVED_FIGURE = 50_000, 800, 2_500
 LEAST = 5_000  # bytes that anything else counts as

@@ -1,0 +1,86 @@
+"""The command that proofreads documents against a pack. What it does is imported when it runs."""
+
+from __future__ import annotations
+
+import json
+from datetime import UTC, datetime
+from pathlib import Path
+from typing import TYPE_CHECKING, Annotated, Any
+
+import typer
+
+from humble_sum.cli.exit_codes import FOUND
+from humble_sum.cli.files import MOST_CONTAINER, read_file, write_file
+from humble_sum.core.errors import Fault, InputError
+
+if TYPE_CHECKING:
+    from humble_sum.core.proof.pack_proof import PackProof
+
+AUTHOR = "Humble Sum"
+
+
+def proofread(
+    files: Annotated[
+        list[Path], typer.Argument(help="Documents: DOCX, PPTX, XLSX, PDF, HTML, Markdown, text.")
+    ],
+    pack: Annotated[
+        Path | None, typer.Option("--pack", help="The pack file that they have to agree with.")
+    ] = None,
+    edition: Annotated[str | None, typer.Option(help="The edition; otherwise the pack's own.")] = None,
+    issue: Annotated[
+        Path | None, typer.Option("--issue", help="The container of an issue, in place of a pack.")
+    ] = None,
+    as_json: Annotated[bool, typer.Option("--json", help="Answer in JSON.")] = False,
+    out: Annotated[
+        Path | None, typer.Option("--out", help="Write a corrected copy to this file; of one document.")
+    ] = None,
+    by: Annotated[str, typer.Option("--by", help="Whose tracked changes the corrections are.")] = AUTHOR,
+) -> None:
+    """Proofread documents: say of every number whether it is a figure of the pack, and whether it agrees.
+
+    Tables are added up as printed. With --out, a corrected copy: tracked changes in DOCX, notes in PDF,
+    changes in place elsewhere. Exit code 1 says that something disagrees.
+    """
+    from humble_sum.core.documents.proofreading import Reader
+    from humble_sum.exchange.documents.corrections import corrections_of
+    from humble_sum.exchange.documents.proofread_json import as_json as told
+    from humble_sum.exchange.documents.proofread_json import as_lines
+    from humble_sum.exchange.documents.reading import MOST_BYTES, corrected, read_document
+
+    if out is not None and len(files) > 1:
+        what = "A corrected copy is of one document."
+        raise InputError("bad-document", Fault("--out", what, "Name one file."))
+    reader = Reader(_proved(pack, edition, issue))
+    answers: list[dict[str, Any]] = []
+    found = False
+    for file in files:
+        data = read_file(file, MOST_BYTES)
+        read = reader.proofread(read_document(file.name, data))
+        found = found or read.count("disagrees") > 0 or any(not each.holds for each in read.sums)
+        if as_json:
+            answers.append(told(read))
+        else:
+            print("\n".join(as_lines(read)))
+        if out is not None:
+            at = datetime.now(UTC).strftime("%Y-%m-%dT%H:%M:%SZ")
+            write_file(out, corrected(file.name, data, corrections_of(read), by, at))
+    if as_json:
+        print(json.dumps(answers[0] if len(answers) == 1 else answers, ensure_ascii=False, indent=1))
+    if found:
+        raise typer.Exit(FOUND)
+
+
+def _proved(pack: Path | None, edition: str | None, issue: Path | None) -> PackProof:
+    """The pack that documents are read against. Raises InputError."""
+    from humble_sum.core.statements.edition import OWN
+    from humble_sum.exchange.containers.container import read_container
+    from humble_sum.exchange.containers.issue_files import as_issued, proved_in
+    from humble_sum.exchange.pack_json import read_pack
+
+    if (pack is None) == (issue is None):
+        what = "Documents are read against a pack or an issue."
+        raise InputError("bad-document", Fault("--pack", what, "Name one of them: --pack or --issue."))
+    if issue is not None:
+        return as_issued(read_container(read_file(issue, MOST_CONTAINER)))
+    assert pack is not None
+    return proved_in(read_pack(read_file(pack)), edition or OWN)

@@ -1,0 +1,53 @@
+"""A document as it is proofread: paragraphs and tables in reading order, whatever file they came from."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+
+@dataclass(frozen=True)
+class Paragraph:
+    """A paragraph: its number among all paragraphs outside of tables, its text as a reader gets it, the part
+    it stands in (body, head, foot, notes), its page or slide where that is known, and whether it heads what
+    follows."""
+
+    number: int
+    text: str
+    part: str = "body"
+    page: int | None = None
+    heading: bool = False
+
+
+@dataclass(frozen=True)
+class Table:
+    """A table: its number among all tables, and the texts of its cells by row and column."""
+
+    number: int
+    rows: tuple[tuple[str, ...], ...]
+    part: str = "body"
+    page: int | None = None
+
+
+Block = Paragraph | Table
+
+
+@dataclass(frozen=True)
+class Document:
+    """A document in reading order. `says` is what a reader should know of how it was read."""
+
+    name: str
+    kind: str
+    blocks: tuple[Block, ...]
+    says: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class Place:
+    """Where a number stands: in a paragraph, or in a cell of a table, and from which character on."""
+
+    start: int
+    paragraph: int | None = None
+    table: int | None = None
+    row: int | None = None
+    column: int | None = None
+    page: int | None = None

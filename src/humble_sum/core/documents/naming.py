@@ -1,0 +1,192 @@
+"""What a text calls the figures of a pack: lines by the words of their labels, columns by their periods."""
+
+from __future__ import annotations
+
+import math
+import re
+from collections import defaultdict
+from collections.abc import Collection, Iterable
+from dataclasses import dataclass
+from functools import cache
+
+from humble_sum.core.documents.words import forms
+from humble_sum.core.intake.period_words import part_of_year
+from humble_sum.core.intake.periods import Period, period_of
+from humble_sum.core.proof.figures import Figure
+from humble_sum.core.proof.pack_proof import PackProof
+from humble_sum.core.statements.names import FigureRef
+from humble_sum.core.statements.pack import Column as StatementColumn
+
+LETTERS = re.compile(r"[^\W\d_]+", re.UNICODE)
+STEM = 5  # letters by which forms of a word are one: routes and route, costs and cost
+SPAN = re.compile(r"(?<!\d)((?:19|20)\d\d)\s?[-–/]\s?((?:19|20)?\d\d)(?!\d)")
+YEAR = re.compile(r"(?<!\d)((?:19|20)\d\d)(?!\d)")
+SPANNED = re.compile(r"\d{4}-\d\d")  # the key of two years
+QUARTER = re.compile(r"\b(?:Q|T|К|H|S)\s?([1-4])\b")
+
+
+@cache
+def stems(text: str) -> tuple[str, ...]:
+    """The words of a text that say something, each cut to the letters that its forms share."""
+    words = (word.lower() for word in LETTERS.findall(text))
+    said = (word for word in words if word not in forms("empty"))
+    return tuple(word[:STEM] if len(word) > STEM else word.removesuffix("s") for word in said)
+
+
+@dataclass(frozen=True)
+class Line:
+    """A line of a statement, with the words of its label and how much each says in bits."""
+
+    statement: str
+    id: str
+    label: str
+    words: tuple[str, ...]
+    weight: float
+    section: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class Column:
+    """A column: its label, the period that it names and about how many `months` that has; `current` is the
+    latest of the longest periods of its statement, `derived` a difference or share."""
+
+    statement: str
+    id: str
+    label: str
+    period: Period | None
+    key: str
+    current: bool
+    derived: bool
+    months: int
+
+
+class Names:
+    """The lines and columns of a pack, by what texts may call them."""
+
+    def __init__(self, pack_proof: PackProof):
+        self.pack_proof = pack_proof
+        self.lines: list[Line] = []
+        self.columns: dict[str, list[Column]] = {}
+        by_word: dict[str, set[tuple[str, str]]] = defaultdict(set)
+        said: dict[str, set[str]] = defaultdict(set)
+        found = []
+        for id, proof in pack_proof.proofs.items():
+            section: tuple[str, ...] = ()
+            for line in proof.statement.lines:
+                words = stems(line.label)
+                if line.kind == "heading":
+                    section = words
+                    continue
+                found.append((id, line.id, line.label, words, section))
+                for word in words:
+                    said[word].add(" ".join(words))
+            self.columns[id] = _columns(pack_proof, id)
+        count = max(2, len({" ".join(words) for _, _, _, words, _ in found}))
+        self.bits = {word: max(0.5, math.log2(count / len(labels)) + 1) for word, labels in said.items()}
+        for id, line_id, label, words, section in found:
+            weight = sum(self.bits[word] for word in set(words))
+            self.lines.append(Line(id, line_id, label, words, weight, section))
+            for word in set(words):
+                by_word[word].add((id, line_id))
+        self.by_id = {(line.statement, line.id): line for line in self.lines}
+        self._by_word = by_word
+
+    def figure(self, ref: FigureRef) -> Figure:
+        return self.pack_proof.proofs[ref[0]].figures[ref[1], ref[2]]
+
+    def named(self, words: Collection[str]) -> list[tuple[Line, float]]:
+        """The lines whose labels share words with a text, each with the share of its label that is said."""
+        there = set(words)
+        ids = {each for word in there for each in self._by_word.get(word, ())}
+        found = []
+        for each in ids:
+            line = self.by_id[each]
+            said = sum(self.bits[word] for word in set(line.words) if word in there)
+            found.append((line, said / line.weight if line.weight else 0.0))
+        return found
+
+
+def _columns(pack_proof: PackProof, id: str) -> list[Column]:
+    own = pack_proof.proofs[id].statement.columns
+    differences = [column.difference is not None or bool(column.share) for column in own]
+    periods = [None if apart else _period(column) for column, apart in zip(own, differences, strict=True)]
+    lengths = [_length(column) for column in own]
+    longest = max((n for n, p in zip(lengths, periods, strict=True) if p is not None), default=0)
+    latest = max(
+        (_order(p) for n, p in zip(lengths, periods, strict=True) if p is not None and n == longest),
+        default=None,
+    )
+    return [
+        Column(
+            id,
+            column.id,
+            column.label,
+            period,
+            period_key(column.label),
+            period is not None and length == longest and _order(period) == latest,
+            apart,
+            length,
+        )
+        for column, period, apart, length in zip(own, periods, differences, lengths, strict=True)
+    ]
+
+
+def _length(column: StatementColumn) -> int:
+    """About how many months a column is of: a year, a quarter or a month; what names none is a year's."""
+    if part_of_year(column.label) == "month" or (column.date and re.fullmatch(r"\d{4}-\d\d", column.date)):
+        return 1
+    return 3 if QUARTER.search(column.label) else 12
+
+
+def _period(column: StatementColumn) -> Period | None:
+    """The end of a column's period: as its date says, or its label."""
+    if column.date and (found := re.fullmatch(r"(\d{4})-(\d\d)(?:-(\d\d))?", column.date)):
+        return Period(int(found[1]), int(found[2]), int(found[3]) if found[3] else None)
+    if span := SPAN.search(column.label):
+        return Period(int(span[1][:2] + span[2][-2:]))
+    return period_of(column.label)
+
+
+def _order(period: Period) -> tuple[int, int, int]:
+    return period.year, period.month or 0, period.day or 0
+
+
+def period_key(text: str) -> str:
+    """A period as it is written, in one form: "2025-26" for 2025–26, 2025/26 and FY 2025-2026; nothing where
+    none is named."""
+    if span := SPAN.search(text):
+        quarter = QUARTER.search(text)
+        return f"{span[1]}-{span[2][-2:]}{f' q{quarter[1]}' if quarter else ''}"
+    if quarter := QUARTER.search(text):
+        year = YEAR.search(text)
+        return f"{year[1] if year else ''} q{quarter[1]}".strip()
+    found = period_of(text)
+    if found is not None:
+        return "-".join(str(part) for part in found if part is not None)
+    year = YEAR.search(text)
+    return year[1] if year else ""
+
+
+def periods_said(text: str) -> Iterable[tuple[int, str]]:
+    """The periods that a text names, with the place after each."""
+    for found in SPAN.finditer(text):
+        yield found.end(), f"{found[1]}-{found[2][-2:]}"
+    spans = [(m.start(), m.end()) for m in SPAN.finditer(text)]
+    for found in YEAR.finditer(text):
+        if not any(start <= found.start() < end for start, end in spans):
+            yield found.end(), found[1]
+
+
+def meets(key: str, column: Column) -> bool:
+    """Whether a period as written may be that of a column."""
+    if not key:
+        return False
+    own = column.key
+    if own == key or (own and (own.startswith(f"{key}-") or key.startswith(f"{own}-"))):
+        return True
+    if column.period is None or column.months != 12:
+        return False
+    end = str(column.period.year)
+    if SPANNED.fullmatch(key):
+        return end[-2:] == key[-2:] and not SPANNED.fullmatch(own)
+    return key == end or key.startswith(f"{end}-")

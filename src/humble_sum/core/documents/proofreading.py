@@ -1,0 +1,221 @@
+"""A document proofread against a pack: every number judged, and the sums of its tables checked as printed."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
+from decimal import Decimal
+
+from humble_sum.core.documents.document import Document, Paragraph, Place, Table
+from humble_sum.core.documents.judgement import Judged, judge, judge_amounts, written_like
+from humble_sum.core.documents.measures import Meanings
+from humble_sum.core.documents.naming import Names, stems
+from humble_sum.core.documents.numbers import Number, convention_of, numbers_in
+from humble_sum.core.documents.prose_figures import (
+    APART,
+    POSSIBLE,
+    SURE,
+    Said,
+    Weighed,
+    sentences,
+    weigh_sentence,
+)
+from humble_sum.core.documents.table_figures import ReadTable, match_table, read_table
+from humble_sum.core.documents.table_sums import TableSum, sums_of
+from humble_sum.core.documents.words import pattern
+from humble_sum.core.intake.amount_reading import Convention
+from humble_sum.core.proof.findings import describe_figure
+from humble_sum.core.proof.pack_proof import PackProof
+from humble_sum.core.statements.names import FigureRef
+
+
+@dataclass(frozen=True)
+class Judgment:
+    """A number of a document and how it stands: which figure or measure it is, what it should print, and
+    why."""
+
+    text: str
+    place: Place
+    judged: Judged
+    number: Number
+    figure: FigureRef | None = None
+    against: FigureRef | None = None
+    measure: str = ""
+    should_print: str = ""
+    because: tuple[str, ...] = ()
+
+    @property
+    def says(self) -> str:
+        return self.judged.judgement
+
+
+@dataclass(frozen=True)
+class Proofread:
+    """A document proofread: its numbers in reading order, the sums of its tables, and how it writes
+    numbers."""
+
+    document: Document
+    numbers: tuple[Judgment, ...]
+    sums: tuple[TableSum, ...]
+    convention: Convention
+
+    def count(self, judgement: str) -> int:
+        return sum(each.judged.judgement == judgement for each in self.numbers)
+
+
+class Reader:
+    """Proofreads documents against one pack, whose names and measures are looked through once."""
+
+    def __init__(self, pack_proof: PackProof):
+        self.pack_proof = pack_proof
+        self.names = Names(pack_proof)
+        self.meanings = Meanings(self.names)
+
+    def proofread(self, document: Document) -> Proofread:
+        """Every number of a document judged."""
+        convention = convention_of(_texts(document))
+        numbers: list[Judgment] = []
+        sums: list[TableSum] = []
+        above = ""
+        heading: tuple[str, ...] = ()
+        before: tuple[str, ...] = ()
+        for block in document.blocks:
+            if isinstance(block, Table):
+                read = read_table(block, above, convention)
+                found, added = self._table(read, convention)
+                numbers += found
+                sums += added
+                continue
+            above = block.text
+            words = stems(block.text) if len(block.text) < 400 else ()
+            if block.heading:
+                heading, before = words, ()
+            numbers += self._paragraph(block, (*heading, *before), convention)
+            before = words
+        return Proofread(document, tuple(numbers), tuple(sums), convention)
+
+    def _paragraph(self, of: Paragraph, topic: Sequence[str], convention: Convention) -> Iterator[Judgment]:
+        every = list(numbers_in(of.text, convention))
+        if not every:
+            return
+        last: Sequence[str] = topic
+        for said in sentences(of.text):
+            end = said.start + len(said.text)
+            here = [number for number in every if said.start <= number.start < end]
+            ours = [number for number in here if not number.other]
+            weighed = dict(zip(map(id, ours), weigh_sentence(said, ours, last, self.meanings), strict=True))
+            for number in here:
+                place = Place(number.start, paragraph=of.number, page=of.page)
+                found = weighed.get(id(number), [])
+                yield self._judged(number, place, found, said, convention)
+            last = tuple(said.stems) or last
+
+    def _judged(
+        self, number: Number, place: Place, found: Sequence[Weighed], said: Said, convention: Convention
+    ) -> Judgment:
+        if number.other:
+            return _other(number, place, f"It is {number.other}.")
+        if not found or found[0].bits < POSSIBLE:
+            return _other(number, place, "Nothing near it names a figure that it is.")
+        best = found[0]
+        judged = self._against(number, best, said)
+        rival = next((e for e in found[1:] if e.meaning.figure != best.meaning.figure), None)
+        close = rival is not None and best.bits - rival.bits < APART and rival.same != best.same
+        if best.bits < SURE or close:
+            if not best.same and best.bits < SURE:
+                return _other(number, place, "Nothing near it names a figure that it is.")
+            judged = replace(judged, judgement="doubt")
+        return self._told(number, place, best, judged, convention)
+
+    def _against(self, number: Number, best: Weighed, said: Said) -> Judged:
+        meaning = best.meaning
+        if meaning.measure == "figure":
+            return judge(number, self.names.figure(meaning.figure))
+        what = "as the pack's figures have it"
+        judged = judge_amounts(number, meaning.amounts, f"Worked out {what}.")
+        way = _direction(said, number)
+        if judged.judgement == "rounds" and way and meaning.sign and way != meaning.sign:
+            went = "rose" if meaning.sign > 0 else "fell"
+            return Judged("disagrees", judged.should, (f"The amount {went}; the text says otherwise.",))
+        return judged
+
+    def _told(
+        self, number: Number, place: Place, best: Weighed, judged: Judged, convention: Convention
+    ) -> Judgment:
+        meaning = best.meaning
+        name = describe_figure(self.pack_proof.pack, meaning.figure)
+        should = ""
+        if judged.judgement == "disagrees" and judged.should is not None:
+            should = written_like(number, judged.should, convention)
+        return Judgment(
+            number.text,
+            place,
+            judged,
+            number,
+            meaning.figure,
+            meaning.against,
+            meaning.measure,
+            should,
+            (f"It is taken for {name}: {', '.join(best.because)}.", *judged.because),
+        )
+
+    def _table(self, read: ReadTable, convention: Convention) -> tuple[list[Judgment], list[TableSum]]:
+        numbers = []
+        found: dict[tuple[int, int], FigureRef] = {}
+        for matched in match_table(read, self.names):
+            cell = matched.cell
+            place = Place(
+                cell.number.start,
+                table=read.table.number,
+                row=cell.row,
+                column=cell.column,
+                page=read.table.page,
+            )
+            if matched.figure is None:
+                numbers.append(_other(cell.number, place, "Its row or column is none of the pack."))
+                continue
+            found[cell.row, cell.column] = matched.figure
+            number = cell.number
+            figure = self.names.figure(matched.figure)
+            if figure.clauses.form == "percent" and number.form == "amount":
+                number = replace(
+                    number, amount=number.amount.scaleb(-2), exponent=number.exponent - 2, form="percent"
+                )
+            judged = judge(number, figure)
+            should = ""
+            if judged.judgement == "disagrees" and judged.should is not None:
+                should = written_like(cell.number, _in_cell(judged.should, number, cell.number), convention)
+            name = describe_figure(self.pack_proof.pack, matched.figure)
+            because = (f"It is taken for {name}: {', '.join(matched.because)}.", *judged.because)
+            numbers.append(
+                Judgment(
+                    number.text, place, judged, cell.number, matched.figure, None, "figure", should, because
+                )
+            )
+        return numbers, list(sums_of(read, found, self.pack_proof))
+
+
+def _in_cell(should: Decimal, judged: Number, printed: Number) -> Decimal:
+    """The amount as the cell has to hold it: percentages without their sign are written in hundredths."""
+    return should.scaleb(2) if judged.form == "percent" and printed.form == "amount" else should
+
+
+def _other(number: Number, place: Place, why: str) -> Judgment:
+    return Judgment(number.text, place, Judged("other", None), number, because=(why,))
+
+
+def _direction(said: Said, number: Number) -> int:
+    """Which way the words before a number say that something went; 0 where they say none or both."""
+    head = said.text[max(0, number.start - said.start - 70) : number.start - said.start]
+    rise = max((m.start() for m in pattern("rise").finditer(head)), default=-1)
+    fall = max((m.start() for m in pattern("fall").finditer(head)), default=-1)
+    return 0 if rise < 0 and fall < 0 else 1 if rise > fall else -1
+
+
+def _texts(document: Document) -> Iterator[str]:
+    for block in document.blocks:
+        if isinstance(block, Table):
+            for row in block.rows:
+                yield from row
+        else:
+            yield block.text

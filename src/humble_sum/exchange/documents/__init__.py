@@ -1,0 +1,1 @@
+"""Documents made elsewhere: read as paragraphs and tables, and written back with corrections alone."""

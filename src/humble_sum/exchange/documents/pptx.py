@@ -1,0 +1,134 @@
+"""Presentations (ECMA-376, PresentationML): slides, their tables and notes; corrected in place."""
+
+from __future__ import annotations
+
+import re
+import zipfile
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, field
+
+from lxml import etree
+
+from humble_sum.core.documents.document import Block, Document, Paragraph, Table
+from humble_sum.exchange.documents.corrections import Correction
+from humble_sum.exchange.documents.packages import open_package, parsed, part, with_parts, written
+
+A = "{http://schemas.openxmlformats.org/drawingml/2006/main}"
+P = "{http://schemas.openxmlformats.org/presentationml/2006/main}"
+SLIDE = re.compile(r"ppt/(slides|notesSlides)/(?:slide|notesSlide)(\d+)\.xml")
+
+
+@dataclass
+class Text:
+    """A paragraph: its text, and the element that each piece of it stands in."""
+
+    text: str = ""
+    pieces: list[tuple[int, etree._Element]] = field(default_factory=list)
+
+
+@dataclass
+class Read:
+    parts: dict[str, etree._Element] = field(default_factory=dict)
+    paragraphs: list[tuple[str, Text]] = field(default_factory=list)
+    cells: dict[tuple[int, int, int], tuple[str, list[Text]]] = field(default_factory=dict)
+    blocks: list[Block] = field(default_factory=list)
+    tables: int = 0
+
+
+def read_pptx(name: str, data: bytes) -> Document:
+    """A presentation. Raises InputError where it cannot be read."""
+    return Document(name, "pptx", tuple(_read(name, data).blocks))
+
+
+def _read(name: str, data: bytes) -> Read:
+    package = open_package(name, data)
+    read = Read()
+    for path, kind, slide in _slides(package):
+        root = parsed(name, path, part(package, name, path))
+        read.parts[path] = root
+        for shape in root.iter(f"{P}sp", f"{A}tbl"):
+            if shape.tag == f"{A}tbl":
+                _table(shape, path, kind, slide, read)
+            else:
+                _shape(shape, path, kind, slide, read)
+    return read
+
+
+def _slides(package: zipfile.ZipFile) -> Iterator[tuple[str, str, int]]:
+    found = [match for path in package.namelist() if (match := SLIDE.fullmatch(path))]
+    for match in sorted(found, key=lambda each: (int(each[2]), each[1] != "slides")):
+        yield match[0], "body" if match[1] == "slides" else "notes", int(match[2])
+
+
+def _shape(shape: etree._Element, path: str, kind: str, slide: int, read: Read) -> None:
+    holder = shape.find(f"{P}nvSpPr/{P}nvPr/{P}ph")
+    heads = holder is not None and (holder.get("type") or "").lower() in ("title", "ctrtitle")
+    for body in shape.iter(f"{P}txBody"):
+        for element in body.iter(f"{A}p"):
+            text = _text_of(element)
+            number = len(read.paragraphs)
+            read.paragraphs.append((path, text))
+            read.blocks.append(Paragraph(number, text.text, kind, slide, heads))
+
+
+def _table(table: etree._Element, path: str, kind: str, slide: int, read: Read) -> None:
+    number = read.tables
+    read.tables += 1
+    rows = []
+    for n, row in enumerate(table.iter(f"{A}tr")):
+        cells = []
+        for place, cell in enumerate(row.iter(f"{A}tc")):
+            texts = [_text_of(element) for element in cell.iter(f"{A}p")]
+            read.cells[number, n, place] = (path, texts)
+            cells.append("\n".join(text.text for text in texts))
+        rows.append(tuple(cells))
+    read.blocks.append(Table(number, tuple(rows), kind, slide))
+
+
+def _text_of(element: etree._Element) -> Text:
+    found = Text()
+    for child in element.iter(f"{A}t", f"{A}br"):
+        if child.tag == f"{A}br":
+            found.text += "\n"
+            continue
+        found.pieces.append((len(found.text), child))
+        found.text += child.text or ""
+    return found
+
+
+def correct_pptx(name: str, data: bytes, corrections: Sequence[Correction]) -> bytes:
+    """The presentation with every correction made in place, and nothing else changed."""
+    read = _read(name, data)
+    touched: set[str] = set()
+    changes: dict[int, list[tuple[int, Correction, Text]]] = {}
+    for each in corrections:
+        place = each.place
+        if place.paragraph is not None:
+            path, text = read.paragraphs[place.paragraph]
+            changes.setdefault(id(text), []).append((place.start, each, text))
+        else:
+            path, texts = read.cells[place.table or 0, place.row or 0, place.column or 0]
+            start = place.start
+            for text in texts:
+                if start <= len(text.text):
+                    changes.setdefault(id(text), []).append((start, each, text))
+                    break
+                start -= len(text.text) + 1
+        touched.add(path)
+    for found in changes.values():
+        for start, each, text in sorted(found, key=lambda change: -change[0]):
+            replace_in(text.pieces, start, start + len(each.old), each.new)
+    return with_parts(data, {path: written(read.parts[path]) for path in touched})
+
+
+def replace_in(pieces: Sequence[tuple[int, etree._Element]], start: int, end: int, new: str) -> None:
+    """Put new text in the place of old, in the element where the old begins; others lose their share of
+    it."""
+    put = False
+    for place, element in pieces:
+        text = element.text or ""
+        first, last = max(0, start - place), min(len(text), end - place)
+        if first >= last:
+            continue
+        element.text = text[:first] + ("" if put else new) + text[last:]
+        put = True
