@@ -54,7 +54,7 @@ def judge(number: Number, figure: Figure) -> Judged:
     if number.exponent > figure.exponent:
         return _coarser(said, size, printed, number.exponent)
     if said == own:
-        if at_unit(own, figure.exponent) == printed:
+        if not figure.moved:
             return Judged("rounds", own)
         because = f"The page was nudged to {figure.printed.full_text}, which this does not round to."
         return Judged("nudged", own, (because,))

@@ -63,7 +63,7 @@ class Meanings:
         if a.units and b.units:
             pairs.append((_printed(a), _printed(b)))
         yield Meaning("ratio", one, other, tuple(QUOTIENT.divide(x, y) for x, y in pairs), 0)
-        if a.money == b.money and one < other:
+        if self.names.is_money(one) == self.names.is_money(other) and one < other:
             yield Meaning("sum", one, other, tuple(EXACT.add(x, y) for x, y in pairs), 0)
 
     def _of_statement(self, statement: str) -> Iterator[Meaning]:
@@ -96,7 +96,7 @@ class Meanings:
         shares = [
             QUOTIENT.divide(change, b).copy_abs() for change, (_, b) in zip(changes, pairs, strict=True) if b
         ]
-        if shares and now.clauses.form == "amount":
+        if shares and now.clauses.form != "percent":
             yield Meaning("change_percent", one, other, tuple(shares), sign)
 
     def _share(self, one: FigureRef, total: FigureRef) -> Iterator[Meaning]:

@@ -17,6 +17,7 @@ from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.statements.names import FigureRef
 from humble_sum.core.statements.pack import Column as StatementColumn
 
+UNCOUNTED = ("count", "percent")  # kinds of lines that are no money
 LETTERS = re.compile(r"[^\W\d_]+", re.UNICODE)
 STEM = 5  # letters by which forms of a word are one: routes and route, costs and cost
 SPAN = re.compile(r"(?<!\d)((?:19|20)\d\d)\s?[-–/]\s?((?:19|20)?\d\d)(?!\d)")
@@ -35,7 +36,8 @@ def stems(text: str) -> tuple[str, ...]:
 
 @dataclass(frozen=True)
 class Line:
-    """A line of a statement, with the words of its label and how much each says in bits."""
+    """A line of a statement, with the words of its label, how much they say in bits, and whether it is
+    money."""
 
     statement: str
     id: str
@@ -43,6 +45,7 @@ class Line:
     words: tuple[str, ...]
     weight: float
     section: tuple[str, ...]
+    money: bool
 
 
 @dataclass(frozen=True)
@@ -77,15 +80,15 @@ class Names:
                 if line.kind == "heading":
                     section = words
                     continue
-                found.append((id, line.id, line.label, words, section))
+                found.append((id, line.id, line.label, words, section, line.kind not in UNCOUNTED))
                 for word in words:
                     said[word].add(" ".join(words))
             self.columns[id] = _columns(pack_proof, id)
-        count = max(2, len({" ".join(words) for _, _, _, words, _ in found}))
-        self.bits = {word: max(0.5, math.log2(count / len(labels)) + 1) for word, labels in said.items()}
-        for id, line_id, label, words, section in found:
+        count = max(2, len({" ".join(words) for _, _, _, words, _, _ in found}))
+        self.bits = {word: _word_bits(word, count, len(labels)) for word, labels in said.items()}
+        for id, line_id, label, words, section, is_money in found:
             weight = sum(self.bits[word] for word in set(words))
-            self.lines.append(Line(id, line_id, label, words, weight, section))
+            self.lines.append(Line(id, line_id, label, words, weight, section, is_money))
             for word in set(words):
                 by_word[word].add((id, line_id))
         self.by_id = {(line.statement, line.id): line for line in self.lines}
@@ -93,6 +96,9 @@ class Names:
 
     def figure(self, ref: FigureRef) -> Figure:
         return self.pack_proof.proofs[ref[0]].figures[ref[1], ref[2]]
+
+    def is_money(self, ref: FigureRef) -> bool:
+        return self.by_id[ref[0], ref[1]].money
 
     def named(self, words: Collection[str]) -> list[tuple[Line, float]]:
         """The lines whose labels share words with a text, each with the share of its label that is said."""
@@ -104,6 +110,11 @@ class Names:
             said = sum(self.bits[word] for word in set(line.words) if word in there)
             found.append((line, said / line.weight if line.weight else 0.0))
         return found
+
+
+def _word_bits(word: str, count: int, labels: int) -> float:
+    """How much a word says: the fewer labels have it and the longer it is, the more."""
+    return max(0.5, math.log2(count / labels) + 1) + min(3.0, max(0, len(word) - 2))
 
 
 def _columns(pack_proof: PackProof, id: str) -> list[Column]:

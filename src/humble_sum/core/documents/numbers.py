@@ -208,7 +208,8 @@ def _currency_after(after: str) -> tuple[str | None, int]:
 
 def _scale(rest: str, currency: str | None) -> tuple[int, int]:
     """The power of ten of the words right after a number, and how long they are."""
-    found = re.match(rf"([\s{SPACES}-]?)([^\W\d_]+)\b(\.?)", rest)
+    # A full stop belongs to a short word that goes on: Mio. €. At the end of a sentence it ends the sentence.
+    found = re.match(rf"([\s{SPACES}-]?)([^\W\d_]+)\b((?:\.(?=\s*[^\s\w]|\s+[a-z\d]))?)", rest)
     if not found:
         return 0, 0
     gap, word = found[1], found[2].lower()
