@@ -388,7 +388,9 @@ def _of_unit(number: Number, meaning: Meaning, names: Names) -> float:
     return 1.0
 
 
-def _of_measure(said: Said, number: Number, meaning: Meaning, same: bool, because: list[str]) -> float:
+def _of_measure(
+    said: Said, number: Number, meaning: Meaning, same: bool, names: Names, because: list[str]
+) -> float:
     """What the words before a number say of change and share."""
     head = said.text[: number.start - said.start]
     tail = said.text[number.end - said.start : number.end - said.start + 40]
