@@ -33,6 +33,7 @@ GAP = rf"[\s{SPACES}-]?"
 PERCENT = re.compile(rf"{GAP}(?:[%٪]|(?:{words_as_pattern('percent')})(?!\w))", re.IGNORECASE)
 POINTS = re.compile(rf"{GAP}(?:{words_as_pattern('points')})(?!\w)", re.IGNORECASE)
 BASIS = re.compile(rf"{GAP}(?:{words_as_pattern('basis_points')})(?!\w)", re.IGNORECASE)
+OF = re.compile(rf"[ {SPACES}]?(d['’]|de |di |of )?[ {SPACES}]?", re.IGNORECASE)  # before a currency
 TIMES = re.compile(rf"{GAP}(?:×|(?:{words_as_pattern('times')})(?!\w))", re.IGNORECASE)
 ORDINAL = re.compile(r"(?:st|nd|rd|th|er|re|e|ème|º|ª|°)(?!\w)")
 MINUS = "-−–"
@@ -196,9 +197,10 @@ def _closes(after: str) -> bool:
 
 
 def _currency_after(after: str) -> tuple[str | None, int]:
-    bare = after.lstrip(f" {SPACES}")
-    gap = len(after) - len(bare)
-    if gap > 1:
+    lead = OF.match(after)
+    assert lead is not None
+    gap, bare = lead.end(), after[lead.end() :]
+    if gap > 1 and not lead[1]:
         return None, 0
     for sign, code in SIGNS:
         if bare.startswith(sign) and not bare[len(sign) : len(sign) + 1].isalnum():

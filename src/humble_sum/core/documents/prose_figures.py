@@ -30,7 +30,7 @@ NEAR, FAR_WORDS = 24, 40  # words within which a label names a number, and beyon
 FAR_OFF, NOT_NEAR = 14, 5.0  # words from which a label hardly names a number that is not its own
 LOOSE = 4  # more words than its own over which the words of a label may be spread
 OF_DIGIT = math.log2(10)
-LEAST_SAID = 0.5  # share of a label that has to be said
+LEAST_SAID = 0.35  # share of a label that has to be said
 MOST_PAIRED, LEAST_OF_RATIO = 6, 3  # lines taken in pairs, and digits that a ratio of them needs
 LEAST_GROUPED = 10_000  # below it a bare number of prose counts things
 SWAPPED = 4.5  # bits of the amount of another column of the line
@@ -99,10 +99,16 @@ def weigh_sentence(
     return _once_each(found)
 
 
-def _settled(weighed: list[Weighed]) -> set[tuple[str, str]]:
-    """The line of a number that surely is one of its figures."""
+def _settled(weighed: list[Weighed]) -> set[tuple[object, ...]]:
+    """What a number surely is, by its measure and figure."""
     sure = weighed and weighed[0].same and weighed[0].bits >= SURE
-    return {weighed[0].meaning.figure[:2]} if sure else set()
+    return {(weighed[0].meaning.measure, *weighed[0].meaning.figure)} if sure else set()
+
+
+def _beside(meaning: Meaning, settled: frozenset[tuple[object, ...]]) -> bool:
+    """Whether another number of the sentence is of the same line, and not the same measure of it."""
+    own = (meaning.measure, *meaning.figure)
+    return own not in settled and any(each[1:3] == own[1:3] for each in settled)
 
 
 def _once_each(found: list[list[Weighed]]) -> list[list[Weighed]]:
@@ -152,7 +158,7 @@ def _weighed(
     number: Number,
     lines: dict[tuple[str, str], tuple[Line, float]],
     meanings: Meanings,
-    settled: frozenset[tuple[str, str]],
+    settled: frozenset[tuple[object, ...]],
 ) -> list[Weighed]:
     same = {id(m): m for m in meanings.at(number.amount, number.exponent) if _may_be(number, m)}
     same |= {id(m): m for m in _between(number, lines, meanings)}
@@ -214,7 +220,7 @@ def _bits(
     chance: tuple[int, int],
     lines: dict[tuple[str, str], tuple[Line, float]],
     meanings: Meanings,
-    settled: frozenset[tuple[str, str]],
+    settled: frozenset[tuple[object, ...]],
 ) -> Weighed:
     names, because = meanings.names, []
     bare = names.is_money(meaning.figure) and _is_bare(number)
@@ -229,12 +235,12 @@ def _bits(
         because.append(f"“{line.label}” stands {distance} {'word' if distance == 1 else 'words'} away")
     else:
         bits -= 2.0
-    bits += _of_period(said, number, meaning, names, key in settled, because)
-    bits += _of_unit(number, meaning, names)
+    bits += _of_period(said, number, meaning, names, _beside(meaning, settled), because)
+    bits += _of_unit(number, meaning, same, names)
     if not same and pattern("about").search(said.text[: number.start - said.start][-24:]):
         bits -= 3.0  # a number that is said not to be exact
     bits += _of_measure(said, number, meaning, same, names, because)
-    if key in settled:
+    if _beside(meaning, settled):
         bits += 3.0
         because.append("another number of the sentence is of the same line")
     return Weighed(meaning, bits, same, tuple(because))
@@ -342,8 +348,10 @@ def _governing(said: Said, number: Number) -> tuple[str, tuple[float, float]]:
     """The period that a number is of, as the sentence says it, and how strongly; nothing where it says
     none."""
     at, end = number.start - said.start, number.end - said.start
+    closed = [(found.start(), found.end()) for found in BRACKETS.finditer(said.text[:at])]
     named = [(place, key) for place, key in periods_said(said.text) if place <= at]
     named += [(found.end(), BEFORE) for found in pattern("before").finditer(said.text[:at])]
+    named = [each for each in named if not any(start < each[0] <= stop for start, stop in closed)]
     named.sort()
     if named and at - named[-1][0] <= RIGHT_BEFORE and not _numbers_between(said, named[-1][0], at):
         return named[-1][1], STRONG
@@ -372,7 +380,7 @@ def _usual(column: Column, period: str, columns: Sequence[Column]) -> float:
     return 2.0 if column.current else -7.0 if column.months == 12 else -3.0
 
 
-def _of_unit(number: Number, meaning: Meaning, names: Names) -> float:
+def _of_unit(number: Number, meaning: Meaning, same: bool, names: Names) -> float:
     figure = names.figure(meaning.figure)
     if meaning.measure in ("change_percent", "share"):
         return 1.0
@@ -384,7 +392,7 @@ def _of_unit(number: Number, meaning: Meaning, names: Names) -> float:
     if number.currency is not None:
         return 1.5 if money else -8.0
     if money:
-        return 0.0 if number.scaled else -2.0
+        return (0.0 if number.scaled else -2.0) - (0.0 if same else 3.0)
     return 1.0
 
 
@@ -395,6 +403,9 @@ def _of_measure(
     head = said.text[: number.start - said.start]
     tail = said.text[number.end - said.start : number.end - said.start + 40]
     moved = max(last_said("rise", head[-70:]), last_said("fall", head[-70:])) >= 0
+    if number.form == "amount":  # a change that another number told is not told again by this one
+        since = re.split(r"\d", head)[-1]
+        moved = max(last_said("rise", since), last_said("fall", since)) >= 0
     moved_after = bool(pattern("rise").search(tail) or pattern("fall").search(tail))
     by = bool(re.search(rf"(?:^|\s)(?:{'|'.join(map(re.escape, forms('by')))})\s*\W*$", head, re.IGNORECASE))
     right_before = bool(pattern("rise").search(head[-12:]) or pattern("fall").search(head[-12:]))

@@ -259,32 +259,31 @@ def _replace(text: Text, start: int, end: int, new: str, author: str, at: str, i
 
 
 def _cut(run: etree._Element, element: etree._Element, first: int, last: int) -> etree._Element:
-    """The run that has just these characters of a text of it: what stands before and behind goes into runs of
-    its own with the same look."""
+    """A run that has just these characters of a text, taken out of the run it stood in. What stands before
+    stays where it is; what stands behind goes into a run of its own with the same look."""
     text = element.text or ""
-    children = list(run)
-    at = children.index(element)
-    before, after = children[:at], children[at + 1 :]
     look = run.find(f"{W}rPr")
+    children = list(run)
+    behind = children[children.index(element) + 1 :]
 
-    def other(pieces: Sequence[etree._Element], said: str, behind: bool) -> None:
-        kept = [piece for piece in pieces if piece is not look]
-        if not kept and not said:
-            return
+    def other(said: str, pieces: Sequence[etree._Element] = ()) -> etree._Element:
         made = etree.Element(f"{W}r", dict(run.attrib))
         if look is not None:
             made.append(deepcopy(look))
-        own = etree.Element(f"{W}t", {XML_SPACE: "preserve"})
-        own.text = said
-        if behind and said:
-            made.append(own)
-        made.extend(kept)
-        if not behind and said:
-            made.append(own)
-        (run.addnext if behind else run.addprevious)(made)
+        if said:
+            own = etree.SubElement(made, f"{W}t", {XML_SPACE: "preserve"})
+            own.text = said
+        made.extend(pieces)
+        return made
 
-    other(after, text[last:], True)
-    other(before, text[:first], False)
-    element.text = text[first:last]
+    if text[last:] or behind:
+        run.addnext(other(text[last:], behind))
+    target = other(text[first:last])
+    run.addnext(target)
+    element.text = text[:first]
     element.set(XML_SPACE, "preserve")
-    return run
+    if not element.text and all(child is look or child is element for child in run):
+        parent = run.getparent()
+        assert parent is not None
+        parent.remove(run)
+    return target
