@@ -17,8 +17,9 @@ from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.statements.names import FigureRef
 from humble_sum.core.statements.pack import Column as StatementColumn
 
+ENOUGH, FEW = 120, 40  # lines that rare words name, and that a word names which is rare
 UNCOUNTED = ("count", "percent")  # kinds of lines that are no money
-LETTERS = re.compile(r"[^\W\d_]+", re.UNICODE)
+TOKENS = re.compile(r"[^\W_]+")  # words, and codes such as A12
 STEM = 5  # letters by which forms of a word are one: routes and route, costs and cost
 SPAN = re.compile(r"(?<!\d)((?:19|20)\d\d)\s?[-–/]\s?((?:19|20)?\d\d)(?!\d)")
 YEAR = re.compile(r"(?<!\d)((?:19|20)\d\d)(?!\d)")
@@ -29,7 +30,7 @@ QUARTER = re.compile(r"\b(?:Q|T|К|H|S)\s?([1-4])\b")
 @cache
 def stems(text: str) -> tuple[str, ...]:
     """The words of a text that say something, each cut to the letters that its forms share."""
-    words = (word.lower() for word in LETTERS.findall(text))
+    words = (word.lower() for word in TOKENS.findall(text))
     said = (word for word in words if word not in forms("empty"))
     return tuple(word[:STEM] if len(word) > STEM else word.removesuffix("s") for word in said)
 
@@ -93,6 +94,7 @@ class Names:
                 by_word[word].add((id, line_id))
         self.by_id = {(line.statement, line.id): line for line in self.lines}
         self._by_word = by_word
+        self._column = {(c.statement, c.id): c for columns in self.columns.values() for c in columns}
 
     def figure(self, ref: FigureRef) -> Figure:
         return self.pack_proof.proofs[ref[0]].figures[ref[1], ref[2]]
@@ -100,16 +102,27 @@ class Names:
     def is_money(self, ref: FigureRef) -> bool:
         return self.by_id[ref[0], ref[1]].money
 
-    def named(self, words: Collection[str]) -> list[tuple[Line, float]]:
-        """The lines whose labels share words with a text, each with the share of its label that is said."""
-        there = set(words)
-        ids = {each for word in there for each in self._by_word.get(word, ())}
-        found = []
-        for each in ids:
-            line = self.by_id[each]
-            said = sum(self.bits[word] for word in set(line.words) if word in there)
-            found.append((line, said / line.weight if line.weight else 0.0))
-        return found
+    def column(self, ref: FigureRef) -> Column:
+        return self._column[ref[0], ref[2]]
+
+    def named(self, words: Collection[str], half: Collection[str] = ()) -> list[tuple[Line, float]]:
+        """The lines whose labels share words with a text, each with the share of its label that is said;
+        words that are said by `half` count so."""
+        weighed = [(word, self.bits[word]) for word in words if word in self.bits]
+        weighed += [(word, self.bits[word] / 2) for word in half if word in self.bits]
+        said: dict[tuple[str, str], float] = {}
+        # The rarest words first: once they have named enough lines, common ones name no others.
+        for word, bits in sorted(weighed, key=lambda each: len(self._by_word[each[0]])):
+            lines = self._by_word[word]
+            if len(said) < ENOUGH or len(lines) < FEW:
+                for each in lines:
+                    said[each] = said.get(each, 0.0) + bits
+            else:
+                for each in said:
+                    if each in lines:
+                        said[each] += bits
+        found = ((self.by_id[each], bits) for each, bits in said.items())
+        return [(line, bits / line.weight) for line, bits in found if line.weight]
 
 
 def _word_bits(word: str, count: int, labels: int) -> float:

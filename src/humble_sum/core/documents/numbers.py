@@ -10,6 +10,7 @@ import re
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from decimal import Decimal
+from functools import lru_cache
 from typing import Literal
 
 from humble_sum.core.amounts import EXACT
@@ -48,6 +49,10 @@ SIGNS = sorted(
     ),
     key=lambda each: -len(each[0]),
 )
+BY_LAST = {last: [each for each in SIGNS if each[0][-1] == last] for last in {sign[-1] for sign, _ in SIGNS}}
+BY_FIRST = {
+    first: [each for each in SIGNS if each[0][0] == first] for first in {sign[0] for sign, _ in SIGNS}
+}
 LONG_CODE = 9  # digits in one run, from which a bare number is a code
 SHORT_SCALES = frozenset(("m", "k", "b", "t", "l", "cr", "bn", "mn", "tn", "mm"))
 
@@ -175,7 +180,7 @@ def _around(before: str, after: str, start: int, end: int) -> tuple[int, int, bo
     low, high, currency = start, end, None
     bare = before.rstrip(f" {SPACES}")
     if len(before) - len(bare) <= 1:
-        for sign, code in SIGNS:
+        for sign, code in BY_LAST.get(bare[-1:], ()):
             if bare.endswith(sign) and not (sign[-1].isalpha() and bare[: -len(sign)][-1:].isalpha()):
                 currency, low = code, len(bare) - len(sign)
                 break
@@ -202,10 +207,16 @@ def _currency_after(after: str) -> tuple[str | None, int]:
     gap, bare = lead.end(), after[lead.end() :]
     if gap > 1 and not lead[1]:
         return None, 0
-    for sign, code in SIGNS:
+    for sign, code in BY_FIRST.get(bare[:1], ()):
         if bare.startswith(sign) and not bare[len(sign) : len(sign) + 1].isalnum():
             return code, gap + len(sign)
     return None, 0
+
+
+@lru_cache(maxsize=20_000)
+def _power(word: str, currency: str | None = None, beside_money: bool = False) -> int | None:
+    """The power of ten that a word says; texts say the same words over and over."""
+    return power_of(word, currency, beside_money)
 
 
 def _scale(rest: str, currency: str | None) -> tuple[int, int]:
@@ -216,12 +227,12 @@ def _scale(rest: str, currency: str | None) -> tuple[int, int]:
         return 0, 0
     gap, word = found[1], found[2].lower()
     two = re.match(rf"[\s{SPACES}]?([^\W\d_]+[\s{SPACES}][^\W\d_]+)\b", rest)
-    if two and (power := power_of(two[1].lower().replace("\u00a0", " "))):
+    if two and (power := _power(two[1].lower().replace("\u00a0", " "))):
         return power, two.end()
     if word in SHORT_SCALES:
         sure = currency is not None or not gap or word in ("cr", "bn", "mn")
-        return (power_of(word, currency, True) or 0, found.end()) if sure else (0, 0)
-    power = power_of(word, currency, beside_money=len(word) > 3 or currency is not None)
+        return (_power(word, currency, True) or 0, found.end()) if sure else (0, 0)
+    power = _power(word, currency, beside_money=len(word) > 3 or currency is not None)
     return (power, found.end()) if power and power > 2 else (0, 0)
 
 

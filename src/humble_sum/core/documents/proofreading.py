@@ -15,11 +15,10 @@ from humble_sum.core.documents.prose_figures import (
     APART,
     POSSIBLE,
     SURE,
-    Said,
     Weighed,
-    sentences,
     weigh_sentence,
 )
+from humble_sum.core.documents.sentences import Said, sentences
 from humble_sum.core.documents.table_figures import ReadTable, match_table, read_table
 from humble_sum.core.documents.table_sums import TableSum, sums_of
 from humble_sum.core.documents.words import pattern

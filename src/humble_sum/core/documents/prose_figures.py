@@ -10,27 +10,24 @@ exchanged, a scale) is that figure gone wrong, where words name it.
 from __future__ import annotations
 
 import math
-import re
-from collections import defaultdict
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from decimal import Decimal
 
 from humble_sum.core.documents.judgement import at_unit
 from humble_sum.core.documents.measures import Meaning, Meanings
-from humble_sum.core.documents.naming import LETTERS, STEM, Column, Line, Names, meets, periods_said
+from humble_sum.core.documents.naming import Column, Line, Names, meets
 from humble_sum.core.documents.numbers import Number
-from humble_sum.core.documents.words import forms, last_said, pattern
+from humble_sum.core.documents.sentences import BEFORE, Around, Said, around
 
-BRACKETS = re.compile(r"\([^()]*\)|\[[^\[\]]*\]")
-BEHIND = re.compile(r"[^\d().;:]{0,14}(?:19|20)\d\d(?:\s?[-–/]\s?\d{2,4})?(?!\s?:)")  # a period right behind
-SENTENCE = re.compile(r"(?<=[.!?;।])\s+(?=[^\W\d_])|(?<=\n)")
 SURE, POSSIBLE, APART = 8.0, 5.0, 1.5  # bits for a figure, for one in doubt, and between two
 NEAR, FAR_WORDS = 24, 40  # words within which a label names a number, and beyond the sentence
 FAR_OFF, NOT_NEAR = 14, 5.0  # words from which a label hardly names a number that is not its own
 LOOSE = 4  # more words than its own over which the words of a label may be spread
 OF_DIGIT = math.log2(10)
 LEAST_SAID = 0.35  # share of a label that has to be said
+MOST_APART = 4  # powers of ten by which an amount may be off and still be a slip
+MOST_LINES, MOST_WEIGHED = 16, 6  # lines that a sentence may name, and readings of a number that are told
 MOST_PAIRED, LEAST_OF_RATIO = 6, 3  # lines taken in pairs, and digits that a ratio of them needs
 LEAST_GROUPED = 10_000  # below it a bare number of prose counts things
 SWAPPED = 4.5  # bits of the amount of another column of the line
@@ -48,40 +45,6 @@ class Weighed:
     because: tuple[str, ...]
 
 
-@dataclass(frozen=True)
-class Said:
-    """A sentence with where its words stand: each stem with its places, in words from the start; and the
-    period that was named last before it in its paragraph."""
-
-    start: int
-    text: str
-    stems: dict[str, list[int]]
-    ends: list[int]
-    period: str
-
-    def word_at(self, place: int) -> int:
-        """How many words stand before a character of the paragraph."""
-        at = place - self.start
-        return sum(1 for end in self.ends if end <= at)
-
-
-def sentences(text: str) -> Iterator[Said]:
-    """The sentences of a paragraph."""
-    at = 0
-    for piece in SENTENCE.split(text):
-        start = text.find(piece, at)
-        at = start + len(piece)
-        found: dict[str, list[int]] = defaultdict(list)
-        ends = []
-        for n, match in enumerate(LETTERS.finditer(piece)):
-            word = match.group().lower()
-            ends.append(match.end())
-            if word not in forms("empty"):
-                found[word[:STEM] if len(word) > STEM else word.removesuffix("s")].append(n)
-        before = {key for _, key in periods_said(BRACKETS.sub(" ", text[:start]))}
-        yield Said(start, piece, found, ends, min(before) if len(before) == 1 else "")
-
-
 def weigh_sentence(
     said: Said, numbers: Sequence[Number], topic: Sequence[str], meanings: Meanings
 ) -> list[list[Weighed]]:
@@ -89,12 +52,15 @@ def weigh_sentence(
     and sentence before, which count for less."""
     names = meanings.names
     lines = _lines(said, topic, names)
-    found = [_weighed(said, number, lines, meanings, frozenset()) for number in numbers]
+    near = [around(said, number) for number in numbers]
+    looked = [
+        _Looked(said, number, here, lines, meanings) for number, here in zip(numbers, near, strict=True)
+    ]
+    found = [each.weighed(frozenset()) for each in looked]
     settled = [_settled(each) for each in found]
     if any(settled):
         found = [
-            _weighed(said, number, lines, meanings, frozenset().union(*settled[:n], *settled[n + 1 :]))
-            for n, number in enumerate(numbers)
+            each.weighed(frozenset().union(*settled[:n], *settled[n + 1 :])) for n, each in enumerate(looked)
         ]
     return _once_each(found)
 
@@ -140,44 +106,98 @@ def _said_once(meaning: Meaning) -> tuple[object, ...]:
 
 
 def _lines(said: Said, topic: Sequence[str], names: Names) -> dict[tuple[str, str], tuple[Line, float]]:
-    """The lines that a sentence names, each with the share of its label; what only the topic says counts a
-    half."""
-    here, around = set(said.stems), set(topic)
-    shares = {}
-    for line, share in names.named(here | around):
-        own = sum(names.bits[word] for word in set(line.words) if word in here)
-        half = sum(names.bits[word] for word in set(line.words) if word in around and word not in here) / 2
-        share = (own + half) / line.weight if line.weight else 0.0
-        if share >= LEAST_SAID:
-            shares[line.statement, line.id] = (line, share)
-    return shares
+    """The lines that a sentence names best, each with the share of its label; what only the topic says counts
+    a half."""
+    here = set(said.stems)
+    shares = [(line, share) for line, share in names.named(here, set(topic) - here) if share >= LEAST_SAID]
+    shares.sort(key=lambda each: -each[1] * each[0].weight)
+    return {(line.statement, line.id): (line, share) for line, share in shares[:MOST_LINES]}
 
 
-def _weighed(
-    said: Said,
-    number: Number,
-    lines: dict[tuple[str, str], tuple[Line, float]],
-    meanings: Meanings,
-    settled: frozenset[tuple[object, ...]],
-) -> list[Weighed]:
-    same = {id(m): m for m in meanings.at(number.amount, number.exponent) if _may_be(number, m)}
-    same |= {id(m): m for m in _between(number, lines, meanings)}
-    every = list(same.values())
-    for key in lines:
-        every += [m for m in meanings.by_line[key] if id(m) not in same and _may_be(number, m)]
-    alike = len({m.figure[:2] for m in same.values()})
-    few = max(2, sum(len(meanings.by_line[key]) for key in lines))
-    weighed = []
-    own = {(m.measure, *m.figure[:2]) for m in same.values()}
-    for meaning in every:
-        is_same = id(meaning) in same
-        swapped = not is_same and (meaning.measure, *meaning.figure[:2]) in own
-        among = few if meaning.figure[:2] in lines else meanings.count
-        weighed.append(
-            _bits(said, number, meaning, is_same, swapped, (alike, among), lines, meanings, settled)
-        )
-    weighed.sort(key=lambda each: -each.bits)
-    return weighed[:6]
+class _Looked:
+    """A number of a sentence being looked at: what it may be, and what the words around it say."""
+
+    def __init__(
+        self,
+        said: Said,
+        number: Number,
+        near: Around,
+        lines: dict[tuple[str, str], tuple[Line, float]],
+        meanings: Meanings,
+    ):
+        self.said, self.number, self.near, self.lines = said, number, near, lines
+        self.digits = str(int(number.amount.copy_abs().scaleb(-number.exponent)))
+        self.names = meanings.names
+        self.count = meanings.count
+        same = {id(m): m for m in meanings.at(number.amount, number.exponent) if _may_be(number, m)}
+        same |= {id(m): m for m in _between(number, lines, meanings)}
+        self.same = same
+        self.every = list(same.values())
+        for key in lines:
+            self.every += [m for m in meanings.by_line[key] if id(m) not in same and _may_be(number, m)]
+        self.alike = len({m.figure[:2] for m in same.values()})
+        self.few = max(2, sum(len(meanings.by_line[key]) for key in lines))
+        self.own = {(m.measure, *m.figure[:2]) for m in same.values()}
+        self.labels = {key: _of_label(said, near.words, *found) for key, found in lines.items()}
+        self.alone: list[tuple[Meaning, float, bool, list[str]]] | None = None
+
+    def weighed(self, settled: frozenset[tuple[object, ...]]) -> list[Weighed]:
+        """What the number may be, the likeliest first, where the other numbers of its sentence are
+        `settled`."""
+        if self.alone is None:
+            self.alone = [self._alone(meaning) for meaning in self.every]
+        found = []
+        for meaning, bits, same, because in self.alone:
+            beside = _beside(meaning, settled)
+            bits += _of_period(self.said, self.near, meaning, self.names, beside) + (3.0 if beside else 0.0)
+            found.append((bits, meaning, same, because, beside))
+        found.sort(key=lambda each: -each[0])
+        return [
+            Weighed(meaning, bits, same, (*because, *self._more(meaning, beside)))
+            for bits, meaning, same, because, beside in found[:MOST_WEIGHED]
+        ]
+
+    def _more(self, meaning: Meaning, beside: bool) -> Iterator[str]:
+        column = self.names.column(meaning.figure)
+        if self.near.period and _fits(self.near.period, column):
+            yield f"{self.near.period} is named for it"
+        if meaning.measure in ("change", "change_percent") and _tells_change(self.near, meaning):
+            yield "the words before it tell of a change"
+        if beside:
+            yield "another number of the sentence is of the same line"
+
+    def _alone(self, meaning: Meaning) -> tuple[Meaning, float, bool, list[str]]:
+        """The bits of what does not hang on the other numbers of the sentence."""
+        number, near, names = self.number, self.near, self.names
+        same = id(meaning) in self.same
+        because = ["its amount is the one that the pack has"] if same else []
+        key = meaning.figure[:2]
+        bits = self._of_amount(meaning, same)
+        if key in self.labels:
+            label, distance = self.labels[key]
+            bits += label if same or distance <= FAR_OFF else label - NOT_NEAR
+            words = "word" if distance == 1 else "words"
+            because.append(f"“{self.lines[key][0].label}” stands {distance} {words} away")
+        else:
+            bits -= 2.0
+        bits += _of_unit(number, meaning, same, names)
+        bits += _of_measure(number, near, meaning, same, names)
+        if near.about and not same:
+            bits -= 3.0  # a number that is said not to be exact
+        return meaning, bits, same, because
+
+    def _of_amount(self, meaning: Meaning, same: bool) -> float:
+        """How unlikely it is that a number is a figure's by chance: by its digits, by how many have the same
+        amount, and by how many are looked among; or how it may have gone wrong."""
+        number, key = self.number, meaning.figure[:2]
+        if same:
+            among = self.few if key in self.lines else self.count
+            bits = OF_DIGIT * number.significant - math.log2(among) - math.log2(max(1, self.alike))
+            return min(12.0, max(-1.0, bits) + 3.0)
+        if number.form == "amount" and self.names.is_money(meaning.figure) and _is_bare(number):
+            return ELSE  # a small number that nothing makes an amount of money
+        slip = max(_of_slip(self.digits, number, amount) for amount in meaning.amounts)
+        return max(slip, SWAPPED) if (meaning.measure, *key) in self.own else slip
 
 
 def _between(
@@ -211,166 +231,83 @@ def _may_be(number: Number, meaning: Meaning) -> bool:
     return meaning.measure == "figure"
 
 
-def _bits(
-    said: Said,
-    number: Number,
-    meaning: Meaning,
-    same: bool,
-    swapped: bool,
-    chance: tuple[int, int],
-    lines: dict[tuple[str, str], tuple[Line, float]],
-    meanings: Meanings,
-    settled: frozenset[tuple[object, ...]],
-) -> Weighed:
-    names, because = meanings.names, []
-    bare = names.is_money(meaning.figure) and _is_bare(number)
-    bits = _of_amount(number, meaning, same, chance, swapped, bare)
-    if same:
-        because.append("its amount is the one that the pack has")
-    key = meaning.figure[:2]
-    if key in lines:
-        line, share = lines[key]
-        label, distance = _of_label(said, number, line, share)
-        bits += label if same or distance <= FAR_OFF else label - NOT_NEAR
-        because.append(f"“{line.label}” stands {distance} {'word' if distance == 1 else 'words'} away")
-    else:
-        bits -= 2.0
-    bits += _of_period(said, number, meaning, names, _beside(meaning, settled), because)
-    bits += _of_unit(number, meaning, same, names)
-    if not same and pattern("about").search(said.text[: number.start - said.start][-24:]):
-        bits -= 3.0  # a number that is said not to be exact
-    bits += _of_measure(said, number, meaning, same, names, because)
-    if _beside(meaning, settled):
-        bits += 3.0
-        because.append("another number of the sentence is of the same line")
-    return Weighed(meaning, bits, same, tuple(because))
-
-
-def _of_amount(
-    number: Number, meaning: Meaning, same: bool, chance: tuple[int, int], swapped: bool, bare: bool
-) -> float:
-    """How unlikely it is that a number is a figure's by chance: by its digits, and by how many have the same
-    amount and how many are looked among; or how it may have gone wrong: `swapped` where it is the same
-    line's in another column."""
-    if same:
-        alike, among = chance
-        bits = OF_DIGIT * number.significant - math.log2(among) - math.log2(max(1, alike))
-        return min(12.0, max(-1.0, bits) + 3.0)
-    if bare and number.form == "amount":
-        return ELSE  # a small number that nothing makes an amount of money
-    slip = max(_of_slip(number, amount) for amount in meaning.amounts)
-    return max(slip, SWAPPED) if swapped else slip
-
-
 def _is_bare(number: Number) -> bool:
     """Whether a number is whole and small, without a currency, a scale or grouped digits."""
     plain = number.currency is None and not number.scaled and number.exponent == 0
     return plain and number.amount.copy_abs() < LEAST_GROUPED
 
 
-def _of_slip(number: Number, amount: Decimal) -> float:
-    """The bits of an amount that differs: as slips of the pen do, by little, or in every way."""
-    right = at_unit(amount, number.exponent).copy_abs()
-    said = number.amount.copy_abs()
-    one, other = (str(int(each.scaleb(-number.exponent))) for each in (said, right))
-    if not right or not said:
+def _of_slip(digits: str, number: Number, amount: Decimal) -> float:
+    """The bits of an amount that differs from a number of these digits: as slips of the pen do, by little, or
+    in every way."""
+    size = amount.adjusted() - number.amount.adjusted()
+    if not amount or not number.amount or abs(size) > MOST_APART:
         return ELSE
-    leading = _leading(amount, number.significant)
-    if len(one.rstrip("0")) > 1 and one.rstrip("0") == leading.rstrip("0"):
-        return SLIP  # another scale
+    if size:
+        leading = "".join(map(str, amount.as_tuple().digits[: len(digits)]))
+        if len(digits) > 1 and len(leading) == len(digits) and 0 <= int(digits) - int(leading) <= 1:
+            return SLIP  # another scale
+        if abs(size) > 1:
+            return ELSE
+    right = at_unit(amount, number.exponent).copy_abs()
+    other = str(int(right.scaleb(-number.exponent)))
+    one = digits
+    if one.rstrip("0") == other.rstrip("0"):
+        return SLIP
     if len(one) == len(other):
         apart = [n for n, (a, b) in enumerate(zip(one, other, strict=True)) if a != b]
         exchanged = len(apart) == 2 and apart[1] == apart[0] + 1 and sorted(one) == sorted(other)
         if len(apart) == 1 or exchanged:
             return SLIP
-    if abs(len(one) - len(other)) == 1 and len(min(one, other, key=len)) >= 3:
+    elif abs(len(one) - len(other)) == 1 and min(len(one), len(other)) >= 3:
         short, long = sorted((one, other), key=len)
         if any(long[:n] + long[n + 1 :] == short for n in range(len(long))):
             return SLIP
-    share = abs(said - right) / right
-    if abs(int(one) - int(other)) <= 2:
+    apart_by = abs(int(one) - int(other))
+    if apart_by <= 2:
         return SLIP
-    return CLOSE if share <= Decimal("0.05") else APPROACHING if share <= Decimal("0.3") else ELSE
+    if not int(other):
+        return ELSE
+    return CLOSE if apart_by * 20 <= int(other) else APPROACHING if apart_by * 10 <= 3 * int(other) else ELSE
 
 
-def _leading(amount: Decimal, digits: int) -> str:
-    """The first digits of an amount, rounded to so many."""
-    return str(int(at_unit(amount, amount.adjusted() - digits + 1).scaleb(digits - 1 - amount.adjusted())))
-
-
-def _of_label(said: Said, number: Number, line: Line, share: float) -> tuple[float, int]:
+def _of_label(said: Said, at: tuple[int, int], line: Line, share: float) -> tuple[float, int]:
     """What a label near a number says of it, and how many words away it stands. Words that stand far from one
     another say less."""
-    at = said.word_at(number.start)
-    nearest = [
-        min(places, key=lambda n: at - n if n < at else 2 * (n - at + 1))
-        for word in set(line.words)
-        if (places := said.stems.get(word))
-    ]
+    first, last = at
+
+    def apart(n: int) -> int:
+        """How many words away a word is; one behind the number counts twice."""
+        return first - n if n < first else 2 * max(1, n - last + 1)
+
+    nearest = [min(places, key=apart) for word in set(line.words) if (places := said.stems.get(word))]
     if not nearest:
         return 0.35 * min(14.0, 0.7 * line.weight * share * share), FAR_WORDS
-    distance = min(at - n if n < at else 2 * (n - at + 1) for n in nearest)
+    distance = min(map(apart, nearest))
     spread = max(nearest) - min(nearest) + 1
     loose = 1.0 if spread <= len(line.words) + LOOSE else 0.6
     near = 1.0 if distance <= 8 else 0.8 if distance <= NEAR else 0.5
     return min(14.0, 0.7 * line.weight * share * share) * near * loose, distance
 
 
-def _of_period(
-    said: Said, number: Number, meaning: Meaning, names: Names, beside: bool, because: list[str]
-) -> float:
-    """What the period that governs a number says of a column: strong where it stands right at the
-    number. Where none is named, and a number `beside` it is of the same line, any of its periods may be
-    meant."""
-    statement, _, id = meaning.figure
-    column = next(each for each in names.columns[statement] if each.id == id)
+def _of_period(said: Said, near: Around, meaning: Meaning, names: Names, beside: bool) -> float:
+    """What the period that governs a number says of a column: strong where it stands right at the number.
+    Where none is named, and a number `beside` it is of the same line, any of its periods may be meant."""
+    column = names.column(meaning.figure)
     if column.derived:
         return -2.0
-    key, strength = _governing(said, number)
-    if not key:
-        usual = _usual(column, said.period, names.columns[statement])
+    if not near.period:
+        usual = _usual(column, said.period, names.columns[meaning.figure[0]])
         return max(usual, -1.0) if beside and column.months == 12 else usual
     if meaning.measure in ("change", "change_percent"):
         return 2.0 if column.current else -3.0  # the period that is named may be either of the two
-    fits = (not column.current and column.months == 12) if key == BEFORE else meets(key, column)
-    if fits:
-        because.append(f"{key} is named for it")
-    for_it, against = strength
-    return for_it if fits else against
+    for_it, against = near.strength
+    return for_it if _fits(near.period, column) else against
 
 
-BEFORE = "the year before"
-STRONG, WEAK, TAKEN = (6.0, -8.0), (4.0, -6.0), (1.5, -2.0)  # bits for a column that fits, and for others
-RIGHT_BEFORE, RIGHT_BEHIND = 16, 34  # characters
-
-
-def _governing(said: Said, number: Number) -> tuple[str, tuple[float, float]]:
-    """The period that a number is of, as the sentence says it, and how strongly; nothing where it says
-    none."""
-    at, end = number.start - said.start, number.end - said.start
-    closed = [(found.start(), found.end()) for found in BRACKETS.finditer(said.text[:at])]
-    named = [(place, key) for place, key in periods_said(said.text) if place <= at]
-    named += [(found.end(), BEFORE) for found in pattern("before").finditer(said.text[:at])]
-    named = [each for each in named if not any(start < each[0] <= stop for start, stop in closed)]
-    named.sort()
-    if named and at - named[-1][0] <= RIGHT_BEFORE and not _numbers_between(said, named[-1][0], at):
-        return named[-1][1], STRONG
-    tail = said.text[end : end + RIGHT_BEHIND]
-    behind = BEHIND.match(tail)
-    if behind and (period := next(iter(periods_said(behind.group())), None)):
-        return period[1], STRONG
-    ago = pattern("before").search(tail)
-    if ago and not any(c.isdigit() or c in "(,;:" for c in tail[: ago.start()]):
-        return BEFORE, STRONG
-    if not named:
-        return "", WEAK
-    place, key = named[-1]
-    return key, TAKEN if _numbers_between(said, place, at) else WEAK
-
-
-def _numbers_between(said: Said, start: int, end: int) -> bool:
-    """Whether another number stands between two places of a sentence, and takes the period before it."""
-    return bool(re.search(r"\d[\d.,]*\s?(?:%|[^\W\d_]|€|£)|[€£₹$]\s?\d", said.text[start:end]))
+def _fits(period: str, column: Column) -> bool:
+    """Whether a column is of a period as it is said."""
+    return (not column.current and column.months == 12) if period == BEFORE else meets(period, column)
 
 
 def _usual(column: Column, period: str, columns: Sequence[Column]) -> float:
@@ -396,38 +333,22 @@ def _of_unit(number: Number, meaning: Meaning, same: bool, names: Names) -> floa
     return 1.0
 
 
-def _of_measure(
-    said: Said, number: Number, meaning: Meaning, same: bool, names: Names, because: list[str]
-) -> float:
-    """What the words before a number say of change and share."""
-    head = said.text[: number.start - said.start]
-    tail = said.text[number.end - said.start : number.end - said.start + 40]
-    moved = max(last_said("rise", head[-70:]), last_said("fall", head[-70:])) >= 0
-    if number.form == "amount":  # a change that another number told is not told again by this one
-        since = re.split(r"\d", head)[-1]
-        moved = max(last_said("rise", since), last_said("fall", since)) >= 0
-    moved_after = bool(pattern("rise").search(tail) or pattern("fall").search(tail))
-    by = bool(re.search(rf"(?:^|\s)(?:{'|'.join(map(re.escape, forms('by')))})\s*\W*$", head, re.IGNORECASE))
-    right_before = bool(pattern("rise").search(head[-12:]) or pattern("fall").search(head[-12:]))
-    by = by or right_before
-    shared = bool(pattern("share").search(head[-60:]) or pattern("share").search(tail[:24]))
+def _of_measure(number: Number, near: Around, meaning: Meaning, same: bool, names: Names) -> float:
+    """What the words around a number say of change and share."""
+    told = near.moved and near.by
     if meaning.measure in ("change", "change_percent"):
-        if (moved and by) or (moved_after and not by) or (moved and meaning.measure == "change_percent"):
-            because.append("the words before it tell of a change")
-            return 3.0
-        return -4.0
+        return 3.0 if _tells_change(near, meaning) else -4.0
     if meaning.measure == "share":
-        return 2.0 if shared else -3.0 if same else -9.0
+        return 2.0 if near.shared else -3.0 if same else -9.0
     if meaning.measure in ("ratio", "sum"):
         return -1.0
-    if not same and _is_difference(meaning, names) and not (moved and by):
+    if not same and names.column(meaning.figure).derived and not told:
         return -6.0
-    if moved and by and number.form == "amount":
+    if told and number.form == "amount":
         return -3.0
-    return -2.0 if number.form == "percent" and moved and by else 0.0
+    return -2.0 if number.form == "percent" and told else 0.0
 
 
-def _is_difference(meaning: Meaning, names: Names) -> bool:
-    """Whether a figure stands in a column of differences or shares."""
-    columns = names.columns[meaning.figure[0]]
-    return next(each for each in columns if each.id == meaning.figure[2]).derived
+def _tells_change(near: Around, meaning: Meaning) -> bool:
+    told = near.moved and (near.by or meaning.measure == "change_percent")
+    return told or (near.moved_after and not near.by)

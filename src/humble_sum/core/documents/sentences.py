@@ -1,0 +1,128 @@
+"""The sentences of a document, and what their words say of each number: its period, a change, a share."""
+
+from __future__ import annotations
+
+import re
+from bisect import bisect_right
+from collections import defaultdict
+from collections.abc import Iterator
+from dataclasses import dataclass
+from functools import cache
+
+from humble_sum.core.documents.naming import STEM, TOKENS, periods_said
+from humble_sum.core.documents.numbers import Number
+from humble_sum.core.documents.words import forms, last_said, pattern
+
+SENTENCE = re.compile(r"(?<=[.!?;।])\s+(?=[^\W\d_])|(?<=\n)")
+BRACKETS = re.compile(r"\([^()]*\)|\[[^\[\]]*\]")
+BEHIND = re.compile(r"[^\d().;:]{0,14}(?:19|20)\d\d(?:\s?[-–/]\s?\d{2,4})?(?!\s?:)")  # a period right behind
+OTHER_NUMBER = re.compile(r"\d[\d.,]*\s?(?:%|[^\W\d_]|€|£)|[€£₹$]\s?\d")
+BEFORE = "the year before"
+RIGHT_BEFORE, RIGHT_BEHIND = 16, 34  # characters
+Strength = tuple[float, float]
+STRONG, WEAK, TAKEN = (6.0, -8.0), (4.0, -6.0), (1.5, -2.0)  # bits for a column that fits, and for others
+
+
+@dataclass(frozen=True)
+class Said:
+    """A sentence with where its words stand: each stem with its places, in words from the start; and the one
+    period that its paragraph named before it, outside of brackets."""
+
+    start: int
+    text: str
+    stems: dict[str, list[int]]
+    ends: list[int]
+    period: str
+
+    def word_at(self, place: int) -> int:
+        """How many words stand before a character of the paragraph."""
+        return bisect_right(self.ends, place - self.start)
+
+
+@dataclass(frozen=True)
+class Around:
+    """What the words around a number say. `words` is how many stand before it and up to its end. The
+    period that it is of and how strongly; whether they tell of a rise or fall before or after it, that
+    it is by how much, of a share; and whether it is said to be inexact."""
+
+    words: tuple[int, int]
+    period: str
+    strength: Strength
+    moved: bool
+    moved_after: bool
+    by: bool
+    shared: bool
+    about: bool
+
+
+def sentences(text: str) -> Iterator[Said]:
+    """The sentences of a paragraph."""
+    at = 0
+    for piece in SENTENCE.split(text):
+        start = text.find(piece, at)
+        at = start + len(piece)
+        found: dict[str, list[int]] = defaultdict(list)
+        ends = []
+        for n, match in enumerate(TOKENS.finditer(piece)):
+            word = match.group().lower()
+            ends.append(match.end())
+            if word not in forms("empty"):
+                found[word[:STEM] if len(word) > STEM else word.removesuffix("s")].append(n)
+        before = {key for _, key in periods_said(BRACKETS.sub(" ", text[:start]))}
+        yield Said(start, piece, found, ends, min(before) if len(before) == 1 else "")
+
+
+def around(said: Said, number: Number) -> Around:
+    """What the words of a sentence say of one of its numbers."""
+    head = said.text[: number.start - said.start]
+    tail = said.text[number.end - said.start : number.end - said.start + 40]
+    # A change that another number told is not told again by an amount.
+    since = re.split(r"\d", head)[-1] if number.form == "amount" else head[-70:]
+    moved = max(last_said("rise", since), last_said("fall", since)) >= 0
+    right_before = bool(pattern("rise").search(head[-12:]) or pattern("fall").search(head[-12:]))
+    period, strength = _governing(said, number)
+    return Around(
+        words=(said.word_at(number.start), said.word_at(number.end)),
+        period=period,
+        strength=strength,
+        moved=moved,
+        moved_after=bool(pattern("rise").search(tail) or pattern("fall").search(tail)),
+        by=right_before or bool(_by().search(head[-12:])),
+        shared=bool(pattern("share").search(head[-60:]) or pattern("share").search(tail[:24])),
+        about=bool(pattern("about").search(head[-24:])),
+    )
+
+
+@cache
+def _by() -> re.Pattern[str]:
+    """What ends with a word that leads up to a difference."""
+    return re.compile(rf"(?:^|\s)(?:{'|'.join(map(re.escape, forms('by')))})\s*\W*$", re.IGNORECASE)
+
+
+def _governing(said: Said, number: Number) -> tuple[str, Strength]:
+    """The period that a number is of, as the sentence says it, and how strongly; nothing where it says
+    none."""
+    at, end = number.start - said.start, number.end - said.start
+    closed = [(found.start(), found.end()) for found in BRACKETS.finditer(said.text[:at])]
+    named = [(place, key) for place, key in periods_said(said.text) if place <= at]
+    named += [(found.end(), BEFORE) for found in pattern("before").finditer(said.text[:at])]
+    named = [each for each in named if not any(start < each[0] <= stop for start, stop in closed)]
+    named.sort()
+    if named and at - named[-1][0] <= RIGHT_BEFORE and not _numbers_between(said, named[-1][0], at):
+        return named[-1][1], STRONG
+    tail = said.text[end : end + RIGHT_BEHIND]
+    behind = BEHIND.match(tail)
+    if behind and (period := next(iter(periods_said(behind.group())), None)):
+        return period[1], STRONG
+    ago = pattern("before").search(tail)
+    if ago and not any(c.isdigit() or c in "(,;:" for c in tail[: ago.start()]):
+        return BEFORE, STRONG
+    if not named:
+        return "", WEAK
+    place, key = named[-1]
+    return key, TAKEN if _numbers_between(said, place, at) else WEAK
+
+
+def _numbers_between(said: Said, start: int, end: int) -> bool:
+    """Whether another number stands between two places of a sentence, and takes the period before it."""
+    return bool(OTHER_NUMBER.search(said.text[start:end]))
