@@ -246,7 +246,7 @@ def _of_slip(digits: str, number: Number, amount: Decimal) -> float:
     if size:
         leading = "".join(map(str, amount.as_tuple().digits[: len(digits)]))
         if len(digits) > 1 and len(leading) == len(digits) and 0 <= int(digits) - int(leading) <= 1:
-            return SLIP  # another scale
+            return SLIP + min(4.0, len(digits) - 3.0)  # another scale: the more digits, the surer
         if abs(size) > 1:
             return ELSE
     right = at_unit(amount, number.exponent).copy_abs()

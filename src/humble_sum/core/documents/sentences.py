@@ -87,16 +87,18 @@ def around(said: Said, number: Number) -> Around:
         strength=strength,
         moved=moved,
         moved_after=bool(pattern("rise").search(tail) or pattern("fall").search(tail)),
-        by=right_before or bool(_by().search(head[-12:])),
+        by=(right_before or bool(_ends_with("by").search(head[-12:])))
+        and not _ends_with("to").search(head[-12:]),
         shared=bool(pattern("share").search(head[-60:]) or pattern("share").search(tail[:24])),
         about=bool(pattern("about").search(head[-24:])),
     )
 
 
 @cache
-def _by() -> re.Pattern[str]:
-    """What ends with a word that leads up to a difference."""
-    return re.compile(rf"(?:^|\s)(?:{'|'.join(map(re.escape, forms('by')))})\s*\W*$", re.IGNORECASE)
+def _ends_with(meaning: str) -> re.Pattern[str]:
+    """What ends with a word that leads up to a number: by how much, or to what."""
+    every = "|".join(map(re.escape, forms(meaning)))
+    return re.compile(rf"(?:^|\s)(?:{every})\s*\W*$", re.IGNORECASE)
 
 
 def _governing(said: Said, number: Number) -> tuple[str, Strength]:

@@ -46,6 +46,7 @@ def sums_of(
     rows: dict[int, Parts] = {}
     for total, parts in _of_pack(read, found, pack_proof):
         rows.setdefault(total, parts)
+    meant = set(rows)
     for total, parts in _of_table(read, amounts):
         rows.setdefault(total, parts)
     columns = sorted({column for _, column in amounts})
@@ -61,7 +62,11 @@ def sums_of(
                 if each is not None
             ]
             comes_to = total_of(signed)
-            if abs(comes_to) != abs(whole) and not _near(comes_to, whole, read, total, column, len(parts)):
+            if (
+                total not in meant
+                and abs(comes_to) != abs(whole)
+                and not _near(comes_to, whole, read, total, column, len(parts))
+            ):
                 continue
             if abs(comes_to) == abs(whole):
                 comes_to = whole
