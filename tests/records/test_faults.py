@@ -150,6 +150,8 @@ class FaultsTest(unittest.TestCase):
                 "points",
                 "signatures",
                 "deleted_issues",
+                "document_answers",
+                "documents",
             ):
                 connection.execute(f"DROP TABLE {table}")
             for name in ("own_edition", "standing", "shared"):

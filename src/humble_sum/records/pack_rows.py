@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import uuid
 from collections.abc import Sequence
 from datetime import UTC, datetime
@@ -15,6 +16,7 @@ from humble_sum.core.amounts import amount_text, read_amount
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.rules.house_style import Followed
 from humble_sum.core.rules.rulebook import Reach, Rule, Rulebook
+from humble_sum.core.statements.document_answers import DocumentAnswer
 from humble_sum.core.statements.edition import Edition
 from humble_sum.core.statements.marks import Hold, Nudge
 from humble_sum.core.statements.pack import Pack, Statement, Tie
@@ -25,6 +27,7 @@ from humble_sum.core.statements.taxonomy import Taxonomy
 from humble_sum.records.statement_rows import AT_ONCE, add_statement, change_statement, reorder, statements_of
 from humble_sum.records.tables import (
     DashboardRow,
+    DocumentAnswerRow,
     EditionRow,
     HoldRow,
     NudgeRow,
@@ -44,6 +47,7 @@ MODELS: dict[str, type[BaseModel]] = {
     "dashboards": Dashboard,
     "points": Point,
     "signatures": Signature,
+    "document_answers": DocumentAnswer,
 }
 
 
@@ -130,6 +134,9 @@ def state_of(pack: Pack) -> dict[str, Any]:
         },
         "editions": [edition.model_dump(mode="json", exclude_defaults=True) for edition in pack.editions],
         "dashboards": [dashboard.model_dump(mode="json") for dashboard in pack.dashboards],
+        "document_answers": [
+            each.model_dump(mode="json", exclude_defaults=True) for each in pack.document_answers
+        ],
         "points": [point.model_dump(mode="json", exclude_defaults=True) for point in pack.points],
         "signatures": [each.model_dump(mode="json", exclude_defaults=True) for each in pack.signatures],
     }
@@ -220,6 +227,10 @@ def read_state(session: Session, pack_id: str) -> dict[str, Any]:
         "dashboards": tuple(
             Dashboard.model_validate(row.said) for row in rows(DashboardRow, DashboardRow.position)
         ),
+        "document_answers": tuple(
+            DocumentAnswer.model_validate(row.said)
+            for row in rows(DocumentAnswerRow, DocumentAnswerRow.position)
+        ),
         "points": tuple(Point.model_validate(row.said) for row in rows(PointRow, PointRow.position)),
         "signatures": tuple(
             Signature.model_validate(row.said) for row in rows(SignatureRow, SignatureRow.position)
@@ -275,10 +286,17 @@ def write_state(
         if name in state:
             said = [{"code": each["id"], "said": each} for each in state[name]]
             _write_placed(session, table, pack_id, said)
+    if "document_answers" in state:
+        said = [{"code": json.dumps(_answer_key(each)), "said": each} for each in state["document_answers"]]
+        _write_placed(session, DocumentAnswerRow, pack_id, said)
     if "signatures" in state:
         signed = [{"code": _signed(each), "said": each} for each in state["signatures"]]
         _write_placed(session, SignatureRow, pack_id, signed)
     session.flush()
+
+
+def _answer_key(said: dict[str, Any]) -> list[Any]:
+    return list(DocumentAnswer.model_validate(said).key)
 
 
 def _signed(said: dict[str, Any]) -> str:

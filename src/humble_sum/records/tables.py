@@ -245,6 +245,32 @@ class SignatureRow(Base):
     said: Mapped[dict[str, Any]]
 
 
+class DocumentAnswerRow(Base):
+    """What was said of a number in a document, as pack files spell it."""
+
+    __tablename__ = "document_answers"
+    __table_args__ = (UniqueConstraint("pack", "code"),)
+    id: Mapped[int] = mapped_column(primary_key=True)
+    pack: Mapped[str] = owned_by("packs")
+    position: Mapped[int]
+    code: Mapped[str]
+    said: Mapped[dict[str, Any]]
+
+
+class DocumentRow(Base):
+    """A document made elsewhere, as it was taken in last; `at` is when, `author` by whom."""
+
+    __tablename__ = "documents"
+    __table_args__ = (UniqueConstraint("pack", "name"),)
+    id: Mapped[int] = mapped_column(primary_key=True)
+    pack: Mapped[str] = owned_by("packs")
+    name: Mapped[str]
+    data: Mapped[bytes] = mapped_column(LargeBinary, deferred=True)
+    digest: Mapped[str]
+    at: Mapped[str]
+    author: Mapped[str] = mapped_column(default="")
+
+
 class ChangeRow(Base):
     """One change: what it replaced and what it put there, so that it can be undone and redone.
 

@@ -25,6 +25,7 @@ from humble_sum.server.origins import AllowedHosts, HeadRequests, SameOrigin
 from humble_sum.server.proof_cache import Desk
 from humble_sum.server.routes import (
     commands,
+    documents,
     footing,
     formats,
     history,
@@ -87,7 +88,19 @@ def create_app(
     app.add_middleware(HeadRequests)
     app.add_middleware(Compression)
     app.add_middleware(RequestTimeouts)
-    rooms = (packs, review, history, statements, places, issues, rulebook, house_styles, locales, session)
+    rooms = (
+        packs,
+        review,
+        documents,
+        history,
+        statements,
+        places,
+        issues,
+        rulebook,
+        house_styles,
+        locales,
+        session,
+    )
     for part in (*rooms, commands, footing, formats, intakes, standalone, readers):
         app.router.routes.extend(part.router.routes)
     _serve_site(app)

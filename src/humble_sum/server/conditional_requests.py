@@ -46,7 +46,11 @@ class ConditionalRequests:
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         found = OF_A_PACK.fullmatch(scope["path"]) if scope["type"] == "http" else None
         # Issues are made and withdrawn, and people come and go, while a pack stays as it is.
-        if found is None or scope["method"] != "GET" or (found[3] or "").startswith(("/issue", "/now")):
+        if (
+            found is None
+            or scope["method"] != "GET"
+            or (found[3] or "").startswith(("/issue", "/now", "/documents"))
+        ):
             await self.app(scope, receive, send)
             return
         asked = f"{scope['path']}?{scope['query_string']!r}"

@@ -14,6 +14,7 @@ from humble_sum.core.changes.offers import RuleOffers
 from humble_sum.core.changes.review_commands import PutPoint, Sign
 from humble_sum.core.changes.roll_forward import roll_forward
 from humble_sum.core.changes.rule_commands import LeaveStyle
+from humble_sum.core.documents.proofreading import Reader
 from humble_sum.core.footing.plan import Plan, plan
 from humble_sum.core.intake.decisions import Decisions
 from humble_sum.core.intake.draft import draft
@@ -28,12 +29,14 @@ from humble_sum.core.statements.pack import Pack
 from humble_sum.core.statements.review import Subject
 from humble_sum.exchange.containers.last_checks import checks_of
 from humble_sum.exchange.containers.new_issue import Wanted, issue
+from humble_sum.exchange.documents.reading import read_document
 from humble_sum.exchange.pack_json import write_pack
 from humble_sum.exchange.sources.text import read_text
 from humble_sum.records.demo import demo_pack
 from humble_sum.records.issue_rows import KeptIssue
 from humble_sum.server.plan_cache import Plans
 from humble_sum.server.presenters.comparison import ComparisonView, Gone, comparison_view
+from humble_sum.server.presenters.document_page import document_name, document_view
 from humble_sum.server.presenters.draft_page import IntakeView, draft_view, told_view
 from humble_sum.server.presenters.editions import beside_view, edition_view, everywhere_view
 from humble_sum.server.presenters.footing_page import footing_page
@@ -84,6 +87,22 @@ def _issues() -> dict[str, Any]:
     }
 
 
+def _documents() -> dict[str, Any]:
+    """A short document proofread against the demo pack."""
+    pack_proof = prove_pack(demo_pack())
+    text = b"Revenue from crossings came to \xe2\x82\xb933.83 crore."
+    read = Reader(pack_proof).proofread(read_document("Annual report.txt", text))
+    view = document_view(1, "2026-05-04 09:30", 3, read, pack_proof).model_dump(mode="json")
+    name = document_name(1, "Annual report.txt", "2026-05-04 09:30", "Asha Rao", read, "")
+    at, listed = "/api/packs/{pack}/documents", [name.model_dump(mode="json")]
+    return {
+        f"get {at}": listed,
+        f"post {at}": view,
+        f"get {at}/{{document}}": view,
+        f"delete {at}/{{document}}": listed,
+    }
+
+
 def _deleted() -> dict[str, Any]:
     """What is left of an issue whose pack was deleted."""
     said = DeletedIssueView.model_config["json_schema_extra"]
@@ -105,7 +124,7 @@ SESSIONS = {
 
 def add_examples(schema: dict[str, Any]) -> dict[str, Any]:
     """The OpenAPI file with an example in every answer and in the pack request."""
-    made = _examples() | _issues() | SESSIONS | _deleted()
+    made = _examples() | _issues() | SESSIONS | _deleted() | _documents()
     for path, operations in schema["paths"].items():
         for method, operation in operations.items():
             key = f"{method} {path}"

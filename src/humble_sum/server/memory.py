@@ -8,12 +8,14 @@ from typing import Any
 
 from cachetools import LRUCache
 
+from humble_sum.core.documents.proofreading import Proofread, Reader
 from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.statements.pack import Pack
 
 BUDGET = 90_000_000  # bytes that packs and proofs in hand may take
 # Measured with tracemalloc on the demo pack, with every figure printed.
 OF_PACK, OF_FIGURE, OF_PROVED_FIGURE = 50_000, 800, 2_500
+OF_NUMBER, OF_MEANING = 2_000, 1_200
 LEAST = 5_000  # bytes that anything else counts as
 AT_REST = 8  # that stay in hand while nobody asks for anything
 M_ARENA_MAX, ARENAS = -8, 2  # of glibc: each thread would have a heap of its own, which is never given back
@@ -26,6 +28,10 @@ def bytes_of(kept: Any) -> int:
         taken = OF_PACK + OF_PROVED_FIGURE * figures
     elif isinstance(kept, Pack):
         taken = OF_PACK + OF_FIGURE * sum(len(s.figured) * len(s.columns) for s in kept.statements)
+    elif isinstance(kept, Proofread):
+        taken = OF_PACK + OF_NUMBER * len(kept.numbers)
+    elif isinstance(kept, Reader):
+        taken = OF_PACK + OF_MEANING * kept.meanings.count
     else:
         taken = LEAST
     return min(taken, BUDGET * 9 // 10)

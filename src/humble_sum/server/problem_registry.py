@@ -52,6 +52,8 @@ PROBLEMS: dict[str, ProblemKind] = {
         404, "No such operation", "Take the address from the OpenAPI file at /api/openapi.json."
     ),
     "no-such-pack": ProblemKind(404, "No such pack", "Take its id from the list of packs."),
+    "no-such-answer": ProblemKind(404, "Nothing was said of it", "Look at the document again."),
+    "no-such-document": ProblemKind(404, "No such document", "Take its number from the pack's documents."),
     "no-such-point": ProblemKind(404, "No such point", "Take its id from the pack's points."),
     "no-such-signature": ProblemKind(404, "No such signature", "Take it from the pack's signatures."),
     "no-such-subject": ProblemKind(
@@ -116,6 +118,7 @@ PROBLEMS: dict[str, ProblemKind] = {
     "bad-amount": ProblemKind(
         422, "An amount cannot be read", "Write it as a plain decimal, such as -1250.40."
     ),
+    "bad-document": ProblemKind(422, "The document cannot be read", "Do as said."),
     "bad-container": ProblemKind(422, "The container was changed", "Ask for the original file."),
     "bad-issue": ProblemKind(422, "Something is missing for the issue", "Fill in what is named."),
     "bad-certificate": ProblemKind(

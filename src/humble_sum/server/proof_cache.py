@@ -150,6 +150,10 @@ class Desk:
         """The pack of an issue as it went out, which never changes."""
         return self._once(("issued", row_id, edition, number), make)
 
+    def kept(self, key: tuple[str | int, ...], make: Callable[[], Made]) -> Made:
+        """What else is made of packs, kept in hand with them."""
+        return self._once(key, make)
+
     def view(self, session: Session, row: PackRow) -> PackView:
         """The pack as the spine shows it."""
         pack_proof = self.proved(session, row)

@@ -72,9 +72,15 @@ def _signed(old: Pack, new: Pack, author: str, at: str) -> Pack:
 def _named(old: Pack, new: Pack, author: str, at: str) -> Pack:
     """The pack with its new points, answers and signatures under the author's name. Raises InputError for a
     signature of nobody."""
+    by = {"author": author, "made": at}
+    if new.document_answers is not old.document_answers:
+        known_answers = {id(each) for each in old.document_answers}
+        answers = tuple(
+            each if id(each) in known_answers else each.model_copy(update=by) for each in new.document_answers
+        )
+        new = new.model_copy(update={"document_answers": answers})
     if new.points is old.points and new.signatures is old.signatures:
         return new
-    by = {"author": author, "made": at}
     were = {point.id: point for point in old.points}
     points = []
     for point in new.points:

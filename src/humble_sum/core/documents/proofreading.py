@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from decimal import Decimal
 
@@ -19,12 +19,14 @@ from humble_sum.core.documents.prose_figures import (
     weigh_sentence,
 )
 from humble_sum.core.documents.sentences import Said, sentences
+from humble_sum.core.documents.surroundings import around_in_table, around_in_text
 from humble_sum.core.documents.table_figures import ReadTable, match_table, read_table
 from humble_sum.core.documents.table_sums import TableSum, sums_of
 from humble_sum.core.documents.words import pattern
 from humble_sum.core.intake.amount_reading import Convention
 from humble_sum.core.proof.findings import describe_figure
 from humble_sum.core.proof.pack_proof import PackProof
+from humble_sum.core.statements.document_answers import DocumentAnswer
 from humble_sum.core.statements.names import FigureRef
 
 
@@ -42,6 +44,8 @@ class Judgment:
     measure: str = ""
     should_print: str = ""
     because: tuple[str, ...] = ()
+    around: str = ""
+    answer: DocumentAnswer | None = None
 
     @property
     def says(self) -> str:
@@ -75,6 +79,7 @@ class Reader:
         convention = convention_of(_texts(document))
         numbers: list[Judgment] = []
         sums: list[TableSum] = []
+        answers = {each.key: each for each in self.pack_proof.pack.document_answers}
         above = ""
         heading: tuple[str, ...] = ()
         before: tuple[str, ...] = ()
@@ -91,7 +96,39 @@ class Reader:
                 heading, before = words, ()
             numbers += self._paragraph(block, (*heading, *before), convention)
             before = words
-        return Proofread(document, tuple(numbers), tuple(sums), convention)
+        answered = tuple(self._answered(each, answers, convention) for each in numbers)
+        return Proofread(document, answered, tuple(sums), convention)
+
+    def _answered(
+        self, of: Judgment, answers: Mapping[tuple[str, bool], DocumentAnswer], convention: Convention
+    ) -> Judgment:
+        """A number with what was said of it, or of all alike."""
+        answer = answers.get((of.around, False)) or answers.get((of.text, True))
+        if answer is None:
+            return of
+        by = f" ({answer.author})" if answer.author else ""
+        if answer.answer == "figure" and answer.figure is not None:
+            if _is_there(self.pack_proof, answer.figure):
+                judged = judge(of.number, self.names.figure(answer.figure))
+                should = ""
+                if judged.judgement == "disagrees" and judged.should is not None:
+                    should = written_like(of.number, judged.should, convention)
+                because = (f"It was said to be {describe_figure(self.pack_proof.pack, answer.figure)}{by}.",)
+                return replace(
+                    of,
+                    judged=judged,
+                    figure=answer.figure,
+                    against=None,
+                    measure="figure",
+                    should_print=should,
+                    because=(*because, *judged.because),
+                    answer=answer,
+                )
+            gone = Judged("gone", None, ("The figure it was said to be is gone.",))
+            return replace(of, judged=gone, because=gone.because, answer=answer)
+        why = f"It stays as it is{by}: {answer.reason}." if answer.answer == "stays" else f"None of ours{by}."
+        said = Judged("other", None)
+        return replace(of, judged=said, should_print="", because=(why,), answer=answer)
 
     def _paragraph(self, of: Paragraph, topic: Sequence[str], convention: Convention) -> Iterator[Judgment]:
         every = list(numbers_in(of.text, convention))
@@ -106,7 +143,9 @@ class Reader:
             for number in here:
                 place = Place(number.start, paragraph=of.number, page=of.page)
                 found = weighed.get(id(number), [])
-                yield self._judged(number, place, found, said, convention)
+                start, stop = number.start - said.start, number.end - said.start
+                kept = around_in_text(said.text, start, stop)
+                yield replace(self._judged(number, place, found, said, convention), around=kept)
             last = tuple(said.stems) or last
 
     def _judged(
@@ -191,12 +230,26 @@ class Reader:
                     number.text, place, judged, cell.number, matched.figure, None, "figure", should, because
                 )
             )
-        return numbers, list(sums_of(read, found, self.pack_proof))
+        named = [
+            replace(
+                each,
+                around=around_in_table(
+                    read.labels.get(each.place.row or 0, ""), read.heads.get(each.place.column or 0, "")
+                ),
+            )
+            for each in numbers
+        ]
+        return named, list(sums_of(read, found, self.pack_proof))
 
 
 def _in_cell(should: Decimal, judged: Number, printed: Number) -> Decimal:
     """The amount as the cell has to hold it: percentages without their sign are written in hundredths."""
     return should.scaleb(2) if judged.form == "percent" and printed.form == "amount" else should
+
+
+def _is_there(pack_proof: PackProof, figure: FigureRef) -> bool:
+    proof = pack_proof.proofs.get(figure[0])
+    return proof is not None and (figure[1], figure[2]) in proof.figures
 
 
 def _other(number: Number, place: Place, why: str) -> Judgment:

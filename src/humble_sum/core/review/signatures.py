@@ -135,5 +135,5 @@ def _by_column(state: PrintedState, line: str) -> dict[str, str]:
 
 def _prints_alike(old: Pack, new: Pack) -> bool:
     """Whether nothing that can print differs: only what is said of the pack."""
-    said = {"points": (), "signatures": (), "specimens": ()}
+    said = {"points": (), "signatures": (), "specimens": (), "document_answers": ()}
     return old is new or old.model_copy(update=said) == new.model_copy(update=said)

@@ -11,6 +11,7 @@ from humble_sum.core.printing.clause_checks import Currency
 from humble_sum.core.rules.headings import PeriodDate
 from humble_sum.core.rules.house_style import Followed
 from humble_sum.core.rules.rulebook import Id, LineKind, Rulebook
+from humble_sum.core.statements.document_answers import DocumentAnswer
 from humble_sum.core.statements.edition import OWN, Edition
 from humble_sum.core.statements.marks import Hold, Nudge
 from humble_sum.core.statements.names import FigureRef, Label
@@ -245,6 +246,9 @@ class Pack(BaseModel):
     editions: tuple[Edition, ...] = Field(default=(), max_length=24)
     dashboards: tuple[Dashboard, ...] = Field(default=(), max_length=60)
     points: tuple[Point, ...] = Field(default=(), max_length=2_000, description="What reviewers put to it.")
+    document_answers: tuple[DocumentAnswer, ...] = Field(
+        default=(), max_length=20_000, description="What was said of numbers in documents made elsewhere."
+    )
     signatures: tuple[Signature, ...] = Field(
         default=(), max_length=2_000, description="Who prepared and reviewed what, as it printed then."
     )

@@ -10,7 +10,7 @@ depends_on = None
 
 
 def upgrade() -> None:
-    for name in ("points", "signatures"):
+    for name in ("points", "signatures", "document_answers"):
         op.create_table(
             name,
             sa.Column("id", sa.Integer(), primary_key=True),
@@ -33,9 +33,24 @@ def upgrade() -> None:
         sa.Column("withdrawn", sa.Text(), nullable=True),
     )
 
+    op.create_table(
+        "documents",
+        sa.Column("id", sa.Integer(), primary_key=True),
+        sa.Column("pack", sa.Text(), sa.ForeignKey("packs.id", ondelete="CASCADE"), nullable=False),
+        sa.Column("name", sa.Text(), nullable=False),
+        sa.Column("data", sa.LargeBinary(), nullable=False),
+        sa.Column("digest", sa.Text(), nullable=False),
+        sa.Column("at", sa.Text(), nullable=False),
+        sa.Column("author", sa.Text(), nullable=False),
+        sa.UniqueConstraint("pack", "name"),
+    )
+    op.create_index("ix_documents_pack", "documents", ["pack"])
+
 
 def downgrade() -> None:
+    op.drop_index("ix_documents_pack", "documents")
+    op.drop_table("documents")
     op.drop_table("deleted_issues")
-    for name in ("signatures", "points"):
+    for name in ("document_answers", "signatures", "points"):
         op.drop_index(f"ix_{name}_pack", name)
         op.drop_table(name)

@@ -1,0 +1,136 @@
+"""Documents over HTTP: taken in, proofread against the pack, and written back corrected."""
+
+from __future__ import annotations
+
+from datetime import UTC, datetime
+from typing import Annotated, Any
+
+from fastapi import Query, Request, Response
+from fastapi.concurrency import run_in_threadpool
+
+from humble_sum.core.documents.proofreading import Proofread, Reader
+from humble_sum.core.errors import InputError
+from humble_sum.exchange.documents.corrections import corrections_of
+from humble_sum.exchange.documents.reading import corrected, read_document
+from humble_sum.records.document_rows import document_of, documents_of, keep_document, remove_document
+from humble_sum.records.pack_rows import pack_row
+from humble_sum.server.origins import of_type
+from humble_sum.server.presenters.document_page import (
+    DocumentName,
+    DocumentView,
+    document_name,
+    document_view,
+)
+from humble_sum.server.presenters.times import shown_time
+from humble_sum.server.proof_cache import Desk
+from humble_sum.server.routes.addresses import addresses
+from humble_sum.server.routes.packs import author_of, desk_of
+
+router = addresses("documents", "/packs/{pack}")
+BODY = {
+    "requestBody": {
+        "required": True,
+        "description": "The document as it is.",
+        "content": {"application/octet-stream": {"schema": {"type": "string", "format": "binary"}}},
+    }
+}
+FILE: dict[int | str, dict[str, Any]] = {
+    200: {"description": "The corrected copy.", "content": {"application/octet-stream": {}}}
+}
+
+
+@router.get("/documents")
+def see_documents(request: Request, pack: str) -> list[DocumentName]:
+    """The documents of a pack, with how many of their numbers disagree or are in doubt."""
+    desk = desk_of(request)
+    with desk.database.reading() as session:
+        rows = [
+            (row.id, row.name, row.at, row.author) for row in documents_of(session, pack_row(session, pack))
+        ]
+    found = []
+    for id, name, at, author in rows:
+        try:
+            read, problem = _read(desk, pack, id)[0], ""
+        except InputError as error:
+            read, problem = None, str(error.faults[0]) if error.faults else "It cannot be read."
+        found.append(document_name(id, name, shown_time(at), author, read, problem))
+    return found
+
+
+@router.post("/documents", status_code=201, openapi_extra=BODY)
+async def take_document(
+    request: Request,
+    pack: str,
+    name: Annotated[str, Query(min_length=1, max_length=300, description="The name of its file.")],
+) -> DocumentView:
+    """Take in a document, or the next version of one of the same name, and proofread it."""
+    of_type(request, "application/octet-stream")
+    data = await request.body()
+    desk, author = desk_of(request), author_of(request)
+
+    def keep() -> DocumentView:
+        read_document(name, data)  # what cannot be read is not kept
+        with desk.database.writing() as session:
+            id = keep_document(session, pack_row(session, pack), name, data, author).id
+        return _view(desk, pack, id)
+
+    return await run_in_threadpool(keep)
+
+
+@router.get("/documents/{document}")
+def see_document(request: Request, pack: str, document: int) -> DocumentView:
+    """A document with every number marked by how it stands to the pack."""
+    return _view(desk_of(request), pack, document)
+
+
+@router.get("/documents/{document}/corrected", response_class=Response, responses=FILE)
+def take_corrected(request: Request, pack: str, document: int) -> Response:
+    """The document with every number that disagrees corrected, and nothing else changed."""
+    desk = desk_of(request)
+    read, _, _, _ = _read(desk, pack, document)
+    with desk.database.reading() as session:
+        data = document_of(session, pack_row(session, pack), document).data
+    at = datetime.now(UTC).strftime("%Y-%m-%dT%H:%M:%SZ")
+    name = read.document.name
+    made = corrected(name, data, corrections_of(read), author_of(request) or "Humble Sum", at)
+    stem, _, ending = name.rpartition(".")
+    safe = "".join(c if c.isalnum() or c in " -_." else "_" for c in f"{stem} corrected.{ending}")
+    named = {"Content-Disposition": f'attachment; filename="{safe.encode("ascii", "replace").decode()}"'}
+    return Response(made, media_type="application/octet-stream", headers=named)
+
+
+@router.delete("/documents/{document}")
+def take_document_out(request: Request, pack: str, document: int) -> list[DocumentName]:
+    """Take a document out. What was said of its numbers stays with the pack."""
+    desk = desk_of(request)
+    with desk.database.writing() as session:
+        remove_document(session, pack_row(session, pack), document)
+    return see_documents(request, pack)
+
+
+def _view(desk: Desk, pack: str, id: int) -> DocumentView:
+    read, at, revision, pack_proof = _read(desk, pack, id)
+    return document_view(id, shown_time(at), revision, read, pack_proof)
+
+
+def _read(desk: Desk, pack: str, id: int) -> tuple[Proofread, str, int, Any]:
+    """A document proofread against the pack as it is, read once for each revision."""
+    with desk.database.reading() as session:
+        row = pack_row(session, pack)
+        pack_proof, revision = desk.proved(session, row), row.revision
+        kept = document_of(session, row, id)
+        code, edition, name, digest, at, data = (
+            row.id,
+            row.edition,
+            kept.name,
+            kept.digest,
+            kept.at,
+            kept.data,
+        )
+
+    def made() -> Proofread:
+        reader = desk.kept(("reader", code, revision, edition), lambda: Reader(pack_proof))
+        document = desk.kept(("document", digest, name), lambda: read_document(name, data))
+        return reader.proofread(document)
+
+    return desk.kept(("proofread", code, revision, edition, digest, name), made), at, revision, pack_proof
