@@ -49,7 +49,7 @@ SITE = Path(__file__).parent / "site"
 # Written by tools/write_formats.py; working it out takes seconds, and a test keeps it current.
 OPENAPI = Path(__file__).parent / "openapi.json"
 # The addresses of the screens in the browser, which are all one page.
-SCREENS = ("packs", "figures", "rulebook", "footing", "places", "issue", "beside", "history")
+SCREENS = (*("packs", "figures", "rulebook", "footing", "places", "documents", "issue", "beside", "history"),)
 LOOPBACK = ("127.0.0.1", "localhost", "[::1]", "::1")
 ROLES: dict[str, Role] = {"edit": "edit", "review": "review"}
 NOT_BUILT = "<!doctype html><title>Humble Sum</title><p>The front end is not built. Run make demo."

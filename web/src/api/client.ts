@@ -40,6 +40,9 @@ export type IssueState = Writable<components["schemas"]["IssueRequest"]>["state"
 export type LastCheck = IssuePage["checks"][number];
 export type Since = Schemas["SinceView"];
 export type HouseStylesView = Schemas["HouseStylesView"];
+export type DocumentView = Schemas["DocumentView"];
+export type DocumentName = Schemas["DocumentName"];
+export type NumberView = Schemas["NumberView"];
 export type ReviewView = Schemas["ReviewView"];
 export type PointView = Schemas["ReviewPointView"];
 export type SignatureView = Schemas["SignatureView"];
@@ -253,4 +256,20 @@ async function* lines(body: ReadableStream<Uint8Array>): AsyncGenerator<Told> {
     for (const line of complete) yield JSON.parse(line) as Told;
     if (done) return;
   }
+}
+
+/** Take in a document as it is: it is read, judged and kept, in the place of one of the same name. */
+export async function takeDocument(pack: string, file: File): Promise<DocumentView> {
+  const query = new URLSearchParams({ name: file.name });
+  const sent = fetch(`/api/packs/${encodeURIComponent(pack)}/documents?${query.toString()}`, {
+    method: "POST",
+    headers: { "Content-Type": "application/octet-stream", "Humble-Author": encodeURIComponent(author()) },
+    body: file,
+  });
+  return taken(
+    sent.then(async (response) => {
+      const body: unknown = await response.json();
+      return response.ok ? { data: body as DocumentView } : { error: body };
+    }),
+  );
 }

@@ -37,6 +37,8 @@ export const keys = {
   everywhere: (pack: string, revision: number, figure: string, place: string) =>
     ["everywhere", pack, revision, figure, place] as const,
   issue: (pack: string, revision: number) => ["issue", pack, revision] as const,
+  documents: (pack: string, revision: number) => ["documents", pack, revision] as const,
+  document: (pack: string, revision: number, id: number) => ["document", pack, revision, id] as const,
   review: (pack: string, revision: number) => ["review", pack, revision] as const,
   now: (pack: string) => ["now", pack] as const,
   deletedIssues: () => ["deletedIssues"] as const,

@@ -1,7 +1,7 @@
 import { queryOptions, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 
-import type { Change, ProofView, RulebookView } from "./client";
+import type { Change, DocumentName, DocumentView, ProofView, RulebookView } from "./client";
 import { api, Refusal, taken } from "./client";
 import { keys } from "./keys";
 
@@ -236,3 +236,20 @@ export const deletedIssuesQuery = queryOptions({
   queryKey: keys.deletedIssues(),
   queryFn: () => taken(api.GET("/api/issues/deleted")),
 });
+
+/** The documents of a pack, with how their numbers stand. */
+export const documentsQuery = (pack: string, revision: number) =>
+  queryOptions({
+    queryKey: keys.documents(pack, revision),
+    queryFn: () => taken(api.GET("/api/packs/{pack}/documents", { params: { path: { pack } } })),
+    placeholderData: (last: DocumentName[] | undefined) => last,
+  });
+
+/** One document with every number marked. */
+export const documentQuery = (pack: string, revision: number, document: number) =>
+  queryOptions({
+    queryKey: keys.document(pack, revision, document),
+    queryFn: () =>
+      taken(api.GET("/api/packs/{pack}/documents/{document}", { params: { path: { pack, document } } })),
+    placeholderData: (last: DocumentView | undefined) => last,
+  });

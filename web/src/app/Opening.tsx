@@ -13,6 +13,7 @@ import { useAddress } from "./useAddress";
 
 // The page and its margin come at once; every other screen when it is first opened.
 const Beside = lazy(() => import("../beside/Beside").then((made) => ({ default: made.Beside })));
+const Documents = lazy(() => import("../documents/Documents").then((made) => ({ default: made.Documents })));
 const Figures = lazy(() => import("../figures/Figures").then((made) => ({ default: made.Figures })));
 const Footing = lazy(() => import("../footing/Footing").then((made) => ({ default: made.Footing })));
 const History = lazy(() => import("../history/History").then((made) => ({ default: made.History })));
@@ -95,6 +96,7 @@ export function Opening() {
           {address.screen === "rulebook" ? <Rulebook /> : null}
           {address.screen === "footing" ? <Footing /> : null}
           {address.screen === "places" ? <Places /> : null}
+          {address.screen === "documents" ? <Documents /> : null}
           {address.screen === "issue" ? <Issue key={chosen} /> : null}
           {address.screen === "beside" ? <Beside /> : null}
           {address.screen === "history" ? <History /> : null}

@@ -10,6 +10,7 @@ export function preload(): void {
     void import("../rulebook/Rulebook");
     void import("../footing/Footing");
     void import("../places/Places");
+    void import("../documents/Documents");
     void import("../issue/Issue");
     void import("../figures/Figures");
     void import("../history/History");

@@ -3,7 +3,9 @@ import { startTransition, useCallback, useEffect, useState } from "react";
 import type { Address, Go, Screen } from "../pack/address";
 import { LENSES } from "../pack/address";
 
-const SCREENS: readonly Screen[] = ["figures", "rulebook", "footing", "places", "issue", "beside", "history"];
+const SCREENS: readonly Screen[] = [
+  ...(["figures", "rulebook", "footing", "places", "documents", "issue", "beside", "history"] as const),
+];
 
 function read(): Address {
   const { pathname, hash, search } = window.location;

@@ -3,7 +3,8 @@ import type { Place } from "../api/queries";
 export type Lens = "print" | "exact" | "drift" | "origin";
 export const LENSES: readonly Lens[] = ["print", "exact", "drift", "origin"];
 
-export type Screen = "page" | "figures" | "rulebook" | "footing" | "places" | "issue" | "beside" | "history";
+export type Screen =
+  "page" | "figures" | "rulebook" | "footing" | "places" | "issue" | "beside" | "history" | "documents";
 
 /** Where the analyst is: kept in the address, so that it survives the browser being closed. */
 export interface Address {

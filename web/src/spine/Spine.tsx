@@ -13,6 +13,7 @@ const WORK: readonly { screen: Screen; name: string }[] = [
   { screen: "rulebook", name: "Rulebook" },
   { screen: "footing", name: "Footing" },
   { screen: "places", name: "Places" },
+  { screen: "documents", name: "Documents" },
   { screen: "issue", name: "Issue" },
 ];
 
