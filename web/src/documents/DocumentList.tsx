@@ -40,7 +40,7 @@ export function DocumentList({ list, chosen, onChoose }: Props) {
             </span>
             <button
               type="button"
-              aria-label={`Take ${each.name} out`}
+              aria-label={`take out ${each.name}`}
               className="text-[12px] text-soft underline hover:text-ink"
               onClick={() => void takeOut(each.id)}
             >

@@ -7,7 +7,15 @@ import { placeKey } from "../api/queries";
 import { usePack, usePackControls } from "../pack/OpenPack";
 
 const EVERY = 3_000; // milliseconds
-const WINDOW = Math.random().toString(36).slice(2, 14); // what only this window is called
+const WINDOW = windowName();
+
+/** What only this window is called, also once it is loaded again. */
+function windowName(): string {
+  const kept = sessionStorage.getItem("humble-sum-window");
+  const name = kept ?? Math.random().toString(36).slice(2, 14);
+  sessionStorage.setItem("humble-sum-window", name);
+  return name;
+}
 
 /** How the pack stands at this moment: asked every few seconds, while the window is in view. */
 function useNow() {
