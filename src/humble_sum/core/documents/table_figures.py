@@ -23,7 +23,6 @@ from humble_sum.core.statements.names import FigureRef
 
 NAMED = 0.6  # share of a label that has to be said for a row to be its line
 POWERS = (0, 3, 5, 6, 7, 9)
-OWN_UNIT = 3  # cells that have to agree for a unit that nobody states
 HEAD_BITS, AGREES_BITS, LABEL_BITS = 4.0, 3.0, 6.0
 
 

@@ -21,7 +21,6 @@ from humble_sum.exchange.documents.packages import bad
 MOST_PAGES = 2_000
 GAP = 1.6  # widths of a letter between two cells of a row
 LEAST_ROWS = 2  # rows with several cells, one below another, that make a table
-DIGIT = re.compile(r"\d")
 
 
 @dataclass

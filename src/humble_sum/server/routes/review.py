@@ -133,6 +133,7 @@ def see_deleted(request: Request) -> list[DeletedIssueView]:
             DeletedIssueView(
                 **{name: getattr(row, name) for name in DeletedIssueView.model_fields}
                 | {"made": shown_time(row.made), "deleted": shown_time(row.deleted)}
+                | {"deleted_by": row.deleted_by}
             )
             for row in deleted_issues(session)
         ]
