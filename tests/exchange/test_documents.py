@@ -124,6 +124,16 @@ class DocumentsTest(unittest.TestCase):
                     )
                     self.assertEqual(fixed.decode(), text)
 
+    def test_marks_of_a_page_and_the_encoding_of_a_text_stay(self) -> None:
+        page = "<p>Revenue from crossings came to <b>&#8377;33.</b>83 <i>crore</i> (2024–25: ₹31.37 crore).</p>".encode()
+        fixed = corrected("a.html", page, corrections_of(proofread("a.html", page)), "Asha", AT)
+        self.assertEqual(fixed.decode().count("<b>"), fixed.decode().count("</b>"))
+        self.assertEqual(proofread("a.html", fixed).count("disagrees"), 0)
+        for encoding in ("utf-16", "utf-8-sig"):
+            text = FILES["a.txt"].decode().encode(encoding)
+            fixed = corrected("a.txt", text, corrections_of(proofread("a.txt", text)), "Asha", AT)
+            self.assertEqual(fixed, FILES["a.txt"].decode().replace("33.83", "33.38").encode(encoding))
+
     def test_word_corrections_are_tracked_changes_that_keep_the_look(self) -> None:
         read = proofread("a.docx", FILES["a.docx"])
         fixed = corrected("a.docx", FILES["a.docx"], corrections_of(read), "Asha", AT)

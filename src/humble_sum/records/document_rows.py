@@ -22,10 +22,12 @@ def documents_of(session: Session, row: PackRow) -> Sequence[DocumentRow]:
     ).all()
 
 
-def document_of(session: Session, row: PackRow, number: int) -> DocumentRow:
-    """One document with its bytes. Raises InputError where there is none of this number."""
+def document_of(session: Session, row: PackRow, number: int, contents: bool = True) -> DocumentRow:
+    """One document, with its `contents` where they are wanted. Raises InputError where there is none of this
+    number."""
     query = select(DocumentRow).where(DocumentRow.pack == row.id, DocumentRow.id == number)
-    found = session.scalar(query.options(undefer(DocumentRow.data))) if 0 < number < 2**62 else None
+    query = query.options(undefer(DocumentRow.data)) if contents else query
+    found = session.scalar(query) if 0 < number < 2**62 else None
     if found is None:
         raise InputError("no-such-document", Fault("document", f"This pack has no document {number}."))
     return found

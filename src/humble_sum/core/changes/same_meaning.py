@@ -73,6 +73,8 @@ def _parts(pack: Pack) -> Iterator[tuple[Part, Any]]:
         yield ("tie", tie.id), tie
     for point in pack.points:
         yield ("point", point.id), point
+    for answer in pack.document_answers:
+        yield ("answer", answer.around, str(answer.alike)), answer
     for signature in pack.signatures:
         # That a signature is lifted follows from what prints, and is not what a change is about.
         yield ("signature", signature.own_key), signature.model_copy(update={"lifted": ""})

@@ -80,7 +80,7 @@ def around(said: Said, number: Number) -> Around:
     since = re.split(r"\d", head)[-1] if number.form == "amount" else head[-70:]
     moved = max(last_said("rise", since), last_said("fall", since)) >= 0
     right_before = bool(pattern("rise").search(head[-12:]) or pattern("fall").search(head[-12:]))
-    period, strength = _governing(said, number)
+    period, strength = _governing(said, number, bool(OTHER_NUMBER.search(head)))
     return Around(
         words=(said.word_at(number.start), said.word_at(number.end)),
         period=period,
@@ -101,28 +101,39 @@ def _ends_with(meaning: str) -> re.Pattern[str]:
     return re.compile(rf"(?:^|\s)(?:{every})\s*\W*$", re.IGNORECASE)
 
 
-def _governing(said: Said, number: Number) -> tuple[str, Strength]:
+def _governing(said: Said, number: Number, compared: bool) -> tuple[str, Strength]:
     """The period that a number is of, as the sentence says it, and how strongly; nothing where it says
-    none."""
+    none. `compared` says that another number stands before it, with which it may be compared."""
     at, end = number.start - said.start, number.end - said.start
     closed = [(found.start(), found.end()) for found in BRACKETS.finditer(said.text[:at])]
     named = [(place, key) for place, key in periods_said(said.text) if place <= at]
     named += [(found.end(), BEFORE) for found in pattern("before").finditer(said.text[:at])]
     named = [each for each in named if not any(start < each[0] <= stop for start, stop in closed)]
     named.sort()
-    if named and at - named[-1][0] <= RIGHT_BEFORE and not _numbers_between(said, named[-1][0], at):
-        return named[-1][1], STRONG
     tail = said.text[end : end + RIGHT_BEHIND]
     behind = BEHIND.match(tail)
     if behind and (period := next(iter(periods_said(behind.group())), None)):
         return period[1], STRONG
+    if named and at - named[-1][0] <= RIGHT_BEFORE and not _numbers_between(said, named[-1][0], at):
+        return named[-1][1], TAKEN if _is_anothers(said, named[-1][0]) else STRONG
     ago = pattern("before").search(tail)
     if ago and not any(c.isdigit() or c in "(,;:" for c in tail[: ago.start()]):
         return BEFORE, STRONG
+    if compared and _ends_with("compared").search(said.text[max(0, at - 24) : at]):
+        return BEFORE, WEAK
     if not named:
         return "", WEAK
     place, key = named[-1]
     return key, TAKEN if _numbers_between(said, place, at) else WEAK
+
+
+def _is_anothers(said: Said, place: int) -> bool:
+    """Whether a period that ends here stands right behind another number, and is of that one."""
+    before = [found for found in OTHER_NUMBER.finditer(said.text[:place]) if found.end() <= place]
+    if not before:
+        return False
+    behind = BEHIND.match(said.text[before[-1].end() : place])
+    return behind is not None and before[-1].end() + behind.end() == place
 
 
 def _numbers_between(said: Said, start: int, end: int) -> bool:

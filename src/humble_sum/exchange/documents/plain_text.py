@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from html import escape, unescape
 
-from humble_sum.core.documents.document import Block, Document, Paragraph, Place, Table
+from humble_sum.core.documents.document import Block, Document, Paragraph, Table
 from humble_sum.exchange.documents.corrections import Correction
 from humble_sum.exchange.documents.packages import bad
 
@@ -17,7 +17,9 @@ TAG = re.compile(
 )
 ENDING = {"p", "div", "h1", "h2", "h3", "h4", "h5", "h6", "li", "tr", "td", "th", "table", "section", "br"}
 ENDING |= {"article", "header", "footer", "ul", "ol", "dl", "dt", "dd", "figcaption", "caption", "blockquote"}
-Spans = dict[tuple[int | None, ...], list[tuple[int, int]]]
+# For each paragraph or cell its pieces: where each begins in its text, and in the file, and how long it
+# is there.
+Spans = dict[tuple[int | None, ...], list[tuple[int, int, int]]]
 
 
 def decoded(name: str, data: bytes) -> str:
@@ -53,7 +55,7 @@ def _text_blocks(text: str) -> tuple[list[Block], Spans]:
     for found in re.finditer(r"[^\n]+(?:\n(?!\s*\n)[^\n]+)*", text):
         number = len(blocks)
         blocks.append(Paragraph(number, found.group()))
-        spans[number, None, None, None] = [(0, found.start())]
+        spans[number, None, None, None] = [(0, found.start(), len(found.group()))]
     return blocks, spans
 
 
@@ -79,7 +81,7 @@ def _markdown_blocks(text: str) -> tuple[list[Block], Spans]:
                 for found in re.finditer(r"(?:^|\|)([^|]*)", bare.strip().strip("|")):
                     lead = bare.index(bare.strip().strip("|")) if bare.strip().strip("|") else 0
                     start = at + lead + found.start(1)
-                    spans[None, tables, len(rows), len(cells)] = [(0, start)]
+                    spans[None, tables, len(rows), len(cells)] = [(0, start, len(found[1]))]
                     cells.append(found[1])
                 rows.append(tuple(cells))
         else:
@@ -87,7 +89,7 @@ def _markdown_blocks(text: str) -> tuple[list[Block], Spans]:
             if bare.strip():
                 heads = HEADING.match(bare)
                 lead = heads.end() if heads else 0
-                spans[paragraphs, None, None, None] = [(0, at + lead)]
+                spans[paragraphs, None, None, None] = [(0, at + lead, len(bare) - lead)]
                 blocks.append(Paragraph(paragraphs, bare[lead:], heading=bool(heads)))
                 paragraphs += 1
         at += len(line)
@@ -101,14 +103,14 @@ class _Page:
     def __init__(self) -> None:
         self.blocks: list[Block] = []
         self.spans: Spans = {}
-        self.text, self.places = "", list[tuple[int, int]]()
+        self.text, self.places = "", list[tuple[int, int, int]]()
         self.paragraphs = self.tables = 0
         self.rows: list[list[str]] | None = None
         self.heading = self.in_cell = False
 
     def say(self, raw: str, at: int) -> None:
         for piece in re.finditer(r"&[#\w]+;|[^&]+|&", raw):
-            self.places.append((len(self.text), at + piece.start()))
+            self.places.append((len(self.text), at + piece.start(), len(piece.group())))
             self.text += unescape(piece.group())
 
     def close(self) -> None:
@@ -169,24 +171,42 @@ def _tag(page: _Page, tag: str, ends: bool) -> None:
 
 
 def correct_text(name: str, data: bytes, kind: str, corrections: Sequence[Correction]) -> bytes:
-    """The file with every correction made in its characters."""
+    """The file with every correction made in its characters, in the encoding that it has."""
     text = decoded(name, data)
     ways = {"text": _text_blocks, "markdown": _markdown_blocks, "html": _html_blocks}
     _, spans = ways[kind](text)
-    changes = []
+    changes: list[tuple[int, int, str]] = []
     for each in corrections:
-        start = _place(spans, each.place, each.place.start)
-        end = _place(spans, each.place, each.place.start + len(each.old) - 1) + 1
-        changes.append((start, end, escape(each.new) if kind == "html" else each.new))
+        place = each.place
+        pieces = spans[place.paragraph, place.table, place.row, place.column]
+        new = escape(each.new, quote=False) if kind == "html" else each.new
+        changes += _changes(pieces, place.start, place.start + len(each.old), new)
     for start, end, new in sorted(changes, reverse=True):
         text = text[:start] + new + text[end:]
-    lead = b"\xef\xbb\xbf" if data.startswith(b"\xef\xbb\xbf") else b""
-    return lead + text.encode()
+    return _encoded(text, data)
 
 
-def _place(spans: Spans, place: Place, at: int) -> int:
-    """Where a character of a paragraph or cell stands in the file."""
-    key = (place.paragraph, place.table, place.row, place.column)
-    found = [(first, there) for first, there in spans[key] if first <= at]
-    first, there = found[-1]
-    return there + at - first
+def _changes(
+    pieces: Sequence[tuple[int, int, int]], first: int, last: int, new: str
+) -> Iterator[tuple[int, int, str]]:
+    """What is to be replaced in the file for characters of a text: the new text goes where they begin. What
+    stands between pieces, such as marks of a page, stays."""
+    for n, (start, there, length) in enumerate(pieces):
+        following = pieces[n + 1][0] if n + 1 < len(pieces) else start + length
+        low, high = max(first, start), min(last, following)
+        if low >= high or there < 0:
+            continue
+        if length == following - start:
+            yield there + low - start, there + high - start, new
+        else:  # a character that is written as an entity
+            yield there, there + length, new
+        new = ""
+
+
+def _encoded(text: str, data: bytes) -> bytes:
+    """Text in the encoding of the file that it came from, with its mark of byte order."""
+    if data.startswith(b"\xff\xfe"):
+        return b"\xff\xfe" + text.encode("utf-16-le")
+    if data.startswith(b"\xfe\xff"):
+        return b"\xfe\xff" + text.encode("utf-16-be")
+    return (b"\xef\xbb\xbf" if data.startswith(b"\xef\xbb\xbf") else b"") + text.encode()

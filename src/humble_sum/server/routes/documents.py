@@ -8,8 +8,10 @@ from typing import Annotated, Any
 from fastapi import Query, Request, Response
 from fastapi.concurrency import run_in_threadpool
 
+from humble_sum.core.documents.document import Document
 from humble_sum.core.documents.proofreading import Proofread, Reader
 from humble_sum.core.errors import InputError
+from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.exchange.documents.corrections import corrections_of
 from humble_sum.exchange.documents.reading import corrected, read_document
 from humble_sum.records.document_rows import document_of, documents_of, keep_document, remove_document
@@ -113,24 +115,20 @@ def _view(desk: Desk, pack: str, id: int) -> DocumentView:
     return document_view(id, shown_time(at), revision, read, pack_proof)
 
 
-def _read(desk: Desk, pack: str, id: int) -> tuple[Proofread, str, int, Any]:
+def _read(desk: Desk, pack: str, id: int) -> tuple[Proofread, str, int, PackProof]:
     """A document proofread against the pack as it is, read once for each revision."""
     with desk.database.reading() as session:
         row = pack_row(session, pack)
-        pack_proof, revision = desk.proved(session, row), row.revision
-        kept = document_of(session, row, id)
-        code, edition, name, digest, at, data = (
-            row.id,
-            row.edition,
-            kept.name,
-            kept.digest,
-            kept.at,
-            kept.data,
-        )
+        pack_proof, revision, code, edition = desk.proved(session, row), row.revision, row.id, row.edition
+        kept = document_of(session, row, id, contents=False)
+        name, digest, at = kept.name, kept.digest, kept.at
+
+    def document() -> Document:
+        with desk.database.reading() as session:
+            return read_document(name, document_of(session, pack_row(session, pack), id).data)
 
     def made() -> Proofread:
         reader = desk.kept(("reader", code, revision, edition), lambda: Reader(pack_proof))
-        document = desk.kept(("document", digest, name), lambda: read_document(name, data))
-        return reader.proofread(document)
+        return reader.proofread(desk.kept(("document", digest, name), document))
 
     return desk.kept(("proofread", code, revision, edition, digest, name), made), at, revision, pack_proof
