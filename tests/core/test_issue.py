@@ -7,9 +7,9 @@ from typing import Any
 
 from humble_sum.core.errors import InputError
 from humble_sum.core.issue.checklist import checklist
-from humble_sum.core.issue.checks import Check, Open
 from humble_sum.core.issue.differences import differences, same
 from humble_sum.core.issue.issue import recorded
+from humble_sum.core.issue.last_check import Check, Open
 from humble_sum.core.proof.pack_proof import PackProof, prove_pack
 from humble_sum.core.statements.pack import Pack
 from tests.making import pack, rule, statement

@@ -22,7 +22,7 @@ from humble_sum.core.statements.marks import Hold, Nudge
 from humble_sum.core.statements.pack import Pack, Statement, Tie
 from humble_sum.core.statements.placed import Dashboard
 from humble_sum.core.statements.policy import Policy
-from humble_sum.core.statements.review import Point, Signature
+from humble_sum.core.statements.review_marks import Point, Signature
 from humble_sum.core.statements.taxonomy import Taxonomy
 from humble_sum.records.statement_rows import AT_ONCE, add_statement, change_statement, reorder, statements_of
 from humble_sum.records.tables import (

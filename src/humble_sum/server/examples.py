@@ -26,7 +26,7 @@ from humble_sum.core.proof.statement_proof import prove
 from humble_sum.core.statements.edition import OWN
 from humble_sum.core.statements.in_edition import editions_of, in_edition
 from humble_sum.core.statements.pack import Pack
-from humble_sum.core.statements.review import Subject
+from humble_sum.core.statements.review_marks import Subject
 from humble_sum.exchange.containers.last_checks import checks_of
 from humble_sum.exchange.containers.new_issue import Wanted, issue
 from humble_sum.exchange.documents.reading import read_document

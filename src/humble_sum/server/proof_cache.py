@@ -20,7 +20,7 @@ from humble_sum.core.review.points import unsettled
 from humble_sum.core.statements.edition import OWN
 from humble_sum.core.statements.in_edition import editions_of, in_edition
 from humble_sum.core.statements.pack import Pack
-from humble_sum.core.statements.review import Role
+from humble_sum.core.statements.review_marks import Role
 from humble_sum.records.database import Database
 from humble_sum.records.pack_rows import add_pack, load_pack, pack_row
 from humble_sum.records.revisions import at_revision, pack_after, waiting

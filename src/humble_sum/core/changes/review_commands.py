@@ -15,7 +15,7 @@ from humble_sum.core.rules.rulebook import Id
 from humble_sum.core.statements.edition import OWN
 from humble_sum.core.statements.names import Reason, cleaned, shortened
 from humble_sum.core.statements.pack import Pack
-from humble_sum.core.statements.review import Answer, Point, Role, Signature, Subject, Words
+from humble_sum.core.statements.review_marks import Answer, Point, Role, Signature, Subject, Words
 
 MOST_SAID = 60  # characters of a point in history
 MOST_POINTS = 2_000

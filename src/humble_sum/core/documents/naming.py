@@ -9,7 +9,7 @@ from collections.abc import Collection, Iterable
 from dataclasses import dataclass
 from functools import cache
 
-from humble_sum.core.documents.words import forms
+from humble_sum.core.documents.word_forms import forms
 from humble_sum.core.intake.period_words import part_of_year
 from humble_sum.core.intake.periods import Period, period_of
 from humble_sum.core.proof.figures import Figure

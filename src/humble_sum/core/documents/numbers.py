@@ -14,7 +14,7 @@ from functools import lru_cache
 from typing import Literal
 
 from humble_sum.core.amounts import EXACT
-from humble_sum.core.documents.words import forms, words_as_pattern
+from humble_sum.core.documents.word_forms import forms, words_as_pattern
 from humble_sum.core.intake.amount_reading import COMMA, POINT, Convention, read
 from humble_sum.core.intake.conventions import decided_by
 from humble_sum.core.intake.lexicon import currency_signs

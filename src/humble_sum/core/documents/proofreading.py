@@ -22,7 +22,7 @@ from humble_sum.core.documents.sentences import Said, sentences
 from humble_sum.core.documents.surroundings import around_in_table, around_in_text
 from humble_sum.core.documents.table_figures import ReadTable, match_table, read_table
 from humble_sum.core.documents.table_sums import TableSum, sums_of
-from humble_sum.core.documents.words import pattern
+from humble_sum.core.documents.word_forms import pattern
 from humble_sum.core.intake.amount_reading import Convention
 from humble_sum.core.proof.findings import describe_figure
 from humble_sum.core.proof.pack_proof import PackProof

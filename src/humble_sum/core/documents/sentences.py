@@ -11,7 +11,7 @@ from functools import cache
 
 from humble_sum.core.documents.naming import STEM, TOKENS, periods_said
 from humble_sum.core.documents.numbers import Number
-from humble_sum.core.documents.words import forms, last_said, pattern
+from humble_sum.core.documents.word_forms import forms, last_said, pattern
 
 SENTENCE = re.compile(r"(?<=[.!?;।])\s+(?=[^\W\d_])|(?<=\n)")
 BRACKETS = re.compile(r"\([^()]*\)|\[[^\[\]]*\]")

@@ -16,7 +16,7 @@ from humble_sum.core.documents.document import Table
 from humble_sum.core.documents.judgement import at_unit
 from humble_sum.core.documents.naming import Column, Line, Names, meets, period_key, stems
 from humble_sum.core.documents.numbers import Number, numbers_in
-from humble_sum.core.documents.words import forms
+from humble_sum.core.documents.word_forms import forms
 from humble_sum.core.intake.amount_reading import Convention
 from humble_sum.core.intake.units import Unit, unit_of, unit_within
 from humble_sum.core.statements.names import FigureRef
@@ -28,11 +28,13 @@ HEAD_BITS, AGREES_BITS, LABEL_BITS = 4.0, 3.0, 6.0
 
 @dataclass(frozen=True)
 class Cell:
-    """A number in a cell of a table, in the unit of the table."""
+    """A number in a cell of a table, in the unit of the table, and `plain` as it stands: counts among
+    amounts in thousands are in ones."""
 
     row: int
     column: int
     number: Number
+    plain: Number
 
 
 @dataclass(frozen=True)
@@ -74,7 +76,7 @@ def read_table(table: Table, above: str, convention: Convention) -> ReadTable:
                 continue
             found = [each for each in numbers_in(text, convention, in_cell=True) if not each.other]
             if len(found) == 1:
-                cells.append(Cell(n, column, _scaled(found[0], power)))
+                cells.append(Cell(n, column, _scaled(found[0], power), found[0]))
     return ReadTable(table, tuple(cells), labels, heads, unit)
 
 
@@ -190,8 +192,11 @@ def _by_statement(
             bits += score
     lines = {row: _line(row, found, read, chosen, names) for row, found in own.items() if found}
     matched = []
+    plain = {row for row, (line, _) in lines.items() if _is_plain(row, line, read, chosen, names)}
     for cell in read.cells:
         line = lines[cell.row][0] if cell.row in lines else None
+        if cell.row in plain:
+            cell = replace(cell, number=cell.plain)
         at = chosen.get(cell.column)
         if line is None or at is None or not _same_form(cell.number, names, (statement, line.id, at.id)):
             continue
@@ -219,7 +224,7 @@ def _column_bits(
         if not lines:
             continue
         looked += 1
-        agreeing += any(agrees(cell.number, names, (line.statement, line.id, column.id)) for line, _ in lines)
+        agreeing += any(_cell_agrees(cell, names, (line.statement, line.id, column.id)) for line, _ in lines)
     if looked:
         bits += AGREES_BITS * (agreeing - 0.5 * (looked - agreeing))
     return bits if looked else -1.0
@@ -234,11 +239,27 @@ def _line(
         line, share = each
         cells = [cell for cell in read.cells if cell.row == row and cell.column in chosen]
         agreeing = sum(
-            agrees(cell.number, names, (line.statement, line.id, chosen[cell.column].id)) for cell in cells
+            _cell_agrees(cell, names, (line.statement, line.id, chosen[cell.column].id)) for cell in cells
         )
         return share * LABEL_BITS + AGREES_BITS * agreeing
 
     return max(found, key=bits)
+
+
+def _is_plain(row: int, line: Line, read: ReadTable, chosen: dict[int, Column], names: Names) -> bool:
+    """Whether a row is in ones whatever the unit of the table: most of its cells agree so, or it is no
+    money and none agrees otherwise."""
+    cells = [cell for cell in read.cells if cell.row == row and cell.column in chosen]
+    refs = [(line.statement, line.id, chosen[cell.column].id) for cell in cells]
+    scaled = sum(agrees(cell.number, names, ref) for cell, ref in zip(cells, refs, strict=True))
+    plain = sum(agrees(cell.plain, names, ref) for cell, ref in zip(cells, refs, strict=True))
+    return plain > scaled or (plain == scaled and not line.money)
+
+
+def _cell_agrees(cell: Cell, names: Names, ref: FigureRef) -> bool:
+    return agrees(cell.number, names, ref) or (
+        cell.plain is not cell.number and agrees(cell.plain, names, ref)
+    )
 
 
 def _same_form(number: Number, names: Names, ref: FigureRef) -> bool:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 
 from humble_sum.core.changes.footing_commands import Foot
-from humble_sum.core.issue.checks import Check, Open
+from humble_sum.core.issue.last_check import Check, Open
 from humble_sum.core.issue.review_checks import review_checks
 from humble_sum.core.places.places_report import Found
 from humble_sum.core.proof.figures import Figure

@@ -9,7 +9,7 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from humble_sum.core.errors import Fault, InputError
-from humble_sum.core.issue.checks import Check
+from humble_sum.core.issue.last_check import Check
 from humble_sum.core.rules.rulebook import Id
 from humble_sum.core.statements.names import Label, Reason
 

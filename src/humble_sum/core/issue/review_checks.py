@@ -9,14 +9,14 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from humble_sum.core.changes.review_commands import Sign
-from humble_sum.core.issue.checks import Check, Open
+from humble_sum.core.issue.last_check import Check, Open
 from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.review.points import describe_subject, unsettled
 from humble_sum.core.review.printed_state import printed_dashboard, printed_statement
 from humble_sum.core.review.signatures import Since, since
 from humble_sum.core.statements.in_edition import base_of
 from humble_sum.core.statements.names import shortened
-from humble_sum.core.statements.review import Role, Signature
+from humble_sum.core.statements.review_marks import Role, Signature
 
 MOST_WORDS = 80  # characters of a point
 

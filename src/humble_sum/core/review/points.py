@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from humble_sum.core.statements.pack import Pack
-from humble_sum.core.statements.review import Point, Subject
+from humble_sum.core.statements.review_marks import Point, Subject
 
 
 def describe_subject(pack: Pack, on: Subject) -> str | None:

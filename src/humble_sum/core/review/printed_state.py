@@ -11,7 +11,7 @@ from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.proof.statement_proof import Proof
 from humble_sum.core.statements.pack import Pack
 from humble_sum.core.statements.placed import Dashboard, Passage
-from humble_sum.core.statements.review import PrintedState
+from humble_sum.core.statements.review_marks import PrintedState
 
 
 def printed_statement(pack: Pack, proof: Proof) -> PrintedState:

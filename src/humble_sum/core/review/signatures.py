@@ -11,7 +11,7 @@ from humble_sum.core.review.printed_state import printed_dashboard, printed_stat
 from humble_sum.core.statements.edition import OWN
 from humble_sum.core.statements.in_edition import base_of, editions_of, in_edition
 from humble_sum.core.statements.pack import Pack
-from humble_sum.core.statements.review import PrintedState, Role, Signature
+from humble_sum.core.statements.review_marks import PrintedState, Role, Signature
 
 UNKNOWN = "at a time not on record"
 

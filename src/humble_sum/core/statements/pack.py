@@ -17,7 +17,7 @@ from humble_sum.core.statements.marks import Hold, Nudge
 from humble_sum.core.statements.names import FigureRef, Label
 from humble_sum.core.statements.placed import Dashboard
 from humble_sum.core.statements.policy import DEFAULT, Policy
-from humble_sum.core.statements.review import Point, Signature
+from humble_sum.core.statements.review_marks import Point, Signature
 from humble_sum.core.statements.taxonomy import Concept, Taxonomy
 
 APART: tuple[LineKind, ...] = ("memo", "per_unit", "count", "percent")  # kinds that no total counts

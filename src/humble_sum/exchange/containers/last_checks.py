@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from humble_sum.core.issue.checklist import checklist
-from humble_sum.core.issue.checks import Check
+from humble_sum.core.issue.last_check import Check
 from humble_sum.core.places.places_report import placed_on
 from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.statements.names import FigureRef

@@ -12,7 +12,7 @@ from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.review.points import awaits, describe_subject
 from humble_sum.core.review.signatures import Since
 from humble_sum.core.statements.in_edition import base_of
-from humble_sum.core.statements.review import Answer, Point, PointStanding, Role, Signature
+from humble_sum.core.statements.review_marks import Answer, Point, PointStanding, Role, Signature
 from humble_sum.server.presenters.times import shown_time
 from humble_sum.server.schemas import Ready
 

@@ -12,9 +12,9 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from humble_sum.core.changes.change_union import Change
 from humble_sum.core.errors import Fault, InputError
-from humble_sum.core.issue.checks import Check, Open
 from humble_sum.core.issue.differences import Difference, differences, same
 from humble_sum.core.issue.issue import CheckRecord, Issue, IssuedFile, State
+from humble_sum.core.issue.last_check import Check, Open
 from humble_sum.core.issue.review_checks import reviewers
 from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.statements.names import FigureRef

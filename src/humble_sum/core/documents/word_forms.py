@@ -1,4 +1,4 @@
-"""Words around the numbers of running text, read from words.toml."""
+"""Words around the numbers of running text, read from word_forms.toml."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ from importlib.resources import files
 
 @cache
 def _told() -> dict[str, dict[str, str]]:
-    text = (files("humble_sum.core.documents") / "words.toml").read_text(encoding="utf-8")
+    text = (files("humble_sum.core.documents") / "word_forms.toml").read_text(encoding="utf-8")
     return tomllib.loads(text)
 
 
