@@ -61,7 +61,7 @@ export function ItemMargin({ view, item, onEdit }: Props) {
         </Button>
       </section>
       <PointsHere
-        key={item.id}
+        key={`points ${item.id}`}
         subjects={[
           { on: { dashboard: view.id, item: item.id }, name: item.label },
           { on: { dashboard: view.id }, name: `all of ${view.name}` },

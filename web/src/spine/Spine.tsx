@@ -25,7 +25,7 @@ export function Spine() {
   return (
     <nav
       aria-label="Pack"
-      className="row-span-3 flex flex-col overflow-y-auto border-r border-hairline bg-panel print:hidden"
+      className="relative row-span-3 flex flex-col overflow-y-auto border-r border-hairline bg-panel print:hidden"
     >
       <p className="px-4 pt-3 text-[17px] font-semibold">
         Humble <span className="border-b-3 border-double border-ink">Sum</span>
