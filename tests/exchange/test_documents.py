@@ -91,6 +91,7 @@ FILES = {
     "a.xlsx": xlsx(),
     "a.html": f"<!doctype html><script>12</script><h1>Review</h1><p>{SENTENCE.replace('₹', '&#8377;')}</p>".encode(),
     "a.md": f"# Review\n\n{SENTENCE}\n\n| ₹ lakhs | 2025–26 |\n|---|---|\n| Harbour dues | 184 |\n| Depreciation | 314 |\n".encode(),
+    "b.md": "Revenue *from crossings*\ncame to **₹33.83** [crore](a.html) in the _year_.\n\n| ₹ lakhs | **2025–26** |\n|---|---|\n| Harbour dues | **184** |\n".encode(),
     "a.txt": f"Review\n\n{SENTENCE}\n".encode(),
 }
 

@@ -5,9 +5,9 @@ from __future__ import annotations
 import math
 import re
 from collections import defaultdict
-from collections.abc import Collection, Iterable
+from collections.abc import Collection
 from dataclasses import dataclass
-from functools import cache
+from functools import cache, lru_cache
 
 from humble_sum.core.documents.word_forms import forms
 from humble_sum.core.intake.period_words import part_of_year
@@ -191,14 +191,18 @@ def period_key(text: str) -> str:
     return year[1] if year else ""
 
 
-def periods_said(text: str) -> Iterable[tuple[int, str]]:
-    """The periods that a text names, with the place after each."""
-    for found in SPAN.finditer(text):
-        yield found.end(), f"{found[1]}-{found[2][-2:]}"
-    spans = [(m.start(), m.end()) for m in SPAN.finditer(text)]
-    for found in YEAR.finditer(text):
-        if not any(start <= found.start() < end for start, end in spans):
-            yield found.end(), found[1]
+@lru_cache(maxsize=256)
+def periods_said(text: str) -> tuple[tuple[int, str], ...]:
+    """The periods that a text names, with the place after each; a sentence is asked once for each of its
+    numbers."""
+    spans = list(SPAN.finditer(text))
+    named = [(found.end(), f"{found[1]}-{found[2][-2:]}") for found in spans]
+    named += [
+        (found.end(), found[1])
+        for found in YEAR.finditer(text)
+        if not any(span.start() <= found.start() < span.end() for span in spans)
+    ]
+    return tuple(named)
 
 
 def meets(key: str, column: Column) -> bool:

@@ -26,6 +26,7 @@ SPACES = "\u00a0\u2009\u202f"
 DIGITS = rf"\d(?:[\d.,'’\u066b\u066c{SPACES}]*\d)?"
 # A group of three after a common space is one with what stands before it.
 SPACED = re.compile(r"(?<![\d.,])\d{1,3}(?: \d{3})+(?![\d])")
+DECIMALS = re.compile(r"[.,]\d+")
 NUMBER = re.compile(
     rf"(?<![\w@#/]){DIGITS}|(?:(?<=\bRs)|(?<=\bINR)|(?<=\bUSD)|(?<=\bEUR)|(?<=\bGBP)){DIGITS}"
 )
@@ -54,6 +55,7 @@ BY_FIRST = {
     first: [each for each in SIGNS if each[0][0] == first] for first in {sign[0] for sign, _ in SIGNS}
 }
 LONG_CODE = 9  # digits in one run, from which a bare number is a code
+BESIDE = 100  # characters on each side of a number that are looked at
 SHORT_SCALES = frozenset(("m", "k", "b", "t", "l", "cr", "bn", "mn", "tn", "mm"))
 
 
@@ -115,8 +117,8 @@ def _digits(text: str, convention: Convention) -> Iterator[tuple[int, int]]:
         if found.start() < at:
             continue
         end = spaced.get(found.start(), found.end())
-        if end > found.end() and (more := re.match(r"[.,]\d+", text[end:])):
-            end += more.end()
+        if end > found.end() and (more := DECIMALS.match(text, end)):
+            end = more.end()
         yield found.start(), end
         at = end
 
@@ -126,12 +128,11 @@ def _number(text: str, start: int, end: int, convention: Convention, in_cell: bo
     reading = read(digits, convention)
     if reading.amount is None:
         reading = read(digits, POINT if convention.decimal == "," else COMMA)
-    before, after = text[:start], text[end:]
-    low, high, signed, currency = _around(before, after, start, end)
+    low, high, signed, currency = _around(text, start, end)
     if reading.amount is None:
         return Number(start, end, digits, (start, end), Decimal(0), 0, other="a code")
     amount, exponent, form, scaled = reading.amount, -reading.decimals, "amount", False
-    rest = text[high:]
+    rest = text[high : high + BESIDE]
     if found := POINTS.match(rest):
         form, high, amount, exponent = "points", high + found.end(), EXACT.scaleb(amount, -2), exponent - 2
     elif found := PERCENT.match(rest):
@@ -155,7 +156,7 @@ def _number(text: str, start: int, end: int, convention: Convention, in_cell: bo
                 high + length,
             )
             if currency is None:
-                currency, length = _currency_after(text[high:])
+                currency, length = _currency_after(text[high : high + BESIDE])
                 high += length
     bare = form == "amount" and not scaled and currency is None and not reading.decimals
     other = _other(text, start, end, high, digits, bare, in_cell)
@@ -175,19 +176,25 @@ def _number(text: str, start: int, end: int, convention: Convention, in_cell: bo
     )
 
 
-def _around(before: str, after: str, start: int, end: int) -> tuple[int, int, bool, str | None]:
+def _beside(text: str, start: int, end: int) -> tuple[str, str]:
+    """The text right before and right after a number; a long text is not looked through for each of them."""
+    return text[max(0, start - BESIDE) : start], text[end : end + BESIDE]
+
+
+def _around(text: str, start: int, end: int) -> tuple[int, int, bool, str | None]:
     """What belongs to the digits: where it begins and ends, whether there is a sign, and the currency."""
+    before, after = _beside(text, start, end)
     low, high, currency = start, end, None
     bare = before.rstrip(f" {SPACES}")
     if len(before) - len(bare) <= 1:
         for sign, code in BY_LAST.get(bare[-1:], ()):
             if bare.endswith(sign) and not (sign[-1].isalpha() and bare[: -len(sign)][-1:].isalpha()):
-                currency, low = code, len(bare) - len(sign)
+                currency, low = code, start - len(before) + len(bare) - len(sign)
                 break
     if currency is None:
         currency, length = _currency_after(after)
         high += length
-    head = before[:low] if low < start else before
+    head = before[: len(before) - (start - low)]
     signed = False
     if (head[-1:] in ("(",) and _closes(after)) or (
         head[-1:] and head[-1] in MINUS and not head[-2:-1].isalnum()
@@ -238,7 +245,7 @@ def _scale(rest: str, currency: str | None) -> tuple[int, int]:
 
 def _other(text: str, start: int, end: int, high: int, digits: str, bare: bool, in_cell: bool) -> str:
     """Why a number is plainly none of a pack's figures, or nothing."""
-    before, after = text[:start], text[end:]
+    before, after = _beside(text, start, end)
     if re.search(r"[A-Za-z]\w*[-/]$", before) and bare and not in_cell:
         return "a code"
     last = re.search(r"([^\s()\[\]]+)[\s\u00a0]*$", before)
@@ -255,7 +262,7 @@ def _other(text: str, start: int, end: int, high: int, digits: str, bare: bool, 
     if bare and not in_cell:
         if re.fullmatch(r"\d{4}", digits) and int(digits) in YEARS:
             return "a year"
-        if not before.strip() and re.match(r"[.)]\s", after):
+        if start <= len(before) and not before.strip() and re.match(r"[.)]\s", after):
             return "the number of a paragraph"
     if bare and re.fullmatch(rf"\d{{{LONG_CODE},}}", digits):
         return "a code"

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from bisect import bisect_left
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from decimal import Decimal
@@ -20,7 +21,7 @@ from humble_sum.core.documents.prose_figures import (
 )
 from humble_sum.core.documents.sentences import Said, sentences
 from humble_sum.core.documents.surroundings import around_in_table, around_in_text
-from humble_sum.core.documents.table_figures import ReadTable, match_table, read_table
+from humble_sum.core.documents.table_figures import Matched, ReadTable, match_table, read_table
 from humble_sum.core.documents.table_sums import TableSum, sums_of
 from humble_sum.core.documents.word_forms import pattern
 from humble_sum.core.intake.amount_reading import Convention
@@ -85,8 +86,7 @@ class Reader:
         before: tuple[str, ...] = ()
         for block in document.blocks:
             if isinstance(block, Table):
-                read = read_table(block, above, convention)
-                found, added = self._table(read, convention)
+                found, added = self._table(*self._read_table(block, above, convention), convention)
                 numbers += found
                 sums += added
                 continue
@@ -135,9 +135,10 @@ class Reader:
         if not every:
             return
         last: Sequence[str] = topic
+        starts = [number.start for number in every]
         for said in sentences(of.text):
             end = said.start + len(said.text)
-            here = [number for number in every if said.start <= number.start < end]
+            here = every[bisect_left(starts, said.start) : bisect_left(starts, end)]
             ours = [number for number in here if not number.other]
             weighed = dict(zip(map(id, ours), weigh_sentence(said, ours, last, self.meanings), strict=True))
             for number in here:
@@ -197,18 +198,30 @@ class Reader:
             (f"It is taken for {name}: {', '.join(best.because)}.", *judged.because),
         )
 
-    def _table(self, read: ReadTable, convention: Convention) -> tuple[list[Judgment], list[TableSum]]:
+    def _read_table(
+        self, table: Table, above: str, convention: Convention
+    ) -> tuple[ReadTable, list[Matched]]:
+        """A table with what its cells are: as it stands, or turned where that says more of them."""
+        read = read_table(table, above, convention)
+        matched = list(match_table(read, self.names))
+        known = sum(each.figure is not None for each in matched)
+        if 2 * known <= len(matched):
+            turned = read_table(table, above, convention, turned=True)
+            other = list(match_table(turned, self.names))
+            if sum(each.figure is not None for each in other) > known or len(other) > 2 * len(matched):
+                return turned, other
+        return read, matched
+
+    def _table(
+        self, read: ReadTable, every: Sequence[Matched], convention: Convention
+    ) -> tuple[list[Judgment], list[TableSum]]:
         numbers = []
         found: dict[tuple[int, int], FigureRef] = {}
-        for matched in match_table(read, self.names):
+        for matched in every:
             cell = matched.cell
-            place = Place(
-                cell.number.start,
-                table=read.table.number,
-                row=cell.row,
-                column=cell.column,
-                page=read.table.page,
-            )
+            row, column = (cell.column, cell.row) if read.turned else (cell.row, cell.column)
+            at = {"table": read.table.number, "row": row, "column": column, "page": read.table.page}
+            place = Place(cell.number.start, **at)
             if matched.figure is None:
                 numbers.append(_other(cell.number, place, "Its row or column is none of the pack."))
                 continue
@@ -232,14 +245,13 @@ class Reader:
             )
         named = [
             replace(
-                each,
-                around=around_in_table(
-                    read.labels.get(each.place.row or 0, ""), read.heads.get(each.place.column or 0, "")
-                ),
+                each, around=around_in_table(read.labels[of.cell.row], read.heads.get(of.cell.column, ""))
             )
-            for each in numbers
+            for each, of in zip(numbers, every, strict=True)
         ]
-        return named, list(sums_of(read, found, self.pack_proof))
+        return sorted(named, key=lambda each: (each.place.row, each.place.column)), list(
+            sums_of(read, found, self.pack_proof)
+        )
 
 
 def _in_cell(should: Decimal, judged: Number, printed: Number) -> Decimal:

@@ -10,6 +10,7 @@ exchanged, a scale) is that figure gone wrong, where words name it.
 from __future__ import annotations
 
 import math
+from collections import Counter
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from decimal import Decimal
@@ -59,8 +60,10 @@ def weigh_sentence(
     found = [each.weighed(frozenset()) for each in looked]
     settled = [_settled(each) for each in found]
     if any(settled):
+        times = Counter(key for each in settled for key in each)
         found = [
-            each.weighed(frozenset().union(*settled[:n], *settled[n + 1 :])) for n, each in enumerate(looked)
+            each.weighed(frozenset(key for key, count in times.items() if count > (key in own)))
+            for each, own in zip(looked, settled, strict=True)
         ]
     return _once_each(found)
 
@@ -170,7 +173,7 @@ class _Looked:
         """The bits of what does not hang on the other numbers of the sentence."""
         number, near, names = self.number, self.near, self.names
         same = id(meaning) in self.same
-        because = ["its amount is the one that the pack has"] if same else []
+        because = ["the amounts are the same"] if same else []
         key = meaning.figure[:2]
         bits = self._of_amount(meaning, same)
         if key in self.labels:

@@ -8,15 +8,18 @@ from collections import defaultdict
 from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cache
+from itertools import pairwise
 
 from humble_sum.core.documents.naming import STEM, TOKENS, periods_said
 from humble_sum.core.documents.numbers import Number
 from humble_sum.core.documents.word_forms import forms, last_said, pattern
 
-SENTENCE = re.compile(r"(?<=[.!?;।])\s+(?=[^\W\d_])|(?<=\n)")
+SENTENCE = re.compile(r"(?<=[.!?;।])\s+(?=[^\W\d_])")
 BRACKETS = re.compile(r"\([^()]*\)|\[[^\[\]]*\]")
 BEHIND = re.compile(r"[^\d().;:]{0,14}(?:19|20)\d\d(?:\s?[-–/]\s?\d{2,4})?(?!\s?:)")  # a period right behind
 OTHER_NUMBER = re.compile(r"\d[\d.,]*\s?(?:%|[^\W\d_]|€|£)|[€£₹$]\s?\d")
+LONGEST = 1_200  # characters
+SHORT_LINE = 40  # characters of lines that are broken on purpose, and not because they are full
 BEFORE = "the year before"
 RIGHT_BEFORE, RIGHT_BEHIND = 16, 34  # characters
 Strength = tuple[float, float]
@@ -56,11 +59,9 @@ class Around:
 
 
 def sentences(text: str) -> Iterator[Said]:
-    """The sentences of a paragraph."""
-    at = 0
-    for piece in SENTENCE.split(text):
-        start = text.find(piece, at)
-        at = start + len(piece)
+    """The sentences of a paragraph. One that goes on and on, as a list of numbers does, is cut in pieces."""
+    named: set[str] = set()
+    for start, piece in _pieces(text):
         found: dict[str, list[int]] = defaultdict(list)
         ends = []
         for n, match in enumerate(TOKENS.finditer(piece)):
@@ -68,8 +69,33 @@ def sentences(text: str) -> Iterator[Said]:
             ends.append(match.end())
             if word not in forms("empty"):
                 found[word[:STEM] if len(word) > STEM else word.removesuffix("s")].append(n)
-        before = {key for _, key in periods_said(BRACKETS.sub(" ", text[:start]))}
-        yield Said(start, piece, found, ends, min(before) if len(before) == 1 else "")
+        yield Said(start, piece, found, ends, min(named) if len(named) == 1 else "")
+        named |= {key for _, key in periods_said(BRACKETS.sub(" ", piece))}
+
+
+def _pieces(text: str) -> Iterator[tuple[int, str]]:
+    ends = sorted({found.end() for found in SENTENCE.finditer(text)} | {*_line_ends(text)} | {len(text)})
+    start = 0
+    for end in ends:
+        while end - start > LONGEST:
+            cut = max(text.rfind(" ", start, start + LONGEST), text.rfind("\n", start, start + LONGEST))
+            cut = cut + 1 if cut > start else start + LONGEST
+            yield start, text[start:cut]
+            start = cut
+        yield start, text[start:end]
+        start = end
+
+
+def _line_ends(text: str) -> Iterator[int]:
+    """Where a line of a paragraph was ended on purpose: the first word of the next would have found room."""
+    lines = text.splitlines(keepends=True)
+    widest = max((len(line.rstrip()) for line in lines), default=0)
+    at = 0
+    for line, following in pairwise(lines):
+        at += len(line)
+        word = following.split(maxsplit=1)[:1] or [""]
+        if widest < SHORT_LINE or len(line.rstrip()) + 1 + len(word[0]) <= widest:
+            yield at
 
 
 def around(said: Said, number: Number) -> Around:

@@ -8,12 +8,13 @@ from humble_sum.core.statements.document_answers import MOST_AROUND
 
 DIGITS = re.compile(r"\d[\d.,]*")
 SPACE = re.compile(r"\s+")
-EACH_SIDE = 140  # characters
+EACH_SIDE, LOOKED_AT = 140, 600  # characters kept on each side, and looked at for them
 
 
 def around_in_text(sentence: str, start: int, end: int) -> str:
     """The words of a sentence around a number, with all digits left out; the number itself is a star."""
-    before, after = _bare(sentence[:start])[-EACH_SIDE:], _bare(sentence[end:])[:EACH_SIDE]
+    before = _bare(sentence[max(0, start - LOOKED_AT) : start])[-EACH_SIDE:]
+    after = _bare(sentence[end : end + LOOKED_AT])[:EACH_SIDE]
     return f"{before.strip()} * {after.strip()}".strip()[:MOST_AROUND]
 
 

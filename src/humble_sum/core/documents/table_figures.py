@@ -48,18 +48,25 @@ class Matched:
 
 @dataclass(frozen=True)
 class ReadTable:
-    """A table with its numbers, the unit they are in, and what each row is called."""
+    """A table with its numbers, the unit they are in, what each row is called and what heads each column.
+    One that is `turned` was read with its rows as columns."""
 
     table: Table
     cells: tuple[Cell, ...]
     labels: dict[int, str]
     heads: dict[int, str]
     unit: Unit | None
+    turned: bool = False
 
 
-def read_table(table: Table, above: str, convention: Convention) -> ReadTable:
+def read_table(table: Table, above: str, convention: Convention, turned: bool = False) -> ReadTable:
     """The numbers of a table. `above` is the text before it, which may state its unit."""
-    first = _first_row(table, convention)
+    if turned:
+        width = max((len(row) for row in table.rows), default=0)
+        rows = tuple(tuple(row[n] if n < len(row) else "" for row in table.rows) for n in range(width))
+        table = replace(table, rows=rows)
+    named_by = _label_column(table)
+    first = _first_row(table, named_by, convention)
     labels = {n: _label(row) for n, row in enumerate(table.rows)}
     heads = {
         column: " ".join(
@@ -72,12 +79,12 @@ def read_table(table: Table, above: str, convention: Convention) -> ReadTable:
     cells = []
     for n, row in enumerate(table.rows[first:], first):
         for column, text in enumerate(row):
-            if column == 0 or not text.strip():
+            if column == named_by or not text.strip():
                 continue
             found = [each for each in numbers_in(text, convention, in_cell=True) if not each.other]
             if len(found) == 1:
                 cells.append(Cell(n, column, _scaled(found[0], power), found[0]))
-    return ReadTable(table, tuple(cells), labels, heads, unit)
+    return ReadTable(table, tuple(cells), labels, heads, unit, turned)
 
 
 def _scaled(number: Number, power: int) -> Number:
@@ -87,13 +94,25 @@ def _scaled(number: Number, power: int) -> Number:
     return replace(number, amount=EXACT.scaleb(number.amount, power), exponent=number.exponent + power)
 
 
-def _first_row(table: Table, convention: Convention) -> int:
+def _label_column(table: Table) -> int:
+    """The column that names the rows: where the first words of most rows stand."""
+    firsts = (_first_words(row) for row in table.rows)
+    counted = Counter(column for column in firsts if column is not None)
+    return min(counted, key=lambda column: (-counted[column], column), default=0)
+
+
+def _first_words(row: Sequence[str]) -> int | None:
+    return next((n for n, text in enumerate(row) if any(c.isalpha() for c in text)), None)
+
+
+def _first_row(table: Table, named_by: int, convention: Convention) -> int:
     """The first row that has amounts: those above it are heads."""
     for n, row in enumerate(table.rows):
         label = _label(row)
         amounts = [
             number
-            for text in row[1:]
+            for column, text in enumerate(row)
+            if column != named_by
             for number in numbers_in(text, convention, in_cell=True)
             if not number.other and not _is_head(text)
         ]

@@ -5,7 +5,7 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from decimal import Decimal
 
 from humble_sum.core.amounts import EXACT
@@ -16,13 +16,15 @@ from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.statements.names import FigureRef
 
 Parts = tuple[tuple[int, int], ...]
+LEAST_ALIKE, MOST_OF = 3, 0.7  # columns, and the share of them, in which a row adds up
 MOST_OFF = 3  # units for each part that a printed total may be off and still be meant for one
 
 
 @dataclass(frozen=True)
 class TableSum:
     """A total of a table in one column: its row, the rows that are its parts, what they come to as printed,
-    and what the total prints, in units of its last digit's place."""
+    and what the total prints, in units of its last digit's place. Where it goes `across`, the parts are
+    columns of the row of the total."""
 
     table: int
     row: int
@@ -32,6 +34,7 @@ class TableSum:
     parts: Parts
     comes_to: Decimal
     prints: Decimal
+    across: bool = False
 
     @property
     def holds(self) -> bool:
@@ -41,13 +44,23 @@ class TableSum:
 def sums_of(
     read: ReadTable, found: Mapping[tuple[int, int], FigureRef], pack_proof: PackProof
 ) -> Iterator[TableSum]:
-    """Every sum of a table in every column that has all of its parts."""
+    """Every sum of a table, down in every column that has all of its parts, and across in every row."""
     amounts = {(cell.row, cell.column): cell.number.amount for cell in read.cells}
+    every = (*_down(read, found, pack_proof, amounts), *_across(read, amounts))
+    yield from map(_turned_back, every) if read.turned else every
+
+
+def _down(
+    read: ReadTable,
+    found: Mapping[tuple[int, int], FigureRef],
+    pack_proof: PackProof,
+    amounts: Mapping[tuple[int, int], Decimal],
+) -> Iterator[TableSum]:
     rows: dict[int, Parts] = {}
     for total, parts in _of_pack(read, found, pack_proof):
         rows.setdefault(total, parts)
     meant = set(rows)
-    for total, parts in _of_table(read, amounts):
+    for total, parts in (*_of_table(read, amounts), *_of_runs(amounts)):
         rows.setdefault(total, parts)
     columns = sorted({column for _, column in amounts})
     for total, parts in sorted(rows.items()):
@@ -72,6 +85,39 @@ def sums_of(
                 comes_to = whole
             label, head = read.labels.get(total, ""), read.heads.get(column, "")
             yield TableSum(read.table.number, total, column, label, head, parts, comes_to, whole)
+
+
+def _turned_back(of: TableSum) -> TableSum:
+    """A sum of a turned table in the rows and columns of the table as it stands."""
+    return replace(of, row=of.column, column=of.row, label=of.head, head=of.label, across=not of.across)
+
+
+def _across(read: ReadTable, amounts: Mapping[tuple[int, int], Decimal]) -> Iterator[TableSum]:
+    """Totals of the columns right before them, in every row."""
+    turned = {(column, row): amount for (row, column), amount in amounts.items()}
+    for total, parts in _of_runs(turned):
+        for row in sorted({row for row, _ in amounts}):
+            if all((row, column) in amounts for column in (*(part for part, _ in parts), total)):
+                label, head = read.labels.get(row, ""), read.heads.get(total, "")
+                comes_to = total_of(amounts[row, part] for part, _ in parts)
+                whole = amounts[row, total]
+                yield TableSum(read.table.number, row, total, label, head, parts, comes_to, whole, True)
+
+
+def _of_runs(amounts: Mapping[tuple[int, int], Decimal]) -> Iterator[tuple[int, Parts]]:
+    """Rows that most columns show to be the total of all rows right before them, from the total before on."""
+    rows = sorted({row for row, _ in amounts})
+    columns = sorted({column for _, column in amounts})
+    first = 0
+    for place, total in enumerate(rows):
+        for start in range(first, place - 1):
+            parts = rows[start:place]
+            full = [c for c in columns if all((row, c) in amounts for row in (*parts, total))]
+            right = sum(total_of(amounts[row, c] for row in parts) == amounts[total, c] != 0 for c in full)
+            if right >= LEAST_ALIKE and right >= MOST_OF * len(full):
+                yield total, tuple((row, 1) for row in parts)
+                first = place + 1
+                break
 
 
 def _near(comes_to: Decimal, whole: Decimal, read: ReadTable, row: int, column: int, parts: int) -> bool:

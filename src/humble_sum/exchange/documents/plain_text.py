@@ -12,9 +12,16 @@ from humble_sum.exchange.documents.packages import bad
 
 HEADING = re.compile(r"#{1,6}\s+")
 RULE = re.compile(r"\s*\|?[\s:|-]+\|?\s*")
+ITEM = re.compile(r"\s*(?:[-*+]|\d+[.)])\s+")
+# What only says how Markdown looks: emphasis, code, the ends of a link, and strokes before a sign.
+LOOKS = re.compile(
+    r"\*{1,3}(?=\S)|(?<=\S)\*{1,3}|(?<!\w)_{1,3}(?=\S)|(?<=\S)_{1,3}(?!\w)|`+|!?\[(?=[^\]\n]*\]\()|"
+    r"\]\([^)\n]*\)|\\(?=[!-/:-@\[-`{-~])"
+)
 TAG = re.compile(
     r"<!--.*?-->|<(script|style)\b.*?</\1\s*>|<(/?)([a-zA-Z][\w:-]*)[^>]*>", re.DOTALL | re.IGNORECASE
 )
+LINE_END = re.compile(r"[\r\n\t]")
 ENDING = {"p", "div", "h1", "h2", "h3", "h4", "h5", "h6", "li", "tr", "td", "th", "table", "section", "br"}
 ENDING |= {"article", "header", "footer", "ul", "ol", "dl", "dt", "dd", "figcaption", "caption", "blockquote"}
 # For each paragraph or cell its pieces: where each begins in its text, and in the file, and how long it
@@ -59,42 +66,82 @@ def _text_blocks(text: str) -> tuple[list[Block], Spans]:
     return blocks, spans
 
 
+class _Markdown:
+    """A Markdown text being read: its blocks, and for each text where its characters stand in the file."""
+
+    def __init__(self) -> None:
+        self.blocks: list[Block] = []
+        self.spans: Spans = {}
+        self.paragraphs = self.tables = 0
+        self.rows: list[tuple[str, ...]] = []
+        self.lines: list[tuple[str, int]] = []
+
+    def end(self, heading: bool = False) -> None:
+        """End the table or the paragraph that is being read."""
+        if self.rows:
+            self.blocks.append(Table(self.tables, tuple(self.rows)))
+            self.tables += 1
+            self.rows = []
+        if self.lines:
+            text, places = _without_looks(self.lines)
+            self.spans[self.paragraphs, None, None, None] = places
+            self.blocks.append(Paragraph(self.paragraphs, text, heading=heading))
+            self.paragraphs += 1
+            self.lines = []
+
+    def row(self, line: str, at: int) -> None:
+        """A row of a table, without the bars at its ends."""
+        if self.lines:
+            self.end()
+        if RULE.fullmatch(line):
+            return
+        inside = line.strip().strip("|")
+        lead = line.index(inside) if inside else 0
+        cells: list[str] = []
+        for found in re.finditer(r"(?:^|\|)([^|]*)", inside):
+            text, places = _without_looks([(found[1], at + lead + found.start(1))])
+            self.spans[None, self.tables, len(self.rows), len(cells)] = places
+            cells.append(text)
+        self.rows.append(tuple(cells))
+
+
 def _markdown_blocks(text: str) -> tuple[list[Block], Spans]:
-    blocks: list[Block] = []
-    spans: Spans = {}
-    paragraphs = tables = 0
-    rows: list[tuple[str, ...]] = []
-
-    def close() -> None:
-        nonlocal tables
-        if rows:
-            blocks.append(Table(tables, tuple(rows)))
-            tables += 1
-            rows.clear()
-
-    at = 0
+    page, at = _Markdown(), 0
     for line in text.splitlines(keepends=True):
         bare = line.rstrip("\r\n")
-        if bare.strip().startswith("|") or (rows and "|" in bare):
-            if not RULE.fullmatch(bare):
-                cells: list[str] = []
-                for found in re.finditer(r"(?:^|\|)([^|]*)", bare.strip().strip("|")):
-                    lead = bare.index(bare.strip().strip("|")) if bare.strip().strip("|") else 0
-                    start = at + lead + found.start(1)
-                    spans[None, tables, len(rows), len(cells)] = [(0, start, len(found[1]))]
-                    cells.append(found[1])
-                rows.append(tuple(cells))
+        if bare.strip().startswith("|") or (page.rows and "|" in bare):
+            page.row(bare, at)
+        elif heads := HEADING.match(bare):
+            page.end()
+            page.lines = [(bare[heads.end() :], at + heads.end())]
+            page.end(heading=True)
         else:
-            close()
+            if page.rows or not bare.strip() or ITEM.match(bare):
+                page.end()
             if bare.strip():
-                heads = HEADING.match(bare)
-                lead = heads.end() if heads else 0
-                spans[paragraphs, None, None, None] = [(0, at + lead, len(bare) - lead)]
-                blocks.append(Paragraph(paragraphs, bare[lead:], heading=bool(heads)))
-                paragraphs += 1
+                page.lines.append((bare, at))
+            if bare.endswith(("  ", "\\")):
+                page.end()  # a line that is broken on purpose
         at += len(line)
-    close()
-    return blocks, spans
+    page.end()
+    return page.blocks, page.spans
+
+
+def _without_looks(lines: Sequence[tuple[str, int]]) -> tuple[str, list[tuple[int, int, int]]]:
+    """The text of lines as a reader gets it, and its pieces: where each begins in it and in the file."""
+    text, places = "", []
+    for n, (line, at) in enumerate(lines):
+        if n:
+            places.append((len(text), -1, 1))
+            text += " "
+        start = 0
+        for marks in (*LOOKS.finditer(line), None):
+            end = marks.start() if marks else len(line)
+            if end > start:
+                places.append((len(text), at + start, end - start))
+                text += line[start:end]
+            start = marks.end() if marks else end
+    return text, places
 
 
 class _Page:
@@ -111,7 +158,7 @@ class _Page:
     def say(self, raw: str, at: int) -> None:
         for piece in re.finditer(r"&[#\w]+;|[^&]+|&", raw):
             self.places.append((len(self.text), at + piece.start(), len(piece.group())))
-            self.text += unescape(piece.group())
+            self.text += LINE_END.sub(" ", unescape(piece.group()))
 
     def close(self) -> None:
         """End a paragraph or a cell."""

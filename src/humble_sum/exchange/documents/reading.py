@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable, Sequence
 from pathlib import PurePath
 
-from humble_sum.core.documents.document import Document
+from humble_sum.core.documents.document import Document, Paragraph
 from humble_sum.exchange.documents.corrections import Correction
 from humble_sum.exchange.documents.packages import bad
 
@@ -26,7 +27,9 @@ KINDS = {
     ".txt": "text",
     ".text": "text",
 }
+DIGITS = re.compile(r"\d(?:[\d.,'’\u00a0\u202f]*\d)?")
 MOST_BYTES = 200_000_000
+MOST_NUMBERS = 40_000  # a report of 800 pages has about so many; more would keep the desk busy for minutes
 
 
 def kind_of(name: str) -> str:
@@ -43,7 +46,19 @@ def read_document(name: str, data: bytes) -> Document:
     if len(data) > MOST_BYTES:
         raise bad(name, "This document is larger than 200 MB.", "Take pictures out, or split it.")
     readers: dict[str, Callable[[str, bytes], Document]] = _readers()
-    return readers[kind_of(name)](name, data)
+    document = readers[kind_of(name)](name, data)
+    if _numbers(document) > MOST_NUMBERS:
+        raise bad(name, "This document has more than 40,000 numbers.", "Split it, and drop its parts.")
+    return document
+
+
+def _numbers(document: Document) -> int:
+    """About how many numbers a document has: runs of digits, with the marks between them."""
+    found = 0
+    for block in document.blocks:
+        texts = (block.text,) if isinstance(block, Paragraph) else (c for row in block.rows for c in row)
+        found += sum(len(DIGITS.findall(text)) for text in texts)
+    return found
 
 
 def _readers() -> dict[str, Callable[[str, bytes], Document]]:

@@ -10,6 +10,7 @@ from humble_sum.core.changes.document_commands import AnswerNumber, ForgetNumber
 from humble_sum.core.documents.document import Paragraph, Table
 from humble_sum.core.documents.judgement import Judgement
 from humble_sum.core.documents.proofreading import Judgment, Proofread
+from humble_sum.core.documents.table_sums import TableSum
 from humble_sum.core.proof.findings import describe_figure
 from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.statements.names import FigureRef
@@ -177,12 +178,7 @@ def _block(
         [_pieces(text, by_place.get((None, block.number, r, c), []), read) for c, text in enumerate(row)]
         for r, row in enumerate(block.rows)
     ]
-    sums = [
-        f"{each.label or 'A total'}, {each.head or f'column {each.column + 1}'}: "
-        f"the rows add to {_in_digits(each.comes_to, each.prints, block, each.row, each.column)}"
-        for each in read.sums
-        if each.table == block.number and not each.holds
-    ]
+    sums = [_told(each, block) for each in read.sums if each.table == block.number and not each.holds]
     inside = [n for key, found in by_place.items() if key[1] == block.number for n in found]
     return BlockView(
         kind="table",
@@ -192,6 +188,13 @@ def _block(
         sums=sums,
         open=bool(sums) or any(n in open_ for n in inside),
     )
+
+
+def _told(of: TableSum, table: Table) -> str:
+    """A sum that does not hold, in words."""
+    where = f"{of.label or 'A total'}, {of.head or f'column {of.column + 1}'}"
+    parts = "columns" if of.across else "rows"
+    return f"{where}: the {parts} add to {_in_digits(of.comes_to, of.prints, table, of.row, of.column)}"
 
 
 def _in_digits(comes_to: object, prints: object, block: Table, row: int, column: int) -> str:
