@@ -226,11 +226,22 @@ def correct_text(name: str, data: bytes, kind: str, corrections: Sequence[Correc
     for each in corrections:
         place = each.place
         pieces = spans[place.paragraph, place.table, place.row, place.column]
-        new = escape(each.new, quote=False) if kind == "html" else each.new
-        changes += _changes(pieces, place.start, place.start + len(each.old), new)
+        start, stop, new = _differing(each.old, each.new)
+        new = escape(new, quote=False) if kind == "html" else new
+        changes += _changes(pieces, place.start + start, place.start + stop, new)
     for start, end, new in sorted(changes, reverse=True):
         text = text[:start] + new + text[end:]
     return _encoded(text, data)
+
+
+def _differing(old: str, new: str) -> tuple[int, int, str]:
+    """The characters of a number that differ, at least one, and what takes their place: marks between its
+    digits and its words stay where they are."""
+    most = min(len(old), len(new)) - 1
+    start = next((n for n in range(most) if old[n] != new[n]), most)
+    rest = most - start
+    same = next((n for n in range(rest) if old[-1 - n] != new[-1 - n]), rest)
+    return start, len(old) - same, new[start : len(new) - same]
 
 
 def _changes(
