@@ -48,6 +48,13 @@ class DocumentsTest(unittest.TestCase):
         again = self.client.get(f"{self.pack}/documents/{view['id']}").json()
         self.assertEqual(self.number(again, WRONG)["judgement"], "disagrees")
 
+    def test_files_keep_their_bare_names_in_any_script(self) -> None:
+        view = self.take("..\\a/Отчёт\u202e 2026\n.txt", FILES["a.txt"]).json()
+        self.assertEqual(view["name"], "Отчёт 2026.txt")
+        answer = self.client.get(f"{self.pack}/documents/{view['id']}/corrected")
+        named = answer.headers["Content-Disposition"]
+        self.assertIn("filename*=UTF-8''%D0%9E%D1%82%D1%87%D1%91%D1%82%202026%20corrected.txt", named)
+
     def test_a_number_may_be_another_figure_or_stay_for_a_reason(self) -> None:
         view = self.take("report.txt", FILES["a.txt"]).json()
         wrong = self.number(view, WRONG)

@@ -72,7 +72,7 @@ class ReviewTest(unittest.TestCase):
 
     def test_a_reviewer_changes_nothing_else(self) -> None:
         refused = [DECIMALS, SIGN | {"role": "prepared"}, {"kind": "remove_point", "point": "point"}]
-        refused.append({"kind": "unsign", "role": "reviewed", "statement": "income", "author": "Asha"})
+        refused.append({"kind": "unsign", "role": "prepared", "statement": "income", "author": "Rita"})
         for change in refused:
             with self.subTest(change):
                 answer = self.change(self.rita, change)
@@ -81,6 +81,31 @@ class ReviewTest(unittest.TestCase):
             self.assertEqual(self.rita.request(method, path, json={}).status_code, 403, path)
         self.assertEqual(self.change(self.bo, POINT).status_code, 403)
         self.assertEqual(self.asha.get(self.pack).json()["revision"], 1)
+
+    def test_nobody_takes_back_the_signature_of_another(self) -> None:
+        self.change(self.rita, SIGN)
+        self.change(self.asha, SIGN)
+        for who, whose in ((self.asha, "Rita"), (self.rita, "Asha")):
+            unsign = {"kind": "unsign", "role": "reviewed", "statement": "income", "author": whose}
+            answer = self.change(who, unsign)
+            self.assertEqual((answer.status_code, self.kind(answer)), (403, "not-yours"))
+        self.assertEqual(self.change(self.rita, unsign | {"author": "Rita"}).status_code, 200)
+        answer = self.change(self.asha, SIGN | {"edition": "nowhere"})
+        self.assertEqual((answer.status_code, self.kind(answer)), (404, "no-such-edition"))
+
+    def test_an_answer_by_a_change_says_what_history_says(self) -> None:
+        self.change(self.rita, POINT)
+        self.change(self.asha, DECIMALS)
+        point = self.asha.get(f"{self.pack}/review").json()["points"][0]["id"]
+        answer = {"kind": "answer_point", "point": point, "change": 999, "did": "Nothing at all"}
+        self.assertEqual(self.change(self.asha, answer).status_code, 404)
+        self.assertEqual(self.change(self.asha, answer | {"change": 2}).status_code, 200)
+        (said,) = self.asha.get(f"{self.pack}/review").json()["points"][0]["answers"]
+        self.assertEqual(said["change"], 2)
+        self.assertEqual(
+            said["did"],
+            next(e["summary"] for e in self.asha.get(f"{self.pack}/history").json() if e["number"] == 2),
+        )
 
     def test_a_reviewer_undoes_nothing_but_the_own_last_act(self) -> None:
         self.change(self.rita, POINT)

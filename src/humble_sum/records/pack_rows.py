@@ -49,9 +49,9 @@ MODELS: dict[str, type[BaseModel]] = {
     "signatures": Signature,
     "document_answers": DocumentAnswer,
 }
-
-
-PLACED = {"editions": EditionRow, "dashboards": DashboardRow, "points": PointRow}
+# What has an id of its own in its place, and what is known by what it is about.
+PLACED: dict[str, Any] = {"editions": EditionRow, "dashboards": DashboardRow, "points": PointRow}
+KEYED: dict[str, Any] = {"signatures": SignatureRow, "document_answers": DocumentAnswerRow}
 SHARED = ("follows", "taxonomies", "language")
 
 Standing = Literal["in_use", "put_away", "taken_out"]
@@ -168,74 +168,61 @@ def with_state(pack: Pack, state: dict[str, Any]) -> Pack:
 
 
 def read_state(session: Session, pack_id: str) -> dict[str, Any]:
-    """Ties, rulebook, holds, nudges, specimens and policy, as fields of a pack."""
+    """Everything but the statements, as fields of a pack."""
 
     def rows(table: Any, order: Any) -> Any:
         return session.scalars(select(table).where(table.pack == pack_id).order_by(order))
 
-    return {
-        "ties": tuple(
-            Tie.model_validate({"id": row.code, "figures": row.figures})
-            for row in rows(TieRow, TieRow.position)
-        ),
-        "rulebook": Rulebook(
-            rules=tuple(
-                Rule.model_validate(
-                    {
-                        "id": row.code,
-                        "name": row.name,
-                        "reach": {name: getattr(row, name) for name in Reach.model_fields},
-                        "clauses": row.clauses,
-                        "off": row.off,
-                    }
-                )
-                for row in rows(RuleRow, RuleRow.position)
-            )
-        ),
-        "holds": tuple(
-            Hold(
-                statement=row.statement,
-                line=row.line,
-                column=row.column,
-                printed=row.printed,
-                reason=row.reason,
-                author=row.author,
-                made=row.made,
-            )
-            for row in rows(HoldRow, HoldRow.id)
-        ),
-        "nudges": tuple(
-            Nudge(
-                statement=row.statement,
-                line=row.line,
-                column=row.column,
-                units=int(row.units),
-                exponent=row.exponent,
-                own_rounding=int(row.natural),
-                reason=row.reason,
-                plan=row.plan,
-                made=row.made,
-                author=row.author,
-            )
-            for row in rows(NudgeRow, NudgeRow.id)
-        ),
-        "specimens": tuple(read_amount(text) for text in pack_row(session, pack_id).specimens),
-        "policy": Policy.model_validate(pack_row(session, pack_id).policy),
-        "own_edition": pack_row(session, pack_id).own_edition,
-        **_shared(pack_row(session, pack_id).shared),
-        "editions": tuple(Edition.model_validate(row.said) for row in rows(EditionRow, EditionRow.position)),
-        "dashboards": tuple(
-            Dashboard.model_validate(row.said) for row in rows(DashboardRow, DashboardRow.position)
-        ),
-        "document_answers": tuple(
-            DocumentAnswer.model_validate(row.said)
-            for row in rows(DocumentAnswerRow, DocumentAnswerRow.position)
-        ),
-        "points": tuple(Point.model_validate(row.said) for row in rows(PointRow, PointRow.position)),
-        "signatures": tuple(
-            Signature.model_validate(row.said) for row in rows(SignatureRow, SignatureRow.position)
-        ),
+    row = pack_row(session, pack_id)
+    ties = ({"id": tie.code, "figures": tie.figures} for tie in rows(TieRow, TieRow.position))
+    placed = {
+        name: tuple(MODELS[name].model_validate(each.said) for each in rows(table, table.position))
+        for name, table in (PLACED | KEYED).items()
     }
+    return {
+        "ties": tuple(Tie.model_validate(tie) for tie in ties),
+        "rulebook": Rulebook(rules=tuple(_rule(rule) for rule in rows(RuleRow, RuleRow.position))),
+        "holds": tuple(_hold(hold) for hold in rows(HoldRow, HoldRow.id)),
+        "nudges": tuple(_nudge(nudge) for nudge in rows(NudgeRow, NudgeRow.id)),
+        "specimens": tuple(read_amount(text) for text in row.specimens),
+        "policy": Policy.model_validate(row.policy),
+        "own_edition": row.own_edition,
+        **_shared(row.shared),
+        **placed,
+    }
+
+
+def _rule(row: RuleRow) -> Rule:
+    reach = {name: getattr(row, name) for name in Reach.model_fields}
+    own = {"id": row.code, "name": row.name, "clauses": row.clauses, "off": row.off}
+    return Rule.model_validate(own | {"reach": reach})
+
+
+def _hold(row: HoldRow) -> Hold:
+    return Hold(
+        statement=row.statement,
+        line=row.line,
+        column=row.column,
+        printed=row.printed,
+        reason=row.reason,
+        author=row.author,
+        made=row.made,
+    )
+
+
+def _nudge(row: NudgeRow) -> Nudge:
+    return Nudge(
+        statement=row.statement,
+        line=row.line,
+        column=row.column,
+        units=int(row.units),
+        exponent=row.exponent,
+        own_rounding=int(row.natural),
+        reason=row.reason,
+        plan=row.plan,
+        made=row.made,
+        author=row.author,
+    )
 
 
 def write_state(
@@ -286,22 +273,18 @@ def write_state(
         if name in state:
             said = [{"code": each["id"], "said": each} for each in state[name]]
             _write_placed(session, table, pack_id, said)
-    if "document_answers" in state:
-        said = [{"code": json.dumps(_answer_key(each)), "said": each} for each in state["document_answers"]]
-        _write_placed(session, DocumentAnswerRow, pack_id, said)
-    if "signatures" in state:
-        signed = [{"code": _signed(each), "said": each} for each in state["signatures"]]
-        _write_placed(session, SignatureRow, pack_id, signed)
+    for name, table in KEYED.items():
+        if name in state:
+            said = [{"code": _own_key(name, each), "said": each} for each in state[name]]
+            _write_placed(session, table, pack_id, said)
     session.flush()
 
 
-def _answer_key(said: dict[str, Any]) -> list[Any]:
-    return list(DocumentAnswer.model_validate(said).key)
-
-
-def _signed(said: dict[str, Any]) -> str:
-    """What one signature of a pack has and no other: whose it is, in which role, and what it is under."""
-    return str(Signature.model_validate(said).own_key)
+def _own_key(name: str, said: dict[str, Any]) -> str:
+    """What no other of its kind has in a pack, where pack files give none."""
+    if name == "signatures":
+        return Signature.model_validate(said).own_key
+    return json.dumps(list(DocumentAnswer.model_validate(said).key))
 
 
 def _shared(said: dict[str, Any]) -> dict[str, Any]:

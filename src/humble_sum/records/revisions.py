@@ -81,6 +81,12 @@ def last_change(session: Session, row: PackRow) -> tuple[int, str, str] | None:
     return None if found is None else (found[0], found[1], found[2])
 
 
+def summary_of(session: Session, row: PackRow, number: int) -> str | None:
+    """What a change in force did, in words; None where there is none of this number, or it was undone."""
+    query = select(ChangeRow.summary).where(ChangeRow.pack == row.id, ChangeRow.number == number)
+    return session.scalar(query.where(~ChangeRow.undone)) if number < 2**62 else None
+
+
 class Waiting(NamedTuple):
     """What undo would take back and redo put back, in words, None where there is nothing; how many changes
     were made on the day asked for; and the number of what undo would take back."""

@@ -16,7 +16,7 @@ from sqlalchemy import (
     TypeDecorator,
     UniqueConstraint,
 )
-from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
+from sqlalchemy.orm import DeclarativeBase, Mapped, declared_attr, mapped_column
 
 from humble_sum.core.amounts import amount_text, read_amount
 from humble_sum.core.statements.edition import OWN
@@ -197,64 +197,48 @@ class NudgeRow(Base):
     author: Mapped[str] = mapped_column(default="")
 
 
-class EditionRow(Base):
+class Placed:
+    """Something of a pack, known by its `code`, in its place among its kind, as pack files spell it."""
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    pack: Mapped[str] = owned_by("packs")
+    position: Mapped[int]
+    code: Mapped[str]
+    said: Mapped[dict[str, Any]]
+
+    @declared_attr.directive
+    def __table_args__(cls) -> tuple[UniqueConstraint]:
+        return (UniqueConstraint("pack", "code"),)
+
+
+class EditionRow(Placed, Base):
     """An edition: what it is, and its plan, holds and nudges, as pack files spell them."""
 
     __tablename__ = "editions"
-    __table_args__ = (UniqueConstraint("pack", "code"),)
-    id: Mapped[int] = mapped_column(primary_key=True)
-    pack: Mapped[str] = owned_by("packs")
-    position: Mapped[int]
-    code: Mapped[str]
-    said: Mapped[dict[str, Any]]
 
 
-class DashboardRow(Base):
+class DashboardRow(Placed, Base):
     """A dashboard with its items, as pack files spell them."""
 
     __tablename__ = "dashboards"
-    __table_args__ = (UniqueConstraint("pack", "code"),)
-    id: Mapped[int] = mapped_column(primary_key=True)
-    pack: Mapped[str] = owned_by("packs")
-    position: Mapped[int]
-    code: Mapped[str]
-    said: Mapped[dict[str, Any]]
 
 
-class PointRow(Base):
+class PointRow(Placed, Base):
     """A reviewer's point with its answers, as pack files spell them."""
 
     __tablename__ = "points"
-    __table_args__ = (UniqueConstraint("pack", "code"),)
-    id: Mapped[int] = mapped_column(primary_key=True)
-    pack: Mapped[str] = owned_by("packs")
-    position: Mapped[int]
-    code: Mapped[str]
-    said: Mapped[dict[str, Any]]
 
 
-class SignatureRow(Base):
+class SignatureRow(Placed, Base):
     """A signature with what was printed when it was given, as pack files spell it."""
 
     __tablename__ = "signatures"
-    __table_args__ = (UniqueConstraint("pack", "code"),)
-    id: Mapped[int] = mapped_column(primary_key=True)
-    pack: Mapped[str] = owned_by("packs")
-    position: Mapped[int]
-    code: Mapped[str]
-    said: Mapped[dict[str, Any]]
 
 
-class DocumentAnswerRow(Base):
+class DocumentAnswerRow(Placed, Base):
     """What was said of a number in a document, as pack files spell it."""
 
     __tablename__ = "document_answers"
-    __table_args__ = (UniqueConstraint("pack", "code"),)
-    id: Mapped[int] = mapped_column(primary_key=True)
-    pack: Mapped[str] = owned_by("packs")
-    position: Mapped[int]
-    code: Mapped[str]
-    said: Mapped[dict[str, Any]]
 
 
 class DocumentRow(Base):

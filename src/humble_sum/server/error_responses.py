@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import logging
+import sqlite3
 from typing import Any
 
 from fastapi import FastAPI, Request, Response
@@ -106,6 +107,14 @@ def problem(kind: str, faults: tuple[Fault, ...], **more: Any) -> JSONResponse:
 
 def install(app: FastAPI) -> None:
     """Have the app answer every error as problem details."""
+    _install_refusals(app)
+    _install_requests(app)
+    _install_failures(app)
+    app.add_middleware(BodyLimit)
+
+
+def _install_refusals(app: FastAPI) -> None:
+    """What the product refuses, with its reasons."""
 
     @app.exception_handler(CannotFoot)
     def cannot_foot(_: Request, error: CannotFoot) -> JSONResponse:
@@ -124,6 +133,14 @@ def install(app: FastAPI) -> None:
         response.headers["Retry-After"] = str(error.again)
         return response
 
+    @app.exception_handler(InputError)
+    def refused(_: Request, error: InputError) -> JSONResponse:
+        return problem(error.kind, error.faults)
+
+
+def _install_requests(app: FastAPI) -> None:
+    """What is wrong with a request itself, or with the line it came by."""
+
     @app.exception_handler(Left)
     @app.exception_handler(ClientDisconnect)
     def left(request: Request, _: Left | ClientDisconnect) -> Response:
@@ -133,10 +150,6 @@ def install(app: FastAPI) -> None:
     @app.exception_handler(UnicodeEncodeError)
     def halved(_: Request, __: UnicodeEncodeError) -> JSONResponse:
         return problem(BAD_REQUEST, (HALF,))
-
-    @app.exception_handler(InputError)
-    def refused(_: Request, error: InputError) -> JSONResponse:
-        return problem(error.kind, error.faults)
 
     @app.exception_handler(RequestValidationError)
     def invalid(_: Request, error: RequestValidationError) -> JSONResponse:
@@ -156,10 +169,16 @@ def install(app: FastAPI) -> None:
             return problem("no-such-operation", (Fault("path", what, PROBLEMS["no-such-operation"].remedy),))
         return problem(BAD_REQUEST, (Fault("", f"{error.detail}."),))
 
+
+def _install_failures(app: FastAPI) -> None:
+    """What went wrong here: with the records, or unforeseen."""
+
     @app.exception_handler(DBAPIError)
-    def records(request: Request, error: DBAPIError) -> JSONResponse:
+    @app.exception_handler(sqlite3.Error)
+    def records(request: Request, error: DBAPIError | sqlite3.Error) -> JSONResponse:
         known = fault_of(error, request.app.state.desk.database.file)
         if known is None:
+            LOG.error("%s %s: the records failed", request.method, request.url.path, exc_info=error)
             return problem(FAULT_OF_OURS, (Fault("", "This is our fault. Nothing was changed."),))
         response = problem(known.kind, tuple(Fault("", f.what, f.remedy) for f in known.faults))
         if known.kind == BUSY:
@@ -170,8 +189,6 @@ def install(app: FastAPI) -> None:
     def unforeseen(_: Request, error: Exception) -> JSONResponse:
         # The error itself goes to the log; what was kept before the request is still kept.
         return problem(FAULT_OF_OURS, (Fault("", "This is our fault. Nothing was changed."),))
-
-    app.add_middleware(BodyLimit)
 
 
 class BodyLimit:

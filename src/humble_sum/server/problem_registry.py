@@ -13,6 +13,7 @@ FAULT_OF_OURS = "fault-of-ours"
 BAD_REQUEST = "bad-request"
 TOO_LARGE = "too-large"
 NO_TOKEN, ONLY_READS, ONLY_REVIEWS = "no-token", "only-reads", "only-reviews"
+NOT_YOURS = "not-yours"
 TOO_SLOW, TOO_BUSY, STOPPING = "too-slow", "too-busy", "stopping"
 
 
@@ -80,6 +81,7 @@ PROBLEMS: dict[str, ProblemKind] = {
         401, "A token is needed", "Open the link that the program printed when it started."
     ),
     ONLY_READS: ProblemKind(403, "This token only reads", "Ask for one that edits."),
+    NOT_YOURS: ProblemKind(403, "Another's signature", "Ask whose it is to take it back."),
     ONLY_REVIEWS: ProblemKind(403, "This token only reviews", "Ask for one that edits."),
     # It cannot be done as the pack now stands.
     "cannot-foot": ProblemKind(

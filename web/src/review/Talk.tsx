@@ -13,8 +13,8 @@ export function Talk({ point }: { point: PointView }) {
   const { keep } = usePackControls();
   const [answering, setAnswering] = useState(false);
   const settled = point.standing === "settled";
-  const answer = (words: string, change: number | null = null, did = "") =>
-    keep({ kind: "answer_point", point: point.id, words, change, did }, () => setAnswering(false));
+  const answer = (words: string, change: number | null = null) =>
+    keep({ kind: "answer_point", point: point.id, words, change, did: "" }, () => setAnswering(false));
   return (
     <li className={`border-l-3 pl-2.5 ${settled ? "border-hairline text-soft" : "border-plum"}`}>
       <p className="whitespace-pre-line">
@@ -22,6 +22,7 @@ export function Talk({ point }: { point: PointView }) {
       </p>
       <p className="text-[12px] text-soft">
         {[point.author || "Somebody", point.when, STANDING[point.standing]].filter(Boolean).join(", ")}
+        {point.on ? "" : ". What it was on is gone."}
       </p>
       {point.answers.map((each, place) => (
         <div key={place} className="mt-1">
@@ -49,7 +50,7 @@ export function Talk({ point }: { point: PointView }) {
             <Button
               className="px-2! py-0.5!"
               title={`Answer with the last change: ${pack.undo}`}
-              onClick={() => answer("", pack.last_change, pack.undo ?? "")}
+              onClick={() => answer("", pack.last_change)}
             >
               Answer with the last change
             </Button>

@@ -20,7 +20,9 @@ export function usePointWalk(): PointWalk {
   const first = pack.statements[0]?.id ?? null;
   const visit = useCallback(
     (point: PointView) => {
-      if (point.dashboard) {
+      if (!point.on) {
+        go({ screen: "page", statement: first, place: null });
+      } else if (point.dashboard) {
         go({ screen: "places", dashboard: point.dashboard, item: point.item });
       } else {
         const place = point.line && point.column ? { line: point.line, column: point.column } : null;

@@ -22,9 +22,10 @@ export function useUnsettled(): PointView[] {
   return useMemo(() => review?.points.filter(({ standing }) => standing !== "settled") ?? [], [review]);
 }
 
-/** Whether a point is on just this, and not on a part of it. */
+const PARTS = ["statement", "line", "column", "dashboard", "item"] as const;
+
+/** Whether a point is on just this, and not on a part of it. One on what is gone is on the pack. */
 export function isOn(point: PointView, on: Subject): boolean {
-  return (["statement", "line", "column", "dashboard", "item"] as const).every(
-    (part) => (point[part] ?? null) === (on[part] ?? null),
-  );
+  if (!point.on) return PARTS.every((part) => !on[part]);
+  return PARTS.every((part) => (point[part] ?? null) === (on[part] ?? null));
 }

@@ -2,41 +2,36 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
-
-from pydantic import BeforeValidator, Field
+from typing import Literal
 
 from humble_sum.core.changes.command import OnPack
 from humble_sum.core.errors import Fault, InputError
-from humble_sum.core.statements.document_answers import Around, DocumentAnswer, with_answer
-from humble_sum.core.statements.names import FigureRef, Reason, cleaned, shortened
+from humble_sum.core.statements.document_answers import Around, DocumentAnswer, SaidOfNumber, with_answer
+from humble_sum.core.statements.names import shortened
 from humble_sum.core.statements.pack import Pack
 
 SAID = {"other": "is none of ours", "figure": "is another figure", "stays": "stays as it is"}
 MOST_SAID = 40
 
 
-class AnswerNumber(OnPack):
+class AnswerNumber(SaidOfNumber, OnPack):
     """Say of a number in a document that it is none of the pack's figures, that it is another figure, or
     why it stays as it is; for what stands around it, or for all alike."""
 
     kind: Literal["answer_number"]
-    around: Around
-    alike: bool = False
-    answer: Literal["other", "figure", "stays"]
-    figure: FigureRef | None = None
-    reason: Reason = ""
-    number: Annotated[str, Field(max_length=120), BeforeValidator(cleaned)] = ""
-    document: Annotated[str, Field(max_length=300), BeforeValidator(cleaned)] = ""
 
     def changed(self, pack: Pack) -> tuple[Pack, str]:
         if self.answer == "stays" and not self.reason.strip():
             raise InputError("bad-request", Fault("reason", "It stays for a reason.", "Say why."))
         if self.answer == "figure":
-            statement = pack.statement(self.figure[0]) if self.figure else None
-            line = statement.line(self.figure[1]) if statement and self.figure else None
-            if statement is None or line is None or not statement.column((self.figure or ("", "", ""))[2]):
+            figure = self.figure or ("", "", "")
+            statement = pack.statement(figure[0])
+            line = statement.line(figure[1]) if statement else None
+            if statement is None or line is None or not statement.column(figure[2]):
                 fault = Fault("figure", "There is no such figure.", "Choose another.")
+                raise InputError("no-such-figure", fault)
+            if line.kind == "heading":
+                fault = Fault("figure", f"{line.label} is a heading, and has no figures.", "Choose another.")
                 raise InputError("no-such-figure", fault)
         said = self.model_dump(exclude={"kind"})
         answers = with_answer(pack.document_answers, DocumentAnswer.model_validate(said))

@@ -54,16 +54,16 @@ def weigh_sentence(
     names = meanings.names
     lines = _lines(said, topic, names)
     near = [around(said, number) for number in numbers]
-    looked = [
-        _Looked(said, number, here, lines, meanings) for number, here in zip(numbers, near, strict=True)
+    weighing = [
+        _Weighing(said, number, here, lines, meanings) for number, here in zip(numbers, near, strict=True)
     ]
-    found = [each.weighed(frozenset()) for each in looked]
+    found = [each.weighed(frozenset()) for each in weighing]
     settled = [_settled(each) for each in found]
     if any(settled):
         times = Counter(key for each in settled for key in each)
         found = [
             each.weighed(frozenset(key for key, count in times.items() if count > (key in own)))
-            for each, own in zip(looked, settled, strict=True)
+            for each, own in zip(weighing, settled, strict=True)
         ]
     return _once_each(found)
 
@@ -117,8 +117,8 @@ def _lines(said: Said, topic: Sequence[str], names: Names) -> dict[tuple[str, st
     return {(line.statement, line.id): (line, share) for line, share in shares[:MOST_LINES]}
 
 
-class _Looked:
-    """A number of a sentence being looked at: what it may be, and what the words around it say."""
+class _Weighing:
+    """A number of a sentence being weighed: what it may be, and what the words around it say."""
 
     def __init__(
         self,

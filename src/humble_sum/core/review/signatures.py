@@ -38,6 +38,8 @@ def sign(pack: Pack, role: Role, edition: str, statement: str | None, dashboard:
 
     Raises InputError where there is no such edition, statement or dashboard.
     """
+    if edition not in editions_of(base_of(pack)):
+        raise InputError("no-such-edition", Fault("edition", f'There is no edition "{edition}".'))
     printed = printed_now(pack, edition, statement, dashboard)
     if printed is None:
         kind, id = ("statement", statement) if statement else ("dashboard", dashboard)

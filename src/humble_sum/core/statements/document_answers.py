@@ -13,8 +13,8 @@ MOST_AROUND = 400  # characters
 Around = Annotated[str, Field(min_length=1, max_length=MOST_AROUND), BeforeValidator(cleaned)]
 
 
-class DocumentAnswer(BaseModel):
-    """An answer about a number: that it is none of the pack's figures, that it is another figure, or why
+class SaidOfNumber(BaseModel):
+    """What is said of a number: that it is none of the pack's figures, that it is another figure, or why
     it may stay as it is. `around` is what stands around it; of an answer for all alike it is the
     number's own text."""
 
@@ -26,6 +26,11 @@ class DocumentAnswer(BaseModel):
     reason: Reason = ""
     number: Annotated[str, Field(max_length=120), BeforeValidator(cleaned)] = ""
     document: Annotated[str, Field(max_length=300), BeforeValidator(cleaned)] = ""
+
+
+class DocumentAnswer(SaidOfNumber):
+    """What was said of a number, by whom and when."""
+
     author: Annotated[str, Field(max_length=80)] = ""
     made: Annotated[str, Field(max_length=40)] = ""
 

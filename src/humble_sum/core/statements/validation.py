@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Iterator, Mapping, Sequence
 from graphlib import CycleError, TopologicalSorter
 
@@ -27,7 +28,7 @@ def check(pack: Pack) -> None:
     faults += _marks_faults(pack, pack.nudges, "nudges")
     faults += _twice([edition.id for edition in pack.editions], "editions")
     faults += _twice([point.id for point in pack.points], "points")
-    faults += _twice([each.own_key for each in pack.signatures], "signatures")
+    faults += _said_twice(pack)
     for number, edition in enumerate(pack.editions):
         faults += _edition_faults(pack, edition, f"editions[{number}]")
     faults += _twice([dashboard.id for dashboard in pack.dashboards], "dashboards")
@@ -38,6 +39,19 @@ def check(pack: Pack) -> None:
             faults.append(Fault(f"{where}.edition", f'There is no edition "{dashboard.edition}".'))
     if faults:
         raise InputError("bad-pack", faults)
+
+
+def _said_twice(pack: Pack) -> Iterator[Fault]:
+    """Signatures given twice, and two answers about the same number of a document."""
+    signed = Counter(each.own_key for each in pack.signatures)
+    for each in {each.own_key: each for each in pack.signatures}.values():
+        if signed[each.own_key] > 1:
+            what = f"{each.author or 'Somebody'} signed {each.statement or each.dashboard} twice"
+            yield Fault("signatures", f"{what} as {each.role}.", "Leave one of them.")
+    answered = Counter(each.key for each in pack.document_answers)
+    for (around, _), count in answered.items():
+        if count > 1:
+            yield Fault("document_answers", f'"{around}" is answered twice.', "Leave one of them.")
 
 
 def _tagging_faults(pack: Pack) -> Iterator[Fault]:

@@ -16,6 +16,7 @@ from humble_sum.exchange.documents.corrections import corrections_of
 from humble_sum.exchange.documents.reading import corrected, read_document
 from humble_sum.records.document_rows import document_of, documents_of, keep_document, remove_document
 from humble_sum.records.pack_rows import pack_row
+from humble_sum.server.downloads import attached, bare_name
 from humble_sum.server.origins import of_type
 from humble_sum.server.presenters.document_page import (
     DocumentName,
@@ -67,7 +68,7 @@ async def take_document(
 ) -> DocumentView:
     """Take in a document, or the next version of one of the same name, and proofread it."""
     of_type(request, "application/octet-stream")
-    data = await request.body()
+    data, name = await request.body(), bare_name(name)
     desk, author = desk_of(request), author_of(request)
 
     def keep() -> DocumentView:
@@ -96,9 +97,8 @@ def take_corrected(request: Request, pack: str, document: int) -> Response:
     name = read.document.name
     made = corrected(name, data, corrections_of(read), author_of(request) or "Humble Sum", at)
     stem, _, ending = name.rpartition(".")
-    safe = "".join(c if c.isalnum() or c in " -_." else "_" for c in f"{stem} corrected.{ending}")
-    named = {"Content-Disposition": f'attachment; filename="{safe.encode("ascii", "replace").decode()}"'}
-    return Response(made, media_type="application/octet-stream", headers=named)
+    headers = attached(f"{stem} corrected.{ending}")
+    return Response(made, media_type="application/octet-stream", headers=headers)
 
 
 @router.delete("/documents/{document}")

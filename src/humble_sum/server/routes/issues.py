@@ -29,11 +29,11 @@ from humble_sum.records.issue_rows import KeptIssue, issue_of, issues_of, keep_i
 from humble_sum.records.pack_rows import pack_row
 from humble_sum.records.revisions import at_revision
 from humble_sum.server.authentication import PERSON
+from humble_sum.server.downloads import attached, file_name
 from humble_sum.server.ndjson import streamed
 from humble_sum.server.proof_cache import Desk
 from humble_sum.server.routes.addresses import addresses
 from humble_sum.server.routes.packs import author_of, desk_of
-from humble_sum.server.routes.statements import file_name
 
 router = addresses("issues", "/packs/{pack}")
 MOST_OPEN, MOST_DIFFERENCES = 12, 60
@@ -296,7 +296,7 @@ def take_container(request: Request, pack: str, number: int) -> Response:
     """The container of an issue, as it went out."""
     kept, data = _kept(desk_of(request), pack, number)
     name = file_name(kept.issue.entity, f"{kept.issue.edition_name} issue {number}", "zip")
-    return Response(data, media_type=ZIP, headers={"Content-Disposition": f'attachment; filename="{name}"'})
+    return Response(data, media_type=ZIP, headers=attached(name))
 
 
 @router.get("/issues/{number}/files/{name}", response_class=Response, responses=FILE)
@@ -307,8 +307,9 @@ def take_file(request: Request, pack: str, number: int, name: str) -> Response:
     if name not in files:
         raise InputError("no-such-format", Fault("name", f'This issue has no file "{name}".'))
     kind = TYPES.get(name.rpartition(".")[2], OTHER)
-    way = "inline" if name.endswith((".html", ".xhtml", ".pdf")) else f'attachment; filename="{name}"'
-    return Response(files[name], media_type=kind, headers={"Content-Disposition": way})
+    opens = name.endswith((".html", ".xhtml", ".pdf"))
+    headers = {"Content-Disposition": "inline"} if opens else attached(name)
+    return Response(files[name], media_type=kind, headers=headers)
 
 
 @router.get("/issues/{number}/differences")

@@ -16,7 +16,7 @@ from humble_sum.core.changes.apply import apply, page_of
 from humble_sum.core.changes.change_union import Change
 from humble_sum.core.changes.command import Command
 from humble_sum.core.changes.footing_commands import Foot, by_plan
-from humble_sum.core.changes.review_commands import Sign, Unsign
+from humble_sum.core.changes.review_commands import AnswerPoint, Sign, Unsign
 from humble_sum.core.changes.same_meaning import carried_over
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.proof.figure_search import find_figures
@@ -25,17 +25,18 @@ from humble_sum.core.review.signatures import brought, unreviewed
 from humble_sum.core.rules.rulebook import Id
 from humble_sum.core.statements.in_edition import base_of
 from humble_sum.core.statements.names import Label
+from humble_sum.core.statements.pack import Pack
 from humble_sum.exchange.nudges_csv import NudgeRow, write_nudges
 from humble_sum.exchange.pack_json import read_pack
 from humble_sum.records.issue_rows import keep_traces, standing_issues
 from humble_sum.records.pack_rows import Standing, now, pack_row, pack_rows, with_state
-from humble_sum.records.revisions import Stepped, at_revision, last_change, record, redo, undo
+from humble_sum.records.revisions import Stepped, at_revision, last_change, record, redo, summary_of, undo
 from humble_sum.records.tables import PackRow
 from humble_sum.server.authentication import PERSON, ROLE
 from humble_sum.server.error_responses import Overtaken
 from humble_sum.server.origins import of_type
 from humble_sum.server.presenters.statement_page import proof_view
-from humble_sum.server.problem_registry import ONLY_REVIEWS
+from humble_sum.server.problem_registry import NOT_YOURS, ONLY_REVIEWS, PROBLEMS
 from humble_sum.server.proof_cache import Desk
 from humble_sum.server.routes.addresses import addresses
 from humble_sum.server.schemas import FoundView, Outcome, PackName, PackView
@@ -138,8 +139,7 @@ def allowed(request: Request, change: Command) -> None:
     if not only_reviews(request):
         return
     signs_as_other = isinstance(change, Sign | Unsign) and change.role != "reviewed"
-    others = isinstance(change, Unsign) and change.author != author_of(request)
-    if not change.of_review or signs_as_other or others:
+    if not change.of_review or signs_as_other:
         what = "Nothing was changed: this token puts points and signs as reviewed."
         raise InputError(ONLY_REVIEWS, Fault("token", what, "Ask for one that edits."))
 
@@ -247,17 +247,17 @@ def change_pack(
     allowed(request, body.change)
     with desk.database.reading() as session:
         row = pack_row(session, pack)
+        change = linked(session, row, body.change)
         old, revision = desk.proved(session, row), row.revision
+        own_signature(request, change, old.pack)
         then = None if revision == body.revision else desk.earlier(row, body.revision)
         last = last_change(session, row)
     if revision == body.revision:
-        new, says = apply(old, body.change, author, desk.plans.taken, now())
+        new, says = apply(old, change, author, desk.plans.taken, now())
     else:
-        carried = (
-            None if then is None else carried_over(then, old, body.change, author, desk.plans.taken, now())
-        )
+        carried = None if then is None else carried_over(then, old, change, author, desk.plans.taken, now())
         if carried is None:
-            raise overtaken(body.change, last)
+            raise overtaken(change, last)
         new, says = carried
     with desk.changing(pack, revision) as (session, row):
         kept = base_of(new)
@@ -270,6 +270,36 @@ def change_pack(
     else:
         says = "Nothing to change: it is already so"
     return _outcome(desk, pack, body.page or page_of(new, body.change), body, says, changed)
+
+
+def own_signature(request: Request, change: Command, pack: Pack) -> None:
+    """Raise InputError where somebody with a name takes back a signature that another gave here."""
+    name = getattr(request.state, PERSON, "")
+    if not isinstance(change, Unsign) or not (name or only_reviews(request)) or change.author == name:
+        return
+    under = (change.statement, change.dashboard, change.edition)
+    theirs = [
+        s for s in pack.signatures if (s.role, s.under, s.author) == (change.role, under, change.author)
+    ]
+    if any(not each.brought for each in theirs):
+        what = f"Nothing was changed: this is the signature of {change.author or 'somebody else'}."
+        raise InputError(NOT_YOURS, Fault("author", what, PROBLEMS[NOT_YOURS].remedy))
+
+
+def linked(session: Session, row: PackRow, change: Change) -> Change:
+    """An answer by a change with what history says that change did; other changes as they are. Raises
+    InputError where there is no such change in force."""
+    if not isinstance(change, AnswerPoint):
+        return change
+    if change.change is None:
+        return change.model_copy(update={"did": ""})
+    did = summary_of(session, row, change.change)
+    if did is None:
+        fault = Fault(
+            "change", f"No change {change.change} is in force.", "Take its number from the history."
+        )
+        raise InputError("no-such-change", fault)
+    return change.model_copy(update={"did": did})
 
 
 def overtaken(change: Command, last: tuple[int, str, str] | None) -> Overtaken:

@@ -17,6 +17,7 @@ from humble_sum.core.statements.in_edition import editions_of
 from humble_sum.exchange.formats import OF_DASHBOARDS
 from humble_sum.records.pack_rows import pack_row
 from humble_sum.records.tables import PackRow
+from humble_sum.server.downloads import attached, file_name
 from humble_sum.server.figure_schemas import SentenceView
 from humble_sum.server.presenters.editions import (
     BesideView,
@@ -31,7 +32,6 @@ from humble_sum.server.presenters.places_page import dashboard_view, finding_vie
 from humble_sum.server.proof_cache import Desk
 from humble_sum.server.routes.addresses import addresses
 from humble_sum.server.routes.packs import answered, desk_of
-from humble_sum.server.routes.statements import file_name
 
 MOST_MARKS = 8
 router = addresses("editions and places", "/packs/{pack}")
@@ -169,5 +169,5 @@ def take_dashboard(
     with desk.lanes.files.taken():
         data = output.write_dashboard(found, pack_proof, item)
     name = file_name(pack_proof.pack.entity, found.name, format)
-    headers = {"Content-Disposition": f'attachment; filename="{name}"'}
+    headers = attached(name)
     return Response(data, media_type=output.media_type, headers=headers)

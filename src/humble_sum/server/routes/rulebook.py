@@ -34,6 +34,7 @@ from humble_sum.core.rules.sentence import rule_sentence, unsaid_words
 from humble_sum.core.statements.pack import Pack
 from humble_sum.exchange.rulebook_json import write_rulebook
 from humble_sum.records.pack_rows import pack_row
+from humble_sum.server.downloads import attached, file_name
 from humble_sum.server.figure_schemas import OfferView, SentenceView, SpecimenView, WordView
 from humble_sum.server.presenters.statement_page import proof_view, specimen_views
 from humble_sum.server.presenters.word_page import sentence_view, word_view
@@ -46,7 +47,6 @@ from humble_sum.server.routes.packs import (
     desk_of,
     spelled_with,
 )
-from humble_sum.server.routes.statements import file_name
 from humble_sum.server.schemas import ProofView, Ready
 
 router = addresses("rulebook", "/packs/{pack}")
@@ -181,7 +181,7 @@ def rulebook_file(request: Request, pack: str) -> Response:
     with desk.database.reading() as session:
         found = desk.pack(session, pack_row(session, pack))
     name = file_name(found.entity, "rulebook", "json")
-    headers = {"Content-Disposition": f'attachment; filename="{name}"'}
+    headers = attached(name)
     return Response(write_rulebook(found.rulebook), media_type="application/json", headers=headers)
 
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from functools import partial
 from typing import Annotated, Any
 
@@ -14,6 +13,7 @@ from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.proof.pack_proof import figure_of
 from humble_sum.exchange.formats import OF_STATEMENTS
 from humble_sum.records.pack_rows import pack_row
+from humble_sum.server.downloads import attached, file_name
 from humble_sum.server.figure_schemas import FigureView, TiedView
 from humble_sum.server.presenters.statement_page import (
     figure_view,
@@ -155,12 +155,4 @@ def take_away(request: Request, pack: str, statement: str, format: str) -> Respo
         data = output.write_statement(pack_proof.pack, proof)
     _, _, kind = format.partition("-")
     name = file_name(pack_proof.pack.entity, f"{proof.statement.name} {kind}", output.extension)
-    return Response(
-        data, media_type=output.media_type, headers={"Content-Disposition": f'attachment; filename="{name}"'}
-    )
-
-
-def file_name(entity: str, statement: str, format: str) -> str:
-    """A plain name for a file: lanternfish-ferries-income.xlsx."""
-    words = re.sub(r"[^a-z0-9]+", "-", f"{entity} {statement}".lower()).strip("-")
-    return f"{words or 'statement'}.{format}"
+    return Response(data, media_type=output.media_type, headers=attached(name))
