@@ -32,6 +32,10 @@ def issue(
         list[str] | None,
         typer.Option("--why", help="CHECK=REASON, for a check that stays open. Can be repeated."),
     ] = None,
+    documents: Annotated[
+        list[Path] | None,
+        typer.Option("--document", help="A document that has to agree with it. Can be repeated."),
+    ] = None,
 ) -> None:
     """Issue an edition of a pack: check it, freeze it, and write it with its files into one container."""
     from humble_sum.exchange.paper import papers_of, presses
@@ -48,7 +52,7 @@ def issue(
         from humble_sum.exchange.containers.new_issue import Wanted
 
         wanted = Wanted(by, to, state, reviewed, chosen, reasons)
-        print(issue_pack(read_file(pack), edition, number, wanted, out, press))
+        print(issue_pack(read_file(pack), edition, number, wanted, out, press, documents or ()))
 
 
 def verify(

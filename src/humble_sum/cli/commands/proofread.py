@@ -34,6 +34,9 @@ def proofread(
     out: Annotated[
         Path | None, typer.Option("--out", help="Write a corrected copy to this file; of one document.")
     ] = None,
+    record: Annotated[
+        Path | None, typer.Option("--record", help="Write every judged number to this table (CSV).")
+    ] = None,
     by: Annotated[str, typer.Option("--by", help="Whose tracked changes the corrections are.")] = AUTHOR,
 ) -> None:
     """Proofread documents: say of every number whether it is a figure of the pack, and whether it agrees.
@@ -42,21 +45,26 @@ def proofread(
     changes in place elsewhere. Exit code 1 says that something disagrees.
     """
     from humble_sum.core.documents.proofreading import Reader
+    from humble_sum.core.documents.recorded_numbers import RecordedNumber, recorded_numbers
     from humble_sum.exchange.documents.corrections import corrections_of
     from humble_sum.exchange.documents.proofread_json import as_json as told
     from humble_sum.exchange.documents.proofread_json import as_lines
     from humble_sum.exchange.documents.reading import MOST_BYTES, corrected, read_document
+    from humble_sum.exchange.documents.record_csv import write_record
+    from humble_sum.exchange.imprint import digest_of
 
     if out is not None and len(files) > 1:
         what = "A corrected copy is of one document."
         raise InputError("bad-document", Fault("--out", what, "Name one file."))
     reader = Reader(_proved(pack, edition, issue))
     answers: list[dict[str, Any]] = []
+    recorded: list[RecordedNumber] = []
     found = False
     for file in files:
         data = read_file(file, MOST_BYTES)
         read = reader.proofread(read_document(file.name, data))
         found = found or read.count("disagrees") > 0 or any(not each.holds for each in read.sums)
+        recorded += recorded_numbers(read, digest_of(data))
         if as_json:
             answers.append(told(read))
         else:
@@ -64,6 +72,8 @@ def proofread(
         if out is not None:
             at = datetime.now(UTC).strftime("%Y-%m-%dT%H:%M:%SZ")
             write_file(out, corrected(file.name, data, corrections_of(read), by, at))
+    if record is not None:
+        write_file(record, write_record(recorded))
     if as_json:
         print(json.dumps(answers[0] if len(answers) == 1 else answers, ensure_ascii=False, indent=1))
     if found:

@@ -51,3 +51,12 @@ class Place:
     row: int | None = None
     column: int | None = None
     page: int | None = None
+
+    @property
+    def says(self) -> str:
+        """The place in words: "page 14, paragraph 3"."""
+        page = f"page {self.page}, " if self.page else ""
+        if self.paragraph is not None:
+            return f"{page}paragraph {self.paragraph + 1}"
+        table, row, column = ((part or 0) + 1 for part in (self.table, self.row, self.column))
+        return f"{page}table {table}, row {row}, column {column}"

@@ -5,7 +5,6 @@ from __future__ import annotations
 from bisect import bisect_left
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
-from decimal import Decimal
 
 from humble_sum.core.documents.document import Document, Paragraph, Place, Table
 from humble_sum.core.documents.judgement import Judged, judge, judge_amounts, written_like
@@ -235,13 +234,11 @@ class Reader:
             judged = judge(number, figure)
             should = ""
             if judged.judgement == "disagrees" and judged.should is not None:
-                should = written_like(cell.number, _in_cell(judged.should, number, cell.number), convention)
+                should = written_like(number, judged.should, convention)
             name = describe_figure(self.pack_proof.pack, matched.figure)
             because = (f"It is taken for {name}: {', '.join(matched.because)}.", *judged.because)
             numbers.append(
-                Judgment(
-                    number.text, place, judged, cell.number, matched.figure, None, "figure", should, because
-                )
+                Judgment(number.text, place, judged, number, matched.figure, None, "figure", should, because)
             )
         named = [
             replace(
@@ -252,11 +249,6 @@ class Reader:
         return sorted(named, key=lambda each: (each.place.row, each.place.column)), list(
             sums_of(read, found, self.pack_proof)
         )
-
-
-def _in_cell(should: Decimal, judged: Number, printed: Number) -> Decimal:
-    """The amount as the cell has to hold it: percentages without their sign are written in hundredths."""
-    return should.scaleb(2) if judged.form == "percent" and printed.form == "amount" else should
 
 
 def _is_there(pack_proof: PackProof, figure: FigureRef) -> bool:

@@ -10,6 +10,7 @@ from decimal import Decimal
 
 from humble_sum.core.amounts import EXACT
 from humble_sum.core.amounts import total as total_of
+from humble_sum.core.documents.document import Place
 from humble_sum.core.documents.table_figures import ReadTable
 from humble_sum.core.intake.found_sums import found_sums
 from humble_sum.core.proof.pack_proof import PackProof
@@ -39,6 +40,11 @@ class TableSum:
     @property
     def holds(self) -> bool:
         return self.comes_to == self.prints
+
+    @property
+    def place(self) -> str:
+        """Where it stands, in words."""
+        return Place(0, table=self.table, row=self.row, column=self.column).says
 
 
 def sums_of(

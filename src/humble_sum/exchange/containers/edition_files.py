@@ -28,10 +28,11 @@ from humble_sum.exchange.reader_pages import Link, dashboard_page
 from humble_sum.exchange.record_page import write_record_page
 from humble_sum.exchange.review_rows import write_points
 
-PACK, FIGURES, CERTIFICATE = "pack.json", "figures.csv", "certificate.json"
+PACK, FIGURES, CERTIFICATE, DOCUMENTS = "pack.json", "figures.csv", "certificate.json", "documents.csv"
 PACK_SAYS = "Pack file: amounts, rules, nudges and holds"
 FIGURES_SAYS = "Every figure, exact and as printed"
 CERTIFICATE_SAYS = "Certificate that no plan is less"
+DOCUMENTS_SAYS = "Every number of the documents, and how it stands"
 
 
 def web_page(label: str, pack_proof: PackProof, imprint: Imprint | None) -> Files:

@@ -3,14 +3,19 @@
 from __future__ import annotations
 
 from humble_sum.core.issue.checklist import checklist
+from humble_sum.core.issue.document_check import document_check
 from humble_sum.core.issue.last_check import Check
 from humble_sum.core.places.places_report import placed_on
 from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.statements.names import FigureRef
+from humble_sum.exchange.documents.record_csv import read_record
 
 
-def checks_of(pack_proof: PackProof, before: PackProof | None = None) -> tuple[Check, ...]:
-    """The checklist of an edition; `before` is the pack as it went out last."""
+def checks_of(
+    pack_proof: PackProof, before: PackProof | None = None, documents: bytes | None = None
+) -> tuple[Check, ...]:
+    """The checklist of an edition. `before` is the pack as it went out last, `documents` the record of the
+    documents that have to agree with it, where there are any."""
     pack = pack_proof.pack
     placed = [
         found
@@ -18,7 +23,8 @@ def checks_of(pack_proof: PackProof, before: PackProof | None = None) -> tuple[C
         if board.edition == pack.shown
         for found in placed_on(board, pack_proof)
     ]
-    return checklist(pack_proof, placed, published(pack_proof, before) if before else {})
+    found = checklist(pack_proof, placed, published(pack_proof, before) if before else {})
+    return found if documents is None else (*found, document_check(read_record(documents)))
 
 
 def published(pack_proof: PackProof, before: PackProof) -> dict[FigureRef, str]:

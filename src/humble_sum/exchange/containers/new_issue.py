@@ -11,7 +11,14 @@ from humble_sum.core.issue.issue import Issue, State, recorded
 from humble_sum.core.locales.data import data_version
 from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.exchange.containers.container import read_container, with_files, write_container
-from humble_sum.exchange.containers.edition_files import CERTIFICATE, CERTIFICATE_SAYS, PACK, own_files
+from humble_sum.exchange.containers.edition_files import (
+    CERTIFICATE,
+    CERTIFICATE_SAYS,
+    DOCUMENTS,
+    DOCUMENTS_SAYS,
+    PACK,
+    own_files,
+)
 from humble_sum.exchange.containers.issue_files import certificate_of, made_of, write_certificate
 from humble_sum.exchange.containers.last_checks import checks_of
 from humble_sum.exchange.containers.verification import verify_made
@@ -23,7 +30,7 @@ from humble_sum.exchange.sources.progress import Progress, unheard
 
 @dataclass(frozen=True)
 class Wanted:
-    """What whoever issues says of it."""
+    """What whoever issues says of it; `documents` is the record of documents that have to agree with it."""
 
     prepared_by: str
     recipients: str
@@ -31,6 +38,7 @@ class Wanted:
     reviewed_by: str = ""
     files: Sequence[str] = USUAL
     reasons: dict[str, str] = field(default_factory=dict)
+    documents: bytes | None = None
 
 
 def issue(
@@ -55,7 +63,9 @@ def issue(
     ]
     if missing:
         raise InputError("bad-issue", missing)
-    checks = recorded(checks_of(pack_proof, before), wanted.reasons)  # what is refused is refused at once
+    checks = recorded(
+        checks_of(pack_proof, before, wanted.documents), wanted.reasons
+    )  # what is refused is refused at once
     kinds = chosen_formats(wanted.files)
     pack, own = pack_proof.pack, own_files(pack_proof)
     edition = pack.edition_name(pack.shown)
@@ -63,6 +73,8 @@ def issue(
     progress(0, 1, CERTIFICATE_SAYS)
     if (certificate := certificate_of(pack_proof)) is not None:
         own[CERTIFICATE] = (CERTIFICATE_SAYS, write_certificate(certificate))
+    if wanted.documents is not None:
+        own[DOCUMENTS] = (DOCUMENTS_SAYS, wanted.documents)
     made_files, libraries = made_of(pack_proof, kinds, imprint, progress, press)
     told = Issue(
         number=number,

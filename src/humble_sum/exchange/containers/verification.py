@@ -24,9 +24,12 @@ from humble_sum.core.proof.pack_proof import PackProof, prove_pack
 from humble_sum.core.statements.edition import OWN
 from humble_sum.core.statements.in_edition import in_edition
 from humble_sum.exchange.containers.container import Container, read_container
+from humble_sum.exchange.containers.documents_verified import record_of
 from humble_sum.exchange.containers.edition_files import (
     CERTIFICATE,
     CERTIFICATE_SAYS,
+    DOCUMENTS,
+    DOCUMENTS_SAYS,
     FIGURES,
     PACK,
     formats_named,
@@ -134,7 +137,8 @@ def _verified(
         for name, (_, page) in pages.items():
             if name in files:
                 press.give(name, page)
-    _manifest(found, pack_proof, before)
+    documents = record_of(files, pack_proof, found.faults)
+    _manifest(found, pack_proof, before, documents)
     if imprint is None or not any(OF_ISSUES[kind].imprinted for kind in kinds):
         found.not_shown.append("Its number, and whether it is a draft: none of its files says them.")
     wanted = {name: says for name, (says, _) in own_files(pack_proof).items()}
@@ -154,6 +158,9 @@ def _verified(
         _certificate(found, pack_proof, files[CERTIFICATE])
     elif pack.nudges and press is not None:
         found.not_shown.append("That no plan is less: the container has no certificate of it.")
+    if documents is not None:
+        wanted[DOCUMENTS] = DOCUMENTS_SAYS
+        found.not_shown.append(f"{DOCUMENTS}: the documents, which are not in the container.")
     for number, (name, (says, _)) in enumerate(pages.items(), len(steps)):
         wanted[name] = says
         beat = partial(progress, number, len(steps) + len(pages), says)
@@ -326,7 +333,9 @@ def _certificate(found: Verified, pack_proof: PackProof, data: bytes) -> None:
     found.shown.append(f"No plan is less: {CERTIFICATE} shows it in whole numbers.")
 
 
-def _manifest(found: Verified, pack_proof: PackProof, before: PackProof | None) -> None:
+def _manifest(
+    found: Verified, pack_proof: PackProof, before: PackProof | None, documents: bytes | None
+) -> None:
     """Hold what the manifest says against the pack: whose it is, its period, edition and checks."""
     issue, pack = found.issue, pack_proof.pack
     told = (
@@ -339,7 +348,7 @@ def _manifest(found: Verified, pack_proof: PackProof, before: PackProof | None) 
         for name, said, own in told
         if said != own
     ]
-    checks = {check.id: check for check in checks_of(pack_proof, before)}
+    checks = {check.id: check for check in checks_of(pack_proof, before, documents)}
     recorded = {check.id: check for check in issue.checks}
     same = _same_program(issue)
     for id in [*checks, *(id for id in recorded if id not in checks)]:

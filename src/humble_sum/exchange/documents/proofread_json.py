@@ -77,7 +77,7 @@ def as_lines(read: Proofread) -> Iterator[str]:
     for each in read.numbers:
         if each.judged.judgement in ("disagrees", "nudged", "doubt", "gone"):
             should = f", should be {each.should_print}" if each.should_print else ""
-            yield f"  {where(each.place)}: {each.text} {_said(each)}{should}. {' '.join(each.because)}"
+            yield f"  {each.place.says}: {each.text} {_said(each)}{should}. {' '.join(each.because)}"
     for total in read.sums:
         if not total.holds:
             yield (
@@ -90,16 +90,6 @@ def as_lines(read: Proofread) -> Iterator[str]:
 def _said(of: Judgment) -> str:
     return {"disagrees": "disagrees", "nudged": "shows a nudge", "gone": "is gone"}.get(
         of.judged.judgement, "is in doubt"
-    )
-
-
-def where(place: Place) -> str:
-    """A place in words: "page 14, paragraph 3"."""
-    page = f"page {place.page}, " if place.page else ""
-    if place.paragraph is not None:
-        return f"{page}paragraph {place.paragraph + 1}"
-    return (
-        f"{page}table {(place.table or 0) + 1}, row {(place.row or 0) + 1}, column {(place.column or 0) + 1}"
     )
 
 

@@ -14,7 +14,6 @@ from humble_sum.core.documents.table_sums import TableSum
 from humble_sum.core.proof.findings import describe_figure
 from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.statements.names import FigureRef
-from humble_sum.exchange.documents.proofread_json import where
 from humble_sum.server.schemas import Ready
 
 WRONG = ("disagrees", "nudged", "gone")
@@ -142,7 +141,7 @@ def _number(
     answer = of.answer
     return NumberView(
         text=of.text,
-        place=where(of.place),
+        place=of.place.says,
         judgement=of.judged.judgement,
         name=name,
         figure=of.figure,

@@ -10,10 +10,12 @@ from fastapi.concurrency import run_in_threadpool
 
 from humble_sum.core.documents.document import Document
 from humble_sum.core.documents.proofreading import Proofread, Reader
+from humble_sum.core.documents.recorded_numbers import RecordedNumber, recorded_numbers, unread
 from humble_sum.core.errors import InputError
 from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.exchange.documents.corrections import corrections_of
 from humble_sum.exchange.documents.reading import corrected, read_document
+from humble_sum.exchange.documents.record_csv import write_record
 from humble_sum.records.document_rows import document_of, documents_of, keep_document, remove_document
 from humble_sum.records.pack_rows import pack_row
 from humble_sum.server.downloads import attached, bare_name
@@ -39,6 +41,12 @@ BODY = {
 }
 FILE: dict[int | str, dict[str, Any]] = {
     200: {"description": "The corrected copy.", "content": {"application/octet-stream": {}}}
+}
+RECORD: dict[int | str, dict[str, Any]] = {
+    200: {
+        "description": "The table.",
+        "content": {"text/csv": {"schema": {"type": "string"}, "example": ",".join(RecordedNumber._fields)}},
+    }
 }
 
 
@@ -80,6 +88,13 @@ async def take_document(
     return await run_in_threadpool(keep)
 
 
+@router.get("/documents/record", response_class=Response, responses=RECORD)
+def take_record(request: Request, pack: str) -> Response:
+    """Every judged number of the documents of a pack, as a table (CSV)."""
+    data = documents_record(desk_of(request), pack)
+    return Response(data or write_record(()), media_type="text/csv", headers=attached("documents.csv"))
+
+
 @router.get("/documents/{document}")
 def see_document(request: Request, pack: str, document: int) -> DocumentView:
     """A document with every number marked by how it stands to the pack."""
@@ -108,6 +123,20 @@ def take_document_out(request: Request, pack: str, document: int) -> list[Docume
     with desk.database.writing() as session:
         remove_document(session, pack_row(session, pack), document)
     return see_documents(request, pack)
+
+
+def documents_record(desk: Desk, pack: str) -> bytes | None:
+    """The record of the documents of a pack, in the edition shown; None where it has none. One that cannot
+    be read any more stands in it as such."""
+    with desk.database.reading() as session:
+        rows = [(row.id, row.name, row.digest) for row in documents_of(session, pack_row(session, pack))]
+    found: list[RecordedNumber] = []
+    for id, name, digest in rows:
+        try:
+            found += recorded_numbers(_read(desk, pack, id)[0], digest)
+        except InputError as error:
+            found.append(unread(name, digest, str(error.faults[0]) if error.faults else ""))
+    return write_record(found) if rows else None
 
 
 def _view(desk: Desk, pack: str, id: int) -> DocumentView:

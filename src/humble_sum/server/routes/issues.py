@@ -33,6 +33,7 @@ from humble_sum.server.downloads import attached, file_name
 from humble_sum.server.ndjson import streamed
 from humble_sum.server.proof_cache import Desk
 from humble_sum.server.routes.addresses import addresses
+from humble_sum.server.routes.documents import documents_record
 from humble_sum.server.routes.packs import author_of, desk_of
 
 router = addresses("issues", "/packs/{pack}")
@@ -201,8 +202,8 @@ def see_issue(request: Request, pack: str) -> IssuePageView:
         pack_proof = desk.proved(session, row)
         before = issues_of(session, row)
         last = _last(desk, pack, before)
-        number = next_number(session, row)
-        return issue_page(pack_proof, row.revision, number, before, last)
+        number, revision = next_number(session, row), row.revision
+    return issue_page(pack_proof, revision, number, before, last, documents_record(desk, pack))
 
 
 def issue_page(
@@ -211,8 +212,10 @@ def issue_page(
     number: int,
     before: Sequence[KeptIssue] = (),
     last: tuple[Issue, PackProof] | None = None,
+    documents: bytes | None = None,
 ) -> IssuePageView:
-    """The screen of an edition: `number` is its next one, `last` what went out last and still stands."""
+    """The screen of an edition: `number` is its next one, `last` what went out last and still stands, and
+    `documents` the record of the documents that have to agree with it."""
     edition = pack_proof.pack.shown
     return IssuePageView(
         revision=revision,
@@ -221,7 +224,7 @@ def issue_page(
         unit=", ".join(dict.fromkeys(p.caption for p in pack_proof.proofs.values() if p.caption)),
         number=number,
         reviewed_by=reviewers(pack_proof),
-        checks=[_check(each) for each in checks_of(pack_proof, last[1] if last else None)],
+        checks=[_check(each) for each in checks_of(pack_proof, last[1] if last else None, documents)],
         choices=[
             FileChoice(id=id, says=each.label, kind=each.extension.upper(), usual=each.usual)
             for id, each in OF_ISSUES.items()
@@ -275,7 +278,15 @@ def _issued(desk: Desk, pack: str, body: IssueRequest, progress: Progress, named
         pack_proof = desk.proved(session, row)
         last = _last(desk, pack, issues_of(session, row))
     reviewed_by = _reviewed_by(pack_proof, body.reviewed_by, named)
-    wanted = Wanted(body.prepared_by, body.recipients, body.state, reviewed_by, body.files, body.reasons)
+    wanted = Wanted(
+        body.prepared_by,
+        body.recipients,
+        body.state,
+        reviewed_by,
+        body.files,
+        body.reasons,
+        documents_record(desk, pack),
+    )
     made = datetime.now(UTC).isoformat(timespec="seconds")
     with desk.lanes.files.taken():
         told, container = issue(pack_proof, body.number, made, wanted, last[1] if last else None, progress)
