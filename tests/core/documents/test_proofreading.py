@@ -3,16 +3,17 @@
 from __future__ import annotations
 
 import unittest
+from dataclasses import replace
 from decimal import Decimal
 
 from bench.documents import measured
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from humble_sum.core.documents.document import Document, Paragraph, Table
+from humble_sum.core.documents.document import Document, Paragraph, Place, Table
 from humble_sum.core.documents.judgement import written_like
 from humble_sum.core.documents.numbers import convention_of, numbers_in
-from humble_sum.core.documents.proofreading import Judgment, Reader
+from humble_sum.core.documents.proofreading import Judgment, Reader, said_in_two_ways
 from humble_sum.core.intake.amount_reading import COMMA, POINT
 from humble_sum.core.proof.pack_proof import prove_pack
 from tests.every_change import DEMO
@@ -75,6 +76,15 @@ class JudgementTest(unittest.TestCase):
         )
         found = judged("Mooring and berth fees came to ₹87.5 lakh.")
         self.assertEqual(found["₹87.5 lakh"].judged.judgement, "rounds")
+
+    def test_a_figure_that_is_said_in_two_ways_is_told(self) -> None:
+        (one,) = judged("Mooring and berth fees came to ₹87.5 lakh.").values()
+        number = replace(one.number, amount=one.number.amount + 10_000)
+        other = replace(one, text="₹87.6 lakh", number=number, place=Place(4, paragraph=6))
+        first, second, _ = said_in_two_ways((one, other, one))
+        self.assertEqual(first.because[-1], "Elsewhere it is ₹87.6 lakh (paragraph 7).")
+        self.assertEqual(second.because[-1], "Elsewhere it is ₹87.5 lakh (paragraph 1).")
+        self.assertEqual(said_in_two_ways((one, one))[0].because, one.because)
 
     def test_slips_and_last_years_number_disagree_with_what_to_write(self) -> None:
         for text, number, should in (

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import unittest
+from decimal import Decimal
 
 from humble_sum.core.documents.document import Document, Paragraph, Table
 from humble_sum.core.documents.proofreading import Proofread, Reader
@@ -62,6 +63,22 @@ class TableShapesTest(unittest.TestCase):
         turned = list(zip(*rows, strict=True))
         (wrong,) = [each for each in proofread(*turned).sums if not each.holds]
         self.assertEqual((wrong.across, wrong.row, wrong.column), (False, 3, 3))
+
+    def test_percentages_that_should_come_to_a_hundred_are_added_up(self) -> None:
+        rows = [
+            ("Pier", "Share"),
+            ("North", "33.3%"),
+            ("South", "33.3%"),
+            ("East", "33.3%"),
+            ("All", "100.0%"),
+        ]
+        (off,) = proofread(*rows).sums
+        self.assertEqual((off.row, off.comes_to, off.holds), (4, Decimal("0.999"), False))
+        rows[1] = ("North", "33.4%")
+        (right,) = proofread(*rows).sums
+        self.assertTrue(right.holds)
+        rows[1] = ("North", "58.1%")
+        self.assertEqual(proofread(*rows).sums, ())
 
     def test_lines_that_are_full_do_not_end_a_sentence(self) -> None:
         text = (

@@ -14,7 +14,7 @@ from functools import lru_cache
 from typing import Literal
 
 from humble_sum.core.amounts import EXACT
-from humble_sum.core.documents.word_forms import forms, words_as_pattern
+from humble_sum.core.documents.word_forms import forms, spelled_numbers, words_as_pattern
 from humble_sum.core.intake.amount_reading import COMMA, POINT, Convention, read
 from humble_sum.core.intake.conventions import decided_by
 from humble_sum.core.intake.lexicon import currency_signs
@@ -30,6 +30,8 @@ DECIMALS = re.compile(r"[.,]\d+")
 NUMBER = re.compile(
     rf"(?<![\w@#/]){DIGITS}|(?:(?<=\bRs)|(?<=\bINR)|(?<=\bUSD)|(?<=\bEUR)|(?<=\bGBP)){DIGITS}"
 )
+SPELLED = "|".join(sorted(map(re.escape, spelled_numbers()), key=len, reverse=True))
+RUN = re.compile(rf"{NUMBER.pattern}|(?P<word>(?<![\w-])(?:{SPELLED})(?![\w-]))", re.IGNORECASE)
 WORD = re.compile(r"[^\W\d_]+(?:[.'’](?=\w))?", re.UNICODE)
 GAP = rf"[\s{SPACES}-]?"
 PERCENT = re.compile(rf"{GAP}(?:[%٪]|(?:{words_as_pattern('percent')})(?!\w))", re.IGNORECASE)
@@ -113,8 +115,11 @@ def _digits(text: str, convention: Convention) -> Iterator[tuple[int, int]]:
     """Where runs of digits stand, with their marks. A common space groups where commas are decimal marks."""
     spaced = {m.start(): m.end() for m in SPACED.finditer(text)} if convention.decimal == "," else {}
     at = 0
-    for found in NUMBER.finditer(text):
+    for found in RUN.finditer(text):
         if found.start() < at:
+            continue
+        if found["word"]:
+            yield found.span()
             continue
         end = spaced.get(found.start(), found.end())
         if end > found.end() and (more := DECIMALS.match(text, end)):
@@ -125,7 +130,8 @@ def _digits(text: str, convention: Convention) -> Iterator[tuple[int, int]]:
 
 def _number(text: str, start: int, end: int, convention: Convention, in_cell: bool) -> Number | None:
     digits = text[start:end]
-    reading = read(digits, convention)
+    spelled = spelled_numbers().get(digits.lower())
+    reading = read(digits if spelled is None else str(spelled), convention)
     if reading.amount is None:
         reading = read(digits, POINT if convention.decimal == "," else COMMA)
     low, high, signed, currency = _around(text, start, end)

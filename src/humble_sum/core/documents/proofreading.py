@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from bisect import bisect_left
+from collections import defaultdict
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 
@@ -96,7 +97,7 @@ class Reader:
             numbers += self._paragraph(block, (*heading, *before), convention)
             before = words
         answered = tuple(self._answered(each, answers, convention) for each in numbers)
-        return Proofread(document, answered, tuple(sums), convention)
+        return Proofread(document, said_in_two_ways(answered), tuple(sums), convention)
 
     def _answered(
         self, of: Judgment, answers: Mapping[tuple[str, bool], DocumentAnswer], convention: Convention
@@ -249,6 +250,28 @@ class Reader:
         return sorted(named, key=lambda each: (each.place.row, each.place.column)), list(
             sums_of(read, found, self.pack_proof)
         )
+
+
+def said_in_two_ways(numbers: Sequence[Judgment]) -> tuple[Judgment, ...]:
+    """The numbers, those of one figure told of each other where they say it in the same digits' places and
+    yet not alike: one is the rounding of the exact amount, and another what the page prints."""
+    alike: dict[tuple[object, ...], list[Judgment]] = defaultdict(list)
+    for each in numbers:
+        if each.figure is not None and each.says in ("agrees", "rounds", "nudged"):
+            alike[each.measure, each.figure, each.against, each.number.exponent].append(each)
+    others: dict[int, Judgment] = {}
+    for same in alike.values():
+        for each in same:
+            size = each.number.amount.copy_abs()
+            other = next((one for one in same if one.number.amount.copy_abs() != size), None)
+            if other is not None:
+                others[id(each)] = other
+    return tuple(
+        replace(each, because=(*each.because, f"Elsewhere it is {other.text} ({other.place.says})."))
+        if (other := others.get(id(each)))
+        else each
+        for each in numbers
+    )
 
 
 def _is_there(pack_proof: PackProof, figure: FigureRef) -> bool:

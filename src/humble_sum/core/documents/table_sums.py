@@ -66,7 +66,7 @@ def _down(
     for total, parts in _of_pack(read, found, pack_proof):
         rows.setdefault(total, parts)
     meant = set(rows)
-    for total, parts in (*_of_table(read, amounts), *_of_runs(amounts)):
+    for total, parts in (*_of_table(read, amounts), *_of_runs(amounts), *_to_hundred(read)):
         rows.setdefault(total, parts)
     columns = sorted({column for _, column in amounts})
     for total, parts in sorted(rows.items()):
@@ -124,6 +124,28 @@ def _of_runs(amounts: Mapping[tuple[int, int], Decimal]) -> Iterator[tuple[int, 
                 yield total, tuple((row, 1) for row in parts)
                 first = place + 1
                 break
+
+
+def _to_hundred(read: ReadTable) -> Iterator[tuple[int, Parts]]:
+    """Rows that print 100 per cent under percentages that come to it, or would but for their rounding."""
+    shares: dict[int, dict[int, tuple[Decimal, int]]] = defaultdict(dict)
+    for cell in read.cells:
+        percent = cell.number.form == "percent" or "%" in read.heads.get(cell.column, "")
+        if percent and cell.number.amount >= 0:
+            power = 0 if cell.number.form == "percent" else -2
+            amount = EXACT.scaleb(cell.number.amount, power)
+            shares[cell.column][cell.row] = amount, cell.number.exponent + power
+    for column in shares.values():
+        first = 0
+        rows = sorted(column)
+        for place, row in enumerate(rows):
+            if column[row][0] != 1:
+                continue
+            parts = rows[first:place]
+            off = abs(total_of(column[part][0] for part in parts) - 1) if len(parts) > 1 else Decimal(1)
+            if off <= len(parts) * Decimal(1).scaleb(max(column[part][1] for part in rows)):
+                yield row, tuple((part, 1) for part in parts)
+            first = place + 1
 
 
 def _near(comes_to: Decimal, whole: Decimal, read: ReadTable, row: int, column: int, parts: int) -> bool:

@@ -22,6 +22,14 @@ def forms(meaning: str) -> frozenset[str]:
     )
 
 
+@cache
+def spelled_numbers() -> dict[str, int]:
+    """What the words for small numbers come to."""
+    values = (*range(2, 21), *range(30, 91, 10))
+    every = (said.split("|") for said in _told()["spelled"].values())
+    return {word: value for words in every for word, value in zip(words, values, strict=False) if word != "-"}
+
+
 def words_as_pattern(meaning: str) -> str:
     """The forms of a meaning as alternatives of a pattern, the longest first."""
     return "|".join(re.escape(form) for form in sorted(forms(meaning), key=len, reverse=True))
