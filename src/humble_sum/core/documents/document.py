@@ -20,12 +20,14 @@ class Paragraph:
 
 @dataclass(frozen=True)
 class Table:
-    """A table: its number among all tables, and the texts of its cells by row and column."""
+    """A table: its number among all tables, and the texts of its cells by row and column. One that is the
+    data of a chart has its `title`."""
 
     number: int
     rows: tuple[tuple[str, ...], ...]
     part: str = "body"
     page: int | None = None
+    title: str = ""
 
 
 Block = Paragraph | Table

@@ -86,7 +86,9 @@ class Reader:
         before: tuple[str, ...] = ()
         for block in document.blocks:
             if isinstance(block, Table):
-                found, added = self._table(*self._read_table(block, above, convention), convention)
+                found, added = self._table(
+                    *self._read_table(block, block.title or above, convention), convention
+                )
                 numbers += found
                 sums += added
                 continue

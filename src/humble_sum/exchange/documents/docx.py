@@ -11,6 +11,7 @@ from dataclasses import dataclass, field
 from lxml import etree
 
 from humble_sum.core.documents.document import Block, Document, Paragraph, Table
+from humble_sum.exchange.documents.chart_data import ChartData, charts_of, correct_charts
 from humble_sum.exchange.documents.corrections import Correction
 from humble_sum.exchange.documents.packages import open_package, parsed, part, with_parts, written
 
@@ -47,6 +48,7 @@ class Read:
     paragraphs: list[Text]
     cells: dict[tuple[int, int, int], list[Text]]
     blocks: list[Block]
+    charts: dict[int, ChartData]
 
 
 def read_docx(name: str, data: bytes) -> Document:
@@ -56,12 +58,16 @@ def read_docx(name: str, data: bytes) -> Document:
 
 def _read(name: str, data: bytes) -> Read:
     package = open_package(name, data)
-    read = Read({}, [], {}, [])
+    read = Read({}, [], {}, [], {})
     state = _State()
     for path, kind in _parts(package):
         root = parsed(name, path, part(package, name, path))
         read.parts[path] = root
         _blocks(root, kind, read, state)
+        for chart in charts_of(name, package, path):
+            read.blocks.append(Table(state.tables, chart.rows, kind, None, chart.title))
+            read.charts[state.tables] = chart
+            state.tables += 1
     return read
 
 
@@ -185,7 +191,8 @@ def correct_docx(name: str, data: bytes, corrections: Sequence[Correction], auth
             if _replace(text, start, end, new, author, at, ids):
                 touched.add(_path_of(read, text))
     changed = {path: written(root) for path, root in read.parts.items() if path in touched}
-    return with_parts(data, changed)
+    in_charts = [(read.charts[c.place.table], c) for c in corrections if c.place.table in read.charts]
+    return with_parts(data, changed | correct_charts(name, open_package(name, data), in_charts))
 
 
 def _where(read: Read, of: Correction) -> Iterator[tuple[Text, int]]:

@@ -10,6 +10,7 @@ from dataclasses import dataclass, field
 from lxml import etree
 
 from humble_sum.core.documents.document import Block, Document, Paragraph, Table
+from humble_sum.exchange.documents.chart_data import ChartData, charts_of, correct_charts
 from humble_sum.exchange.documents.corrections import Correction
 from humble_sum.exchange.documents.packages import open_package, parsed, part, with_parts, written
 
@@ -32,6 +33,7 @@ class Read:
     paragraphs: list[tuple[str, Text]] = field(default_factory=list)
     cells: dict[tuple[int, int, int], tuple[str, list[Text]]] = field(default_factory=dict)
     blocks: list[Block] = field(default_factory=list)
+    charts: dict[int, ChartData] = field(default_factory=dict)
     tables: int = 0
 
 
@@ -51,6 +53,10 @@ def _read(name: str, data: bytes) -> Read:
                 _table(shape, path, kind, slide, read)
             else:
                 _shape(shape, path, kind, slide, read)
+        for chart in charts_of(name, package, path):
+            read.blocks.append(Table(read.tables, chart.rows, kind, slide, chart.title))
+            read.charts[read.tables] = chart
+            read.tables += 1
     return read
 
 
@@ -101,8 +107,11 @@ def correct_pptx(name: str, data: bytes, corrections: Sequence[Correction]) -> b
     read = _read(name, data)
     touched: set[str] = set()
     changes: dict[int, list[tuple[int, Correction, Text]]] = {}
+    in_charts = [(read.charts[c.place.table], c) for c in corrections if c.place.table in read.charts]
     for each in corrections:
         place = each.place
+        if place.table in read.charts:
+            continue
         if place.paragraph is not None:
             path, text = read.paragraphs[place.paragraph]
             changes.setdefault(id(text), []).append((place.start, each, text))
@@ -118,7 +127,8 @@ def correct_pptx(name: str, data: bytes, corrections: Sequence[Correction]) -> b
     for found in changes.values():
         for start, each, text in sorted(found, key=lambda change: -change[0]):
             replace_in(text.pieces, start, start + len(each.old), each.new)
-    return with_parts(data, {path: written(read.parts[path]) for path in touched})
+    changed = {path: written(read.parts[path]) for path in touched}
+    return with_parts(data, changed | correct_charts(name, open_package(name, data), in_charts))
 
 
 def replace_in(pieces: Sequence[tuple[int, etree._Element]], start: int, end: int, new: str) -> None:

@@ -70,6 +70,13 @@ def correct_xlsx(name: str, data: bytes, corrections: Sequence[Correction]) -> b
     return with_parts(data, {path: written(root) for path, root in roots.items()})
 
 
+def sheet_names(name: str, data: bytes) -> list[str]:
+    """The names of the sheets, in the order of the workbook."""
+    package = open_package(name, data)
+    book = parsed(name, "xl/workbook.xml", part(package, name, "xl/workbook.xml"))
+    return [sheet.get("name") or "" for sheet in book.iter(f"{S}sheet")]
+
+
 def _sheets(name: str, data: bytes) -> list[str]:
     """The parts of the sheets, in the order of the workbook."""
     package = open_package(name, data)
