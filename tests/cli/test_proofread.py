@@ -5,8 +5,10 @@ from __future__ import annotations
 import json
 
 from humble_sum.exchange.documents.proofread_json import as_json
+from humble_sum.exchange.documents.record_csv import read_record
 from tests.cli.test_cli import CliTest
 from tests.exchange.test_documents import FILES, RIGHT, WRONG, proofread
+from tests.exchange.test_follow import moved_pack
 
 
 class ProofreadTest(CliTest):
@@ -21,3 +23,18 @@ class ProofreadTest(CliTest):
         self.assertEqual(wrong["place"]["paragraph"], 1)
         self.assertIn("none of ours", self.run_it("proofread", out, "--pack", self.pack))
         self.assertIn("Name one of them", self.run_it("proofread", out, code=2))
+
+    def test_numbers_follow_and_versions_are_compared(self) -> None:
+        file, out = self.folder / "a.docx", self.folder / "b.docx"
+        file.write_bytes(FILES["a.docx"])
+        said = self.run_it("write", file, "--pack", self.pack, "--out", out)
+        self.assertRegex(said, r"\d+ numbers follow their figures now")
+        self.pack.write_bytes(moved_pack())
+        said = self.run_it("write", out, "--pack", self.pack, "--refresh", "--out", file)
+        self.assertIn("₹31.37 crore is ₹31.87 crore now (income/rev/y25)", said)
+        told = self.run_it("proofread", file, "--pack", self.pack, "--before", out, "--json", code=1)
+        since = [(each["was"], each["now"]) for each in json.loads(told)["since"]]
+        self.assertEqual(since, [("₹31.37 crore", "₹31.87 crore")])
+        record = self.folder / "record.csv"
+        self.run_it("proofread", file, "--pack", self.pack, "--record", record, code=1)
+        self.assertEqual(len(read_record(record.read_bytes())), len(json.loads(told)["numbers"]))

@@ -25,6 +25,7 @@ from humble_sum.cli.commands.server import backup, demo, doctor, restore, serve
 from humble_sum.cli.commands.styles import styles
 from humble_sum.cli.commands.take import take
 from humble_sum.cli.commands.tokens import tokens
+from humble_sum.cli.commands.write import write
 from humble_sum.cli.exit_codes import FOUND, REFUSED
 from humble_sum.cli.files import json_or_file, read_file, says_what_it_is, write_file
 from humble_sum.cli.options import (
@@ -70,7 +71,7 @@ def start(
     pass
 
 
-for command in (demo, serve, backup, restore, doctor, render, proofread):
+for command in (demo, serve, backup, restore, doctor, render, proofread, write):
     app.command()(command)
 app.command()(issue)
 app.command()(verify)

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Sequence
+from dataclasses import asdict
 from datetime import UTC, datetime
 from pathlib import Path
 from typing import TYPE_CHECKING, Annotated, Any
@@ -14,6 +16,7 @@ from humble_sum.cli.files import MOST_CONTAINER, read_file, write_file
 from humble_sum.core.errors import Fault, InputError
 
 if TYPE_CHECKING:
+    from humble_sum.core.documents.version_changes import NumberChange
     from humble_sum.core.proof.pack_proof import PackProof
 
 AUTHOR = "Humble Sum"
@@ -34,6 +37,9 @@ def proofread(
     out: Annotated[
         Path | None, typer.Option("--out", help="Write a corrected copy to this file; of one document.")
     ] = None,
+    before: Annotated[
+        Path | None, typer.Option("--before", help="The version before; of one document. Says what changed.")
+    ] = None,
     record: Annotated[
         Path | None, typer.Option("--record", help="Write every judged number to this table (CSV).")
     ] = None,
@@ -46,6 +52,7 @@ def proofread(
     """
     from humble_sum.core.documents.proofreading import Reader
     from humble_sum.core.documents.recorded_numbers import RecordedNumber, recorded_numbers
+    from humble_sum.core.documents.version_changes import number_changes
     from humble_sum.exchange.documents.corrections import corrections_of
     from humble_sum.exchange.documents.proofread_json import as_json as told
     from humble_sum.exchange.documents.proofread_json import as_lines
@@ -53,10 +60,13 @@ def proofread(
     from humble_sum.exchange.documents.record_csv import write_record
     from humble_sum.exchange.imprint import digest_of
 
-    if out is not None and len(files) > 1:
-        what = "A corrected copy is of one document."
-        raise InputError("bad-document", Fault("--out", what, "Name one file."))
-    reader = Reader(_proved(pack, edition, issue))
+    for option, given, what in (
+        ("--out", out, "A corrected copy is of one document."),
+        ("--before", before, "A version before is of one document."),
+    ):
+        if given is not None and len(files) > 1:
+            raise InputError("bad-document", Fault(option, what, "Name one file."))
+    reader = Reader(proved(pack, edition, issue))
     answers: list[dict[str, Any]] = []
     recorded: list[RecordedNumber] = []
     found = False
@@ -65,10 +75,17 @@ def proofread(
         read = reader.proofread(read_document(file.name, data))
         found = found or read.count("disagrees") > 0 or any(not each.holds for each in read.sums)
         recorded += recorded_numbers(read, digest_of(data))
+        changes: list[NumberChange] = []
+        if before is not None:
+            old = reader.proofread(read_document(before.name, read_file(before, MOST_BYTES)))
+            changes = list(number_changes(old, read))
         if as_json:
-            answers.append(told(read))
+            since = {"since": [asdict(each) for each in changes]} if before is not None else {}
+            answers.append(told(read) | since)
         else:
             print("\n".join(as_lines(read)))
+            if before is not None:
+                print("\n".join(_since(changes)))
         if out is not None:
             at = datetime.now(UTC).strftime("%Y-%m-%dT%H:%M:%SZ")
             write_file(out, corrected(file.name, data, corrections_of(read), by, at))
@@ -80,7 +97,7 @@ def proofread(
         raise typer.Exit(FOUND)
 
 
-def _proved(pack: Path | None, edition: str | None, issue: Path | None) -> PackProof:
+def proved(pack: Path | None, edition: str | None, issue: Path | None) -> PackProof:
     """The pack that documents are read against. Raises InputError."""
     from humble_sum.core.statements.edition import OWN
     from humble_sum.exchange.containers.container import read_container
@@ -94,3 +111,10 @@ def _proved(pack: Path | None, edition: str | None, issue: Path | None) -> PackP
         return as_issued(read_container(read_file(issue, MOST_CONTAINER)))
     assert pack is not None
     return proved_in(read_pack(read_file(pack)), edition or OWN)
+
+
+def _since(changes: Sequence[NumberChange]) -> list[str]:
+    """What changed since the version before, to be read."""
+    if not changes:
+        return ["Since the version before no number changed."]
+    return ["Since the version before:", *(f"  {each.says}" for each in changes)]

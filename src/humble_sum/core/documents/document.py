@@ -4,18 +4,33 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from humble_sum.core.statements.names import FigureRef
+
+
+@dataclass(frozen=True)
+class Following:
+    """Characters of a paragraph, or of a cell at `row` and `column`, that follow a figure of a pack: the
+    document says so itself."""
+
+    start: int
+    end: int
+    figure: FigureRef
+    row: int | None = None
+    column: int | None = None
+
 
 @dataclass(frozen=True)
 class Paragraph:
     """A paragraph: its number among all paragraphs outside of tables, its text as a reader gets it, the part
-    it stands in (body, head, foot, notes), its page or slide where that is known, and whether it heads what
-    follows."""
+    it stands in (body, head, foot, notes), its page or slide where that is known, whether it heads what comes
+    after it, and what in it follows a figure."""
 
     number: int
     text: str
     part: str = "body"
     page: int | None = None
     heading: bool = False
+    following: tuple[Following, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -28,6 +43,7 @@ class Table:
     part: str = "body"
     page: int | None = None
     title: str = ""
+    following: tuple[Following, ...] = ()
 
 
 Block = Paragraph | Table

@@ -34,7 +34,7 @@ from humble_sum.core.statements.names import FigureRef
 @dataclass(frozen=True)
 class Judgment:
     """A number of a document and how it stands: which figure or measure it is, what it should print, and
-    why."""
+    why. `follows` says that the document itself names the figure."""
 
     text: str
     place: Place
@@ -46,6 +46,7 @@ class Judgment:
     should_print: str = ""
     because: tuple[str, ...] = ()
     around: str = ""
+    follows: bool = False
     answer: DocumentAnswer | None = None
 
     @property
@@ -98,7 +99,10 @@ class Reader:
                 heading, before = words, ()
             numbers += self._paragraph(block, (*heading, *before), convention)
             before = words
-        answered = tuple(self._answered(each, answers, convention) for each in numbers)
+        marked = {key: figure for block in document.blocks for key, figure in _followed(block)}
+        answered = tuple(
+            self._answered(self._followed(each, marked, convention), answers, convention) for each in numbers
+        )
         return Proofread(document, said_in_two_ways(answered), tuple(sums), convention)
 
     def _answered(
@@ -110,27 +114,43 @@ class Reader:
             return of
         by = f" ({answer.author})" if answer.author else ""
         if answer.answer == "figure" and answer.figure is not None:
-            if _is_there(self.pack_proof, answer.figure):
-                judged = judge(of.number, self.names.figure(answer.figure))
-                should = ""
-                if judged.judgement == "disagrees" and judged.should is not None:
-                    should = written_like(of.number, judged.should, convention)
-                because = (f"It was said to be {describe_figure(self.pack_proof.pack, answer.figure)}{by}.",)
-                return replace(
-                    of,
-                    judged=judged,
-                    figure=answer.figure,
-                    against=None,
-                    measure="figure",
-                    should_print=should,
-                    because=(*because, *judged.because),
-                    answer=answer,
-                )
-            gone = Judged("gone", None, ("The figure it was said to be is gone.",))
-            return replace(of, judged=gone, because=gone.because, answer=answer)
+            said = self._of_figure(of, answer.figure, convention, "It was said to be {}" + by)
+            return replace(said, answer=answer)
         why = f"It stays as it is{by}: {answer.reason}." if answer.answer == "stays" else f"None of ours{by}."
-        said = Judged("other", None)
-        return replace(of, judged=said, should_print="", because=(why,), answer=answer)
+        other = Judged("other", None)
+        return replace(of, judged=other, should_print="", because=(why,), answer=answer)
+
+    def _followed(
+        self, of: Judgment, marked: Mapping[tuple[object, ...], FigureRef], convention: Convention
+    ) -> Judgment:
+        """A number as the figure that the document itself says it follows."""
+        place = of.place
+        at = (place.paragraph, place.table, place.row, place.column)
+        spots = range(of.number.digits[0], of.number.digits[1])
+        figure = next((found for spot in spots if (found := marked.get((*at, spot)))), None)
+        if figure is None:
+            return of
+        return replace(self._of_figure(of, figure, convention, "It follows {}"), follows=True)
+
+    def _of_figure(self, of: Judgment, figure: FigureRef, convention: Convention, why: str) -> Judgment:
+        """A number judged as one figure, whatever else it looks like."""
+        if not _is_there(self.pack_proof, figure):
+            gone = Judged("gone", None, (why.format(f"{'/'.join(figure)}, which is gone") + ".",))
+            return replace(of, judged=gone, figure=None, should_print="", because=gone.because)
+        judged = judge(of.number, self.names.figure(figure))
+        should = ""
+        if judged.judgement == "disagrees" and judged.should is not None:
+            should = written_like(of.number, judged.should, convention)
+        because = f"{why.format(describe_figure(self.pack_proof.pack, figure))}."
+        return replace(
+            of,
+            judged=judged,
+            figure=figure,
+            against=None,
+            measure="figure",
+            should_print=should,
+            because=(because, *judged.because),
+        )
 
     def _paragraph(self, of: Paragraph, topic: Sequence[str], convention: Convention) -> Iterator[Judgment]:
         every = list(numbers_in(of.text, convention))
@@ -252,6 +272,14 @@ class Reader:
         return sorted(named, key=lambda each: (each.place.row, each.place.column)), list(
             sums_of(read, found, self.pack_proof)
         )
+
+
+def _followed(block: Paragraph | Table) -> Iterator[tuple[tuple[object, ...], FigureRef]]:
+    """Every character of a block that follows a figure."""
+    where = (block.number, None) if isinstance(block, Paragraph) else (None, block.number)
+    for each in block.following:
+        for spot in range(each.start, each.end):
+            yield (*where, each.row, each.column, spot), each.figure
 
 
 def said_in_two_ways(numbers: Sequence[Judgment]) -> tuple[Judgment, ...]:

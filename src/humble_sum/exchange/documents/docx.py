@@ -10,7 +10,8 @@ from dataclasses import dataclass, field
 
 from lxml import etree
 
-from humble_sum.core.documents.document import Block, Document, Paragraph, Table
+from humble_sum.core.documents.document import Block, Document, Following, Paragraph, Table
+from humble_sum.core.statements.names import FigureRef
 from humble_sum.exchange.documents.chart_data import ChartData, charts_of, correct_charts
 from humble_sum.exchange.documents.corrections import Correction
 from humble_sum.exchange.documents.packages import open_package, parsed, part, with_parts, written
@@ -29,6 +30,8 @@ OTHERS = (
 SKIPPED = {f"{W}del", f"{W}moveFrom", f"{W}delText", f"{W}instrText", f"{W}rPr", f"{W}pPr", FALLBACK}
 TEXTS = {f"{W}t"}
 PAGE = "lastRenderedPageBreak"
+FOLLOWS = "humble-sum:"  # how the tags of our content controls begin
+MOST_TAG = 64  # characters that a tag may have
 
 
 @dataclass
@@ -38,6 +41,7 @@ class Text:
     element: etree._Element
     text: str = ""
     pieces: list[tuple[int, etree._Element]] = field(default_factory=list)
+    following: list[Following] = field(default_factory=list)
 
 
 @dataclass
@@ -53,10 +57,10 @@ class Read:
 
 def read_docx(name: str, data: bytes) -> Document:
     """A Word document. Raises InputError where it cannot be read."""
-    return Document(name, "docx", tuple(_read(name, data).blocks))
+    return Document(name, "docx", tuple(read_parts(name, data).blocks))
 
 
-def _read(name: str, data: bytes) -> Read:
+def read_parts(name: str, data: bytes) -> Read:
     package = open_package(name, data)
     read = Read({}, [], {}, [], {})
     state = _State()
@@ -114,7 +118,7 @@ def _paragraph(element: etree._Element, kind: str, read: Read, state: _State) ->
     number = len(read.paragraphs)
     read.paragraphs.append(text)
     page = state.page if kind == "body" else None
-    read.blocks.append(Paragraph(number, text.text, kind, page, _heads(element)))
+    read.blocks.append(Paragraph(number, text.text, kind, page, _heads(element), tuple(text.following)))
     state.page += sum(1 for _ in element.iter(f"{W}{PAGE}")) if kind == "body" else 0
 
 
@@ -128,18 +132,25 @@ def _table(element: etree._Element, kind: str, read: Read, state: _State) -> Non
     number = state.tables
     state.tables += 1
     rows = []
+    following: list[Following] = []
     for n, row in enumerate(_children(element, "tr")):
         cells: list[str] = []
         for cell in _children(row, "tc"):
             texts = [_text_of(p) for p in cell.iter(f"{W}p")]
             read.cells[number, n, len(cells)] = texts
+            start = 0
+            for text in texts:
+                for each in text.following:
+                    first, last = each.start + start, each.end + start
+                    following.append(Following(first, last, each.figure, n, len(cells)))
+                start += len(text.text) + 1
             cells.append("\n".join(text.text for text in texts))
             span = cell.find(f"{W}tcPr/{W}gridSpan")
             wide = int(span.get(f"{W}val") or 1) if span is not None else 1
             cells.extend([""] * (min(wide, 64) - 1))
         rows.append(tuple(cells))
     page = state.page if kind == "body" else None
-    read.blocks.append(Table(number, tuple(rows), kind, page))
+    read.blocks.append(Table(number, tuple(rows), kind, page, following=tuple(following)))
     state.page += sum(1 for _ in element.iter(f"{W}{PAGE}")) if kind == "body" else 0
 
 
@@ -171,31 +182,43 @@ def _text_of(element: etree._Element) -> Text:
             elif child.tag == f"{W}noBreakHyphen":
                 found.text += "-"
             else:
+                start = len(found.text)
                 walk(child)
+                figure = _figure_of(child)
+                if figure is not None:
+                    found.following.append(Following(start, len(found.text), figure))
 
     walk(element)
     return found
 
 
+def _figure_of(control: etree._Element) -> FigureRef | None:
+    """The figure that a content control follows, by its tag; None for every other element."""
+    tag = control.find(f"{W}sdtPr/{W}tag") if control.tag == f"{W}sdt" else None
+    said = "" if tag is None else tag.get(f"{W}val") or ""
+    parts = said.removeprefix(FOLLOWS).split("/")
+    return (parts[0], parts[1], parts[2]) if said.startswith(FOLLOWS) and len(parts) == 3 else None
+
+
 def correct_docx(name: str, data: bytes, corrections: Sequence[Correction], author: str, at: str) -> bytes:
     """The document with every correction as a tracked change of an author, and nothing else changed."""
-    read = _read(name, data)
+    read = read_parts(name, data)
     ids = _free_ids(read.parts.values())
     touched: set[str] = set()
     by_text: dict[int, list[tuple[int, int, str, Text]]] = {}
     for each in corrections:
-        for text, start in _where(read, each):
+        for text, start in where_in(read, each):
             by_text.setdefault(id(text), []).append((start, start + len(each.old), each.new, text))
     for changes in by_text.values():
         for start, end, new, text in sorted(changes, key=lambda change: -change[0]):
             if _replace(text, start, end, new, author, at, ids):
-                touched.add(_path_of(read, text))
+                touched.add(path_of(read, text))
     changed = {path: written(root) for path, root in read.parts.items() if path in touched}
     in_charts = [(read.charts[c.place.table], c) for c in corrections if c.place.table in read.charts]
     return with_parts(data, changed | correct_charts(name, open_package(name, data), in_charts))
 
 
-def _where(read: Read, of: Correction) -> Iterator[tuple[Text, int]]:
+def where_in(read: Read, of: Correction) -> Iterator[tuple[Text, int]]:
     place = of.place
     if place.paragraph is not None:
         yield read.paragraphs[place.paragraph], place.start
@@ -208,7 +231,7 @@ def _where(read: Read, of: Correction) -> Iterator[tuple[Text, int]]:
         start -= len(text.text) + 1
 
 
-def _path_of(read: Read, text: Text) -> str:
+def path_of(read: Read, text: Text) -> str:
     root = text.element.getroottree().getroot()
     return next(path for path, each in read.parts.items() if each is root)
 
@@ -240,7 +263,7 @@ def _replace(text: Text, start: int, end: int, new: str, author: str, at: str, i
         if run is None or run.tag != f"{W}r":
             return False
         length = len(element.text or "")
-        runs.append(_cut(run, element, max(0, start - place), min(length, end - place)))
+        runs.append(cut_out(run, element, max(0, start - place), min(length, end - place)))
     if not runs:
         return False
     stamp = {f"{W}author": author, f"{W}date": at}
@@ -265,7 +288,7 @@ def _replace(text: Text, start: int, end: int, new: str, author: str, at: str, i
     return True
 
 
-def _cut(run: etree._Element, element: etree._Element, first: int, last: int) -> etree._Element:
+def cut_out(run: etree._Element, element: etree._Element, first: int, last: int) -> etree._Element:
     """A run that has just these characters of a text, taken out of the run it stood in. What stands before
     stays where it is; what stands behind goes into a run of its own with the same look."""
     text = element.text or ""

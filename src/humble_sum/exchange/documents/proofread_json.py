@@ -43,6 +43,7 @@ def _number(of: Judgment) -> dict[str, Any]:
         "measure": of.measure or None,
         "should_print": of.should_print or None,
         "because": list(of.because),
+        "follows": of.follows,
     }
 
 
