@@ -10,6 +10,7 @@ from openpyxl import Workbook
 from pypdf import PdfReader, PdfWriter
 from weasyprint import HTML
 
+from humble_sum.core.documents.document import Paragraph
 from humble_sum.core.documents.proofreading import Proofread, Reader
 from humble_sum.core.errors import InputError
 from humble_sum.core.proof.pack_proof import prove_pack
@@ -100,6 +101,14 @@ def proofread(name: str, data: bytes) -> Proofread:
     return READER.proofread(read_document(name, data))
 
 
+LINE = "Revenue from crossings came to ₹33.83 crore, which was more than anybody on the board had hoped for. "
+PAGE = f"""<style>body {{ font: 10pt Noto Serif }} td {{ width: 8em }}</style><h1>Review</h1>
+<p>The year in short, set over the whole width of the page, was a good one for all.</p>
+<div style="column-count: 2">{"".join(f"<p>{LINE * 2}</p>" for _ in range(3))}</div><p>₹ lakhs</p>
+<table><tr><td></td><td>2025–26</td><td>2024–25</td></tr><tr><td>Harbour dues</td><td>184</td><td>143</td></tr>
+<tr><td>Depreciation</td><td>314</td><td>298</td></tr></table>"""
+
+
 class DocumentsTest(unittest.TestCase):
     def test_a_corrected_copy_of_each_kind_agrees_and_nothing_else_differs(self) -> None:
         for name, data in FILES.items():
@@ -119,6 +128,16 @@ class DocumentsTest(unittest.TestCase):
                 else:
                     text = data.decode().replace("33.83", "33.38").replace("184", "148")
                     self.assertEqual(fixed.decode(), text)
+
+    def test_pages_of_a_pdf_are_read_in_columns_and_tables(self) -> None:
+        data = HTML(string=PAGE).write_pdf()
+        blocks = read_document("a.pdf", data).blocks
+        texts = [" ".join(block.text.split()) for block in blocks if isinstance(block, Paragraph)]
+        self.assertEqual(texts[2:5], [(LINE * 2).strip()] * 3)
+        self.assertTrue(isinstance(blocks[0], Paragraph) and blocks[0].heading)
+        found = proofread("a.pdf", data).numbers
+        wrong = [(each.text, each.should_print) for each in found if each.says == "disagrees"]
+        self.assertEqual(wrong, [("₹33.83 crore", "₹33.38 crore")] * 6 + [("184", "148")])
 
     def test_marks_of_a_page_and_the_encoding_of_a_text_stay(self) -> None:
         page = "<p>Revenue from crossings came to <b>&#8377;33.</b>83 <i>crore</i> (2024–25: ₹31.37 crore).</p>".encode()

@@ -48,6 +48,32 @@ class DocumentsTest(unittest.TestCase):
         again = self.client.get(f"{self.pack}/documents/{view['id']}").json()
         self.assertEqual(self.number(again, WRONG)["judgement"], "disagrees")
 
+    def test_the_demo_has_documents_with_faults_and_versions_are_compared(self) -> None:
+        names = self.client.get(f"{self.pack}/documents/samples").json()
+        views = {name: self.client.post(f"{self.pack}/documents/samples/{name}").json() for name in names}
+        wrong = {
+            name: [n["text"] for n in view["numbers"] if n["judgement"] == "disagrees"]
+            for name, view in views.items()
+        }
+        report = ["₹31.73 crore", "₹4.14 crore", "₹1.44 crore", "887", "184"]
+        of_deck, of_circular = ["₹4.23 crore", "₹3.62 crore"], ["₹27.39 crore"]
+        expected = {
+            "Annual report.docx": report,
+            "Board deck.pptx": of_deck,
+            "Circular 2025.pdf": of_circular,
+        }
+        self.assertEqual(wrong, expected)
+        at = f"{self.pack}/documents/{views['Annual report.docx']['id']}"
+        fixed = self.client.get(f"{at}/corrected", params={"follow": True}).content
+        since = self.take("Annual report.docx", fixed).json()
+        self.assertEqual(len(since["since"]), len(report))
+        self.assertEqual(since["counts"]["disagrees"], 0)
+        record = self.client.get(f"{self.pack}/documents/record").content.decode("utf-8-sig")
+        self.assertIn("Board deck.pptx", record)
+        checks = self.client.get(f"{self.pack}/issue").json()["checks"]
+        (check,) = [each for each in checks if each["id"] == "documents"]
+        self.assertEqual(len(check["open"]), 3 + 1)
+
     def test_files_keep_their_bare_names_in_any_script(self) -> None:
         view = self.take("..\\a/Отчёт\u202e 2026\n.txt", FILES["a.txt"]).json()
         self.assertEqual(view["name"], "Отчёт 2026.txt")

@@ -26,7 +26,8 @@ def document_of(session: Session, row: PackRow, number: int, contents: bool = Tr
     """One document, with its `contents` where they are wanted. Raises InputError where there is none of this
     number."""
     query = select(DocumentRow).where(DocumentRow.pack == row.id, DocumentRow.id == number)
-    query = query.options(undefer(DocumentRow.data)) if contents else query
+    both = (undefer(DocumentRow.data), undefer(DocumentRow.before))
+    query = query.options(*both) if contents else query
     found = session.scalar(query) if 0 < number < 2**62 else None
     if found is None:
         raise InputError("no-such-document", Fault("document", f"This pack has no document {number}."))
@@ -34,7 +35,8 @@ def document_of(session: Session, row: PackRow, number: int, contents: bool = Tr
 
 
 def keep_document(session: Session, row: PackRow, name: str, data: bytes, author: str) -> DocumentRow:
-    """Keep a document; one of the same name gives way to it. Raises InputError where there are too many."""
+    """Keep a document; one of the same name becomes the version before it. Raises InputError where there are
+    too many."""
     every = documents_of(session, row)
     found = next((each for each in every if each.name == name), None)
     if found is None:
@@ -43,6 +45,8 @@ def keep_document(session: Session, row: PackRow, name: str, data: bytes, author
             raise InputError("bad-document", Fault("name", what, "Take out those that are done."))
         found = DocumentRow(pack=row.id, name=name, data=data, digest="", at="", author="")
         session.add(found)
+    elif found.digest != digest_of(data):
+        found.before = found.data
     found.data, found.digest, found.at, found.author = data, digest_of(data), now(), author
     session.flush()
     return found

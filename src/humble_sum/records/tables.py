@@ -242,7 +242,8 @@ class DocumentAnswerRow(Placed, Base):
 
 
 class DocumentRow(Base):
-    """A document made elsewhere, as it was taken in last; `at` is when, `author` by whom."""
+    """A document made elsewhere, as it was taken in last, and the version `before`; `at` is when, `author` by
+    whom."""
 
     __tablename__ = "documents"
     __table_args__ = (UniqueConstraint("pack", "name"),)
@@ -250,6 +251,7 @@ class DocumentRow(Base):
     pack: Mapped[str] = owned_by("packs")
     name: Mapped[str]
     data: Mapped[bytes] = mapped_column(LargeBinary, deferred=True)
+    before: Mapped[bytes | None] = mapped_column(LargeBinary, deferred=True)
     digest: Mapped[str]
     at: Mapped[str]
     author: Mapped[str] = mapped_column(default="")

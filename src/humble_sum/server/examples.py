@@ -98,6 +98,8 @@ def _documents() -> dict[str, Any]:
     return {
         f"get {at}": listed,
         f"post {at}": view,
+        f"get {at}/samples": ["Annual report.docx", "Board deck.pptx", "Circular 2025.pdf"],
+        f"post {at}/samples/{{name}}": view,
         f"get {at}/{{document}}": view,
         f"delete {at}/{{document}}": listed,
     }

@@ -15,6 +15,7 @@ export function DocumentList({ list, chosen, onChoose }: Props) {
   const { pack } = usePack();
   const client = useQueryClient();
   if (list.length === 0) return null;
+  const word = list.find(({ id, name }) => id === chosen && /\.do[ct][xm]$/i.test(name));
   const takeOut = async (document: number) => {
     await api.DELETE("/api/packs/{pack}/documents/{document}", {
       params: { path: { pack: pack.id, document } },
@@ -49,6 +50,20 @@ export function DocumentList({ list, chosen, onChoose }: Props) {
           </li>
         ))}
       </ul>
+      <p className="mt-1 flex flex-wrap gap-x-4 text-[12.5px]">
+        <a className="text-teal underline" href={`/api/packs/${pack.id}/documents/record`} download>
+          Every number, as a table
+        </a>
+        {word ? (
+          <a
+            className="text-teal underline"
+            href={`/api/packs/${pack.id}/documents/${word.id}/corrected?follow=true`}
+            download
+          >
+            A copy whose numbers follow
+          </a>
+        ) : null}
+      </p>
     </section>
   );
 }

@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useMemo, useRef, useState } from "react";
 
-import { Refusal, takeDocument } from "../api/client";
+import { api, Refusal, takeDocument, taken as answered, type DocumentView } from "../api/client";
 import { documentQuery, documentsQuery } from "../api/queries";
 import { WorkScreen } from "../frame/WorkScreen";
 import { usePack, usePackControls } from "../pack/OpenPack";
@@ -10,7 +10,9 @@ import { Notice } from "../words/Notice";
 import { DocumentBeads } from "./DocumentBeads";
 import { DocumentList } from "./DocumentList";
 import { DocumentPage } from "./DocumentPage";
+import { DocumentSamples } from "./DocumentSamples";
 import { NumberMargin } from "./NumberMargin";
+import { SinceBefore } from "./SinceBefore";
 import { showNumber } from "./showNumber";
 
 /** Documents made elsewhere: every number marked by how it stands to the pack, and what can be said of it. */
@@ -29,20 +31,30 @@ export function Documents() {
   const view = query.data?.id === chosen?.id ? query.data : undefined;
   const hand = number ?? view?.open[0] ?? null;
   const file = useRef<HTMLInputElement>(null);
+  const taken = async (read: DocumentView) => {
+    setProblem(null);
+    setWanted(read.id);
+    setNumber(null);
+    say(`${read.name} is read: ${read.numbers.length} numbers`);
+    await client.invalidateQueries({ queryKey: ["documents", pack.id] });
+    await client.invalidateQueries({ queryKey: ["document", pack.id] });
+  };
+  const refused = (error: unknown) => {
+    if (error instanceof Refusal) setProblem(error.problem);
+    else throw error;
+  };
   const taking = useMutation({
     mutationFn: (given: File) => takeDocument(pack.id, given),
-    onSuccess: async (taken) => {
-      setProblem(null);
-      setWanted(taken.id);
-      setNumber(null);
-      say(`${taken.name} is read: ${taken.numbers.length} numbers`);
-      await client.invalidateQueries({ queryKey: ["documents", pack.id] });
-      await client.invalidateQueries({ queryKey: ["document", pack.id] });
-    },
-    onError: (error) => {
-      if (error instanceof Refusal) setProblem(error.problem);
-      else throw error;
-    },
+    onSuccess: taken,
+    onError: refused,
+  });
+  const trying = useMutation({
+    mutationFn: (name: string) =>
+      answered(
+        api.POST("/api/packs/{pack}/documents/samples/{name}", { params: { path: { pack: pack.id, name } } }),
+      ),
+    onSuccess: taken,
+    onError: refused,
   });
   const visit = (to: number) => {
     setNumber(to);
@@ -122,13 +134,17 @@ export function Documents() {
       />
       {taking.isPending ? <p role="status">Reading the document…</p> : null}
       {chosen && !view ? <p role="status">Opening…</p> : null}
+      {view && view.since.length > 0 ? <SinceBefore since={view.since} /> : null}
       {view ? <DocumentPage view={view} hand={hand} onNumber={setNumber} /> : null}
       {list?.length === 0 && !taking.isPending ? (
-        <p className="max-w-prose pt-2">
-          Nothing has been taken in yet. “Take in a document” reads a report, a deck or a circular (DOCX,
-          PPTX, XLSX, PDF, HTML, Markdown or text) and says of every number whether it is a figure of this
-          pack and whether it agrees.
-        </p>
+        <div className="max-w-prose space-y-2 pt-2">
+          <p>
+            Nothing has been taken in yet. “Take in a document” reads a report, a deck or a circular (DOCX,
+            PPTX, XLSX, PDF, HTML, Markdown or text) and says of every number whether it is a figure of this
+            pack and whether it agrees.
+          </p>
+          <DocumentSamples onTake={(name) => trying.mutate(name)} />
+        </div>
       ) : null}
     </WorkScreen>
   );

@@ -170,7 +170,7 @@ def _number(text: str, start: int, end: int, convention: Convention, in_cell: bo
     return Number(
         low,
         high + (1 if negative and text[low] == "(" else 0),
-        text[low : high + (1 if negative and text[low] == "(" else 0)],
+        text[low : high + (1 if negative and text[low] == "(" else 0)].replace("\n", " "),
         (start, end),
         EXACT.minus(amount) if negative else amount,
         exponent,

@@ -19,6 +19,8 @@ BRACKETS = re.compile(r"\([^()]*\)|\[[^\[\]]*\]")
 BEHIND = re.compile(r"[^\d().;:]{0,14}(?:19|20)\d\d(?:\s?[-–/]\s?\d{2,4})?(?!\s?:)")  # a period right behind
 OTHER_NUMBER = re.compile(r"\d[\d.,]*\s?(?:%|[^\W\d_]|€|£)|[€£₹$]\s?\d")
 LONGEST = 1_200  # characters
+BULLETS = ("-", "–", "—", "•", "*", "▪", "◦", "·")
+FULL = 0.85  # of the widest line, in letters: from there on a line is full, as letters differ in width
 SHORT_LINE = 40  # characters of lines that are broken on purpose, and not because they are full
 BEFORE = "the year before"
 RIGHT_BEFORE, RIGHT_BEHIND = 16, 34  # characters
@@ -87,14 +89,16 @@ def _pieces(text: str) -> Iterator[tuple[int, str]]:
 
 
 def _line_ends(text: str) -> Iterator[int]:
-    """Where a line of a paragraph was ended on purpose: the first word of the next would have found room."""
+    """Where a line of a paragraph was ended on purpose: the first word of the next would have found room,
+    or begins an item of a list."""
     lines = text.splitlines(keepends=True)
     widest = max((len(line.rstrip()) for line in lines), default=0)
     at = 0
     for line, following in pairwise(lines):
         at += len(line)
         word = following.split(maxsplit=1)[:1] or [""]
-        if widest < SHORT_LINE or len(line.rstrip()) + 1 + len(word[0]) <= widest:
+        needed = len(line.rstrip()) + 1 + len(word[0])
+        if widest < SHORT_LINE or needed <= FULL * widest or word[0] in BULLETS:
             yield at
 
 

@@ -11,6 +11,7 @@ from humble_sum.core.documents.document import Paragraph, Table
 from humble_sum.core.documents.judgement import Judgement
 from humble_sum.core.documents.proofreading import Judgment, Proofread
 from humble_sum.core.documents.table_sums import TableSum
+from humble_sum.core.documents.version_changes import number_changes
 from humble_sum.core.proof.findings import describe_figure
 from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.statements.names import FigureRef
@@ -78,6 +79,7 @@ class DocumentView(BaseModel):
     counts: dict[str, int]
     blocks: list[BlockView]
     numbers: list[NumberView]
+    since: list[str] = Field(description="What changed in its numbers since the version before.")
     open: list[int] = Field(description="The numbers that disagree or are in doubt, in reading order.")
 
 
@@ -99,8 +101,10 @@ def document_name(
     )
 
 
-def document_view(id: int, at: str, revision: int, read: Proofread, pack_proof: PackProof) -> DocumentView:
-    """The whole document, with its numbers."""
+def document_view(
+    id: int, at: str, revision: int, read: Proofread, pack_proof: PackProof, before: Proofread | None = None
+) -> DocumentView:
+    """The whole document, with its numbers, and what changed in them since the version `before`."""
     by_place: dict[tuple[int | None, ...], list[int]] = {}
     for n, each in enumerate(read.numbers):
         place = each.place
@@ -125,6 +129,7 @@ def document_view(id: int, at: str, revision: int, read: Proofread, pack_proof: 
         counts=counts,
         blocks=blocks,
         numbers=numbers,
+        since=[each.says for each in number_changes(before, read)] if before else [],
         open=open_,
     )
 

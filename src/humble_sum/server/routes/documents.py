@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import UTC, datetime
+from importlib.resources import files
 from typing import Annotated, Any
 
 from fastapi import Query, Request, Response
@@ -11,11 +12,14 @@ from fastapi.concurrency import run_in_threadpool
 from humble_sum.core.documents.document import Document
 from humble_sum.core.documents.proofreading import Proofread, Reader
 from humble_sum.core.documents.recorded_numbers import RecordedNumber, recorded_numbers, unread
-from humble_sum.core.errors import InputError
+from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.exchange.documents.corrections import corrections_of
+from humble_sum.exchange.documents.follow import following
 from humble_sum.exchange.documents.reading import corrected, read_document
 from humble_sum.exchange.documents.record_csv import write_record
+from humble_sum.exchange.imprint import digest_of
+from humble_sum.records.demo import demo_pack
 from humble_sum.records.document_rows import document_of, documents_of, keep_document, remove_document
 from humble_sum.records.pack_rows import pack_row
 from humble_sum.server.downloads import attached, bare_name
@@ -32,6 +36,7 @@ from humble_sum.server.routes.addresses import addresses
 from humble_sum.server.routes.packs import author_of, desk_of
 
 router = addresses("documents", "/packs/{pack}")
+SAMPLES = files("humble_sum") / "demo" / "documents"
 BODY = {
     "requestBody": {
         "required": True,
@@ -95,6 +100,27 @@ def take_record(request: Request, pack: str) -> Response:
     return Response(data or write_record(()), media_type="text/csv", headers=attached("documents.csv"))
 
 
+@router.get("/documents/samples")
+def document_samples(request: Request, pack: str) -> list[str]:
+    """The names of the demo's own documents, to try; none for other packs."""
+    desk = desk_of(request)
+    with desk.database.reading() as session:
+        row = pack_row(session, pack)
+        of_demo = (row.entity, row.period) == (demo_pack().entity, demo_pack().period)
+    return sorted(file.name for file in SAMPLES.iterdir()) if of_demo else []
+
+
+@router.post("/documents/samples/{name}", status_code=201)
+def take_document_sample(request: Request, pack: str, name: str) -> DocumentView:
+    """Take in one of the demo's own documents."""
+    if name not in document_samples(request, pack):
+        raise InputError("no-such-sample", Fault("name", f'There is no file "{name}".'))
+    desk, data = desk_of(request), (SAMPLES / name).read_bytes()
+    with desk.database.writing() as session:
+        id = keep_document(session, pack_row(session, pack), name, data, author_of(request)).id
+    return _view(desk, pack, id)
+
+
 @router.get("/documents/{document}")
 def see_document(request: Request, pack: str, document: int) -> DocumentView:
     """A document with every number marked by how it stands to the pack."""
@@ -102,15 +128,24 @@ def see_document(request: Request, pack: str, document: int) -> DocumentView:
 
 
 @router.get("/documents/{document}/corrected", response_class=Response, responses=FILE)
-def take_corrected(request: Request, pack: str, document: int) -> Response:
+def take_corrected(
+    request: Request,
+    pack: str,
+    document: int,
+    follow: Annotated[
+        bool, Query(description="Put numbers that agree into controls that follow their figures (Word only).")
+    ] = False,
+) -> Response:
     """The document with every number that disagrees corrected, and nothing else changed."""
     desk = desk_of(request)
-    read, _, _, _ = _read(desk, pack, document)
+    read, _, _, pack_proof = _read(desk, pack, document)
     with desk.database.reading() as session:
         data = document_of(session, pack_row(session, pack), document).data
     at = datetime.now(UTC).strftime("%Y-%m-%dT%H:%M:%SZ")
     name = read.document.name
     made = corrected(name, data, corrections_of(read), author_of(request) or "Humble Sum", at)
+    if follow:
+        made, _ = following(name, made, Reader(pack_proof).proofread(read_document(name, made)))
     stem, _, ending = name.rpartition(".")
     headers = attached(f"{stem} corrected.{ending}")
     return Response(made, media_type="application/octet-stream", headers=headers)
@@ -141,7 +176,22 @@ def documents_record(desk: Desk, pack: str) -> bytes | None:
 
 def _view(desk: Desk, pack: str, id: int) -> DocumentView:
     read, at, revision, pack_proof = _read(desk, pack, id)
-    return document_view(id, shown_time(at), revision, read, pack_proof)
+    with desk.database.reading() as session:
+        row = pack_row(session, pack)
+        data, code, edition = document_of(session, row, id).before, row.id, row.edition
+    before = None
+    if data is not None:
+        key = ("proofread", code, revision, edition, digest_of(data), read.document.name)
+        name, old = read.document.name, data
+        before = desk.kept(
+            key,
+            lambda: _reader(desk, code, revision, edition, pack_proof).proofread(read_document(name, old)),
+        )
+    return document_view(id, shown_time(at), revision, read, pack_proof, before)
+
+
+def _reader(desk: Desk, code: str, revision: int, edition: str, pack_proof: PackProof) -> Reader:
+    return desk.kept(("reader", code, revision, edition), lambda: Reader(pack_proof))
 
 
 def _read(desk: Desk, pack: str, id: int) -> tuple[Proofread, str, int, PackProof]:
@@ -157,7 +207,7 @@ def _read(desk: Desk, pack: str, id: int) -> tuple[Proofread, str, int, PackProo
             return read_document(name, document_of(session, pack_row(session, pack), id).data)
 
     def made() -> Proofread:
-        reader = desk.kept(("reader", code, revision, edition), lambda: Reader(pack_proof))
+        reader = _reader(desk, code, revision, edition, pack_proof)
         return reader.proofread(desk.kept(("document", digest, name), document))
 
     return desk.kept(("proofread", code, revision, edition, digest, name), made), at, revision, pack_proof
