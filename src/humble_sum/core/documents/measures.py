@@ -7,6 +7,7 @@ from collections import defaultdict
 from collections.abc import Iterator
 from dataclasses import dataclass
 from decimal import Context, Decimal
+from functools import cached_property
 from typing import Literal
 
 from humble_sum.core.amounts import EXACT
@@ -29,6 +30,15 @@ class Meaning:
     against: FigureRef | None
     amounts: tuple[Decimal, ...]
     sign: int
+
+    @cached_property
+    def digits(self) -> tuple[tuple[int, str], ...]:
+        """Each amount but zero by the power of ten of its first digit, and its digits."""
+        return tuple(
+            (amount.adjusted(), "".join(map(str, amount.as_tuple().digits)))
+            for amount in self.amounts
+            if amount
+        ) or ((-(10**6), "0"),)
 
 
 class Meanings:

@@ -7,8 +7,12 @@ import re
 from collections import defaultdict
 from collections.abc import Collection
 from dataclasses import dataclass
+from decimal import Decimal
 from functools import cache, lru_cache
 
+import numpy as np
+
+from humble_sum.core.documents.judgement import at_unit
 from humble_sum.core.documents.word_forms import forms
 from humble_sum.core.intake.period_words import part_of_year
 from humble_sum.core.intake.periods import Period, period_of
@@ -17,7 +21,6 @@ from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.statements.names import FigureRef
 from humble_sum.core.statements.pack import Column as StatementColumn
 
-ENOUGH, FEW = 120, 40  # lines that rare words name, and that a word names which is rare
 UNCOUNTED = ("count", "percent")  # kinds of lines that are no money
 TOKENS = re.compile(r"[^\W_]+")  # words, and codes such as A12
 STEM = 5  # letters by which forms of a word are one: routes and route, costs and cost
@@ -71,7 +74,7 @@ class Names:
         self.pack_proof = pack_proof
         self.lines: list[Line] = []
         self.columns: dict[str, list[Column]] = {}
-        by_word: dict[str, set[tuple[str, str]]] = defaultdict(set)
+        by_word: dict[str, list[int]] = defaultdict(list)
         said: dict[str, set[str]] = defaultdict(set)
         found = []
         for id, proof in pack_proof.proofs.items():
@@ -91,9 +94,11 @@ class Names:
             weight = sum(self.bits[word] for word in set(words))
             self.lines.append(Line(id, line_id, label, words, weight, section, is_money))
             for word in set(words):
-                by_word[word].add((id, line_id))
+                by_word[word].append(len(self.lines) - 1)
         self.by_id = {(line.statement, line.id): line for line in self.lines}
-        self._by_word = by_word
+        self._by_word = {word: np.array(places) for word, places in by_word.items()}
+        self._weights = np.array([line.weight or 1.0 for line in self.lines])
+        self._rounded: dict[tuple[str, str, str, int], Decimal | None] = {}
         self._column = {(c.statement, c.id): c for columns in self.columns.values() for c in columns}
 
     def figure(self, ref: FigureRef) -> Figure:
@@ -105,24 +110,29 @@ class Names:
     def column(self, ref: FigureRef) -> Column:
         return self._column[ref[0], ref[2]]
 
-    def named(self, words: Collection[str], half: Collection[str] = ()) -> list[tuple[Line, float]]:
-        """The lines whose labels share words with a text, each with the share of its label that is said;
-        words that are said by `half` count so."""
-        weighed = [(word, self.bits[word]) for word in words if word in self.bits]
-        weighed += [(word, self.bits[word] / 2) for word in half if word in self.bits]
-        said: dict[tuple[str, str], float] = {}
-        # The rarest words first: once they have named enough lines, common ones name no others.
-        for word, bits in sorted(weighed, key=lambda each: len(self._by_word[each[0]])):
-            lines = self._by_word[word]
-            if len(said) < ENOUGH or len(lines) < FEW:
-                for each in lines:
-                    said[each] = said.get(each, 0.0) + bits
-            else:
-                for each in said:
-                    if each in lines:
-                        said[each] += bits
-        found = ((self.by_id[each], bits) for each, bits in said.items())
-        return [(line, bits / line.weight) for line, bits in found if line.weight]
+    def named(
+        self, words: Collection[str], half: Collection[str] = (), least: float = 0.0
+    ) -> list[tuple[Line, float]]:
+        """The lines whose labels share words with a text, each with the share of its label that is said,
+        where that is the `least` or more; words of `half` count a half."""
+        every = [(self._by_word[word], self.bits[word]) for word in words if word in self.bits]
+        every += [(self._by_word[word], self.bits[word] / 2) for word in half if word in self.bits]
+        if not every:
+            return []
+        places = np.concatenate([lines for lines, _ in every])
+        bits = np.repeat([bits for _, bits in every], [len(lines) for lines, _ in every])
+        shares = np.bincount(places, bits, len(self.lines)) / self._weights
+        found = np.flatnonzero((shares > 0) & (shares >= least))
+        return [(self.lines[n], float(shares[n])) for n in found]
+
+    def rounded(self, ref: FigureRef, exponent: int) -> Decimal | None:
+        """The size of a figure in whole units of 10**exponent, None where it is missing; a document asks for
+        the same ones over and over."""
+        key = (*ref, exponent)
+        if key not in self._rounded:
+            exact = self.figure(ref).exact
+            self._rounded[key] = None if exact is None else at_unit(exact.copy_abs(), exponent)
+        return self._rounded[key]
 
 
 def _word_bits(word: str, count: int, labels: int) -> float:

@@ -11,9 +11,8 @@ from __future__ import annotations
 
 import math
 from collections import Counter
-from collections.abc import Iterator, Sequence
+from collections.abc import Collection, Iterator, Sequence
 from dataclasses import dataclass, replace
-from decimal import Decimal
 
 from humble_sum.core.documents.judgement import at_unit
 from humble_sum.core.documents.measures import Meaning, Meanings
@@ -32,6 +31,7 @@ MOST_LINES, MOST_WEIGHED = 16, 6  # lines that a sentence may name, and readings
 MOST_PAIRED, LEAST_OF_RATIO = 6, 3  # lines taken in pairs, and digits that a ratio of them needs
 LEAST_GROUPED = 10_000  # below it a bare number of prose counts things
 SWAPPED = 4.5  # bits of the amount of another column of the line
+AS_WELL, SAYS_MUCH = 0.5, 3  # bits between labels named as well; digits of a number that is no chance
 TWICE = 8.0  # bits against a figure that another number of the sentence is
 SLIP, CLOSE, APPROACHING, ELSE = 3.0, 0.5, -1.5, -7.0  # bits of amounts that differ, by how
 
@@ -51,8 +51,7 @@ def weigh_sentence(
 ) -> list[list[Weighed]]:
     """For each number of a sentence what it may be, the likeliest first. `topic` are the words of the heading
     and sentence before, which count for less."""
-    names = meanings.names
-    lines = _lines(said, topic, names)
+    lines = _lines(said, numbers, topic, meanings)
     near = [around(said, number) for number in numbers]
     weighing = [
         _Weighing(said, number, here, lines, meanings) for number, here in zip(numbers, near, strict=True)
@@ -108,13 +107,21 @@ def _said_once(meaning: Meaning) -> tuple[object, ...]:
     return meaning.measure, meaning.figure, meaning.against
 
 
-def _lines(said: Said, topic: Sequence[str], names: Names) -> dict[tuple[str, str], tuple[Line, float]]:
-    """The lines that a sentence names best, each with the share of its label; what only the topic says counts
-    a half."""
+def _lines(
+    said: Said, numbers: Sequence[Number], topic: Sequence[str], meanings: Meanings
+) -> dict[tuple[str, str], tuple[Line, float]]:
+    """The lines that a sentence names best, each with the share of its label, and all others it names that
+    print one of its numbers; what only the topic says counts a half."""
     here = set(said.stems)
-    shares = [(line, share) for line, share in names.named(here, set(topic) - here) if share >= LEAST_SAID]
+    shares = meanings.names.named(here, set(topic) - here, LEAST_SAID)
     shares.sort(key=lambda each: -each[1] * each[0].weight)
-    return {(line.statement, line.id): (line, share) for line, share in shares[:MOST_LINES]}
+    printed = {m.figure[:2] for number in numbers for m in meanings.at(number.amount, number.exponent)}
+    best = (each for n, each in enumerate(shares) if n < MOST_LINES or _key(each[0]) in printed)
+    return {_key(line): (line, share) for line, share in best}
+
+
+def _key(line: Line) -> tuple[str, str]:
+    return line.statement, line.id
 
 
 class _Weighing:
@@ -130,19 +137,28 @@ class _Weighing:
     ):
         self.said, self.number, self.near, self.lines = said, number, near, lines
         self.digits = str(int(number.amount.copy_abs().scaleb(-number.exponent)))
+        self.size = number.amount.adjusted()
         self.names = meanings.names
         self.count = meanings.count
         same = {id(m): m for m in meanings.at(number.amount, number.exponent) if _may_be(number, m)}
         same |= {id(m): m for m in _between(number, lines, meanings)}
         self.same = same
+        self.labels = {key: _of_label(said, near.words, *found) for key, found in lines.items()}
         self.every = list(same.values())
-        for key in lines:
+        for key in self._in_question():
             self.every += [m for m in meanings.by_line[key] if id(m) not in same and _may_be(number, m)]
         self.alike = len({m.figure[:2] for m in same.values()})
         self.few = max(2, sum(len(meanings.by_line[key]) for key in lines))
         self.own = {(m.measure, *m.figure[:2]) for m in same.values()}
-        self.labels = {key: _of_label(said, near.words, *found) for key, found in lines.items()}
         self.alone: list[tuple[Meaning, float, bool, list[str]]] | None = None
+
+    def _in_question(self) -> Collection[tuple[str, str]]:
+        """The lines whose other figures the number may be, gone wrong: where it prints a figure of the line
+        that is named best, only that one's."""
+        best = max((bits for bits, _ in self.labels.values()), default=0.0)
+        named = [m.figure[:2] for m in self.same.values() if m.measure == "figure"]
+        own = {key for key in named if key in self.labels and self.labels[key][0] >= best - AS_WELL}
+        return own if own and self.number.significant >= SAYS_MUCH else self.lines
 
     def weighed(self, settled: frozenset[tuple[object, ...]]) -> list[Weighed]:
         """What the number may be, the likeliest first, where the other numbers of its sentence are
@@ -199,7 +215,7 @@ class _Weighing:
             return min(12.0, max(-1.0, bits) + 3.0)
         if number.form == "amount" and self.names.is_money(meaning.figure) and _is_bare(number):
             return ELSE  # a small number that nothing makes an amount of money
-        slip = max(_of_slip(self.digits, number, amount) for amount in meaning.amounts)
+        slip = max(_of_slip(self.digits, self.size, amount) for amount in meaning.digits)
         return max(slip, SWAPPED) if (meaning.measure, *key) in self.own else slip
 
 
@@ -240,38 +256,46 @@ def _is_bare(number: Number) -> bool:
     return plain and number.amount.copy_abs() < LEAST_GROUPED
 
 
-def _of_slip(digits: str, number: Number, amount: Decimal) -> float:
-    """The bits of an amount that differs from a number of these digits: as slips of the pen do, by little, or
-    in every way."""
-    size = amount.adjusted() - number.amount.adjusted()
-    if not amount or not number.amount or abs(size) > MOST_APART:
+def _of_slip(digits: str, size: int, amount: tuple[int, str]) -> float:
+    """The bits of an amount that differs from a number of these digits, the first of which stands for
+    10**size: as slips of the pen do, by little, or in every way. The amount comes as its own size and
+    digits."""
+    apart_by = amount[0] - size
+    if abs(apart_by) > MOST_APART or digits == "0":
         return ELSE
-    if size:
-        leading = "".join(map(str, amount.as_tuple().digits[: len(digits)]))
+    if apart_by:
+        leading = amount[1][: len(digits)]
         if len(digits) > 1 and len(leading) == len(digits) and 0 <= int(digits) - int(leading) <= 1:
             return SLIP + min(4.0, len(digits) - 3.0)  # another scale: the more digits, the surer
-        if abs(size) > 1:
+        if abs(apart_by) > 1:
             return ELSE
-    right = at_unit(amount, number.exponent).copy_abs()
-    other = str(int(right.scaleb(-number.exponent)))
-    one = digits
-    if one.rstrip("0") == other.rstrip("0"):
+    other = _to_digits(amount[1], len(digits) + apart_by)
+    if digits.rstrip("0") == other.rstrip("0"):
         return SLIP
-    if len(one) == len(other):
-        apart = [n for n, (a, b) in enumerate(zip(one, other, strict=True)) if a != b]
-        exchanged = len(apart) == 2 and apart[1] == apart[0] + 1 and sorted(one) == sorted(other)
+    if len(digits) == len(other):
+        apart = [n for n, (a, b) in enumerate(zip(digits, other, strict=True)) if a != b]
+        exchanged = len(apart) == 2 and apart[1] == apart[0] + 1 and sorted(digits) == sorted(other)
         if len(apart) == 1 or exchanged:
             return SLIP
-    elif abs(len(one) - len(other)) == 1 and min(len(one), len(other)) >= 3:
-        short, long = sorted((one, other), key=len)
+    elif abs(len(digits) - len(other)) == 1 and min(len(digits), len(other)) >= 3:
+        short, long = sorted((digits, other), key=len)
         if any(long[:n] + long[n + 1 :] == short for n in range(len(long))):
             return SLIP
-    apart_by = abs(int(one) - int(other))
-    if apart_by <= 2:
+    off, whole = abs(int(digits) - int(other)), int(other)
+    if off <= 2:
         return SLIP
-    if not int(other):
+    if not whole:
         return ELSE
-    return CLOSE if apart_by * 20 <= int(other) else APPROACHING if apart_by * 10 <= 3 * int(other) else ELSE
+    return CLOSE if off * 20 <= whole else APPROACHING if off * 10 <= 3 * whole else ELSE
+
+
+def _to_digits(digits: str, count: int) -> str:
+    """The first digits of an amount, halves rounded away from zero; noughts where it has fewer."""
+    if count <= 0:
+        return "0"
+    if len(digits) <= count:
+        return digits.ljust(count, "0")
+    return str(int(digits[:count]) + (digits[count] >= "5"))
 
 
 def _of_label(said: Said, at: tuple[int, int], line: Line, share: float) -> tuple[float, int]:

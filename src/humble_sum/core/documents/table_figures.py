@@ -13,7 +13,6 @@ from decimal import Decimal
 
 from humble_sum.core.amounts import EXACT
 from humble_sum.core.documents.document import Table
-from humble_sum.core.documents.judgement import at_unit
 from humble_sum.core.documents.naming import Column, Line, Names, meets, period_key, stems
 from humble_sum.core.documents.numbers import Number, numbers_in
 from humble_sum.core.documents.word_forms import forms
@@ -146,9 +145,11 @@ def _unit(table: Table, above: str, first: int) -> Unit | None:
 def match_table(read: ReadTable, names: Names) -> Iterator[Matched]:
     """Every cell with the figure that it most likely is, or with none."""
     best: tuple[float, list[Matched]] = (0.0, [])
+    rows = sorted({cell.row for cell in read.cells})
+    candidates = {row: _lines(read.labels[row], names) for row in rows}
     for power in _powers(read):
         scaled = replace(read, cells=tuple(replace(c, number=_scaled(c.number, power)) for c in read.cells))
-        bits, found = _matched(scaled, names)
+        bits, found = _matched(scaled, names, candidates)
         if bits > best[0]:
             best = bits, found
     by_cell = {(each.cell.row, each.cell.column): each for each in best[1]}
@@ -160,10 +161,10 @@ def _powers(read: ReadTable) -> tuple[int, ...]:
     return (0,) if read.unit is not None and read.unit.power else POWERS
 
 
-def _matched(read: ReadTable, names: Names) -> tuple[float, list[Matched]]:
+def _matched(
+    read: ReadTable, names: Names, candidates: dict[int, list[tuple[Line, float]]]
+) -> tuple[float, list[Matched]]:
     """The reading of a table by one statement for each block of rows, with its bits."""
-    rows = sorted({cell.row for cell in read.cells})
-    candidates = {row: _lines(read.labels[row], names) for row in rows}
     votes: Counter[str] = Counter()
     for found in candidates.values():
         for line, share in found:
@@ -179,7 +180,7 @@ def _matched(read: ReadTable, names: Names) -> tuple[float, list[Matched]]:
 def _lines(label: str, names: Names) -> list[tuple[Line, float]]:
     words = stems(label)
     found = []
-    for line, said in names.named(words):
+    for line, said in names.named(words, least=NAMED - 0.3):
         more = len(set(words) - set(line.words))
         share = said - 0.15 * more + (0.3 if line.label.casefold() == label.casefold() else 0)
         if share >= NAMED:
@@ -292,13 +293,10 @@ def _same_form(number: Number, names: Names, ref: FigureRef) -> bool:
 def agrees(number: Number, names: Names, ref: FigureRef) -> bool:
     """Whether a number is a rounding of a figure, or what its page prints, whatever its sign."""
     figure = names.figure(ref)
-    if figure.exact is None:
-        return False
-    said, size = number.amount.copy_abs(), figure.exact.copy_abs()
+    said = number.amount.copy_abs()
     if figure.clauses.form == "percent" and number.form == "amount":
-        said = EXACT.scaleb(said, -2)
-        return said == at_unit(size, number.exponent - 2)
-    if said == at_unit(size, number.exponent):
+        return EXACT.scaleb(said, -2) == names.rounded(ref, number.exponent - 2)
+    if said == names.rounded(ref, number.exponent):
         return True
     return figure.units is not None and said == Decimal(abs(figure.units)).scaleb(figure.exponent)
 
