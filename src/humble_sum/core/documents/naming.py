@@ -97,6 +97,7 @@ class Names:
                 by_word[word].append(len(self.lines) - 1)
         self.by_id = {(line.statement, line.id): line for line in self.lines}
         self._by_word = {word: np.array(places) for word, places in by_word.items()}
+        self._places = {(line.statement, line.id): n for n, line in enumerate(self.lines)}
         self._weights = np.array([line.weight or 1.0 for line in self.lines])
         self._rounded: dict[tuple[str, str, str, int], Decimal | None] = {}
         self._column = {(c.statement, c.id): c for columns in self.columns.values() for c in columns}
@@ -111,18 +112,29 @@ class Names:
         return self._column[ref[0], ref[2]]
 
     def named(
-        self, words: Collection[str], half: Collection[str] = (), least: float = 0.0
+        self,
+        words: Collection[str],
+        half: Collection[str] = (),
+        least: float = 0.0,
+        most: int = 60,
+        also: Collection[tuple[str, str]] = (),
     ) -> list[tuple[Line, float]]:
-        """The lines whose labels share words with a text, each with the share of its label that is said,
-        where that is the `least` or more; words of `half` count a half."""
+        """The `most` lines whose labels share most with the words of a text, each with the share of its label
+        that is said, where that is the `least` or more; words of `half` count a half. Those of `also` come
+        besides, where they are named at all."""
         every = [(self._by_word[word], self.bits[word]) for word in words if word in self.bits]
         every += [(self._by_word[word], self.bits[word] / 2) for word in half if word in self.bits]
         if not every:
             return []
         places = np.concatenate([lines for lines, _ in every])
         bits = np.repeat([bits for _, bits in every], [len(lines) for lines, _ in every])
-        shares = np.bincount(places, bits, len(self.lines)) / self._weights
+        said = np.bincount(places, bits, len(self.lines))
+        shares = said / self._weights
         found = np.flatnonzero((shares > 0) & (shares >= least))
+        if len(found) > most:
+            wanted = [self._places[key] for key in also]
+            best = found[np.argpartition(-said[found], most)[:most]]
+            found = np.union1d(best, np.intersect1d(found, np.array(wanted, dtype=int)))
         return [(self.lines[n], float(shares[n])) for n in found]
 
     def rounded(self, ref: FigureRef, exponent: int) -> Decimal | None:

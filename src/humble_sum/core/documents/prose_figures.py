@@ -113,15 +113,10 @@ def _lines(
     """The lines that a sentence names best, each with the share of its label, and all others it names that
     print one of its numbers; what only the topic says counts a half."""
     here = set(said.stems)
-    shares = meanings.names.named(here, set(topic) - here, LEAST_SAID)
-    shares.sort(key=lambda each: -each[1] * each[0].weight)
     printed = {m.figure[:2] for number in numbers for m in meanings.at(number.amount, number.exponent)}
-    best = (each for n, each in enumerate(shares) if n < MOST_LINES or _key(each[0]) in printed)
-    return {_key(line): (line, share) for line, share in best}
-
-
-def _key(line: Line) -> tuple[str, str]:
-    return line.statement, line.id
+    best = meanings.names.named(here, set(topic) - here, LEAST_SAID, MOST_LINES, printed)
+    best.sort(key=lambda each: -each[1] * each[0].weight)
+    return {(line.statement, line.id): (line, share) for line, share in best}
 
 
 class _Weighing:

@@ -21,6 +21,7 @@ from humble_sum.core.intake.units import Unit, unit_of, unit_within
 from humble_sum.core.statements.names import FigureRef
 
 NAMED = 0.6  # share of a label that has to be said for a row to be its line
+NEARLY = 0.8  # share of the cells that agree, from which a reading of a table is taken
 POWERS = (0, 3, 5, 6, 7, 9)
 HEAD_BITS, AGREES_BITS, LABEL_BITS = 4.0, 3.0, 6.0
 
@@ -152,6 +153,8 @@ def match_table(read: ReadTable, names: Names) -> Iterator[Matched]:
         bits, found = _matched(scaled, names, candidates)
         if bits > best[0]:
             best = bits, found
+        if _settles(found, scaled, names):
+            break
     by_cell = {(each.cell.row, each.cell.column): each for each in best[1]}
     for cell in read.cells:
         yield by_cell.get((cell.row, cell.column), Matched(cell, None, ()))
@@ -174,7 +177,15 @@ def _matched(
         bits, found_cells = _by_statement(read, names, statement, candidates)
         if bits > best[0]:
             best = bits, found_cells
+        if _settles(found_cells, read, names):
+            break
     return best
+
+
+def _settles(found: list[Matched], read: ReadTable, names: Names) -> bool:
+    """Whether nearly every cell is a figure that it agrees with, so that no other reading is better."""
+    agreeing = sum(each.figure is not None and agrees(each.cell.number, names, each.figure) for each in found)
+    return agreeing >= max(3, NEARLY * len(read.cells))
 
 
 def _lines(label: str, names: Names) -> list[tuple[Line, float]]:
