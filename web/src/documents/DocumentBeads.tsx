@@ -14,6 +14,7 @@ export function DocumentBeads({ view, hand, onVisit }: Props) {
     return <p className="text-soft">Every number of a document is read, and judged against the pack.</p>;
   const { counts } = view;
   const agree = (counts.agrees ?? 0) + (counts.rounds ?? 0);
+  const sums = view.blocks.reduce((count, block) => count + block.sums.length, 0);
   const open = view.open.slice(0, MOST_BEADS);
   return (
     <>
@@ -46,7 +47,12 @@ export function DocumentBeads({ view, hand, onVisit }: Props) {
         {view.open.length > open.length ? (
           <span className="text-soft">and {view.open.length - open.length} more</span>
         ) : null}
-        {view.open.length === 0 ? <span className="text-moss">nothing is open</span> : null}
+        {sums > 0 ? (
+          <span className="whitespace-nowrap text-rust">
+            {sums === 1 ? "1 sum does not add" : `${sums} sums do not add`}
+          </span>
+        ) : null}
+        {view.open.length === 0 && sums === 0 ? <span className="text-moss">nothing is open</span> : null}
       </div>
     </>
   );
