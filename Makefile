@@ -89,7 +89,7 @@ $(S)/types: $(S)/web src/humble_sum/server/openapi.json
 	@touch $@
 
 unit: $(S)/dev $(SITE) packages
-	@$(BIN)/python -m tests core exchange records server soak cli docs
+	@$(BIN)/python -m tests core exchange records server soak cli cluster docs
 
 browser: $(S)/dev $(SITE) packages
 	@$(BIN)/python -m tests browser

@@ -18,6 +18,7 @@ import typer
 from humble_sum import __version__
 from humble_sum.cli.commands.foot_tables import foot_tables
 from humble_sum.cli.commands.issue import diff, issue, verify
+from humble_sum.cli.commands.many import many
 from humble_sum.cli.commands.proofread import proofread
 from humble_sum.cli.commands.render import render
 from humble_sum.cli.commands.seal import keys, seal
@@ -78,6 +79,7 @@ app.command()(verify)
 app.command()(seal)
 app.add_typer(keys, name="key")
 app.add_typer(tokens, name="tokens")
+app.add_typer(many, name="many")
 app.command()(diff)
 app.command()(styles)
 app.command()(take)
