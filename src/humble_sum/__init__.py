@@ -14,7 +14,7 @@ from humble_sum.packs import PackFile, read_pack
 
 if TYPE_CHECKING:
     from humble_sum.arrow import print_batch, print_batches
-    from humble_sum.arrow_footing import foot_tables
+    from humble_sum.arrow_footing import foot_batches, foot_tables
     from humble_sum.core.changes.change_union import COMMANDS
     from humble_sum.sqlite import register
 
@@ -26,6 +26,7 @@ __all__ = [
     "Printer",
     "Shown",
     "foot",
+    "foot_batches",
     "foot_tables",
     "print_batch",
     "print_batches",
@@ -35,6 +36,7 @@ __all__ = [
 ]
 LATER = {
     "COMMANDS": "core.changes.change_union",
+    "foot_batches": "arrow_footing",
     "foot_tables": "arrow_footing",
     "print_batch": "arrow",
     "print_batches": "arrow",

@@ -8,6 +8,8 @@ Needs the extra `humble-sum[arrow]`.
 
 from __future__ import annotations
 
+from collections.abc import Iterable, Iterator
+from itertools import pairwise
 from typing import Any
 
 import numpy as np
@@ -142,3 +144,84 @@ def _numbers(names: pa.Array, relations: pa.Table, column: str) -> NDArray[np.in
 
 def _bad(where: str, what: str, remedy: str = "") -> InputError:
     return InputError("bad-problem", Fault(where, what, remedy))
+
+
+def foot_batches(
+    batches: Iterable[pa.RecordBatch | pa.Table],
+    relations: pa.Table,
+    key: str = "problem",
+    clock: Clock = ENDLESS,
+) -> Iterator[pa.Table]:
+    """Many problems one after the other: figures come in batches whose column of this name says which problem
+    each is of, those of one problem beside each other; relations have that column too. For each problem a
+    table with the key, `figure`, `printed`, `moved`, `proved` and `says`: why nothing is printed where its
+    figures cannot foot or are refused. A stream, so that only one problem is in memory.
+
+    Raises InputError where the column is not there, or a problem comes again after another.
+    """
+    by_problem = _by_problem(relations, key)
+    waiting: list[pa.Table] = []
+    current: Any = None
+    ended: set[Any] = set()
+    for batch in batches:
+        table = batch if isinstance(batch, pa.Table) else pa.Table.from_batches([batch])
+        for problem, rows in _runs(table, key):
+            if waiting and problem != current:
+                yield _footed(current, waiting, by_problem, key, clock)
+                ended.add(current)
+                waiting = []
+            if problem in ended:
+                what = f"Problem {problem} comes again after another one."
+                raise _bad(f"figures.{key}", what, "Sort the figures by it.")
+            current = problem
+            waiting.append(rows)
+    if waiting:
+        yield _footed(current, waiting, by_problem, key, clock)
+
+
+def _runs(table: pa.Table, key: str) -> Iterator[tuple[Any, pa.Table]]:
+    """The runs of rows of one problem."""
+    column = _column("figures", table, key)
+    if not len(column):
+        return
+    codes = column.dictionary_encode()
+    numbers = codes.indices.to_numpy()
+    starts = [0, *(np.flatnonzero(np.diff(numbers)) + 1).tolist(), len(numbers)]
+    for start, end in pairwise(starts):
+        yield column[start].as_py(), table.slice(start, end - start)
+
+
+def _by_problem(relations: pa.Table, key: str) -> dict[Any, pa.Table]:
+    """The relations of each problem."""
+    column = _column("relations", relations, key)
+    order = pc.sort_indices(column)
+    sorted_ = relations.take(order)
+    return {problem: rows.drop_columns([key]) for problem, rows in _runs(sorted_, key)}
+
+
+def _footed(
+    problem: Any, parts: list[pa.Table], relations: dict[Any, pa.Table], key: str, clock: Clock
+) -> pa.Table:
+    figures = pa.concat_tables(parts)
+    count = figures.num_rows
+    printed, moved = pa.nulls(count, pa.int64()), pa.array([False] * count)
+    proved, says = False, ""
+    try:
+        found, table = foot_tables(figures.drop_columns([key]), relations.get(problem), clock)
+        proved = found.proved
+        if table is None:
+            says = "Its figures cannot foot."
+        else:
+            printed, moved = table["printed"].cast(pa.int64()), table["moved"]
+    except InputError as error:
+        says = str(error)
+    return pa.table(
+        {
+            key: figures[key],
+            "figure": figures["figure"],
+            "printed": printed,
+            "moved": moved,
+            "proved": pa.array([proved] * count),
+            "says": pa.array([says] * count),
+        }
+    )

@@ -11,10 +11,13 @@ from decimal import Decimal
 from pathlib import Path
 from typing import Any
 
+import dask.dataframe as dd
+import duckdb
+import pandas as pd  # type: ignore[import-untyped]
 import pyarrow as pa
 import pyarrow.parquet as pq
 
-from humble_sum import InputError, foot, foot_tables
+from humble_sum import InputError, foot, foot_batches, foot_tables
 
 AMOUNTS = {"fares": "10.4", "freight": "10.4", "mail": "-3.25", "all": "17.55", "again": "17.55"}
 RELATIONS: list[tuple[str, list[tuple[str, int]]]] = [
@@ -38,6 +41,64 @@ def relations(**columns: Any) -> pa.Table:
     rows = [(total, part, sign) for total, parts in RELATIONS for part, sign in parts]
     total, part, sign = zip(*rows, strict=True)
     return pa.table({"total": total, "part": part, "sign": pa.array(sign, pa.int8())} | columns)
+
+
+def many(count: int) -> tuple[pa.Table, pa.Table]:
+    """Several problems in one table each, by a key; the last cannot foot."""
+    keyed = [
+        figures(problem=pa.array([n] * len(AMOUNTS)), held=pa.nulls(len(AMOUNTS), pa.int64()))
+        for n in range(count)
+    ]
+    held = pa.array([10, 10, -3, 99, None], pa.int64())
+    keyed.append(figures(problem=pa.array([count] * len(AMOUNTS)), held=held))
+    sums = [relations(problem=pa.array([n] * 4)) for n in range(count, -1, -1)]
+    return pa.concat_tables(keyed), pa.concat_tables(sums)
+
+
+class BatchesTest(unittest.TestCase):
+    def test_each_problem_is_footed_as_alone_wherever_batches_are_cut(self) -> None:
+        every, sums = many(4)
+        alone = foot_tables(figures(), relations())[1]
+        assert alone is not None
+        for size in (1, 3, 7, 100):
+            found = list(foot_batches(every.to_batches(max_chunksize=size), sums))
+            self.assertEqual([set(table["problem"].to_pylist()) for table in found], [{n} for n in range(5)])
+            for table in found[:4]:
+                self.assertEqual(table.select(["figure", "printed", "moved"]), alone)
+                self.assertEqual(set(table["proved"].to_pylist()), {True})
+            self.assertEqual(found[4]["printed"].null_count, len(AMOUNTS))
+            self.assertEqual(set(found[4]["says"].to_pylist()), {"Its figures cannot foot."})
+
+    def test_problems_that_are_not_beside_each_other_and_bad_ones(self) -> None:
+        every, sums = many(1)
+        with self.assertRaisesRegex(InputError, "comes again"):
+            list(foot_batches([every, every], sums))
+        with self.assertRaisesRegex(InputError, "There is no such column"):
+            list(foot_batches([figures()], sums))
+        bad = every.set_column(1, "amount", pa.array([1.5] * every.num_rows))
+        self.assertIn("no exact amounts", next(foot_batches([bad], sums))["says"][0].as_py())
+
+    def test_in_engines_that_hand_out_arrow(self) -> None:
+        every, sums = many(3)
+        connection = duckdb.connect()
+        streamed = connection.sql("SELECT * FROM every ORDER BY problem").to_arrow_reader(4)
+        found = pa.concat_tables(foot_batches(streamed, sums))
+        self.assertEqual(found, pa.concat_tables(foot_batches([every], sums)))
+
+        def footed(frame: pd.DataFrame) -> pd.DataFrame:
+            table = pa.Table.from_pandas(frame, preserve_index=False).cast(every.schema)
+            return pa.concat_tables(foot_batches([table], sums)).to_pandas()
+
+        types = {
+            name: pd.ArrowDtype(field.type)
+            for name, field in zip(every.column_names, every.schema, strict=True)
+        }
+        frame = every.to_pandas(types_mapper=lambda of: pd.ArrowDtype(of)).astype(types)
+        parts = dd.from_pandas(frame.set_index("problem", drop=False), npartitions=2)  # type: ignore[no-untyped-call]
+        meta = found.slice(0, 0).to_pandas()
+        made = parts.map_partitions(footed, meta=meta).compute(scheduler="synchronous")
+        printed, wanted = (pa.array(each["printed"], from_pandas=True) for each in (made, found.to_pandas()))
+        self.assertEqual(printed, wanted)
 
 
 class TablesTest(unittest.TestCase):

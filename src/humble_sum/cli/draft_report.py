@@ -41,6 +41,7 @@ from humble_sum.core.proof.findings import describe_tie
 from humble_sum.core.proof.pack_proof import prove_pack
 from humble_sum.core.statements.pack import Pack, Statement
 from humble_sum.exchange.pack_json import write_pack
+from humble_sum.exchange.sources.database import is_address, read_database
 from humble_sum.exchange.sources.opening import open_source
 from humble_sum.exchange.sources.progress import Progress, unheard
 
@@ -53,7 +54,7 @@ PLAIN = ResolvedClauses()
 class Wanted:
     """What `humble-sum take` was asked for, as its options say."""
 
-    files: Sequence[Path]
+    files: Sequence[str]
     as_pack: Path | None
     conventions: Sequence[str]
     into: Path | None
@@ -73,8 +74,10 @@ def take_in(wanted: Wanted) -> bool:
     """Say what the files were read as, and write what is asked for; whether there is something to ask, or a
     total that does not foot in its source."""
     decided = open_decisions(wanted.decisions) if wanted.decisions is not None else None
-    files = read_files(wanted.files)
-    every = take(files, wanted.conventions, on_terminal, wanted.unit, decided, wanted.query)
+    addresses = [each for each in wanted.files if is_address(each)]
+    files = read_files([Path(each) for each in wanted.files if each not in addresses])
+    read = [table for each in addresses for table in read_database(each, wanted.query)]
+    every = take(files, wanted.conventions, on_terminal, wanted.unit, decided, wanted.query, read)
     drafts = [made for made in every if not made.decided.left_out]
     asked = [questions(made, [each for each in drafts if each is not made]) for made in drafts]
     if wanted.as_json:
@@ -117,15 +120,18 @@ def take(
     unit: str | None = None,
     decisions: Decisions | None = None,
     query: str = "",
+    read: Sequence[Table] = (),
 ) -> list[Draft]:
-    """A draft of every table in the files, read as a file of decisions says; over it each column by a
-    convention chosen for it ("comma" for every column, "2025-26=comma" or "C=comma" for one), and the
-    amounts in a unit. Those that were decided to be left out are among them, and say so."""
+    """A draft of every table in the files, and of those that were `read` of databases, as a file of decisions
+    says; over it each column by a convention chosen for it ("comma" for every column, "2025-26=comma" or
+    "C=comma" for one), and the amounts in a unit. Those that were decided to be left out are among them, and
+    say so."""
     if unit is not None and unit not in POWERS_BY_NAME:
         what = f'"{unit}" is not a unit.'
         raise InputError("bad-convention", Fault("--unit", what, f"Use {', '.join(POWERS_BY_NAME)}."))
     chosen = [_convention(each) for each in conventions]
-    tables = [table for name, data in files for table in open_source(name, data, progress, query)]
+    of_files = (table for name, data in files for table in open_source(name, data, progress, query))
+    tables = [*read, *of_files]
     unused = [column for column, _ in chosen if column and not any(_columns(t, column) for t in tables)]
     if unused:
         what = f'No column is headed or lettered "{unused[0]}".'

@@ -12,7 +12,12 @@ from humble_sum.cli.exit_codes import FOUND
 
 def take(
     files: Annotated[
-        list[Path], typer.Argument(metavar="FILE...", help="Workbooks, CSV or TSV, or JSON records.")
+        list[str],
+        typer.Argument(
+            metavar="FILE...",
+            help="Workbooks, CSV or TSV, or JSON records; or the address of a database, such as "
+            "postgresql://host/name, with --query. Passwords come from the environment (PGPASSWORD).",
+        ),
     ],
     as_pack: Annotated[
         Path | None, typer.Option("--as", help="Write what was read as this pack file.")
@@ -46,7 +51,9 @@ def take(
     ] = None,
     as_json: Annotated[bool, typer.Option("--json", help="Answer in JSON.")] = False,
     quiet: Annotated[bool, typer.Option("--quiet", help="Print only the questions.")] = False,
-    query: Annotated[str, typer.Option(help="Of an SQLite file, the result of this SELECT.")] = "",
+    query: Annotated[
+        str, typer.Option(help="Of an SQLite file or a database, the result of this SELECT.")
+    ] = "",
 ) -> None:
     """Take figures in from files: say what was read and how, and write it as a pack.
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import replace
 
 from humble_sum.core.collecting import uncollected
@@ -21,7 +22,13 @@ def open_source(name: str, data: bytes, progress: Progress = unheard, query: str
 
     Raises InputError with the file, and the sheet or row where it matters.
     """
-    opened = [without_controls(table) for table in _opened(name, data, progress, query)]
+    return with_figures(name, _opened(name, data, progress, query))
+
+
+def with_figures(name: str, read: Sequence[Table]) -> list[Table]:
+    """The tables with figures of what was read, and notes of what was left out. Raises InputError where there
+    are none."""
+    opened = [without_controls(table) for table in read]
     found = [region for table in opened for region in regions(table)]
     tables = [table for table in found if has_figures(table)]
     if not tables:
