@@ -241,6 +241,19 @@ class DocumentAnswerRow(Placed, Base):
     __tablename__ = "document_answers"
 
 
+class StandingRow(Base):
+    """How a pack stood in an edition when it was looked at last, at which revision, by which version."""
+
+    __tablename__ = "standings"
+    __table_args__ = (UniqueConstraint("pack", "edition"),)
+    id: Mapped[int] = mapped_column(primary_key=True)
+    pack: Mapped[str] = owned_by("packs")
+    edition: Mapped[str]
+    revision: Mapped[int]
+    version: Mapped[str]
+    said: Mapped[dict[str, Any]]
+
+
 class DocumentRow(Base):
     """A document made elsewhere, as it was taken in last, and the version `before`; `at` is when, `author` by
     whom."""

@@ -28,6 +28,7 @@ from humble_sum.server.routes import (
     documents,
     footing,
     formats,
+    group,
     history,
     house_styles,
     intakes,
@@ -49,7 +50,20 @@ SITE = Path(__file__).parent / "site"
 # Written by tools/write_formats.py; working it out takes seconds, and a test keeps it current.
 OPENAPI = Path(__file__).parent / "openapi.json"
 # The addresses of the screens in the browser, which are all one page.
-SCREENS = (*("packs", "figures", "rulebook", "footing", "places", "documents", "issue", "beside", "history"),)
+SCREENS = (
+    *(
+        "packs",
+        "figures",
+        "rulebook",
+        "footing",
+        "places",
+        "documents",
+        "issue",
+        "beside",
+        "history",
+        "group",
+    ),
+)
 LOOPBACK = ("127.0.0.1", "localhost", "[::1]", "::1")
 ROLES: dict[str, Role] = {"edit": "edit", "review": "review"}
 NOT_BUILT = "<!doctype html><title>Humble Sum</title><p>The front end is not built. Run make demo."
@@ -90,6 +104,7 @@ def create_app(
     app.add_middleware(RequestTimeouts)
     rooms = (
         packs,
+        group,
         review,
         documents,
         history,

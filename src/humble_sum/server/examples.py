@@ -20,6 +20,7 @@ from humble_sum.core.intake.decisions import Decisions
 from humble_sum.core.intake.draft import draft
 from humble_sum.core.intake.draft_statement import statement_of
 from humble_sum.core.intake.table_sentence import row_sentence
+from humble_sum.core.issue.pack_standing import standing_of
 from humble_sum.core.places.places_report import placed_on
 from humble_sum.core.proof.pack_proof import prove_pack
 from humble_sum.core.proof.statement_proof import prove
@@ -46,6 +47,7 @@ from humble_sum.server.presenters.statement_page import figure_view, footing_vie
 from humble_sum.server.routes import standalone as bare
 from humble_sum.server.routes.commands import see_commands
 from humble_sum.server.routes.formats import see_formats
+from humble_sum.server.routes.group import GroupLine, GroupView
 from humble_sum.server.routes.issues import issue_page, issued_view, since_view
 from humble_sum.server.routes.review import DeletedIssueView, NowView
 from humble_sum.server.schemas import (
@@ -117,6 +119,21 @@ def _deleted() -> dict[str, Any]:
     }
 
 
+def _group() -> dict[str, Any]:
+    """The demo pack as the only one of a group."""
+    pack = demo_pack()
+    line = GroupLine(
+        id=ID,
+        entity=pack.entity,
+        period=pack.period,
+        revision=1,
+        standing=standing_of(prove_pack(pack)),
+        issue="1, draft",
+        problem="",
+    )
+    return {"get /api/group": _json(GroupView(edition=OWN, lines=[line], waiting=0, open=1))}
+
+
 SESSIONS = {
     "get /api/session": {"name": "Asha Rao", "role": "edit", "signed_in": True},
     "post /api/session": {"name": "Asha Rao", "role": "edit", "signed_in": True},
@@ -126,7 +143,7 @@ SESSIONS = {
 
 def add_examples(schema: dict[str, Any]) -> dict[str, Any]:
     """The OpenAPI file with an example in every answer and in the pack request."""
-    made = _examples() | _issues() | SESSIONS | _deleted() | _documents()
+    made = _examples() | _issues() | SESSIONS | _deleted() | _documents() | _group()
     for path, operations in schema["paths"].items():
         for method, operation in operations.items():
             key = f"{method} {path}"

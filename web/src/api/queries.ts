@@ -1,7 +1,7 @@
 import { queryOptions, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 
-import type { Change, DocumentName, DocumentView, ProofView, RulebookView } from "./client";
+import type { Change, DocumentName, DocumentView, GroupView, ProofView, RulebookView } from "./client";
 import { api, Refusal, taken } from "./client";
 import { keys } from "./keys";
 
@@ -252,4 +252,13 @@ export const documentQuery = (pack: string, revision: number, document: number) 
     queryFn: () =>
       taken(api.GET("/api/packs/{pack}/documents/{document}", { params: { path: { pack, document } } })),
     placeholderData: (last: DocumentView | undefined) => last,
+  });
+
+/** Every pack in use with what is open in it; asked again while some are still being looked at. */
+export const groupQuery = (edition: string) =>
+  queryOptions({
+    queryKey: keys.group(edition),
+    queryFn: () => taken(api.GET("/api/group", { params: { query: { edition } } })),
+    placeholderData: (last: GroupView | undefined) => last,
+    refetchInterval: (query) => ((query.state.data?.waiting ?? 0) > 0 ? 300 : 15_000),
   });

@@ -16,6 +16,7 @@ const Beside = lazy(() => import("../beside/Beside").then((made) => ({ default: 
 const Documents = lazy(() => import("../documents/Documents").then((made) => ({ default: made.Documents })));
 const Figures = lazy(() => import("../figures/Figures").then((made) => ({ default: made.Figures })));
 const Footing = lazy(() => import("../footing/Footing").then((made) => ({ default: made.Footing })));
+const Group = lazy(() => import("../group/Group").then((made) => ({ default: made.Group })));
 const History = lazy(() => import("../history/History").then((made) => ({ default: made.History })));
 const Issue = lazy(() => import("../issue/Issue").then((made) => ({ default: made.Issue })));
 const Places = lazy(() => import("../places/Places").then((made) => ({ default: made.Places })));
@@ -97,6 +98,7 @@ export function Opening() {
           {address.screen === "footing" ? <Footing /> : null}
           {address.screen === "places" ? <Places /> : null}
           {address.screen === "documents" ? <Documents /> : null}
+          {address.screen === "group" ? <Group /> : null}
           {address.screen === "issue" ? <Issue key={chosen} /> : null}
           {address.screen === "beside" ? <Beside /> : null}
           {address.screen === "history" ? <History /> : null}

@@ -4,7 +4,17 @@ import type { Address, Go, Screen } from "../pack/address";
 import { LENSES } from "../pack/address";
 
 const SCREENS: readonly Screen[] = [
-  ...(["figures", "rulebook", "footing", "places", "documents", "issue", "beside", "history"] as const),
+  ...([
+    "figures",
+    "rulebook",
+    "footing",
+    "places",
+    "documents",
+    "issue",
+    "beside",
+    "history",
+    "group",
+  ] as const),
 ];
 
 function read(): Address {

@@ -4,7 +4,16 @@ export type Lens = "print" | "exact" | "drift" | "origin";
 export const LENSES: readonly Lens[] = ["print", "exact", "drift", "origin"];
 
 export type Screen =
-  "page" | "figures" | "rulebook" | "footing" | "places" | "issue" | "beside" | "history" | "documents";
+  | "page"
+  | "figures"
+  | "rulebook"
+  | "footing"
+  | "places"
+  | "issue"
+  | "beside"
+  | "history"
+  | "documents"
+  | "group";
 
 /** Where the analyst is: kept in the address, so that it survives the browser being closed. */
 export interface Address {

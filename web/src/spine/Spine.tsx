@@ -31,6 +31,7 @@ export function Spine() {
         Humble <span className="border-b-3 border-double border-ink">Sum</span>
       </p>
       <PackMenu />
+      <AllPacks />
       <Others />
       <Heading>Statements</Heading>
       <Statements />
@@ -66,6 +67,23 @@ export function Spine() {
         </p>
       </div>
     </nav>
+  );
+}
+
+/** The way to all packs, where there are several. */
+function AllPacks() {
+  const { packs, address } = usePack();
+  const { go } = usePackControls();
+  if (packs.length < 2) return null;
+  return (
+    <button
+      type="button"
+      aria-current={address.screen === "group" ? "page" : undefined}
+      className="border-l-3 border-transparent px-3.5 py-1 text-left hover:bg-teal-faint aria-[current]:border-teal aria-[current]:bg-teal-wash aria-[current]:font-semibold"
+      onClick={() => go({ screen: "group" })}
+    >
+      All {packs.length} packs
+    </button>
   );
 }
 

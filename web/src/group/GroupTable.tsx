@@ -1,0 +1,106 @@
+import type { GroupLine } from "../api/client";
+import { groupLineId } from "./groupLine";
+
+interface Props {
+  lines: readonly GroupLine[];
+  hand: string | null;
+  onHand: (id: string) => void;
+  onOpen: (id: string) => void;
+}
+
+const HEADS = ["Pack", "First total", "Sums", "Ties", "Places", "Points", "Prepared", "Reviewed", "Issue"];
+
+/** The packs of the group as rows: what each prints first, and what is open in it. */
+export function GroupTable({ lines, hand, onHand, onOpen }: Props) {
+  return (
+    <div
+      role="region"
+      aria-label="Packs"
+      tabIndex={0}
+      className="overflow-x-auto border border-hairline bg-paper px-6 py-5"
+    >
+      <table className="w-full border-collapse text-[13.5px]/6">
+        <thead>
+          <tr className="border-b border-ink text-left text-[12px] text-soft">
+            {HEADS.map((head, place) => (
+              <th
+                key={head}
+                scope="col"
+                className={`py-1 pr-4 font-semibold ${place === 1 ? "text-end" : ""}`}
+              >
+                {head}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {lines.map((line) => (
+            <Row key={line.id} line={line} inHand={line.id === hand} onHand={onHand} onOpen={onOpen} />
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+interface RowProps {
+  line: GroupLine;
+  inHand: boolean;
+  onHand: (id: string) => void;
+  onOpen: (id: string) => void;
+}
+
+function Row({ line, inHand, onHand, onOpen }: RowProps) {
+  const { standing } = line;
+  return (
+    <tr
+      className={`border-b border-hairline ${inHand ? "bg-teal-faint shadow-[inset_3px_0_0_var(--color-teal)]" : ""}`}
+    >
+      <th scope="row" className="py-1 pr-4 pl-1.5 text-left font-normal">
+        <button
+          id={groupLineId(line.id)}
+          type="button"
+          aria-current={inHand}
+          className="text-left font-serif text-[15px] hover:text-teal"
+          onFocus={() => onHand(line.id)}
+          onClick={() => onHand(line.id)}
+          onDoubleClick={() => onOpen(line.id)}
+        >
+          <bdi>{line.entity}</bdi> <span className="font-sans text-[12px] text-soft">{line.period}</span>
+        </button>
+      </th>
+      {standing ? (
+        <>
+          <td className="py-1 pr-4 text-end whitespace-nowrap tabular-nums" title={standing.headline_name}>
+            <bdi>{standing.headline}</bdi> <span className="text-[12px] text-soft">{standing.unit}</span>
+          </td>
+          <Stands open={standing.gaps + standing.breaks} some="gap" many="gaps" none="foots" />
+          {standing.ties === 0 ? (
+            <td className="py-1 pr-4 text-soft">–</td>
+          ) : (
+            <Stands open={standing.apart} some="apart" many="apart" none={`${standing.ties} agree`} />
+          )}
+          <Stands open={standing.places} some="apart" many="apart" none="agree" />
+          <Stands open={standing.points} some="open" many="open" none="–" />
+          <td className="py-1 pr-4">{standing.prepared || "–"}</td>
+          <td className="py-1 pr-4">{standing.reviewed || "–"}</td>
+        </>
+      ) : (
+        <td colSpan={7} className={`py-1 pr-4 ${line.problem ? "text-rust" : "text-soft"}`}>
+          {line.problem || "being looked at…"}
+        </td>
+      )}
+      <td className="py-1 whitespace-nowrap">{line.issue || "–"}</td>
+    </tr>
+  );
+}
+
+/** How much of one kind is open. */
+function Stands({ open, some, many, none }: { open: number; some: string; many: string; none: string }) {
+  if (open === 0) return <td className={`py-1 pr-4 ${none === "–" ? "text-soft" : "text-moss"}`}>{none}</td>;
+  return (
+    <td className="py-1 pr-4 font-semibold whitespace-nowrap text-rust">
+      {open} {open === 1 ? some : many}
+    </td>
+  );
+}
