@@ -15,6 +15,12 @@ SUMMARY = {
     "label": "Words",
     "text": "Costs of {income/costs/y26} and 4.14.",
 }
+OTHER = {
+    "entity": "Outer Isles Line",
+    "period": "2025–26",
+    "figure": ["income", "total", "y26"],
+    "amount": "1372.5",
+}
 HOUSE = [{"id": "house", "name": "House rule", "clauses": {"scale": "crores", "negative": "cr"}}]
 COAST = {
     "prefix": "coast",
@@ -128,6 +134,8 @@ GOOD: list[dict[str, Any]] = [
     {"kind": "answer_number", "around": "some * was set aside", "answer": "other", "number": "₹85 lakh"},
     {"kind": "answer_number", "around": "we came to *", "answer": "figure", "figure": NET},
     {"kind": "forget_number", "around": "some * was set aside"},
+    {"kind": "take_figure", "figure": ["income", "mail", "y26"], "sources": [OTHER]},
+    {"kind": "leave_taken", "figure": ["income", "mail", "y26"]},
     {"kind": "unsign", "role": "prepared", "statement": "income", "author": "Asha"},
 ]
 # These need something that the demo pack has not, or has only after another change, or a name.

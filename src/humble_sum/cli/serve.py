@@ -17,6 +17,7 @@ from humble_sum.exchange.style_folder import read_styles
 from humble_sum.records.backup import NAME, clear_unfinished
 from humble_sum.records.database import Database
 from humble_sum.records.demo import ensure_demo
+from humble_sum.records.demo_group import ensure_group
 from humble_sum.records.folder_lock import shared
 from humble_sum.records.token_rows import standing_of, tokens_on_record
 from humble_sum.server.app import LOOPBACK, create_app
@@ -38,6 +39,7 @@ def serve_records(
     allowed: Sequence[str] = (),
     people: Sequence[Person] = (),
     styles: Path | None = None,
+    with_group: bool = False,
 ) -> None:
     """Serve until stopped, printing the address first. Beyond loopback only who has a token is let in, under
     the host names allowed. Raises InputError when the port is taken, or the records cannot be used."""
@@ -54,7 +56,7 @@ def serve_records(
         remedy = "Say by which names it will be asked for: --allow ledger.example."
         raise InputError("no-host", Fault("--host", what, remedy))
     with shared(folder):
-        _serve(folder, host, port, hosts, with_demo, allowed, people, styles)
+        _serve(folder, host, port, hosts, (with_demo, with_group), allowed, people, styles)
 
 
 def _serve(
@@ -62,17 +64,20 @@ def _serve(
     host: str,
     port: int,
     hosts: tuple[str, ...],
-    with_demo: bool,
+    demo: tuple[bool, bool],
     allowed: Sequence[str],
     people: Sequence[Person],
     styles: Path | None,
 ) -> None:
-    """Serve from a folder that is held, by the names that it may be asked for."""
+    """Serve from a folder that is held, by the names that it may be asked for; with the demo pack, and with
+    its group."""
     here = host in LOOPBACK
     clear_unfinished(folder / NAME)
     database = Database(folder / NAME)
-    if with_demo:
+    if demo[0]:
         ensure_demo(database)
+    if demo[1]:
+        ensure_group(database)
     try:
         listener = socket.create_server((host, port), family=AF_INET6 if ":" in host else AF_INET)
     except OSError as error:

@@ -26,6 +26,7 @@ ENTITIES = (
 PARENT, PERIOD = "Lanternfish Group", "Year to 31 March 2026"
 COLUMNS = [{"id": "y26", "label": "2025–26"}, {"id": "y25", "label": "2024–25"}]
 INCOMES, COSTS = ("Fares", "Freight", "Other income"), ("Fuel", "Crew", "Upkeep", "Rent of piers")
+STATEMENT = "income-statement"
 LAKHS = {"scale": "lakhs", "negative": "brackets"}
 # What the parent's note says otherwise than the entity's own pack does, in rupees.
 PLANTED = {"Outer Isles Line": Decimal(100_000), "Saltmarsh Yard": Decimal(-250_000)}
@@ -63,6 +64,7 @@ def _entity(name: str, draw: random.Random) -> Pack:
 
 def _parent(own: list[Pack]) -> Pack:
     lines: list[dict[str, Any]] = []
+    taken: list[dict[str, Any]] = []
     for pack in own:
         statement = pack.statements[0]
         parts = [line for line in statement.lines if line.label in INCOMES]
@@ -72,14 +74,27 @@ def _parent(own: list[Pack]) -> Pack:
         }
         sums["y26"] += PLANTED.get(pack.entity, Decimal(0))
         lines.append(_line(pack.entity, {id: str(amount) for id, amount in sums.items()}))
+        taken += [_taken(pack, id, amount) for id, amount in sums.items()]
     lines.append(_total("total", "Income of the group", [line["id"] for line in lines]))
-    return _pack(PARENT, "INR", "Note 5: income by entity", lines)
+    return _pack(PARENT, "INR", "Note 5: income by entity", lines, taken)
 
 
-def _pack(entity: str, currency: str, title: str, lines: list[dict[str, Any]]) -> Pack:
-    statement = {"id": "income-statement", "name": title, "title": title, "columns": COLUMNS, "lines": lines}
+def _taken(pack: Pack, column: str, amount: Decimal) -> dict[str, Any]:
+    """A figure of the parent's note as it was taken from an entity."""
+    source = {"entity": pack.entity, "period": PERIOD, "figure": [STATEMENT, "total", column]}
+    return {"figure": [STATEMENT, _id(pack.entity), column], "sources": [source | {"amount": str(amount)}]}
+
+
+def _pack(
+    entity: str,
+    currency: str,
+    title: str,
+    lines: list[dict[str, Any]],
+    taken: list[dict[str, Any]] | None = None,
+) -> Pack:
+    statement = {"id": STATEMENT, "name": title, "title": title, "columns": COLUMNS, "lines": lines}
     rule = {"id": "house", "name": "House rule", "clauses": LAKHS}
-    whole = {"entity": entity, "period": PERIOD, "currency": currency}
+    whole = {"entity": entity, "period": PERIOD, "currency": currency, "taken": taken or []}
     return Pack.model_validate({**whole, "statements": [statement], "rulebook": {"rules": [rule]}})
 
 

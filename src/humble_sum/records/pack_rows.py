@@ -23,6 +23,7 @@ from humble_sum.core.statements.pack import Pack, Statement, Tie
 from humble_sum.core.statements.placed import Dashboard
 from humble_sum.core.statements.policy import Policy
 from humble_sum.core.statements.review_marks import Point, Signature
+from humble_sum.core.statements.taken import Taken
 from humble_sum.core.statements.taxonomy import Taxonomy
 from humble_sum.records.statement_rows import AT_ONCE, add_statement, change_statement, reorder, statements_of
 from humble_sum.records.tables import (
@@ -52,7 +53,7 @@ MODELS: dict[str, type[BaseModel]] = {
 # What has an id of its own in its place, and what is known by what it is about.
 PLACED: dict[str, Any] = {"editions": EditionRow, "dashboards": DashboardRow, "points": PointRow}
 KEYED: dict[str, Any] = {"signatures": SignatureRow, "document_answers": DocumentAnswerRow}
-SHARED = ("follows", "taxonomies", "language")
+SHARED = ("follows", "taxonomies", "language", "taken")
 
 Standing = Literal["in_use", "put_away", "taken_out"]
 
@@ -288,12 +289,14 @@ def _own_key(name: str, said: dict[str, Any]) -> str:
 
 
 def _shared(said: dict[str, Any]) -> dict[str, Any]:
-    """What else is said of a pack: the house style it follows, taxonomies that it names, its language."""
+    """What else is said of a pack: the house style it follows, taxonomies that it names, its language, and
+    what it takes from other packs."""
     follows = said.get("follows")
     return {
         "follows": None if follows is None else Followed.model_validate(follows),
         "taxonomies": tuple(Taxonomy.model_validate(each) for each in said.get("taxonomies", [])),
         "language": said.get("language"),
+        "taken": tuple(Taken.model_validate(each) for each in said.get("taken", [])),
     }
 
 

@@ -45,11 +45,12 @@ class ConditionalRequests:
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         found = OF_A_PACK.fullmatch(scope["path"]) if scope["type"] == "http" else None
-        # Issues are made and withdrawn, and people come and go, while a pack stays as it is.
+        # Issues are made and withdrawn, people come and go, and other packs change, while a pack stays as it
+        # is.
         if (
             found is None
             or scope["method"] != "GET"
-            or (found[3] or "").startswith(("/issue", "/now", "/documents"))
+            or (found[3] or "").startswith(("/issue", "/now", "/documents", "/taken"))
         ):
             await self.app(scope, receive, send)
             return

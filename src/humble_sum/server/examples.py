@@ -129,9 +129,32 @@ def _group() -> dict[str, Any]:
         revision=1,
         standing=standing_of(prove_pack(pack)),
         issue="1, draft",
+        not_as_there=0,
         problem="",
     )
-    return {"get /api/group": _json(GroupView(edition=OWN, lines=[line], waiting=0, open=1))}
+    source = {"entity": "Outer Isles Line", "period": "2025–26", "figure": ["income", "total", "y26"]}
+    take = {
+        "kind": "take_figure",
+        "figure": ["income", "mail", "y26"],
+        "sources": [source | {"amount": "13.5"}],
+    }
+    taken = {
+        "figure": ["income", "mail", "y26"],
+        "name": "Island mail contract, 2025–26 in Income",
+        "printed_here": "120",
+        "open": True,
+        "sources": [
+            {"name": "Outer Isles Line", "was": "12,048,649", "now": "12,150,000", "printed_there": "122"}
+            | {"stands": "moved"}
+        ],
+        "take": take,
+        "leave": {"kind": "leave_taken", "figure": ["income", "mail", "y26"]},
+    }
+    return {
+        "get /api/group": _json(GroupView(edition=OWN, lines=[line], waiting=0, open=1)),
+        "get /api/packs/{pack}/taken": [taken],
+        "post /api/packs/{pack}/taken": take,
+    }
 
 
 SESSIONS = {

@@ -115,6 +115,7 @@ PROBLEMS: dict[str, ProblemKind] = {
     DISK_FULL: ProblemKind(507, "The disk is full", "Free some space on it, and try again."),
     "no-backup": ProblemKind(409, "There is no copy", "Name another place, or correct what is named."),
     # What was sent cannot be used.
+    "bad-source": ProblemKind(422, "It cannot be taken from there", "Choose another figure or pack."),
     "bad-token": ProblemKind(422, "This is no token of theirs", "Give a name, or a number of the list."),
     "no-name": ProblemKind(422, "A signature needs a name", "Say who you are, or sign in."),
     "bad-amount": ProblemKind(

@@ -40,6 +40,7 @@ export type IssueState = Writable<components["schemas"]["IssueRequest"]>["state"
 export type LastCheck = IssuePage["checks"][number];
 export type Since = Schemas["SinceView"];
 export type HouseStylesView = Schemas["HouseStylesView"];
+export type TakenView = Schemas["TakenView"];
 export type GroupLine = Schemas["GroupLine"];
 export type GroupView = Schemas["GroupView"];
 export type DocumentView = Schemas["DocumentView"];

@@ -40,6 +40,7 @@ export const keys = {
   documents: (pack: string, revision: number) => ["documents", pack, revision] as const,
   document: (pack: string, revision: number, id: number) => ["document", pack, revision, id] as const,
   review: (pack: string, revision: number) => ["review", pack, revision] as const,
+  taken: (pack: string, revision: number) => ["taken", pack, revision] as const,
   group: (edition: string) => ["group", edition] as const,
   now: (pack: string) => ["now", pack] as const,
   deletedIssues: () => ["deletedIssues"] as const,

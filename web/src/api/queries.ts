@@ -262,3 +262,10 @@ export const groupQuery = (edition: string) =>
     placeholderData: (last: GroupView | undefined) => last,
     refetchInterval: (query) => ((query.state.data?.waiting ?? 0) > 0 ? 300 : 15_000),
   });
+
+/** The figures of a pack that are taken from others. */
+export const takenQuery = (pack: string, revision: number) =>
+  queryOptions({
+    queryKey: keys.taken(pack, revision),
+    queryFn: () => taken(api.GET("/api/packs/{pack}/taken", { params: { path: { pack } } })),
+  });

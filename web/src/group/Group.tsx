@@ -53,7 +53,7 @@ export function Group() {
     {
       name: "Foot all packs shown that have gaps",
       key: "f",
-      button: toFoot.length === 1 ? "Foot 1 pack" : `Foot ${toFoot.length} packs`,
+      button: footing(toFoot.length),
       main: true,
       off: toFoot.length === 0 || run?.running === true,
       run: () => void foot(toFoot),
@@ -76,7 +76,12 @@ export function Group() {
               {run.does}: {run.done} of {run.total}
               {run.failed.length > 0 ? `, ${run.failed.length} refused: ${run.failed[0]?.why ?? ""}` : ""}
             </p>
-            <progress className="w-40" aria-label={run.does} max={Math.max(1, run.total)} value={run.done} />
+            <progress
+              className="w-40 accent-teal"
+              aria-label={run.does}
+              max={Math.max(1, run.total)}
+              value={run.done}
+            />
             {run.running ? <Button onClick={stop}>Stop</Button> : null}
             {!run.running && run.changed.length > 0 ? (
               <Button onClick={() => void undo(run)}>
@@ -129,4 +134,9 @@ export function Group() {
       {data && lines.length === 0 ? <p>No pack is like that.</p> : null}
     </WorkScreen>
   );
+}
+
+function footing(packs: number): string {
+  if (packs === 0) return "Foot all";
+  return packs === 1 ? "Foot 1 pack" : `Foot ${packs} packs`;
 }

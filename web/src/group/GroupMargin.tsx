@@ -1,6 +1,7 @@
 import type { GroupLine } from "../api/client";
 import { Button } from "../ui/Button";
 import { openIn } from "./groupLine";
+import { TakenHere } from "./TakenHere";
 
 interface Props {
   line: GroupLine;
@@ -32,11 +33,17 @@ export function GroupMargin({ line, onOpen }: Props) {
               <Left count={standing.breaks} one="sum does not add exactly" many="sums do not add exactly" />
               <Left count={standing.apart} one="tie does not agree" many="ties do not agree" />
               <Left count={standing.places} one="placed figure is apart" many="placed figures are apart" />
+              <Left
+                count={line.not_as_there}
+                one="figure is not as the pack it was taken from has it"
+                many="figures are not as the packs they were taken from have them"
+              />
               <Left count={standing.points} one="point is open" many="points are open" />
             </ul>
           )}
         </>
       ) : null}
+      <TakenHere line={line} />
       <Button shortcut="o" onClick={() => onOpen(line.id)}>
         Open it
       </Button>

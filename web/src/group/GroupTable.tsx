@@ -12,6 +12,9 @@ const HEADS = ["Pack", "First total", "Sums", "Ties", "Places", "Points", "Prepa
 
 /** The packs of the group as rows: what each prints first, and what is open in it. */
 export function GroupTable({ lines, hand, onHand, onOpen }: Props) {
+  // Where all are of one period it is said once.
+  const [first] = lines;
+  const period = first && lines.every((line) => line.period === first.period) ? first.period : "";
   return (
     <div
       role="region"
@@ -19,7 +22,8 @@ export function GroupTable({ lines, hand, onHand, onOpen }: Props) {
       tabIndex={0}
       className="overflow-x-auto border border-hairline bg-paper px-6 py-5"
     >
-      <table className="w-full border-collapse text-[13.5px]/6">
+      {period ? <p className="mb-2 font-serif text-[15px] text-soft">{period}</p> : null}
+      <table className="w-full border-collapse text-[13.5px]/6 whitespace-nowrap">
         <thead>
           <tr className="border-b border-ink text-left text-[12px] text-soft">
             {HEADS.map((head, place) => (
@@ -35,7 +39,14 @@ export function GroupTable({ lines, hand, onHand, onOpen }: Props) {
         </thead>
         <tbody>
           {lines.map((line) => (
-            <Row key={line.id} line={line} inHand={line.id === hand} onHand={onHand} onOpen={onOpen} />
+            <Row
+              key={line.id}
+              line={line}
+              period={period ? "" : line.period}
+              inHand={line.id === hand}
+              onHand={onHand}
+              onOpen={onOpen}
+            />
           ))}
         </tbody>
       </table>
@@ -45,12 +56,13 @@ export function GroupTable({ lines, hand, onHand, onOpen }: Props) {
 
 interface RowProps {
   line: GroupLine;
+  period: string;
   inHand: boolean;
   onHand: (id: string) => void;
   onOpen: (id: string) => void;
 }
 
-function Row({ line, inHand, onHand, onOpen }: RowProps) {
+function Row({ line, period, inHand, onHand, onOpen }: RowProps) {
   const { standing } = line;
   return (
     <tr
@@ -66,7 +78,8 @@ function Row({ line, inHand, onHand, onOpen }: RowProps) {
           onClick={() => onHand(line.id)}
           onDoubleClick={() => onOpen(line.id)}
         >
-          <bdi>{line.entity}</bdi> <span className="font-sans text-[12px] text-soft">{line.period}</span>
+          <bdi>{line.entity}</bdi>{" "}
+          {period ? <span className="font-sans text-[12px] text-soft">{period}</span> : null}
         </button>
       </th>
       {standing ? (
@@ -75,10 +88,15 @@ function Row({ line, inHand, onHand, onOpen }: RowProps) {
             <bdi>{standing.headline}</bdi> <span className="text-[12px] text-soft">{standing.unit}</span>
           </td>
           <Stands open={standing.gaps + standing.breaks} some="gap" many="gaps" none="foots" />
-          {standing.ties === 0 ? (
+          {standing.ties + standing.takes === 0 ? (
             <td className="py-1 pr-4 text-soft">–</td>
           ) : (
-            <Stands open={standing.apart} some="apart" many="apart" none={`${standing.ties} agree`} />
+            <Stands
+              open={standing.apart + line.not_as_there}
+              some="apart"
+              many="apart"
+              none={`${standing.ties + standing.takes} agree`}
+            />
           )}
           <Stands open={standing.places} some="apart" many="apart" none="agree" />
           <Stands open={standing.points} some="open" many="open" none="–" />

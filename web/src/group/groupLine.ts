@@ -6,9 +6,9 @@ export function groupLineId(pack: string): string {
 }
 
 /** How much is open in a pack. */
-export function openIn({ standing }: GroupLine): number {
+export function openIn({ standing, not_as_there }: GroupLine): number {
   if (!standing) return 0;
-  return standing.gaps + standing.breaks + standing.apart + standing.places + standing.points;
+  return standing.gaps + standing.breaks + standing.apart + standing.places + standing.points + not_as_there;
 }
 
 export const ORDERS = ["as they came", "most open first", "by name"] as const;

@@ -44,6 +44,7 @@ export function useFootMany(edition: string) {
     setRun({ ...made, running: false });
     await client.invalidateQueries({ queryKey: ["group"] });
     await client.invalidateQueries({ queryKey: ["pack"] });
+    await client.invalidateQueries({ queryKey: ["taken"] });
   };
 
   return {

@@ -30,6 +30,9 @@ def demo(
     reviewer: ReviewerOption = None,
     reader: ReaderOption = None,
     house_styles: StylesOption = None,
+    group: Annotated[
+        bool, typer.Option("--group", help="Bring Lanternfish's other entities too, as a group of twelve.")
+    ] = False,
 ) -> None:
     """Start with the demo pack, Lanternfish Ferries, and print the address."""
     from humble_sum.cli.serve import people_of, serve_records
@@ -40,6 +43,7 @@ def demo(
         host,
         port,
         with_demo=True,
+        with_group=group,
         allowed=allow or (),
         people=people,
         styles=house_styles,

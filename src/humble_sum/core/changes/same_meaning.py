@@ -79,4 +79,4 @@ def _parts(pack: Pack) -> Iterator[tuple[Part, Any]]:
         # That a signature is lifted follows from what prints, and is not what a change is about.
         yield ("signature", signature.own_key), signature.model_copy(update={"lifted": ""})
     others = (pack.entity, pack.period, pack.currency, pack.policy, pack.specimens, pack.follows)
-    yield ("pack",), (*others, pack.taxonomies, pack.language, pack.own_edition)
+    yield ("pack",), (*others, pack.taxonomies, pack.language, pack.own_edition, pack.taken)

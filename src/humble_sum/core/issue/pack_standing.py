@@ -30,6 +30,7 @@ class PackStanding(BaseModel):
     apart: Count = Field(description="Ties that do not agree as printed.")
     places: Count = Field(description="Placed figures that do not agree with their page.")
     breaks: Count = Field(description="Sums that do not add as exact amounts.")
+    takes: Count = Field(description="Figures that are taken from other packs.")
     points: Count = Field(description="Points that are not settled.")
     prepared: str
     reviewed: str
@@ -60,6 +61,7 @@ def standing_of(pack_proof: PackProof) -> PackStanding:
         apart=len({each.relation for each in tied}),
         places=sum(each.agrees.standing != "agrees" for each in placed),
         breaks=sum(each.status == "break" for each in sums),
+        takes=len(pack.taken),
         points=len(unsettled(pack)),
         prepared=_signed(pack_proof, "prepared"),
         reviewed=_signed(pack_proof, "reviewed"),

@@ -18,6 +18,7 @@ from humble_sum.core.statements.names import FigureRef, Label
 from humble_sum.core.statements.placed import Dashboard
 from humble_sum.core.statements.policy import DEFAULT, Policy
 from humble_sum.core.statements.review_marks import Point, Signature
+from humble_sum.core.statements.taken import Taken
 from humble_sum.core.statements.taxonomy import Concept, Taxonomy
 
 APART: tuple[LineKind, ...] = ("memo", "per_unit", "count", "percent")  # kinds that no total counts
@@ -234,6 +235,9 @@ class Pack(BaseModel):
         default=(),
         max_length=12,
         description="Taxonomies of others that its lines are tagged from.",
+    )
+    taken: tuple[Taken, ...] = Field(
+        default=(), max_length=20_000, description="Figures that are taken from other packs."
     )
     holds: tuple[Hold, ...] = ()
     nudges: tuple[Nudge, ...] = ()
