@@ -2,8 +2,8 @@
 
     python -m bench [--tiny] [PART …]
 
-The parts are reading, sources, printing, footing, searches, places, issue, page, repaint, load, cluster and
-documents.
+The parts are reading, sources, printing, footing, searches, places, issue, page, repaint, load, cluster, many
+and documents.
 `--tiny` runs each of their works once, on next to nothing: it shows that they run, and measures nothing.
 """
 
@@ -25,6 +25,7 @@ PARTS = (
     "repaint",
     "load",
     "cluster",
+    "many",
     "documents",
 )
 

@@ -13,7 +13,7 @@ from pathlib import Path
 
 from tests.running import HERE, run, run_quietly
 
-FOLDERS = ("core", "exchange", "records", "server", "soak", "cli", "docs", "browser")
+FOLDERS = ("core", "exchange", "records", "server", "soak", "cli", "cluster", "docs", "browser")
 AT_ONCE = 2
 TIMES = HERE / "times.json"
 SLOW_TO_IMPORT = [

@@ -17,7 +17,7 @@ CALLED = [
     *("model_config", "__getattr__", "handle_*", "do_*", "user_*", "external_attr", "create_system"),
     *("data_type", "process_*", "render_as_batch", "revision", "down_revision", "upgrade", "downgrade"),
     *("text_factory", "border", "isolation_level", "impl", "cache_ok", "dialect", "type_annotation_map"),
-    *("on_day", "OF_THE_COMMAND_LINE"),
+    *("on_day", "OF_THE_COMMAND_LINE", "__table_args__", "read_only", "itersize"),
 ]
 DECORATED = [
     "@router.*",
@@ -30,7 +30,9 @@ DECORATED = [
     "@listens_for*",
     "@atexit*",
 ]
-OF_ANSWERS = re.compile(r"server/.*(schemas|models|_page|routes|presenters)")
+OF_ANSWERS = re.compile(
+    r"server/.*(schemas|models|_page|routes|presenters)|core/issue/pack_standing|documents/recorded_numbers"
+)
 
 
 def main() -> None:

@@ -11,7 +11,7 @@ import duckdb
 import psycopg
 
 from humble_sum.core.errors import InputError
-from humble_sum.exchange.sources.database import is_address, read_database, shown_address
+from humble_sum.exchange.sources.sql_source import is_address, read_database, shown_address
 from tests.cli.test_cli import CliTest
 from tests.exchange.postgres import Postgres, programs
 

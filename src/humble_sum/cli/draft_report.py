@@ -41,9 +41,9 @@ from humble_sum.core.proof.findings import describe_tie
 from humble_sum.core.proof.pack_proof import prove_pack
 from humble_sum.core.statements.pack import Pack, Statement
 from humble_sum.exchange.pack_json import write_pack
-from humble_sum.exchange.sources.database import is_address, read_database
 from humble_sum.exchange.sources.opening import open_source
 from humble_sum.exchange.sources.progress import Progress, unheard
+from humble_sum.exchange.sources.sql_source import is_address, read_database
 
 HEADING_ROWS = 12  # rows a column's heading is looked for in
 MOST_PLACES = 12  # cells of one question that are named

@@ -21,15 +21,20 @@ AHEAD = 4  # jobs that wait for each worker: what is not sent yet takes no memor
 
 
 def run_jobs(
-    jobs: Iterable[Job], count: int, workers: int = 2, address: str | None = None, memory: str = "2GB"
+    jobs: Iterable[Job],
+    count: int,
+    workers: int = 2,
+    address: str | None = None,
+    memory: str = "2GB",
+    in_process: bool = True,
 ) -> Iterator[tuple[Job, Result]]:
     """Each of so many jobs with its result, as they are done; a job is asked for when there is a worker for
-    it. One worker is this process itself; more are processes with
+    it. One worker is this process itself, unless it may not be done `in_process`; more are processes with
     so much `memory` each; with an `address`, they are those of its scheduler.
 
     Raises InputError where the scheduler is not there, goes away, or has workers of another version.
     """
-    if address is None and (workers <= 1 or count <= 1):
+    if in_process and address is None and (workers <= 1 or count <= 1):
         for job in jobs:
             yield job, run_job(job)
         return

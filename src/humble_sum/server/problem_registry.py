@@ -221,15 +221,8 @@ PROBLEMS: dict[str, ProblemKind] = {
 }
 # Slugs that only the command line and Python say, which have no request to answer.
 OF_THE_COMMAND_LINE = frozenset(
-    {
-        "bad-batch",
-        "bad-file",
-        "bad-key",
-        "bad-seal",
-        "no-cluster",
-        "no-file",
-        "no-host",
-        "no-port",
-        "no-terminal",
-    }
+    (
+        *("bad-address", "bad-batch", "bad-file", "bad-key", "bad-query", "bad-seal"),
+        *("no-cluster", "no-database", "no-file", "no-host", "no-port", "no-terminal"),
+    )
 )

@@ -157,7 +157,7 @@ def _run(
     from humble_sum.cluster.engine import run_jobs
     from humble_sum.cluster.jobs import Job
     from humble_sum.cluster.ledger import Ledger
-    from humble_sum.cluster.table import as_lines, as_row, write_parquet
+    from humble_sum.cluster.results_table import as_lines, as_row, write_parquet
 
     def job_of(name: str, file: Path, edition: str) -> Job:
         own = {each.name: read_file(each, MOST_CONTAINER) for each in _documents(documents, name)}
