@@ -15,7 +15,7 @@ from humble_sum.cluster.jobs import Job, Work, run_job
 from humble_sum.cluster.ledger import Ledger
 from humble_sum.exchange.pack_json import write_pack
 
-PACKS, LINES = 200, 82  # lines in two statements of five columns: about 1,000 figures
+PACKS, LINES = 40, 82  # lines in two statements of five columns: about 1,000 figures
 OPTIONS: dict[Work, Mapping[str, object]] = {
     "check": {},
     "foot": {},
