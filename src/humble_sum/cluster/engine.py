@@ -45,6 +45,10 @@ def run_jobs(
         raise InputError(
             "no-cluster", Fault("--workers", what, 'pip install "humble-sum[cluster]"')
         ) from None
+    # What goes wrong is said once, by us.
+    for name in ("distributed", *logging.root.manager.loggerDict):
+        if name.startswith(("distributed", "tornado")):
+            logging.getLogger(name).setLevel(logging.CRITICAL)
     with ExitStack() as stack:
         where: Any = address
         if address is None:
@@ -113,7 +117,7 @@ def _as_done(client: Client, jobs: Iterable[Job], address: str | None) -> Iterat
                 result = Result(failed=f"{TRIES} workers were lost with it: it may need more memory.")
             send()
             yield job, result
-    except (CommClosedError, CancelledError, OSError) as error:
-        what = f"The scheduler{f' at {address}' if address else ''} went away: {error}."
+    except (CommClosedError, CancelledError, OSError):
+        what = f"The scheduler{f' at {address}' if address else ''} went away."
         remedy = "What was done is kept: run the same again to go on."
         raise InputError("no-cluster", Fault("--cluster", what, remedy)) from None
