@@ -15,7 +15,7 @@ const FLOORS = [
   ["review"],
   ["page", "margin", "rail", "spine"],
   ["frame"],
-  ["desk", "figures", "footing", "rulebook", "places", "beside", "issue", "history", "documents"],
+  ["desk", "figures", "footing", "rulebook", "places", "beside", "issue", "history", "documents", "group"],
   ["app"],
 ];
 // A folder that is on no floor could be imported from anywhere.

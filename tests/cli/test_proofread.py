@@ -24,6 +24,16 @@ class ProofreadTest(CliTest):
         self.assertIn("none of ours", self.run_it("proofread", out, "--pack", self.pack))
         self.assertIn("Name one of them", self.run_it("proofread", out, code=2))
 
+    def test_the_edition_that_fits_is_found_or_said(self) -> None:
+        file = self.folder / "board.md"
+        rows = "| Fuel and lubricants | (8.9) | (9.5) |\n| Crew and shore wages | (10.3) | (9.8) |\n"
+        file.write_text(f"| ₹ crores | 2025–26 | 2024–25 |\n|---|---|---|\n{rows}", encoding="utf-8")
+        told = json.loads(self.run_it("proofread", file, "--pack", self.pack, "--json"))
+        self.assertEqual(told["edition"], "own")
+        self.assertEqual(told["counts"]["disagrees"], 0)
+        said = self.run_it("proofread", file, "--pack", self.pack, "--edition", "Board")
+        self.assertIn("read against Board", said)
+
     def test_numbers_follow_and_versions_are_compared(self) -> None:
         file, out = self.folder / "a.docx", self.folder / "b.docx"
         file.write_bytes(FILES["a.docx"])

@@ -102,6 +102,7 @@ class FilesTest(unittest.TestCase):
         for text, told in (
             ("postgresql://h/n", True),
             ("sqlite:///a.db", True),
+            ("mysql://h/n", True),
             ("a.db", False),
             ("C:/a.csv", False),
         ):

@@ -52,6 +52,7 @@ def run_jobs(
     with ExitStack() as stack:
         where: Any = address
         if address is None:
+            _is_memory(memory)
             where = stack.enter_context(
                 distributed.LocalCluster(  # type: ignore[no-untyped-call]
                     n_workers=min(workers, count),
@@ -64,10 +65,21 @@ def run_jobs(
         try:
             client = stack.enter_context(distributed.Client(where, timeout=WAIT))  # type: ignore[no-untyped-call]
             _same_version(client, address)
-        except (OSError, TimeoutError) as error:
+        except (OSError, TimeoutError, ValueError) as error:
             what = f"There is no scheduler at {address}: {error or 'no answer'}."
             raise InputError("no-cluster", Fault("--cluster", what, "Start it, or leave it out.")) from None
         yield from _as_done(client, jobs, address)
+
+
+def _is_memory(said: str) -> None:
+    """Raise InputError where a text says no amount of memory."""
+    from dask.utils import parse_bytes
+
+    try:
+        parse_bytes(said)
+    except (ValueError, KeyError):
+        fault = Fault("--memory", f'"{said}" is no amount of memory.', "Write it such as 2GB.")
+        raise InputError("no-cluster", fault) from None
 
 
 def _same_version(client: Client, address: str | None) -> None:

@@ -22,6 +22,11 @@ class Ledger:
     def __init__(self, folder: Path):
         self.folder = folder
         file = folder / LEDGER
+        try:
+            folder.mkdir(parents=True, exist_ok=True)
+        except OSError as error:
+            what = f"It cannot be a folder for results: {error.strerror or error}."
+            raise InputError("no-file", Fault(str(folder), what, "Name another with --out.")) from None
         self._done: dict[str, Any] = {}
         if file.exists():
             parsed = parse_json(file.read_bytes(), LEDGER)
@@ -58,7 +63,6 @@ class Ledger:
 
     def save(self) -> None:
         """Write what was done, whole or not at all."""
-        self.folder.mkdir(parents=True, exist_ok=True)
         told: Mapping[str, Any] = dict(sorted(self._done.items()))
         _write(self.folder / LEDGER, json.dumps(told, ensure_ascii=False, indent=1).encode())
 
@@ -69,5 +73,9 @@ def _key(job: Job) -> str:
 
 def _write(path: Path, data: bytes) -> None:
     beside = path.with_name(f".{path.name}.part")
-    beside.write_bytes(data)
-    beside.replace(path)
+    try:
+        beside.write_bytes(data)
+        beside.replace(path)
+    except OSError as error:
+        beside.unlink(missing_ok=True)
+        raise InputError("no-file", Fault(str(path), f"{error.strerror or error}.")) from None

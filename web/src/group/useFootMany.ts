@@ -19,6 +19,7 @@ export function useFootMany(edition: string) {
   const client = useQueryClient();
   const [run, setRun] = useState<Run | null>(null);
   const stop = useRef(false);
+  const stopped = () => stop.current;
   const addressOf = (id: string) => (edition === "own" ? id : `${id}@${edition}`);
 
   const each = async (
@@ -30,7 +31,7 @@ export function useFootMany(edition: string) {
     const made: Run = { does, done: 0, total: lines.length, running: true, changed: [], failed: [] };
     setRun({ ...made });
     for (const line of lines) {
-      if (stop.current) break;
+      if (stopped()) break;
       try {
         const revision = await act(line);
         if (revision !== null) made.changed.push({ line, revision });

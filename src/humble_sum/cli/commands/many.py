@@ -106,7 +106,7 @@ def issue(
     """Issue every pack into a container of its own. Without --made, issues are made anew at each run."""
     options: dict[str, Any] = {"recipients": to, "prepared_by": by, "number": number, "state": state}
     options["files"] = [each.strip() for each in formats.split(",") if each.strip()]
-    options["reasons"] = dict(each.split("=", 1) for each in why or () if "=" in each)
+    options["reasons"] = dict(map(_reason, why or ()))
     options["made"] = made or datetime.now(UTC).isoformat(timespec="seconds")
     _run("issue", files, out, edition, options, workers, cluster, memory, as_json)
 
@@ -189,6 +189,14 @@ def _run(
     print(json.dumps(table, ensure_ascii=False, indent=1) if as_json else "\n".join(as_lines(table)))
     if any(row["failed"] or row["open"] for row in table):
         raise typer.Exit(FOUND)
+
+
+def _reason(said: str) -> tuple[str, str]:
+    """CHECK=REASON in its two parts. Raises InputError."""
+    check, found, reason = said.partition("=")
+    if not found:
+        raise InputError("bad-issue", Fault("--why", f'"{said}" is no CHECK=REASON.'))
+    return check.strip(), reason
 
 
 def _named(files: Sequence[Path], ending: str) -> dict[str, Path]:

@@ -29,7 +29,7 @@ def proofread(
     pack: Annotated[
         Path | None, typer.Option("--pack", help="The pack file that they have to agree with.")
     ] = None,
-    edition: Annotated[str | None, typer.Option(help="The edition; otherwise the pack's own.")] = None,
+    edition: Annotated[str | None, typer.Option(help="The edition; otherwise the one that fits.")] = None,
     issue: Annotated[
         Path | None, typer.Option("--issue", help="The container of an issue, in place of a pack.")
     ] = None,
@@ -50,6 +50,7 @@ def proofread(
     Tables are added up as printed. With --out, a corrected copy: tracked changes in DOCX, notes in PDF,
     changes in place elsewhere. Exit code 1 says that something disagrees.
     """
+    from humble_sum.core.documents.fitting_edition import Readers
     from humble_sum.core.documents.proofreading import Reader
     from humble_sum.core.documents.recorded_numbers import RecordedNumber, recorded_numbers
     from humble_sum.core.documents.version_changes import number_changes
@@ -66,7 +67,8 @@ def proofread(
     ):
         if given is not None and len(files) > 1:
             raise InputError("bad-document", Fault(option, what, "Name one file."))
-    reader = Reader(proved(pack, edition, issue))
+    own = Reader(proved(pack, edition, issue))
+    reader = own if edition or issue else Readers(own)
     answers: list[dict[str, Any]] = []
     recorded: list[RecordedNumber] = []
     found = False

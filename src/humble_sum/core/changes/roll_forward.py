@@ -134,6 +134,7 @@ def roll_forward(
             "ties": tuple(_ties(pack_proof.pack.ties, moved)),
             "holds": tuple(holds),
             "nudges": (),
+            "taken": (),
             "points": (),
             "signatures": (),
             "editions": tuple(edition_forward(each, _periods(moved)) for each in pack_proof.pack.editions),

@@ -294,7 +294,7 @@ def _left(rule: Rule, statement: str, lines: set[str], columns: set[str]) -> Rul
 
 
 def without(pack: Pack, statement: str, lines: set[str], columns: set[str]) -> Pack:
-    """The pack without the rules, holds and nudges of lines and columns that are no more.
+    """The pack without the rules, holds, nudges and taken figures of lines and columns that are no more.
 
     Raises InputError where a tie needs one of them.
     """
@@ -313,6 +313,7 @@ def without(pack: Pack, statement: str, lines: set[str], columns: set[str]) -> P
         update={
             "rulebook": Rulebook(rules=rules),
             "holds": tuple(h for h in pack.holds if not lost(h.statement, h.line, h.column)),
+            "taken": tuple(each for each in pack.taken if not lost(*each.figure)),
             "nudges": tuple(n for n in pack.nudges if not lost(n.statement, n.line, n.column)),
             "editions": tuple(_edition_left(each, lost) for each in pack.editions),
         }

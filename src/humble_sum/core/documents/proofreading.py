@@ -28,6 +28,7 @@ from humble_sum.core.intake.amount_reading import Convention
 from humble_sum.core.proof.findings import describe_figure
 from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.statements.document_answers import DocumentAnswer
+from humble_sum.core.statements.edition import OWN
 from humble_sum.core.statements.names import FigureRef
 
 
@@ -56,13 +57,14 @@ class Judgment:
 
 @dataclass(frozen=True)
 class Proofread:
-    """A document proofread: its numbers in reading order, the sums of its tables, and how it writes
-    numbers."""
+    """A document proofread: its numbers in reading order, the sums of its tables, how it writes numbers, and
+    the edition that it was read against."""
 
     document: Document
     numbers: tuple[Judgment, ...]
     sums: tuple[TableSum, ...]
     convention: Convention
+    edition: str = OWN
 
     def count(self, judgement: str) -> int:
         return sum(each.judged.judgement == judgement for each in self.numbers)
@@ -103,7 +105,9 @@ class Reader:
         answered = tuple(
             self._answered(self._followed(each, marked, convention), answers, convention) for each in numbers
         )
-        return Proofread(document, said_in_two_ways(answered), tuple(sums), convention)
+        return Proofread(
+            document, said_in_two_ways(answered), tuple(sums), convention, self.pack_proof.pack.shown
+        )
 
     def _answered(
         self, of: Judgment, answers: Mapping[tuple[str, bool], DocumentAnswer], convention: Convention

@@ -29,6 +29,9 @@ def check(pack: Pack) -> None:
     faults += _twice([edition.id for edition in pack.editions], "editions")
     faults += _twice([point.id for point in pack.points], "points")
     faults += _said_twice(pack)
+    for number, taken in enumerate(pack.taken):
+        faults += _mark_faults(pack, *taken.figure, f"taken[{number}].figure")
+    faults += _twice(["/".join(taken.figure) for taken in pack.taken], "taken")
     for number, edition in enumerate(pack.editions):
         faults += _edition_faults(pack, edition, f"editions[{number}]")
     faults += _twice([dashboard.id for dashboard in pack.dashboards], "dashboards")

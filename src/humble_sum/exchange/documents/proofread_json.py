@@ -10,6 +10,7 @@ from humble_sum.core.amounts import amount_text
 from humble_sum.core.documents.document import Place
 from humble_sum.core.documents.proofreading import Judgment, Proofread
 from humble_sum.core.documents.table_sums import TableSum
+from humble_sum.core.statements.edition import OWN
 
 WORDS = {
     "agrees": "agree",
@@ -27,6 +28,7 @@ def as_json(read: Proofread) -> dict[str, Any]:
     return {
         "document": read.document.name,
         "kind": read.document.kind,
+        "edition": read.edition,
         "numbers": [_number(each) for each in read.numbers],
         "tables": [_table(read, number) for number in sorted({each.table for each in read.sums})],
         "counts": {word: read.count(word) for word in WORDS},
@@ -74,7 +76,8 @@ def _sum(of: TableSum) -> dict[str, Any]:
 def as_lines(read: Proofread) -> Iterator[str]:
     """What was found in a document, to be read: counts first, then what disagrees or is in doubt."""
     counts = [f"{count:,} {word}" for name, word in WORDS.items() if (count := read.count(name))]
-    yield f"{read.document.name}: {len(read.numbers):,} numbers: {', '.join(counts) or 'none'}."
+    edition = "" if read.edition == OWN else f", read against {read.edition}"
+    yield f"{read.document.name}{edition}: {len(read.numbers):,} numbers: {', '.join(counts) or 'none'}."
     for each in read.numbers:
         if each.judged.judgement in ("disagrees", "nudged", "doubt", "gone"):
             should = f", should be {each.should_print}" if each.should_print else ""

@@ -34,7 +34,7 @@ Column = tuple[str, object]  # its name and type
 
 def is_address(text: str) -> bool:
     """Whether a text is the address of a database, and not the name of a file."""
-    return bool(re.match(r"(postgresql|postgres|duckdb|sqlite)(\+\w+)?:", text))
+    return bool(re.match(r"[A-Za-z][A-Za-z0-9+]+://", text))
 
 
 def shown_address(address: str) -> str:
