@@ -2,9 +2,14 @@
 
 from __future__ import annotations
 
+import urllib.request
+
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.keys import Keys
 from tests.browser.desk import ROOT, DeskTest, resize
+
+from humble_sum.exchange.pack_json import write_pack
+from humble_sum.records.demo_group import PARENT, group_packs
 
 SHOTS = ROOT / "docs/screenshots"
 
@@ -75,7 +80,6 @@ class Shots(DeskTest):
         self.keys("c")
         self.until(lambda: self.all(".was"), "before beside after")
         self.until(lambda: "figures change" in self.margin(), "what changes")
-        self.take("trial")
         self.keys("d")
         self.until(lambda: not self.all(".was"), "as it was")
         self.one('[id="figure:tot:y26"]').click()
@@ -155,12 +159,30 @@ class Shots(DeskTest):
         self.script("document.querySelector('main').scrollTop = 0")
         self.take("issue")
         self.report()
+        self.group()
+
+    def group(self) -> None:
+        """The packs of a group, the parent in hand with what others changed since it was taken."""
+        for pack in group_packs():
+            sent = urllib.request.Request(
+                f"{self.server.address}api/packs",
+                write_pack(pack),
+                {"Content-Type": "application/json"},
+                method="POST",
+            )
+            urllib.request.urlopen(sent, timeout=20).close()
+        self.driver.refresh()
+        self.button("All 13 packs").click()
+        self.until(lambda: "13 packs, 13 with something open" in self.one("header").text, "all are looked at")
+        self.button(PARENT).click()
+        self.until(lambda: "not as there" in self.margin(), "what is taken")
+        self.take("group")
 
     def report(self) -> None:
         """A report made elsewhere, proofread, with a number in hand that disagrees."""
         self.driver.get(f"{self.server.address.rstrip('/')}/documents/{self.pack()}")
         self.until(lambda: self.all("main input[type=file]"), "the screen of documents")
-        self.one("main input[type=file]").send_keys(str(ROOT / "tools/annual_report.md"))
+        self.button("Annual report.docx").click()
         self.until(lambda: self.all("article button"), "the report is read")
         self.keys("n")
         self.take("documents")

@@ -20,7 +20,7 @@ export function GroupTable({ lines, hand, onHand, onOpen }: Props) {
       role="region"
       aria-label="Packs"
       tabIndex={0}
-      className="overflow-x-auto border border-hairline bg-paper px-6 py-5"
+      className="overflow-x-auto border border-hairline bg-paper px-4 py-4"
     >
       {period ? <p className="mb-2 font-serif text-[15px] text-soft">{period}</p> : null}
       <table className="w-full border-collapse text-[13.5px]/6 whitespace-nowrap">
@@ -30,7 +30,7 @@ export function GroupTable({ lines, hand, onHand, onOpen }: Props) {
               <th
                 key={head}
                 scope="col"
-                className={`py-1 pr-4 font-semibold ${place === 1 ? "text-end" : ""}`}
+                className={`py-1 pr-3 font-semibold ${place === 1 ? "text-end" : ""}`}
               >
                 {head}
               </th>
@@ -68,7 +68,7 @@ function Row({ line, period, inHand, onHand, onOpen }: RowProps) {
     <tr
       className={`border-b border-hairline ${inHand ? "bg-teal-faint shadow-[inset_3px_0_0_var(--color-teal)]" : ""}`}
     >
-      <th scope="row" className="py-1 pr-4 pl-1.5 text-left font-normal">
+      <th scope="row" className="py-1 pr-3 pl-1.5 text-left font-normal">
         <button
           id={groupLineId(line.id)}
           type="button"
@@ -84,12 +84,12 @@ function Row({ line, period, inHand, onHand, onOpen }: RowProps) {
       </th>
       {standing ? (
         <>
-          <td className="py-1 pr-4 text-end whitespace-nowrap tabular-nums" title={standing.headline_name}>
+          <td className="py-1 pr-3 text-end whitespace-nowrap tabular-nums" title={standing.headline_name}>
             <bdi>{standing.headline}</bdi> <span className="text-[12px] text-soft">{standing.unit}</span>
           </td>
           <Stands open={standing.gaps + standing.breaks} some="gap" many="gaps" none="foots" />
           {standing.ties + standing.takes === 0 ? (
-            <td className="py-1 pr-4 text-soft">–</td>
+            <td className="py-1 pr-3 text-soft">–</td>
           ) : (
             <Stands
               open={standing.apart + line.not_as_there}
@@ -100,11 +100,11 @@ function Row({ line, period, inHand, onHand, onOpen }: RowProps) {
           )}
           <Stands open={standing.places} some="apart" many="apart" none="agree" />
           <Stands open={standing.points} some="open" many="open" none="–" />
-          <td className="py-1 pr-4">{standing.prepared || "–"}</td>
-          <td className="py-1 pr-4">{standing.reviewed || "–"}</td>
+          <td className="py-1 pr-3">{standing.prepared || "–"}</td>
+          <td className="py-1 pr-3">{standing.reviewed || "–"}</td>
         </>
       ) : (
-        <td colSpan={7} className={`py-1 pr-4 ${line.problem ? "text-rust" : "text-soft"}`}>
+        <td colSpan={7} className={`py-1 pr-3 ${line.problem ? "text-rust" : "text-soft"}`}>
           {line.problem || "being looked at…"}
         </td>
       )}
@@ -115,9 +115,9 @@ function Row({ line, period, inHand, onHand, onOpen }: RowProps) {
 
 /** How much of one kind is open. */
 function Stands({ open, some, many, none }: { open: number; some: string; many: string; none: string }) {
-  if (open === 0) return <td className={`py-1 pr-4 ${none === "–" ? "text-soft" : "text-moss"}`}>{none}</td>;
+  if (open === 0) return <td className={`py-1 pr-3 ${none === "–" ? "text-soft" : "text-moss"}`}>{none}</td>;
   return (
-    <td className="py-1 pr-4 font-semibold whitespace-nowrap text-rust">
+    <td className="py-1 pr-3 font-semibold whitespace-nowrap text-rust">
       {open} {open === 1 ? some : many}
     </td>
   );
