@@ -32,16 +32,17 @@ $(BIN)/python:
 	@$(PYTHON) -c 'import sys; sys.exit("Humble Sum needs Python 3.11 or newer") if sys.version_info < (3, 11) else None'
 	@$(PYTHON) -m venv .venv
 
-# hatchling and editables come from the lock too, so the editable install needs no isolation.
+# hatchling and editables come from the lock too, so the editable install needs no isolation. What is never
+# imported need not be compiled.
 $(S)/run: requirements/run.lock pyproject.toml | $(BIN)/python
 	@echo "Installing Python packages…"
-	@$(BIN)/python -m pip install -qq --disable-pip-version-check --require-hashes -r requirements/run.lock
+	@$(BIN)/python -m pip install -qq --no-compile --disable-pip-version-check --require-hashes -r requirements/run.lock
 	@$(BIN)/python -m pip install -qq --disable-pip-version-check --no-deps --no-build-isolation -e .
 	@mkdir -p $(S) && touch $@
 
 $(S)/dev: requirements/dev.lock $(S)/run
 	@echo "Installing the tools for tests…"
-	@$(BIN)/python -m pip install -qq --disable-pip-version-check --require-hashes -r requirements/dev.lock
+	@$(BIN)/python -m pip install -qq --no-compile --disable-pip-version-check --require-hashes -r requirements/dev.lock
 	@mkdir -p $(S) && touch $@
 
 $(S)/web: web/package-lock.json web/.npmrc
