@@ -25,7 +25,17 @@ class DoorsTest(ServerTest):
         self.assertEqual(set(schema["discriminator"]["mapping"]), set(COMMANDS))
         for kind, model in COMMANDS.items():
             self.assertTrue(model.__doc__, kind)
-            where = {"statement", "dashboard", "edition", "name", "entity", "taxonomies", "point", "around"}
+            where = {
+                "statement",
+                "dashboard",
+                "edition",
+                "name",
+                "entity",
+                "taxonomies",
+                "point",
+                "around",
+                "figure",
+            }
             self.assertTrue(where & set(model.model_fields), kind)
 
     def test_an_unknown_kind_is_named_in_the_same_words(self) -> None:

@@ -5,6 +5,8 @@ import sqlite3
 from contextlib import closing
 from typing import Any
 
+import duckdb
+
 from tests.exchange.test_sources import LINES, book
 from tests.server.template import BYTES
 from tests.server.test_server import ServerTest
@@ -15,6 +17,26 @@ CSV = b"Line;Now;Then\nTea;1,234;2,345\nScones;5,678;6,789\nBoth;6,912;9,134\n"
 def amounts(draft: Any) -> list[list[str]]:
     """What was read of each line."""
     return [[cell["read"] for cell in row["cells"]] for row in draft["rows"] if row["role"] == "line"]
+
+
+class DatabasesTest(ServerTest):
+    def test_only_databases_that_are_allowed_are_read(self) -> None:
+        self.assertEqual(self.client.get("/api/intakes/databases").json(), [])
+        folder = self.client.app.state.desk.database.file.parent  # type: ignore[attr-defined]
+        with duckdb.connect(str(folder / "close.duckdb")) as connection:
+            connection.execute("CREATE TABLE close AS SELECT 'Tea' AS line, 12.25::numeric(9, 2) AS now")
+        told = f"close = duckdb:///{folder}/close.duckdb\n# none = sqlite:///x\nfile = /etc/passwd\n"
+        (folder / "databases.txt").write_text(told, encoding="utf-8")
+        (known,) = self.client.get("/api/intakes/databases").json()
+        self.assertEqual(known["name"], "close")
+        taken = self.client.post("/api/intakes/databases/close", json={"query": "close"})
+        self.assertEqual(amounts(taken.json()["drafts"][0]), [["12.25"]])
+        again = {"query": "close", "into": taken.json()["id"], "again": True}
+        answer = self.client.post("/api/intakes/databases/close", json=again)
+        self.assertEqual(answer.status_code, 201, answer.text)
+        for name, query, status in (("file", "close", 404), ("close", "DROP TABLE close", 422)):
+            answer = self.client.post(f"/api/intakes/databases/{name}", json={"query": query})
+            self.assertEqual(answer.status_code, status, answer.text)
 
 
 class FiguresTest(ServerTest):

@@ -328,6 +328,8 @@ def _examples() -> dict[str, Any]:
         f"get {of}/nudges": _json(footing_view(prove(footed, statement), 2)),
         "post /api/intakes": _json(intake),
         "post /api/intakes/pasted": _json(intake),
+        "get /api/intakes/databases": [{"name": "close", "address": "postgresql://db.example/close"}],
+        "post /api/intakes/databases/{name}": _json(intake),
         "get /api/intakes/samples": ["close-2027.csv", "routes-2026.csv"],
         "post /api/intakes/samples/{name}": _json(intake),
         "get /api/intakes/{intake}": _json(intake),

@@ -54,6 +54,7 @@ PROBLEMS: dict[str, ProblemKind] = {
     ),
     "no-such-pack": ProblemKind(404, "No such pack", "Take its id from the list of packs."),
     "no-such-answer": ProblemKind(404, "Nothing was said of it", "Look at the document again."),
+    "no-database": ProblemKind(404, "No such database", "Take its name from those allowed."),
     "no-such-document": ProblemKind(404, "No such document", "Take its number from the pack's documents."),
     "no-such-point": ProblemKind(404, "No such point", "Take its id from the pack's points."),
     "no-such-signature": ProblemKind(404, "No such signature", "Take it from the pack's signatures."),
@@ -115,6 +116,8 @@ PROBLEMS: dict[str, ProblemKind] = {
     DISK_FULL: ProblemKind(507, "The disk is full", "Free some space on it, and try again."),
     "no-backup": ProblemKind(409, "There is no copy", "Name another place, or correct what is named."),
     # What was sent cannot be used.
+    "bad-address": ProblemKind(422, "This database cannot be read", "Name another address."),
+    "bad-query": ProblemKind(422, "The query has no answer that can be taken", "Ask otherwise."),
     "bad-source": ProblemKind(422, "It cannot be taken from there", "Choose another figure or pack."),
     "bad-token": ProblemKind(422, "This is no token of theirs", "Give a name, or a number of the list."),
     "no-name": ProblemKind(422, "A signature needs a name", "Say who you are, or sign in."),
@@ -222,7 +225,7 @@ PROBLEMS: dict[str, ProblemKind] = {
 # Slugs that only the command line and Python say, which have no request to answer.
 OF_THE_COMMAND_LINE = frozenset(
     (
-        *("bad-address", "bad-batch", "bad-file", "bad-key", "bad-query", "bad-seal"),
-        *("no-cluster", "no-database", "no-file", "no-host", "no-port", "no-terminal"),
+        *("bad-batch", "bad-file", "bad-key", "bad-seal"),
+        *("no-cluster", "no-file", "no-host", "no-port", "no-terminal"),
     )
 )

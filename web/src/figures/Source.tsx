@@ -5,6 +5,7 @@ import { useState } from "react";
 import { api, taken as answered } from "../api/client";
 import { useEndings } from "../api/formats";
 import { Button } from "../ui/Button";
+import { FromDatabase } from "./FromDatabase";
 import type { Given } from "./pickedFile";
 import { chosen, dropped, ofFile } from "./pickedFile";
 import type { TakenIn } from "./useIntake";
@@ -88,6 +89,12 @@ export function Source({ taken, more, onDone }: Props) {
         onText={(text) => {
           onDone();
           taken.takeText(text);
+        }}
+      />
+      <FromDatabase
+        onQuery={(name, query) => {
+          onDone();
+          taken.takeDatabase(name, query);
         }}
       />
     </section>

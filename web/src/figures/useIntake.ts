@@ -24,6 +24,7 @@ export interface TakenIn {
   lost: string[];
   takeText: (text: string) => void;
   takeSample: (name: string) => void;
+  takeDatabase: (name: string, query: string) => void;
   decide: (table: number, patch: Decide) => void;
   decideAs: (file: File) => void;
   compare: (forward: Forward) => void;
@@ -124,6 +125,17 @@ export function useIntake(
         }, noop),
       takeText: (text: string) =>
         void attempt(() => taken(api.POST("/api/intakes/pasted", { body: { text, into: into() } })), show),
+      takeDatabase: (name: string, query: string) =>
+        void attempt(
+          () =>
+            taken(
+              api.POST("/api/intakes/databases/{name}", {
+                params: { path: { name } },
+                body: { query, into: into(), again: false },
+              }),
+            ),
+          show,
+        ),
       takeSample: (name: string) =>
         void attempt(
           () =>

@@ -24,6 +24,7 @@ from humble_sum.exchange.sources.typed import typed_cell, typed_table
 
 SECONDS = 30  # that a query may take
 AT_ONCE = 10_000  # rows fetched
+ALLOWED, MOST_ALLOWED = "databases.txt", 1_000_000  # bytes
 REMEDY = "Write one SELECT over its tables."
 NAME = re.compile(r"[A-Za-z_][\w$]*(\.[A-Za-z_][\w$]*)?")
 # PostgreSQL's types (pg_type.oid) that are no exact amounts, by what they are called.
@@ -44,6 +45,19 @@ def shown_address(address: str) -> str:
         f"//{url.host}{f':{url.port}' if url.port else ''}/" if url.host else "///" if url.database else "//"
     )
     return f"{url.get_backend_name()}:{host}{url.database or ''}"
+
+
+def allowed_databases(folder: Path) -> dict[str, str]:
+    """The databases that whoever runs a server allows to be read, by their names: a line "name = address" for
+    each in the file databases.txt beside the records. Lines that are no such are left out."""
+    file = folder / ALLOWED
+    if not file.is_file() or file.stat().st_size > MOST_ALLOWED:
+        return {}
+    lines = (line.partition("=") for line in file.read_text(encoding="utf-8", errors="replace").splitlines())
+    named = {name.strip(): address.strip() for name, _, address in lines}
+    return {
+        name: address for name, address in named.items() if name and name[0] != "#" and is_address(address)
+    }
 
 
 def read_database(address: str, query: str = "", seconds: float = SECONDS) -> list[Table]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from importlib.resources import files
 from typing import Annotated, Any, NamedTuple
 
@@ -16,6 +17,7 @@ from humble_sum.core.intake.decisions import Decisions
 from humble_sum.core.intake.draft import draft
 from humble_sum.core.intake.draft_statement import statement_of
 from humble_sum.core.intake.packing import Kept, pack_of
+from humble_sum.core.intake.table import Table
 from humble_sum.core.intake.table_sentence import row_sentence
 from humble_sum.core.printing.clause_checks import Currency
 from humble_sum.core.rules.house_style import HouseStyle
@@ -24,6 +26,7 @@ from humble_sum.core.statements.pack import Statement
 from humble_sum.exchange.sources.opening import asks, open_source
 from humble_sum.exchange.sources.pasted import read_pasted
 from humble_sum.exchange.sources.progress import Progress, unheard
+from humble_sum.exchange.sources.sql_source import allowed_databases, read_database, shown_address
 from humble_sum.records.pack_rows import pack_row
 from humble_sum.server.disconnects import unless, while_there
 from humble_sum.server.intake_store import Intake, Intakes
@@ -79,6 +82,25 @@ STREAM: dict[int | str, dict[str, Any]] = {
         },
     }
 }
+
+
+class DatabaseName(BaseModel):
+    """A database that may be read: what it is called here, and its address as it may be shown."""
+
+    name: str
+    address: str
+
+
+class DatabaseQuery(BaseModel):
+    """What is asked of a database: one SELECT, or the name of a table; `again` takes it in the place of what
+    the same database gave before."""
+
+    model_config = ConfigDict(
+        extra="forbid", json_schema_extra={"examples": [{"query": "SELECT line, amount FROM close"}]}
+    )
+    query: Annotated[str, Field(min_length=1, max_length=20_000)]
+    into: str | None = None
+    again: bool = False
 
 
 class Pasted(BaseModel):
@@ -162,6 +184,26 @@ async def take_in_streamed(
     return streamed(request, lambda progress: _take_in(request, source, progress))
 
 
+@router.get("/databases")
+def databases(request: Request) -> list[DatabaseName]:
+    """The databases that whoever runs the server allows to be read."""
+    known = allowed_databases(desk_of(request).database.file.parent)
+    return [DatabaseName(name=name, address=shown_address(address)) for name, address in known.items()]
+
+
+@router.post("/databases/{name}", status_code=201)
+def take_database(request: Request, name: str, body: DatabaseQuery) -> IntakeView:
+    """Take in the result of a query, or a table that is named in its place. It is asked in a transaction that
+    cannot write, of a database that is allowed."""
+    address = allowed_databases(desk_of(request).database.file.parent).get(name)
+    if address is None:
+        raise InputError("no-database", Fault("name", f'No database "{name}" is allowed here.'))
+    with desk_of(request).lanes.intakes.taken():
+        tables = [replace(table, source=name) for table in read_database(address, body.query)]
+        source = Source(name, b"", body.into, body.query, body.again)
+        return _taken(request, source, tables, unheard)
+
+
 @router.get("/samples")
 def samples() -> list[str]:
     """The names of the demo's own files, to try."""
@@ -190,27 +232,33 @@ class Source(NamedTuple):
 
     def note(self, intake: Intake) -> None:
         """Keep with the figures that they are this file's, and what was asked of it where that can be."""
-        intake.files[self.name] = self.query if asks(self.data) else None
+        asked = not self.data or asks(self.data)  # of a database there is nothing but what was asked
+        intake.files[self.name] = self.query if asked else None
 
 
 def _take_in(request: Request, source: Source, progress: Progress) -> IntakeView:
-    intakes, name = intakes_of(request), source.name
     with desk_of(request).lanes.intakes.taken():
-        tables = open_source(name, source.data, progress, source.query)
-        if source.again:
-            id = source.into or ""
-            said = intakes.get(id).take_again(name, tables, source.query)
-            source.note(intakes.get(id))
-            return _view(intakes, id, said)
-        made = []
-        for number, table in enumerate(tables):
-            progress(number, len(tables), f"Finding what adds up in {table.name or name}")
-            made.append(draft(table))
-        progress(len(tables), len(tables), name)
-        id = intakes.add(tables, source.into, made)
-        if source.changes:
-            source.note(intakes.get(id))
-        return _view(intakes, id)
+        tables = open_source(source.name, source.data, progress, source.query)
+        return _taken(request, source, tables, progress)
+
+
+def _taken(request: Request, source: Source, tables: list[Table], progress: Progress) -> IntakeView:
+    """The tables of a source as part of an intake: new ones, or in the place of those it gave before."""
+    intakes, name = intakes_of(request), source.name
+    if source.again:
+        id = source.into or ""
+        said = intakes.get(id).take_again(name, tables, source.query)
+        source.note(intakes.get(id))
+        return _view(intakes, id, said)
+    made = []
+    for number, table in enumerate(tables):
+        progress(number, len(tables), f"Finding what adds up in {table.name or name}")
+        made.append(draft(table))
+    progress(len(tables), len(tables), name)
+    id = intakes.add(tables, source.into, made)
+    if source.changes:
+        source.note(intakes.get(id))
+    return _view(intakes, id)
 
 
 @router.post("/pasted", status_code=201)
