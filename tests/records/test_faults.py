@@ -152,6 +152,7 @@ class FaultsTest(unittest.TestCase):
                 "deleted_issues",
                 "document_answers",
                 "documents",
+                "standings",
             ):
                 connection.execute(f"DROP TABLE {table}")
             for name in ("own_edition", "standing", "shared"):
@@ -162,6 +163,6 @@ class FaultsTest(unittest.TestCase):
             connection.execute("UPDATE alembic_version SET version_num = '0007'")
         connection.close()
         Database(old / NAME).close()
-        self.assertTrue((old / f"{NAME}.before-0014").exists())
+        self.assertTrue((old / f"{NAME}.before-0016").exists())
         Database(old / NAME).close()
         self.assertEqual(len(list(old.glob("*.before-*"))), 1)
