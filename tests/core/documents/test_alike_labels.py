@@ -51,6 +51,25 @@ class AlikeLabelsTest(unittest.TestCase):
         self.assertEqual(wrong(read), [])
         self.assertEqual(read.count("agrees") + read.count("rounds"), 240)
 
+    def test_the_next_version_is_judged_as_if_it_were_the_first(self) -> None:
+        labels = random.Random(5).sample(LABELS, 20)
+        texts = [SENTENCE.format(each, *(amount / 10**7 for amount in AMOUNTS[each])) for each in labels]
+        rows = (("₹", "2025–26"), *((each, f"{AMOUNTS[each][0]:,}") for each in labels[:5]))
+        first: list[Block] = [*(Paragraph(n, text) for n, text in enumerate(texts)), Table(0, rows)]
+        reader = Reader(READER.pack_proof)
+        reader.proofread(Document("a.txt", "text", tuple(first)))
+        edited = texts[10:] + texts[:9] + [texts[9].replace("crore", "lakh", 1)]
+        other = (("₹", "2025–26"), (labels[6], "1"))
+        second: list[Block] = [
+            Table(0, other),
+            *(Paragraph(n, text, page=2) for n, text in enumerate(edited)),
+            Table(1, rows, page=3),
+        ]
+        document = Document("b.txt", "text", tuple(second))
+        for later in (reader, reader.after(prove_pack(PACK))):
+            read, fresh = later.proofread(document), Reader(READER.pack_proof).proofread(document)
+            self.assertEqual((read.numbers, read.sums), (fresh.numbers, fresh.sums))
+
     def test_the_figure_of_a_wrong_number_is_that_of_its_line(self) -> None:
         label = "Island levies south"
         now, before = AMOUNTS[label]

@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from bisect import bisect_left
 from collections import defaultdict
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
+from copy import copy
 from dataclasses import dataclass, replace
+from typing import Any, TypeVar
 
 from humble_sum.core.documents.document import Document, Paragraph, Place, Table
 from humble_sum.core.documents.judgement import Judged, judge, judge_amounts, written_like
@@ -30,6 +32,9 @@ from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.statements.document_answers import DocumentAnswer
 from humble_sum.core.statements.edition import OWN
 from humble_sum.core.statements.names import FigureRef
+
+MOST_KEPT = 8_000  # paragraphs, and tables, that a reader remembers
+Made = TypeVar("Made")
 
 
 @dataclass(frozen=True)
@@ -77,6 +82,16 @@ class Reader:
         self.pack_proof = pack_proof
         self.names = Names(pack_proof)
         self.meanings = Meanings(self.names)
+        # What was judged, by what it follows from: the next version of a document is mostly the same.
+        self._paragraphs: dict[Any, tuple[Judgment, ...]] = {}
+        self._tables: dict[Any, tuple[list[Judgment], list[TableSum]]] = {}
+
+    def after(self, pack_proof: PackProof) -> Reader:
+        """The reader of a later state of the pack that prints the same: only what was said of numbers may
+        differ."""
+        later = copy(self)
+        later.pack_proof = pack_proof
+        return later
 
     def proofread(self, document: Document) -> Proofread:
         """Every number of a document judged."""
@@ -89,9 +104,7 @@ class Reader:
         before: tuple[str, ...] = ()
         for block in document.blocks:
             if isinstance(block, Table):
-                found, added = self._table(
-                    *self._read_table(block, block.title or above, convention), convention
-                )
+                found, added = self._kept_table(block, block.title or above, convention)
                 numbers += found
                 sums += added
                 continue
@@ -99,7 +112,7 @@ class Reader:
             words = stems(block.text) if len(block.text) < 400 else ()
             if block.heading:
                 heading, before = words, ()
-            numbers += self._paragraph(block, (*heading, *before), convention)
+            numbers += self._kept_paragraph(block, (*heading, *before), convention)
             before = words
         marked = {key: figure for block in document.blocks for key, figure in _followed(block)}
         answered = tuple(
@@ -155,6 +168,27 @@ class Reader:
             should_print=should,
             because=(because, *judged.because),
         )
+
+    def _kept_paragraph(
+        self, of: Paragraph, topic: Sequence[str], convention: Convention
+    ) -> Iterator[Judgment]:
+        """The numbers of a paragraph; of one that was read before in the same surroundings, as they were
+        judged then."""
+        key = of.text, tuple(topic), convention
+        kept = _once(self._paragraphs, key, lambda: tuple(self._paragraph(of, topic, convention)))
+        for each in kept:
+            yield replace(each, place=replace(each.place, paragraph=of.number, page=of.page))
+
+    def _kept_table(
+        self, of: Table, above: str, convention: Convention
+    ) -> tuple[list[Judgment], list[TableSum]]:
+        """The same of a table."""
+        key = of.rows, above, convention
+        numbers, sums = _once(
+            self._tables, key, lambda: self._table(*self._read_table(of, above, convention), convention)
+        )
+        here = [replace(n, place=replace(n.place, table=of.number, page=of.page)) for n in numbers]
+        return here, [replace(each, table=of.number) for each in sums]
 
     def _paragraph(self, of: Paragraph, topic: Sequence[str], convention: Convention) -> Iterator[Judgment]:
         every = list(numbers_in(of.text, convention))
@@ -306,6 +340,17 @@ def said_in_two_ways(numbers: Sequence[Judgment]) -> tuple[Judgment, ...]:
         else each
         for each in numbers
     )
+
+
+def _once(kept: dict[Any, Made], key: object, make: Callable[[], Made]) -> Made:
+    """What is kept under a key, or is made now. Several threads may ask: each gets what is right."""
+    found = kept.get(key)
+    if found is None:
+        found = make()
+        if len(kept) >= MOST_KEPT:
+            kept.clear()
+        kept[key] = found
+    return found
 
 
 def _is_there(pack_proof: PackProof, figure: FigureRef) -> bool:

@@ -89,7 +89,7 @@ def relifted(old: PackProof, pack: Pack, made: str) -> Pack:
     at the time the change was `made`, those under what prints as signed stand again, and those under what is
     gone are gone."""
     base = base_of(pack)
-    if not base.signatures or _prints_alike(base_of(old.pack), base):
+    if not base.signatures or prints_alike(base_of(old.pack), base):
         return pack
     states: dict[tuple[str | None, str | None, str], PrintedState | None] = {}
     left = []
@@ -135,7 +135,7 @@ def _by_column(state: PrintedState, line: str) -> dict[str, str]:
     return dict(zip(names, texts, strict=False))
 
 
-def _prints_alike(old: Pack, new: Pack) -> bool:
+def prints_alike(old: Pack, new: Pack) -> bool:
     """Whether nothing that can print differs: only what is said of the pack."""
     said = {"points": (), "signatures": (), "specimens": (), "document_answers": ()}
     return old is new or old.model_copy(update=said) == new.model_copy(update=said)

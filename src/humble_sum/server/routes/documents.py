@@ -14,6 +14,8 @@ from humble_sum.core.documents.proofreading import Proofread, Reader
 from humble_sum.core.documents.recorded_numbers import RecordedNumber, recorded_numbers, unread
 from humble_sum.core.errors import Fault, InputError
 from humble_sum.core.proof.pack_proof import PackProof
+from humble_sum.core.review.signatures import prints_alike
+from humble_sum.core.statements.in_edition import base_of
 from humble_sum.exchange.documents.corrections import corrections_of
 from humble_sum.exchange.documents.follow import following
 from humble_sum.exchange.documents.reading import corrected, read_document
@@ -185,13 +187,23 @@ def _view(desk: Desk, pack: str, id: int) -> DocumentView:
         name, old = read.document.name, data
         before = desk.kept(
             key,
-            lambda: _reader(desk, code, revision, edition, pack_proof).proofread(read_document(name, old)),
+            lambda: _reader(desk, code, edition, pack_proof).proofread(read_document(name, old)),
         )
     return document_view(id, shown_time(at), revision, read, pack_proof, before)
 
 
-def _reader(desk: Desk, code: str, revision: int, edition: str, pack_proof: PackProof) -> Reader:
-    return desk.kept(("reader", code, revision, edition), lambda: Reader(pack_proof))
+def _reader(desk: Desk, code: str, edition: str, pack_proof: PackProof) -> Reader:
+    """The reader of a pack; where nothing prints otherwise than before, with all that it judged."""
+    held: list[Reader] = desk.kept(("readers", code, edition), list)
+    last = held[0] if held else None
+    if last is not None and last.pack_proof is pack_proof:
+        return last
+    if last is not None and prints_alike(base_of(last.pack_proof.pack), base_of(pack_proof.pack)):
+        made = last.after(pack_proof)
+    else:
+        made = Reader(pack_proof)
+    held[:] = [made]
+    return made
 
 
 def _read(desk: Desk, pack: str, id: int) -> tuple[Proofread, str, int, PackProof]:
@@ -207,7 +219,7 @@ def _read(desk: Desk, pack: str, id: int) -> tuple[Proofread, str, int, PackProo
             return read_document(name, document_of(session, pack_row(session, pack), id).data)
 
     def made() -> Proofread:
-        reader = _reader(desk, code, revision, edition, pack_proof)
+        reader = _reader(desk, code, edition, pack_proof)
         return reader.proofread(desk.kept(("document", digest, name), document))
 
     return desk.kept(("proofread", code, revision, edition, digest, name), made), at, revision, pack_proof
