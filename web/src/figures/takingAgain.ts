@@ -1,5 +1,5 @@
 import type { IntakeView, Progress } from "../api/client";
-import { takeSource } from "../api/client";
+import { api, taken, takeSource } from "../api/client";
 import type { Given } from "./pickedFile";
 import { again } from "./pickedFile";
 
@@ -24,9 +24,18 @@ export async function takenAgain(
   const lost: string[] = [];
   const changed: string[] = [];
   let read: IntakeView = { ...intake, changed: null };
+  const allowed = await taken(api.GET("/api/intakes/databases"));
+  const databases = new Set(allowed.map(({ name }) => name));
   for (const { name, query } of intake.sources) {
     if (only && only.name !== name) continue;
     const file = await again(given.get(name));
+    if (!file && databases.has(name)) {
+      const body = { query: (only?.query ?? "") || (query ?? ""), into: intake.id, again: true };
+      read = await taken(api.POST("/api/intakes/databases/{name}", { params: { path: { name } }, body }));
+      changed.push(...(read.changed ?? []));
+      read = { ...read, changed: [...changed] };
+      continue;
+    }
     if (!file) {
       lost.push(name);
       continue;
