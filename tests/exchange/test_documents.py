@@ -139,6 +139,18 @@ class DocumentsTest(unittest.TestCase):
         wrong = [(each.text, each.should_print) for each in found if each.says == "disagrees"]
         self.assertEqual(wrong, [("₹33.83 crore", "₹33.38 crore")] * 6 + [("184", "148")])
 
+    def test_a_pdf_may_be_turned_and_break_its_words(self) -> None:
+        said = "Revenue from cross&shy;ings came to ₹33.83 crore"
+        data = HTML(string=f"<div style='width: 4.4cm; hyphens: manual'>{said}</div>").write_pdf()
+        turned, made = PdfWriter(clone_from=PdfReader(io.BytesIO(data))), io.BytesIO()
+        turned.pages[0].rotate(90)
+        turned.write(made)
+        for each in (data, made.getvalue()):
+            (block,) = read_document("a.pdf", each).blocks
+            assert isinstance(block, Paragraph)
+            self.assertEqual(" ".join(block.text.split()), said.replace("&shy;", ""))
+            self.assertEqual([n.says for n in proofread("a.pdf", each).numbers], ["disagrees"])
+
     def test_marks_of_a_page_and_the_encoding_of_a_text_stay(self) -> None:
         page = "<p>Revenue from crossings came to <b>&#8377;33.</b>83 <i>crore</i> (2024–25: ₹31.37 crore).</p>".encode()
         fixed = corrected("a.html", page, corrections_of(proofread("a.html", page)), "Asha", AT)

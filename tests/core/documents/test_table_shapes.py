@@ -88,6 +88,16 @@ class TableShapesTest(unittest.TestCase):
         (number,) = READER.proofread(Document("a.txt", "text", (Paragraph(0, text),))).numbers
         self.assertEqual((number.figure, number.says), (("income", "rev", "y26"), "disagrees"))
 
+    def test_narrow_lines_go_on_in_small_letters_and_lists_do_not(self) -> None:
+        narrow = "Revenue from crossings\ncame to ₹33.83 crore in\nthe year that ended and\nmore."
+        listed = "Harbour dues: 148 lakhs\nDepreciation: 314 lakhs"
+        blocks = (Paragraph(0, narrow), Paragraph(1, listed))
+        first, *rest = READER.proofread(Document("a.txt", "text", blocks)).numbers
+        self.assertEqual((first.figure, first.says), (("income", "rev", "y26"), "disagrees"))
+        self.assertEqual(
+            [each.figure for each in rest], [("income", "dues", "y26"), ("income", "dep", "y26")]
+        )
+
 
 if __name__ == "__main__":
     unittest.main()

@@ -21,7 +21,7 @@ OTHER_NUMBER = re.compile(r"\d[\d.,]*\s?(?:%|[^\W\d_]|€|£)|[€£₹$]\s?\d")
 LONGEST = 1_200  # characters
 BULLETS = ("-", "–", "—", "•", "*", "▪", "◦", "·")
 FULL = 0.85  # of the widest line, in letters: from there on a line is full, as letters differ in width
-SHORT_LINE = 40  # characters of lines that are broken on purpose, and not because they are full
+SHORT_LINE = 40  # characters; shorter lines are ended on purpose, but where a small letter goes on
 BEFORE = "the year before"
 RIGHT_BEFORE, RIGHT_BEHIND = 16, 34  # characters
 Strength = tuple[float, float]
@@ -98,7 +98,8 @@ def _line_ends(text: str) -> Iterator[int]:
         at += len(line)
         word = following.split(maxsplit=1)[:1] or [""]
         needed = len(line.rstrip()) + 1 + len(word[0])
-        if widest < SHORT_LINE or needed <= FULL * widest or word[0] in BULLETS:
+        narrow = widest < SHORT_LINE and not word[0][:1].islower()
+        if narrow or needed <= FULL * widest or word[0] in BULLETS:
             yield at
 
 

@@ -4,6 +4,7 @@ notes."""
 from __future__ import annotations
 
 import io
+import re
 from collections import Counter
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
@@ -23,6 +24,7 @@ from humble_sum.core.errors import InputError
 from humble_sum.exchange.documents.corrections import Correction
 from humble_sum.exchange.documents.packages import bad
 
+HYPHEN = re.compile(r"[^\W\d_][-\u00ad\u2010]$")
 MOST_PAGES = 2_000
 GAP, SPACE, SAME_LINE = 1.0, 0.15, 0.35  # sizes of a letter: between cells, between words, off a line
 LEADING = 1.9  # sizes of a letter from a line to the next of its paragraph
@@ -94,7 +96,10 @@ def _read(name: str, data: bytes) -> tuple[Document, Where]:
             end += 1
         text, placed = "", []
         for line in lines[at:end]:
-            text += "\n" if text else ""
+            if HYPHEN.search(text) and line.text[:1].islower():
+                text = text[:-1]  # a word that is broken over two lines
+            else:
+                text += "\n" if text else ""
             placed.append((len(text), line))
             text += line.text
         where[paragraphs, None, None, None] = placed
@@ -136,7 +141,12 @@ def _pages(name: str, data: bytes) -> Iterator[list[Line]]:
         interpreter = PDFPageInterpreter(resources, device)
         for number, page in enumerate(PDFPage.get_pages(io.BytesIO(data)), 1):
             interpreter.process_page(page)
-            letters = [each for each in _letters(device.get_result()) if each.upright and each.size > 0]
+            every = list(_letters(device.get_result()))
+            if page.rotate and sum(each.upright for each in every) < len(every) / 2:
+                page.rotate = 0  # a page that was turned as a whole is read as it was made
+                interpreter.process_page(page)
+                every = list(_letters(device.get_result()))
+            letters = [each for each in every if each.upright and each.size > 0]
             letters.sort(key=lambda each: (-each.y0, each.x0))
             rows: list[list[LTChar]] = []
             for each in letters:
