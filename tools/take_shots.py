@@ -175,7 +175,7 @@ class Shots(DeskTest):
         self.button("All 13 packs").click()
         self.until(lambda: "13 packs, 13 with something open" in self.one("header").text, "all are looked at")
         self.button(PARENT).click()
-        self.until(lambda: "not as there" in self.margin(), "what is taken")
+        self.until(lambda: "differ there now" in self.margin(), "what is taken")
         self.take("group")
 
     def report(self) -> None:

@@ -35,8 +35,8 @@ export function GroupMargin({ line, onOpen }: Props) {
               <Left count={standing.places} one="placed figure is apart" many="placed figures are apart" />
               <Left
                 count={line.not_as_there}
-                one="figure is not as the pack it was taken from has it"
-                many="figures are not as the packs they were taken from have them"
+                one="figure taken from another pack differs there now"
+                many="figures taken from other packs differ there now"
               />
               <Left count={standing.points} one="point is open" many="points are open" />
             </ul>

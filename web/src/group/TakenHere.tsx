@@ -40,9 +40,11 @@ export function TakenHere({ line }: { line: GroupLine }) {
       <p>
         {data.length === 1 ? "1 figure" : `${data.length} figures`},{" "}
         {open.length === 0 ? (
-          <span className="text-moss">all as they are there</span>
+          <span className="text-moss">all agree</span>
         ) : (
-          <span className="font-semibold text-rust">{open.length} not as there</span>
+          <span className="font-semibold text-rust">
+            {open.length} {open.length === 1 ? "differs" : "differ"} there now
+          </span>
         )}
       </p>
       <ul className="space-y-2">
