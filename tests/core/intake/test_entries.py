@@ -11,6 +11,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from humble_sum.core.intake.reading_report import settled
+from humble_sum.core.intake.source_breaks import source_breaks
 from tests.making import drafted
 
 HEADS = ["Posting date", "Document", "Account", "Account name", "Cost centre", "Debit", "Credit"]
@@ -28,6 +29,12 @@ def entries(seed: int, count: int, form: str = "{y}-{m:02d}-{d:02d}") -> list[li
         sides = [amount, ""] if draw.random() < 0.5 else ["", amount]
         rows.append([day, f"D{number:05d}", account, name, draw.choice("NS"), *sides])
     return rows
+
+
+def wanted_by_thirds() -> list[Decimal]:
+    """Of 24 amounts 1.25, 2.25, … every third a debit: what those at even and at odd places come to."""
+    signed = [Decimal(f"{n + 1}.25") * (-1 if n % 3 else 1) for n in range(24)]
+    return [sum(signed[0::2], Decimal(0)), sum(signed[1::2], Decimal(0))]
 
 
 class EntriesTest(unittest.TestCase):
@@ -59,7 +66,7 @@ class EntriesTest(unittest.TestCase):
         debits = sum((Decimal(row[5] or "0") for row in rows), Decimal(0))
         (note,) = made.table.notes
         self.assertIn("120 entries are added up to 5 lines", note.what)
-        self.assertIn(f"debits of {debits.normalize():f}", note.what)
+        self.assertIn(f"debits of {debits:,.2f}".rstrip("0").rstrip("."), note.what)
         self.assertIn("entry, set out with", " ".join(settled(made)))
         kept = drafted([HEADS, *rows], across="rows")
         self.assertEqual(len(kept.lines), 120)
@@ -99,6 +106,89 @@ class EntriesTest(unittest.TestCase):
         rows = [[*row, "EUR" if n % 2 else "USD"] for n, row in enumerate(entries(7, 160))]
         made = drafted([[*HEADS, "Currency"], *rows])
         self.assertTrue(all(line.label.endswith((", EUR", ", USD")) for line in made.lines))
+
+    def test_each_currency_is_said_by_itself(self) -> None:
+        rows = [[*row, "EUR" if n % 2 else "USD"] for n, row in enumerate(entries(7, 160))]
+        (note,) = drafted([[*HEADS, "Currency"], *rows]).table.notes
+        self.assertIn("in EUR debits of", note.what)
+        self.assertIn("in USD debits of", note.what)
+
+    def test_a_column_or_a_mark_that_says_the_side_gives_the_sign(self) -> None:
+        for debit, credit, heading in (("Dr", "Cr", "Dr/Cr"), ("S", "H", "S/H"), ("D", "C", "")):
+            rows = [["Date", "Account", "Voucher", "Amount", heading]]
+            for n in range(24):
+                side = credit if n % 3 else debit
+                rows.append([f"2026-01-{n + 1:02d}", f"Account {n % 2}", f"V{n}", f"{n + 1}.25", side])
+            with self.subTest(debit=debit):
+                self.assertEqual([line.amounts[0] for line in drafted(rows).lines], wanted_by_thirds())
+        rows = [["Date", "Account", "Voucher", "Amount"]]
+        for n in range(24):
+            amount = f"{n + 1}.25 {'Cr' if n % 3 else 'Dr'}"
+            rows.append([f"2026-01-{n + 1:02d}", f"Account {n % 2}", f"V{n}", amount])
+        self.assertEqual([line.amounts[0] for line in drafted(rows).lines], wanted_by_thirds())
+
+    def test_totals_among_entries_are_no_entries_and_are_held_against_them(self) -> None:
+        whole = entries(8, 60)
+        sides = [sum(Decimal(row[n] or "0") for row in whole) for n in (5, 6)]
+        half = [sum(Decimal(row[n] or "0") for row in whole[:30]) for n in (5, 6)]
+        rows = [
+            *whole[:30],
+            ["", "", "", "Subtotal", "", *map(str, half)],
+            *whole[30:],
+            ["Total", "", "", "", "", *map(str, sides)],
+        ]
+        made = drafted([HEADS, *rows])
+        self.assertIn("60 entries", made.table.notes[0].what)
+        self.assertEqual(list(source_breaks(made)), [])
+        rows[-1][6] = str(sides[1] + 1)
+        (broken,) = source_breaks(drafted([HEADS, *rows]))
+        self.assertEqual((broken.place, broken.off), ("G63", Decimal(1)))
+
+    def test_a_day_goes_on_for_the_rows_of_its_document(self) -> None:
+        rows = [["Date", "Voucher", "Account", "Debit", "Credit"]]
+        for n in range(20):
+            rows.append([f"2026-0{n % 2 + 1}-{n + 1:02d}", f"V{n}", "Bank", f"{n + 1}.75", ""])
+            rows.append(["", "", "Fares", "", f"{n + 1}.50"])
+            rows.append(["", "", "Fees", "", "0.25"])
+        made = drafted(rows)
+        self.assertEqual([column.label for column in made.columns], ["2026-01", "2026-02"])
+        amounts = {line.label: line.amounts for line in made.lines}
+        self.assertEqual(amounts["Fees"], (Decimal("-2.50"), Decimal("-2.50")))
+
+    def test_headings_over_entries_name_their_accounts_and_what_is_left_out_is_named(self) -> None:
+        rows = [["Date", "Ref", "Description", "Debit", "Credit", "Balance"]]
+        for account in ("1000 Bank", "4000 Fares"):
+            rows += [[account, *[""] * 5], ["", "", "Opening balance", "", "", "77.10"]]
+            rows += [
+                [f"{n + 13}/01/2026", f"R{n}", f"Paid {n % 3}", "10.50", "", f"{n}.10"] for n in range(9)
+            ]
+            rows += [["20/01/2026", "R9", "Paid 0", "soon", "", "1.10"]]
+        made = drafted(rows)
+        self.assertEqual(
+            {line.label: line.amounts for line in made.lines},
+            {"1000 Bank": (Decimal("94.50"),), "4000 Fares": (Decimal("94.50"),)},
+        )
+        said = " ".join(note.what for note in made.table.notes)
+        for each in ("Opening balance", "D13 “soon”", "“Balance” is not added up"):
+            self.assertIn(each, said)
+
+    def test_several_amounts_of_an_entry_are_columns_of_their_own_and_prices_are_not_added(self) -> None:
+        rows = [["Invoice", "Date", "Customer", "Qty", "Unit price", "Net", "VAT 20%", "Gross"]]
+        for n in range(40):
+            net = (n % 7 + 1) * 125 * (n + 3)
+            cells = [n % 7 + 1, f"{1.25 * (n + 3):.2f}", f"{net / 100:.2f}", f"{net / 500:.2f}"]
+            row = [
+                f"I{n}",
+                f"2026-01-{n % 28 + 1:02d}",
+                f"Customer {n % 4}",
+                *cells,
+                f"{net * 1.2 / 100:.2f}",
+            ]
+            rows.append([*map(str, row)])
+        made = drafted(rows)
+        self.assertEqual([column.label for column in made.columns], ["Net", "VAT 20%", "Gross"])
+        self.assertEqual(len(made.lines), 4)
+        self.assertIn("“Qty”, “Unit price” are not added up", " ".join(n.what for n in made.table.notes))
 
     def test_a_statement_with_a_date_in_each_row_stays_one(self) -> None:
         names = [f"Vessel {n}" for n in range(30)]

@@ -22,7 +22,8 @@ from humble_sum.core.intake.decisions import (
 from humble_sum.core.intake.draft_columns import columns_of, derived_columns, shares_among
 from humble_sum.core.intake.draft_lines import DraftLine, read_lines
 from humble_sum.core.intake.draft_sums import with_counted, with_sums
-from humble_sum.core.intake.entries import Entries, entries_of, set_out_entries
+from humble_sum.core.intake.entries import Entries, entries_of
+from humble_sum.core.intake.entries_added import added_up
 from humble_sum.core.intake.formula_sums import formula_columns
 from humble_sum.core.intake.found_sums import FoundSum
 from humble_sum.core.intake.label_rows import with_whole_labels
@@ -32,6 +33,7 @@ from humble_sum.core.intake.long_form import LongForm, form_of, set_out
 from humble_sum.core.intake.looks import Looks, looks_of
 from humble_sum.core.intake.row_reading import Doubt
 from humble_sum.core.intake.scale_words import POWERS_BY_NAME
+from humble_sum.core.intake.stated_totals import SourceBreak
 from humble_sum.core.intake.table import Table, column_index, column_letters
 from humble_sum.core.intake.units import Unit, unit_of
 from humble_sum.core.statements.pack import Column
@@ -44,7 +46,8 @@ class Draft:
     """What a table was read as: columns, lines with their sums, offers not taken, and doubts.
 
     Sums, taken or offered, go by line numbers of the draft. `looks` is what a workbook's number
-    codes say about printing. `across` is how one row an amount was set out.
+    codes say about printing. `across` is how one row an amount was set out. `entry_breaks` are totals among
+    entries that these do not come to.
     """
 
     table: Table
@@ -57,6 +60,7 @@ class Draft:
     looks: Looks
     decided: TableDecided = UNDECIDED
     across: LongForm | Entries | None = None
+    entry_breaks: tuple[SourceBreak, ...] = ()
 
     @property
     def look(self) -> Look:
@@ -72,25 +76,29 @@ class Draft:
 def draft(source: Table, decided: TableDecided = UNDECIDED) -> Draft:
     """Read a table into a draft statement, as was decided by hand. Nothing is kept, and nothing in doubt is
     settled silently. Amounts are in ones: by the unit that the source states, or by the one decided."""
-    form, table = _set_out(source, decided)
+    form, table, breaks = _set_out(source, decided)
     made = by_sums(_read(table, decided), lambda otherwise: _read(table, otherwise))
     if form is None and decided.across not in (None, "rows"):
         what = f"a column for each of {decided.across}"
         made = replace(made, doubts=(*made.doubts, Doubt(table.source, what, NOT_HERE)))
-    return replace(made, across=form)
+    return replace(made, across=form, entry_breaks=breaks)
 
 
-def _set_out(source: Table, decided: TableDecided) -> tuple[LongForm | Entries | None, Table]:
-    """How a table of one row an amount, or one row an entry, is set out as a statement; and the table so."""
+def _set_out(
+    source: Table, decided: TableDecided
+) -> tuple[LongForm | Entries | None, Table, tuple[SourceBreak, ...]]:
+    """How a table of one row an amount, or one row an entry, is set out as a statement; the table so; and the
+    totals among entries that these do not come to."""
     if decided.across == "rows":
-        return None, source
+        return None, source, ()
     by = None if decided.across is None else column_index(decided.across)
-    entries = entries_of(source, by)
+    sided = with_sides(source)
+    entries = entries_of(sided, by)
     if entries is not None:
         told = {n: CONVENTIONS[c.convention] for n, c in _columns_told(decided).items() if c.convention}
-        return entries, set_out_entries(source, entries, told)
+        return entries, *added_up(sided, entries, told)
     form = form_of(source, decided.across)
-    return form, source if form is None else set_out(source, form)
+    return form, source if form is None else set_out(source, form), ()
 
 
 def _columns_told(decided: TableDecided) -> dict[int, ColumnDecided]:

@@ -19,11 +19,9 @@ NOUN, WITH_A_POINT = WORDS["noun"], frozenset(WORDS["with_a_point"].split())
 # What stands before money of no one land may say whose it is, and is not needed.
 OWNED = re.compile(rf"\b(?:([A-Z]\w+) (?:(?:and|&) [A-Z]\w+ )?)?(?:{NOUN})\b(?: (?:{WORDS['owned_after']}))?")
 PLAIN_NOUN = re.compile(rf"\b(?:{NOUN})\b|(?<!\w){WORDS['noun_bent']}(?!\w)", re.IGNORECASE)
-RUPEES = re.compile(r"\brupees?\b", re.IGNORECASE)
-DOLLARS = re.compile(r"^\W*(?:in )?dollars\b|\b(?:in|of|are) dollars\b", re.IGNORECASE)
 # A scale in one word with a code: kSEK, TCHF, MNOK, USDm.
-GLUED = re.compile(r"\b([kKtTmM])\.? ?([A-Z]{3})\b|\b([A-Z]{3})(k|K|m|M|mn|bn)\b")
-GLUED_POWERS = {"k": "k", "t": "k", "m": "m", "mn": "m", "bn": "bn"}
+BEFORE, AFTER = WORDS["one_word_before"], WORDS["one_word_after"]
+GLUED = re.compile(rf"\b({'|'.join(BEFORE)})\.? ?([A-Z]{{3}})\b|\b([A-Z]{{3}})({'|'.join(AFTER)})\b")
 
 
 def with_codes(text: str) -> str:
@@ -36,8 +34,6 @@ def with_codes(text: str) -> str:
     text = names.sub(lambda found: f"{_codes()[found[0].lower()]} ", text)
     for called, code in CALLED:
         text = called.sub(code, text)
-    text = DOLLARS.sub(lambda found: re.sub("dollars", "$", found[0], flags=re.IGNORECASE), text)
-    text = RUPEES.sub("INR", text)
     return PLAIN_NOUN.sub(SOME, OWNED.sub(_some, text))
 
 
@@ -48,8 +44,8 @@ def _some(found: re.Match[str]) -> str:
 
 
 def _apart(found: re.Match[str]) -> str:
-    code, power = (found[2], found[1]) if found[2] else (found[3], found[4])
-    return f"{code} {GLUED_POWERS[power.lower()]}" if currencies.known(code) else found[0]
+    code, scale = (found[2], BEFORE[found[1]]) if found[2] else (found[3], AFTER[found[4]])
+    return f"{code} {scale}" if currencies.known(code) else found[0]
 
 
 @cache

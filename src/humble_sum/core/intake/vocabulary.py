@@ -80,9 +80,16 @@ MEANINGS: dict[str, str] = {
     "missing": "no figure",
     "to_come": "no figure yet",
 }
+
+
+def _file(name: str) -> str:
+    return (files("humble_sum.core.intake") / "words" / f"{name}.toml").read_text(encoding="utf-8")
+
+
 # Letters with their marks, a sign of a script without spaces, a number, or any other sign.
 SPACELESS = "\u0e00-\u0e7f\u3040-\u30ff\u3400-\u9fff\uac00-\ud7af"
 TOKEN = re.compile(rf"[{SPACELESS}]|[^\W\d_{SPACELESS}]+|\d+|[^\w\s]")
+BEFORE_MEASURES = frozenset(tomllib.loads(_file("scales"))["before_a_measure"].split())
 OPENS, CLOSES, LEADS = frozenset("([{"), frozenset(")]}.:;"), frozenset("([{-–—•*·")
 ENDS = frozenset("([{,:;–—-")
 
@@ -176,10 +183,6 @@ def phrases(meaning: str) -> frozenset[str]:
     return frozenset(found)
 
 
-def _file(name: str) -> str:
-    return (files("humble_sum.core.intake") / "words" / f"{name}.toml").read_text(encoding="utf-8")
-
-
 @lru_cache(maxsize=50_000)
 def matches(text: str) -> tuple[Match, ...]:
     """What the words of a text mean: every phrase that counts where it stands."""
@@ -242,28 +245,6 @@ def _in_bracket(words: Sequence[str], start: int, end: int) -> bool:
     while first and words[first - 1] in BEFORE_MEASURES:
         first -= 1
     return last == end and first > 0 and (words[first - 1] in OPENS or words[first - 1] == ",")
-
-
-# What may stand before a measure: in thousands of tonnes.
-BEFORE_MEASURES = frozenset(
-    [
-        "in",
-        "of",
-        "thousand",
-        "thousands",
-        "million",
-        "millions",
-        "billion",
-        "billions",
-        "bn",
-        "m",
-        "mn",
-        "k",
-        "'",
-        "000",
-        "s",
-    ]
-)
 
 
 @lru_cache(maxsize=50_000)

@@ -1,0 +1,201 @@
+"""Entries added up: a row for each account, a column for each month or other key, and what they come to."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass, replace
+from decimal import Decimal
+
+from humble_sum.core.amounts import EXACT
+from humble_sum.core.amounts import total as total_of
+from humble_sum.core.errors import Fault
+from humble_sum.core.intake.amount_reading import Convention, read_amounts
+from humble_sum.core.intake.conventions import infer
+from humble_sum.core.intake.entries import Entries
+from humble_sum.core.intake.entry_rows import month_of
+from humble_sum.core.intake.entry_totals import totals_among
+from humble_sum.core.intake.stated_totals import SourceBreak
+from humble_sum.core.intake.table import SheetCell, Table
+from humble_sum.core.intake.vocabulary import says
+from humble_sum.core.printing.figure import exact_text
+from humble_sum.core.printing.resolved_clauses import ResolvedClauses
+
+MOST_NAMED = 3
+PLAIN = ResolvedClauses()
+Key = tuple[tuple[str, ...], str, int]  # an account, a month or other key, and a measure
+
+
+@dataclass(frozen=True)
+class _Read:
+    """The amounts of the rows of a table by column, as they are written and each with its sign, and the
+    cells that are none."""
+
+    written: dict[int, dict[int, Decimal]]
+    signed: dict[int, dict[int, Decimal]]
+    unread: list[tuple[int, int]]
+
+
+def added_up(
+    table: Table, form: Entries, conventions: Mapping[int, Convention]
+) -> tuple[Table, tuple[SourceBreak, ...]]:
+    """The table with a row for each account and a column for each month, entries added up, and the totals
+    among the entries that these do not come to. What was added, checked and left out is noted."""
+    read = _read(table, form, conventions)
+    totals = totals_among(table, form, read.written, read.signed)
+    sums: dict[Key, list[Decimal]] = {}
+    first: dict[Key, tuple[int, int]] = {}
+    currencies = {_currency(table, form, row) for row in form.rows.entries}
+    units = [form.currency] if form.currency is not None and len(currencies) > 1 else []
+    for row in form.rows.entries:
+        cells = table.rows[row]
+        label = tuple([cells[n].text.strip() for n in (*form.labels, *units)])
+        label = (form.rows.accounts[row], *label) if form.headed else label
+        day = table.rows[form.rows.days[row]][form.by[0]]
+        across = month_of(day, form.day_first) if form.dated else cells[form.by[0]].text.strip()
+        for place, measure in enumerate(form.measures):
+            for column, _ in measure.columns:
+                if (amount := read.signed[column].get(row)) is not None:
+                    sums.setdefault((label, across, place), []).append(amount)
+                    first.setdefault((label, across, place), (row, column))
+    made = _as_statement(table, form, sums, first, bool(units))
+    accounts = len({label for label, _, _ in sums})
+    notes = [_counted(table, form, read, accounts), *_left_out(table, form, read, totals.others)]
+    if totals.count:
+        what = f"{_several(totals.count, 'total')} among them: held against the entries above."
+        notes.append(Fault(table.source, what))
+    return replace(made, notes=(*table.notes, *notes)), totals.breaks
+
+
+def _currency(table: Table, form: Entries, row: int) -> str:
+    return table.rows[row][form.currency].text.strip() if form.currency is not None else ""
+
+
+def _several(count: int, word: str) -> str:
+    return f"{count:,} {word}" if count == 1 else f"{count:,} {word}s"
+
+
+def _read(table: Table, form: Entries, conventions: Mapping[int, Convention]) -> _Read:
+    rows = (*form.rows.entries, *form.rows.others)
+    found = _Read({}, {}, [])
+    for column, sign in (each for measure in form.measures for each in measure.columns):
+        cells = [table.rows[row][column] for row in rows]
+        texts = [cell.value if isinstance(cell.value, str) else "" for cell in cells]
+        amounts: list[Decimal | None]
+        amounts, _ = read_amounts(texts, conventions.get(column) or infer(texts).convention)
+        written, signed = found.written.setdefault(column, {}), found.signed.setdefault(column, {})
+        for row, cell, amount in zip(rows, cells, amounts, strict=True):
+            value = cell.value if isinstance(cell.value, Decimal) else amount
+            if value is not None:
+                written[row] = value
+                turned = _is_credit(table, form, row, value) != (sign < 0)
+                signed[row] = EXACT.minus(value) if turned else value
+            elif cell.says and any(map(str.isalnum, cell.text)):
+                found.unread.append((row, column))
+    return found
+
+
+def _is_credit(table: Table, form: Entries, row: int, amount: Decimal) -> bool:
+    """Whether a column says that a positive amount is a credit."""
+    return form.side is not None and amount > 0 and says(table.rows[row][form.side].text.strip(), "credit")
+
+
+def _as_statement(
+    table: Table,
+    form: Entries,
+    sums: Mapping[Key, Sequence[Decimal]],
+    first: Mapping[Key, tuple[int, int]],
+    several_currencies: bool,
+) -> Table:
+    labels = list(dict.fromkeys(label for label, _, _ in sums))
+    keys = dict.fromkeys(across for _, across, _ in sums)
+    columns = [
+        (across, place)
+        for across in (sorted(keys) if form.dated else keys)
+        for place in range(len(form.measures))
+    ]
+    has_code = len(form.labels) > 1
+    made = [_headings(table, form, columns, len(keys) > 1, several_currencies)]
+    origins: dict[tuple[int, int], tuple[int, int]] = {}
+    for number, label in enumerate(labels, 1):
+        cells = [SheetCell(label[0])] if has_code else []
+        cells.append(SheetCell(", ".join(label[1:] if has_code else label)))
+        for across, place in columns:
+            parts = sums.get((label, across, place))
+            if parts:
+                origins[number, len(cells)] = table.origin(*first[label, across, place])
+            cells.append(SheetCell(total_of(parts) if parts else None))
+        made.append(tuple(cells))
+    return replace(table, rows=tuple(made), hidden=frozenset(), merged=(), origins=origins)
+
+
+def _headings(
+    table: Table,
+    form: Entries,
+    columns: Sequence[tuple[str, int]],
+    several_keys: bool,
+    several_currencies: bool,
+) -> tuple[SheetCell, ...]:
+    """The headings of what is set out: the account with the currency that all are in, then what is across."""
+    heads = [cell.text.strip() for cell in table.rows[form.head]]
+    has_code = len(form.labels) > 1
+    beside = [
+        *form.labels[has_code:],
+        *([form.currency] if several_currencies and form.currency is not None else []),
+    ]
+    corner = " ".join(heads[n] for n in beside) or "Account"
+    if form.currency is not None and not several_currencies:
+        corner = f"{corner} ({_currency(table, form, form.rows.entries[0])})"
+    named = [
+        " ".join(
+            filter(
+                None,
+                (across if several_keys or not form.measures[place].name else "", form.measures[place].name),
+            )
+        )
+        for across, place in columns
+    ]
+    return (*([SheetCell("Code")] if has_code else []), SheetCell(corner), *map(SheetCell, named))
+
+
+def _counted(table: Table, form: Entries, read: _Read, accounts: int) -> Fault:
+    """How many entries there are, and what each measure comes to, by currency: debits and credits apart."""
+    by_currency: dict[str, list[int]] = {}
+    for row in form.rows.entries:
+        by_currency.setdefault(_currency(table, form, row), []).append(row)
+    said = []
+    for currency, rows in by_currency.items():
+        for measure in form.measures:
+            amounts = [a for n, _ in measure.columns for row in rows if (a := read.signed[n].get(row))]
+            what = f"{measure.name} {_comes_to(amounts)}" if measure.name else _comes_to(amounts)
+            said.append(f"in {currency} {what}" if len(by_currency) > 1 else what)
+    count = f"{len(form.rows.entries):,} entries are added up to {_several(accounts, 'line')}"
+    return Fault(table.source, f"{count}: {'; '.join(said)}.", "Each entry can be kept as a line instead.")
+
+
+def _comes_to(amounts: Sequence[Decimal]) -> str:
+    debits = total_of([amount for amount in amounts if amount > 0])
+    credits = EXACT.minus(total_of([amount for amount in amounts if amount < 0]))
+    if not debits or not credits:
+        return exact_text(EXACT.subtract(debits, credits), PLAIN)
+    return f"debits of {exact_text(debits, PLAIN)} and credits of {exact_text(credits, PLAIN)}"
+
+
+def _left_out(table: Table, form: Entries, read: _Read, others: Sequence[int]) -> Iterator[Fault]:
+    """What is not in the sums: rows that are no entries, cells that are no amounts, columns of numbers."""
+    for row in others[:MOST_NAMED]:
+        said = " ".join(cell.text.strip() for cell in table.rows[row] if cell.says)
+        what = (
+            f"Row {table.sheet_row(row) + 1} “{said[:60]}” has no day and is no total of entries: left out."
+        )
+        yield Fault(table.place(row, 0), what)
+    if (more := len(others) - MOST_NAMED) > 0:
+        yield Fault(table.source, f"{_several(more, 'more row')} without a day left out.")
+    for row, column in read.unread[:MOST_NAMED]:
+        where, text = table.sheet_place(row, column), table.rows[row][column].text[:40]
+        yield Fault(table.place(row, column), f"{where} “{text}” is no amount: left out.")
+    if (more := len(read.unread) - MOST_NAMED) > 0:
+        yield Fault(table.source, f"{_several(more, 'more cell')} without an amount left out.")
+    names = [f"“{table.rows[form.head][n].text.strip()}”" for n in form.left_out]
+    if names:
+        be = "is" if len(names) == 1 else "are"
+        yield Fault(table.source, f"{', '.join(names)} {be} not added up: left out.")
