@@ -71,7 +71,10 @@ def _below(first: Made, second: Made) -> Made:
             row + gap: frozenset((part + gap, sign) for part, sign in parts)
             for row, parts in second.truth.sums.items()
         },
-        first.truth.open | {(row + gap, n) for row, n in second.truth.open},
+        # Amounts without a unit above those of a table that states one: a colleague asks.
+        first.truth.open
+        | {place for place in first.truth.amounts if first.style.unit is None}
+        | {(row + gap, n) for row, n in second.truth.open},
         first.truth.off | {(row + gap, n) for row, n in second.truth.off},
     )
     return replace(first, table=replace(first.table, rows=padded), truth=truth, below=second)

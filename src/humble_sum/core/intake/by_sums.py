@@ -65,7 +65,14 @@ def _adding(made: Draft) -> int:
     taken = [(n, line.parts) for n, line in enumerate(made.lines) if line.parts]
     offered = [(offer.total, offer.parts) for offer in made.offers]
     across = sum(len(made.lines) for column in made.columns if column.derived)
-    return across + sum(_holds(made, *each) for each in [*taken, *offered])
+    balanced = sum(_cancels_out(made, place) for place in range(len(made.layout.figures)))
+    return across + balanced + sum(_holds(made, *each) for each in [*taken, *offered])
+
+
+def _cancels_out(made: Draft, place: int) -> bool:
+    """Whether debits and credits of a column leave nothing, as those of a trial balance do."""
+    amounts = [amount for line in made.lines if not line.parts and (amount := line.amounts[place])]
+    return len(amounts) > 2 and total(amounts) == 0
 
 
 def _holds(made: Draft, of: int, parts: Sequence[tuple[int, int]]) -> int:

@@ -70,3 +70,9 @@ def is_year(cell: SheetCell, years: Sequence[int] = YEARS) -> bool:
         return False  # as nearly every number of a long table is
     amount = read_cell(cell).amount
     return amount is not None and amount == amount.to_integral_value() and int(amount) in years
+
+
+def counts_up(texts: Sequence[str]) -> bool:
+    """Whether texts number the lines beside them: 1), 2), 3)."""
+    numbers = [int(bare) for text in texts if (bare := text.strip(".()[] ")).isdecimal()]
+    return bool(numbers) and numbers == [*range(numbers[0], numbers[0] + len(texts))]

@@ -14,7 +14,7 @@ from itertools import islice, pairwise, takewhile
 from statistics import median
 
 from humble_sum.core.intake.arithmetic import Relation, across, down
-from humble_sum.core.intake.cell_reading import is_number, is_year, read_cell, says_to_come
+from humble_sum.core.intake.cell_reading import counts_up, is_number, is_year, read_cell, says_to_come
 from humble_sum.core.intake.column_times import columns_of_times
 from humble_sum.core.intake.conventions import infer
 from humble_sum.core.intake.decisions import Role
@@ -343,6 +343,8 @@ def _is_of_period(columns: Columns, index: int) -> bool:
     if not said or not (names_period(said[0]) or period_of(said[0])):
         return False
     digits = [text for text in said[1:] if any(c.isdigit() for c in text)]
+    if counts_up(digits):
+        return False
     plain = [text for text in said[1:] if sum(c.isalpha() for c in text) <= MOST_MARK_LETTERS]
     return bool(digits) and len(plain) == len(said) - 1
 

@@ -74,7 +74,7 @@ def long_form(table: Table, by: int | None = None) -> LongForm | None:
 def other_forms(table: Table) -> Iterator[LongForm]:
     """The ways to set out a table whose lines come again by a column of words that are no periods."""
     for column in range(table.width):
-        if any(is_number(row[column]) for row in table.rows):
+        if any(is_number(row[column]) for row in table.rows) or _is_of_sides(table.rows, column):
             continue
         if (found := long_form(table, column)) is not None:
             yield found
@@ -122,6 +122,7 @@ def _by(table: Table, head: int, by: tuple[int, ...], named: int) -> LongForm | 
     rest = [n for n in range(table.width) if n not in by and (heads[n] or any(row[n].says for row in rows))]
     numeric = [n for n in rest if _is_numeric(rows, n) and not _is_code(heads[n])]
     words = [n for n in rest if n not in numeric and all(row[n].says for row in rows)]
+    words = [n for n in words if not _is_of_sides(rows, n)]
     words.sort(key=lambda n: (_is_code(heads[n]), says(heads[n], "units")))
     for labels in combinations(words, named):
         labels = tuple(sorted(labels))
@@ -150,6 +151,14 @@ def _is_numeric(rows: Sequence[Sequence[SheetCell]], column: int) -> bool:
 
 def _is_code(heading: str) -> bool:
     return says(heading, "codes", "line_or_account")
+
+
+def _is_of_sides(rows: Sequence[Sequence[SheetCell]], column: int) -> bool:
+    """Whether a column names no lines but the side of each: all it says, but for a heading, is debit and
+    credit."""
+    texts = [row[column].text.strip() for row in rows if row[column].says]
+    sides = sum(says(text, "debit", "credit") for text in texts)
+    return sides > 1 and sides >= len(texts) - 1
 
 
 def _is_remark(rows: Sequence[Sequence[SheetCell]], column: int) -> bool:

@@ -10,6 +10,7 @@ from decimal import Decimal
 from typing import Any
 
 from humble_sum.core.intake.amount_reading import COMMA, POINT, Convention, read
+from humble_sum.core.intake.cell_reading import counts_up
 from humble_sum.core.intake.column_currencies import columns_by_currency
 from humble_sum.core.intake.columns import ColumnRead
 from humble_sum.core.intake.conventions import decided_by
@@ -267,7 +268,7 @@ def _of_left_out(made: Draft) -> Iterator[Question]:
         cells = made.table.column(column.index)[made.layout.first_row :]
         said = [text for cell in cells if (text := cell.text.strip())]
         numbers = [text for text in said if _only_number(text)]
-        if numbers and 2 * len(numbers) >= len(said):
+        if numbers and 2 * len(numbers) >= len(said) and not counts_up(numbers):
             says = f"It has cells such as “{numbers[0][:40]}”. Left out for the time being."
             roles = (("it is left out", "other"), ("it is", "figures"))
             answers = tuple(Answer(label, {"columns": {letter: {"role": role}}}) for label, role in roles)
