@@ -97,10 +97,11 @@ def _signals(
     yield Signal("money", USUAL, "most columns are amounts of money")
     if told.percent is not None:
         yield Signal("percent" if told.percent else "money", DECIDED, "it was decided so")
-    if _all_percent(table.column(column.index)[first_row:]):
+    as_percent = _all_percent(table.column(column.index)[first_row:])
+    if as_percent:
         yield Signal("percent", WRITTEN, "each of its cells is written as a percentage")
     if (way := worked.get(column.index)) is not None:
-        reading = "percent" if way == "points" else "per_one"
+        reading = "percent" if way == "points" or as_percent else "per_one"
         yield Signal(reading, WRITTEN, "each of its figures is one column over another")
     yield from measure_signals(column.heading, amounts[column.index])
     yield from _of_heading(column.heading)

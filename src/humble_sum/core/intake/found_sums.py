@@ -347,12 +347,24 @@ def _digits(vector: tuple[int, ...]) -> int:
 
 
 def found_columns(lines: Sequence[Amounts], called: Collection[int] = ()) -> dict[int, Parts]:
-    """Columns made of others before them, told from the lines that have an amount in every column, or in
-    some where these say nothing.
+    """Columns made of others before them, or of others behind them, told from the lines that have an amount
+    in every column, or in some where these say nothing.
 
     Sums such as quarters to a year, nested like sums of lines, and differences of two. For one that is
     `called` a total, and adds every column before it, two lines are enough.
     """
+    found = _of_lines(lines, called)
+    last = len(lines[0]) - 1 if lines else 0
+    for total, parts in _of_lines([line[::-1] for line in lines], {last - n for n in called}).items():
+        here = tuple((last - part, sign) for part, sign in reversed(parts))
+        columns = {last - total, *(part for part, _ in here)}
+        known = ({of, *(part for part, _ in each)} for of, each in found.items())
+        if all(sign > 0 for _, sign in here) and all(len(columns & other) < 2 for other in known):
+            found[last - total] = here
+    return found
+
+
+def _of_lines(lines: Sequence[Amounts], called: Collection[int]) -> dict[int, Parts]:
     complete = [line for line in lines if None not in line]
     some = [line for line in lines if sum(amount is not None for amount in line) > 1]
     if len(some) == len(complete):

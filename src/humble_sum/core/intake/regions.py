@@ -6,11 +6,13 @@ place is still called as in the source.
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import replace
 
 from humble_sum.core.intake.blocks import blocks, first_figures, is_words, says_something
 from humble_sum.core.intake.cell_reading import is_number, is_year
-from humble_sum.core.intake.table import EMPTY, Table
+from humble_sum.core.intake.table import EMPTY, SheetCell, Table
+from humble_sum.core.intake.units import unit_within
 
 MOST_GAPS = 40  # empty columns that two sides are looked for on either side of
 
@@ -70,13 +72,30 @@ def _has_labels_and_figures(table: Table, side: range) -> bool:
 
 
 def _only(table: Table, columns: set[int], first: int) -> Table:
-    """One side of a table. Titles above the lines are everybody's, but for the headings right above them."""
+    """One side of a table. What stands above the headings of both sides is everybody's: titles, and a unit
+    where the side states none of its own."""
+    heads = max((n for n, row in enumerate(table.rows[:first]) if _several_say(row)), default=first)
+    own = any(_states_a_unit(row[n]) for row in table.rows[:first] for n in columns)
     rows = []
     for place, row in enumerate(table.rows):
-        said = sum(says_something(cell) for cell in row)
-        title = place < first and said == 1
-        rows.append(tuple(cell if title or n in columns else EMPTY for n, cell in enumerate(row)))
+        title = place < first and not _several_say(row)
+        shared = place < heads and not own
+        rows.append(
+            tuple(
+                cell if title or n in columns or (shared and _states_a_unit(cell)) else EMPTY
+                for n, cell in enumerate(row)
+            )
+        )
     return replace(table, rows=tuple(rows))
+
+
+def _several_say(row: Sequence[SheetCell]) -> bool:
+    return sum(map(says_something, row)) > 1
+
+
+def _states_a_unit(cell: SheetCell) -> bool:
+    unit, _ = unit_within(cell.text)
+    return unit is not None and bool(unit.currency or unit.power)
 
 
 def _named(table: Table, side: range) -> Table:
