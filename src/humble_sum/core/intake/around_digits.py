@@ -6,7 +6,7 @@ import re
 from dataclasses import dataclass, field
 from typing import Literal
 
-from humble_sum.core.intake.lexicon import POWERS, currency_ends, currency_signs
+from humble_sum.core.intake.lexicon import POWERS, currency_lengths
 
 Form = Literal["amount", "percent", "per_mille", "basis_points", "multiple", "minor"]
 Sign = Literal["", "plus", "minus", "trailing_minus", "brackets", "cr", "dr", "triangle"]
@@ -85,16 +85,17 @@ def _currency(parts: Parts) -> bool:
     if parts.currency is not None:
         return False
     text = parts.text
-    before, after = currency_signs()
-    first, last = currency_ends()
-    for sign, code in before[text[0]] if text.startswith(first.get(text[:1], ())) else ():
-        rest = text[len(sign) :]
-        if text.startswith(sign) and _stands(sign, rest, rest[:1]):
+    if not text:
+        return False
+    codes, before, after = currency_lengths()
+    for length in before.get(text[0], ()):
+        sign, rest = text[:length], text[length:]
+        if (code := codes.get(sign)) is not None and _stands(sign, rest, rest[:1]):
             parts.currency, parts.text = code, rest
             return True
-    for sign, code in after[text[-1]] if text.endswith(last.get(text[-1:], ())) else ():
-        rest = text[: -len(sign)]
-        if text.endswith(sign) and _stands(sign, rest, rest[-1:]):
+    for length in after.get(text[-1], ()):
+        sign, rest = text[-length:], text[:-length]
+        if (code := codes.get(sign)) is not None and _stands(sign, rest, rest[-1:]):
             parts.currency, parts.text = code, rest
             return True
     return False

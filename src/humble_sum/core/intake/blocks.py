@@ -10,6 +10,7 @@ from collections import deque
 from collections.abc import Collection, Iterator, Sequence
 from dataclasses import dataclass, replace
 from datetime import date
+from decimal import Decimal
 from itertools import pairwise
 from typing import Any
 
@@ -86,7 +87,8 @@ class _Above:
         """One row more, looked at once."""
         self.last.append(row)
         self._figures |= {n for n, cell in enumerate(row) if _is_figure(cell)}
-        self._label = min(_label(row), _label(row) if self._label is None else self._label)
+        label = _label(row)
+        self._label = label if self._label is None else min(label, self._label)
 
     @property
     def columns(self) -> set[int]:
@@ -248,7 +250,11 @@ def _has_figures(row: Row) -> bool:
 
 
 def _is_figure(cell: SheetCell) -> bool:
-    if cell.formula is not None or side_mark(cell) is not None:
+    if cell.formula is not None:
+        return True
+    if type(cell.value) is Decimal:
+        return not is_year(cell)
+    if side_mark(cell) is not None:
         return True
     return is_number(cell) and not _is_bare_year(cell)
 

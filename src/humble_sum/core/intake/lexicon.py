@@ -144,6 +144,24 @@ def currency_ends() -> tuple[dict[str, tuple[str, ...]], dict[str, tuple[str, ..
     )
 
 
+Lengths = dict[str, tuple[int, ...]]
+
+
+@cache
+def currency_lengths() -> tuple[dict[str, str], Lengths, Lengths]:
+    """The code of each sign, and how long signs are by their first and by their last letter, longest first:
+    so that a text is cut and looked up, and not held against every sign."""
+    first, last = currency_signs()
+    codes = {sign: code for found in first.values() for sign, code in found}
+    return codes, _lengths(first), _lengths(last)
+
+
+def _lengths(signs: Signs) -> Lengths:
+    return {
+        letter: tuple(sorted({len(s) for s, _ in found}, reverse=True)) for letter, found in signs.items()
+    }
+
+
 @cache
 def leading_words() -> frozenset[str]:
     """The letters that signs of currencies begin with: a text that begins with others is no amount."""
