@@ -10,8 +10,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from humble_sum.core.footing.solver import search as searching
-from humble_sum.core.footing.solver.deadline import ENDLESS, Clock, until, within
-from humble_sum.core.footing.solver.highs import Search, solve_linear
+from humble_sum.core.footing.solver.deadline import ENDLESS, Clock, OutOfTime, until, within
+from humble_sum.core.footing.solver.highs import RUNNING, Search, solve_linear
 from humble_sum.core.footing.solver.incumbent import Incumbent
 from humble_sum.core.footing.solver.neighbourhoods import Guide, Neighbourhoods
 from humble_sum.core.footing.solver.program import Program
@@ -22,6 +22,32 @@ from tests.core.footing.test_program import every_choice, programs
 
 def incumbent(program: Program) -> Incumbent:
     return Incumbent(program.matrix, program.right, program.stages[0])
+
+
+class AnyChoiceTest(unittest.TestCase):
+    def test_a_search_whose_relaxation_takes_too_long_has_a_choice(self) -> None:
+        program = fractional(3_000, 1)
+
+        def too_long(*_: object) -> object:
+            deadline = time.monotonic() + 60
+            while not RUNNING and time.monotonic() < deadline:
+                threading.Event().wait(0.01)
+            for search in list(RUNNING):
+                search.wait(ENDLESS)
+            raise OutOfTime
+
+        with patch.object(searching, "relax", too_long):
+            found = minimise(program.matrix, program.right, program.stages[0])
+        self.assertTrue(found.ended)
+        self.assertFalse(found.proved)
+        assert found.choice is not None
+        self.assertTrue(np.array_equal(program.matrix @ found.choice.astype(np.int64), program.right))
+
+    def test_nothing_is_left_running(self) -> None:
+        program = fractional(3_000, 1)
+        minimise(program.matrix, program.right, program.stages[0], until(0.5))
+        for search in list(RUNNING):
+            self.assertTrue(search.wait(ENDLESS, 30.0))
 
 
 class IncumbentTest(unittest.TestCase):

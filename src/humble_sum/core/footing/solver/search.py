@@ -19,6 +19,7 @@ from time import monotonic
 import numpy as np
 from scipy.sparse import csc_array
 
+from humble_sum.core.footing.solver.any_choice import MOST, AnyChoice
 from humble_sum.core.footing.solver.bounds import Empty, Priced, Relaxed, relax
 from humble_sum.core.footing.solver.deadline import ENDLESS, Clock, OutOfTime
 from humble_sum.core.footing.solver.highs import Choice, Floats, Search
@@ -105,11 +106,19 @@ def minimise(
     best.take(start)
     # Where the relaxation is a good part of the whole, HiGHS does not wait for it.
     ahead = None if relaxed_only or not FEW_LEFT < len(costs) <= SMALL else _Ahead(best, clock)
+    wanted = start is None and not relaxed_only and SMALL < len(costs) <= MOST
+    any_choice = AnyChoice(best, clock) if wanted else None
     try:
-        return _minimised(best, ahead, clock, relaxed_only, to_proof)
+        found = _minimised(best, ahead, clock, relaxed_only, to_proof)
+        if found.choice is None and found.ended and any_choice is not None:
+            any_choice.give()
+            found = replace(found, choice=best.choice, cost=best.cost)
+        return found
     finally:
         if ahead is not None:
             ahead.search.stop()
+        if any_choice is not None:
+            any_choice.stop()
 
 
 def _minimised(
