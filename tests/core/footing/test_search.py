@@ -26,7 +26,7 @@ def incumbent(program: Program) -> Incumbent:
 
 class AnyChoiceTest(unittest.TestCase):
     def test_a_search_whose_relaxation_takes_too_long_has_a_choice(self) -> None:
-        program = fractional(3_000, 1)
+        program = grouped(3_000, 1)
 
         def too_long(*_: object) -> object:
             deadline = time.monotonic() + 60
@@ -44,7 +44,7 @@ class AnyChoiceTest(unittest.TestCase):
         self.assertTrue(np.array_equal(program.matrix @ found.choice.astype(np.int64), program.right))
 
     def test_nothing_is_left_running(self) -> None:
-        program = fractional(3_000, 1)
+        program = grouped(3_000, 1)
         minimise(program.matrix, program.right, program.stages[0], until(0.5))
         for search in list(RUNNING):
             self.assertTrue(search.wait(ENDLESS, 30.0))
