@@ -6,6 +6,8 @@ import unittest
 from pathlib import Path
 from tempfile import TemporaryDirectory
 
+from selenium.webdriver.common.action_chains import ActionChains
+
 from tests.browser.desk import DeskTest, Keys
 from tests.exchange.test_documents import FILES, RIGHT, WRONG
 
@@ -39,6 +41,27 @@ class DocumentsTest(DeskTest):
         self.assertNotIn(WRONG, self.one("article").text)
         self.keys(Keys.ESCAPE)
         self.clean()
+
+    def test_a_figure_is_copied_as_it_prints_with_its_name(self) -> None:
+        self.script(
+            "document.addEventListener('copy', (event) => { window.copied = ['text/plain', 'text/html'].map("
+            "(kind) => event.clipboardData.getData(kind)); })"
+        )
+        _, line, column = self.selected().split(":")
+        self.script("document.querySelector('td[aria-selected=true]').focus()")
+        ActionChains(self.driver).key_down(Keys.CONTROL).send_keys("c").key_up(Keys.CONTROL).perform()
+        self.until(lambda: self.script("return window.copied"), "the figure is copied")
+        plain, rich = self.script("return window.copied")
+        self.assertEqual(plain, self.figure(line, column))
+        address = self.script(
+            "return new DOMParser().parseFromString(arguments[0], 'text/html').querySelector('a').href", rich
+        )
+        self.assertTrue(address.endswith(f"?of=Lanternfish+Ferries#{line}/{column}"), address)
+        self.until(lambda: "with its name" in self.one("main [role=status]").text, "it is said")
+        self.clean()
+        self.driver.get(address)
+        self.until(lambda: self.all("td[aria-selected=true]"), "a figure is in hand")
+        self.assertEqual(self.selected(), f"figure:{line}:{column}")
 
 
 if __name__ == "__main__":

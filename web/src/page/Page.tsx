@@ -1,7 +1,7 @@
 import "./page.css";
 
 import type { CSSProperties } from "react";
-import { memo, useEffect, useMemo, useRef } from "react";
+import { memo, useEffect, useMemo, useRef, useState } from "react";
 
 import type { CheckView, ProofView } from "../api/client";
 import type { Place, Where } from "../api/queries";
@@ -15,6 +15,7 @@ import type { Drop } from "./dragging";
 import { useDragging } from "./dragging";
 import type { Marks } from "./useMarks";
 import { useMarks } from "./useMarks";
+import { copyFigures } from "./copying";
 import { Beyond, Row } from "./Row";
 import { useOverflow } from "./useOverflow";
 import { usePageKeys } from "./usePageKeys";
@@ -75,6 +76,11 @@ const Paper = memo(function Paper(props: PaperProps) {
     [proof.columns, from, until, lens, marks, select, onGrip],
   );
   const beyond = useOverflow(desk);
+  const [copied, setCopied] = useState("");
+  useEffect(() => {
+    const gone = setTimeout(() => setCopied(""), 2500);
+    return () => clearTimeout(gone);
+  }, [copied]);
 
   const onKeyDown = usePageKeys({ proof, place, onMove, onOpen });
   const style = { "--hang": `${hang}em`, "--row": `${ROW}px` } as CSSProperties;
@@ -107,6 +113,9 @@ const Paper = memo(function Paper(props: PaperProps) {
               aria-colcount={proof.columns.length + 1}
               style={windowed ? { width: widths.columns.reduce((a, b) => a + b, widths.label) } : undefined}
               onKeyDown={onKeyDown}
+              onCopy={(event) => {
+                if (place) setCopied(copyFigures(event, { where, proof, place, chosen }));
+              }}
             >
               {windowed ? (
                 <colgroup>
@@ -153,6 +162,12 @@ const Paper = memo(function Paper(props: PaperProps) {
           </div>
         </div>
       </div>
+      <p
+        role="status"
+        className={`absolute bottom-3 left-1/2 -translate-x-1/2 rounded-md bg-ink px-3 py-1 text-[13px] text-white print:hidden ${copied ? "" : "sr-only"}`}
+      >
+        {copied}
+      </p>
       {beyond ? (
         <p className="pointer-events-none absolute top-24 right-0 rounded-l-md border border-r-0 border-hairline bg-panel px-1.5 py-1 text-[12px] text-soft shadow-sm print:hidden">
           more columns <span aria-hidden="true">→</span>

@@ -10,13 +10,14 @@ from humble_sum.core.statements.names import FigureRef
 @dataclass(frozen=True)
 class Following:
     """Characters of a paragraph, or of a cell at `row` and `column`, that follow a figure of a pack: the
-    document says so itself."""
+    document says so itself. A link says whose figure it is, the `entity`."""
 
     start: int
     end: int
     figure: FigureRef
     row: int | None = None
     column: int | None = None
+    entity: str = ""
 
 
 @dataclass(frozen=True)

@@ -114,7 +114,8 @@ class Reader:
                 heading, before = words, ()
             numbers += self._kept_paragraph(block, (*heading, *before), convention)
             before = words
-        marked = {key: figure for block in document.blocks for key, figure in _followed(block)}
+        entity = self.pack_proof.pack.entity
+        marked = {key: figure for block in document.blocks for key, figure in _followed(block, entity)}
         answered = tuple(
             self._answered(self._followed(each, marked, convention), answers, convention) for each in numbers
         )
@@ -312,10 +313,10 @@ class Reader:
         )
 
 
-def _followed(block: Paragraph | Table) -> Iterator[tuple[tuple[object, ...], FigureRef]]:
-    """Every character of a block that follows a figure."""
+def _followed(block: Paragraph | Table, entity: str) -> Iterator[tuple[tuple[object, ...], FigureRef]]:
+    """Every character of a block that follows a figure of this entity."""
     where = (block.number, None) if isinstance(block, Paragraph) else (None, block.number)
-    for each in block.following:
+    for each in (each for each in block.following if each.entity in ("", entity)):
         for spot in range(each.start, each.end):
             yield (*where, each.row, each.column, spot), each.figure
 

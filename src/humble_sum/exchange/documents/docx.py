@@ -4,9 +4,9 @@ corrected by tracked changes that their authors can accept."""
 from __future__ import annotations
 
 import zipfile
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from copy import deepcopy
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 from lxml import etree
 
@@ -14,6 +14,7 @@ from humble_sum.core.documents.document import Block, Document, Following, Parag
 from humble_sum.core.statements.names import FigureRef
 from humble_sum.exchange.documents.chart_data import ChartData, charts_of, correct_charts
 from humble_sum.exchange.documents.corrections import Correction
+from humble_sum.exchange.documents.links import REFERS, FigureLink, figure_link, links_of
 from humble_sum.exchange.documents.packages import open_package, parsed, part, with_parts, written
 
 W = "{http://schemas.openxmlformats.org/wordprocessingml/2006/main}"
@@ -67,6 +68,7 @@ def read_parts(name: str, data: bytes) -> Read:
     for path, kind in _parts(package):
         root = parsed(name, path, part(package, name, path))
         read.parts[path] = root
+        state.links = links_of(name, package, path)
         _blocks(root, kind, read, state)
         for chart in charts_of(name, package, path):
             read.blocks.append(Table(state.tables, chart.rows, kind, None, chart.title))
@@ -89,6 +91,7 @@ def _parts(package: zipfile.ZipFile) -> Iterator[tuple[str, str]]:
 class _State:
     tables: int = 0
     page: int = 1
+    links: dict[str, str] = field(default_factory=dict)
 
 
 def _blocks(root: etree._Element, kind: str, read: Read, state: _State) -> None:
@@ -114,7 +117,7 @@ def _outermost(root: etree._Element) -> Iterator[etree._Element]:
 
 
 def _paragraph(element: etree._Element, kind: str, read: Read, state: _State) -> None:
-    text = _text_of(element)
+    text = _text_of(element, state.links)
     number = len(read.paragraphs)
     read.paragraphs.append(text)
     page = state.page if kind == "body" else None
@@ -136,13 +139,13 @@ def _table(element: etree._Element, kind: str, read: Read, state: _State) -> Non
     for n, row in enumerate(_children(element, "tr")):
         cells: list[str] = []
         for cell in _children(row, "tc"):
-            texts = [_text_of(p) for p in cell.iter(f"{W}p")]
+            texts = [_text_of(p, state.links) for p in cell.iter(f"{W}p")]
             read.cells[number, n, len(cells)] = texts
             start = 0
             for text in texts:
                 for each in text.following:
                     first, last = each.start + start, each.end + start
-                    following.append(Following(first, last, each.figure, n, len(cells)))
+                    following.append(replace(each, start=first, end=last, row=n, column=len(cells)))
                 start += len(text.text) + 1
             cells.append("\n".join(text.text for text in texts))
             span = cell.find(f"{W}tcPr/{W}gridSpan")
@@ -163,7 +166,7 @@ def _children(element: etree._Element, tag: str) -> Iterator[etree._Element]:
             yield from _children(child, tag)
 
 
-def _text_of(element: etree._Element) -> Text:
+def _text_of(element: etree._Element, links: Mapping[str, str]) -> Text:
     """The text of a paragraph with tracked changes as they would be accepted; results of fields count, their
     instructions do not."""
     found = Text(element)
@@ -184,9 +187,11 @@ def _text_of(element: etree._Element) -> Text:
             else:
                 start = len(found.text)
                 walk(child)
-                figure = _figure_of(child)
-                if figure is not None:
+                if (figure := _figure_of(child)) is not None:
                     found.following.append(Following(start, len(found.text), figure))
+                if (link := _link_of(child, links)) is not None:
+                    follows = Following(start, len(found.text), link.figure, entity=link.entity)
+                    found.following.append(follows)
 
     walk(element)
     return found
@@ -198,6 +203,15 @@ def _figure_of(control: etree._Element) -> FigureRef | None:
     said = "" if tag is None else tag.get(f"{W}val") or ""
     parts = said.removeprefix(FOLLOWS).split("/")
     return (parts[0], parts[1], parts[2]) if said.startswith(FOLLOWS) and len(parts) == 3 else None
+
+
+def _link_of(element: etree._Element, links: Mapping[str, str]) -> FigureLink | None:
+    """The figure that a link names, whose address stands beside the part and its end in it."""
+    if element.tag != f"{W}hyperlink":
+        return None
+    address = links.get(element.get(REFERS) or "", "")
+    anchor = element.get(f"{W}anchor")
+    return figure_link(f"{address}#{anchor}" if anchor and "#" not in address else address)
 
 
 def correct_docx(name: str, data: bytes, corrections: Sequence[Correction], author: str, at: str) -> bytes:

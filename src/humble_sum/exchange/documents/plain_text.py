@@ -4,10 +4,12 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator, Sequence
+from dataclasses import replace
 from html import escape, unescape
 
-from humble_sum.core.documents.document import Block, Document, Paragraph, Table
+from humble_sum.core.documents.document import Block, Document, Following, Paragraph, Table
 from humble_sum.exchange.documents.corrections import Correction
+from humble_sum.exchange.documents.links import figure_link
 from humble_sum.exchange.documents.packages import bad
 
 HEADING = re.compile(r"#{1,6}\s+")
@@ -21,6 +23,7 @@ LOOKS = re.compile(
 TAG = re.compile(
     r"<!--.*?-->|<(script|style)\b.*?</\1\s*>|<(/?)([a-zA-Z][\w:-]*)[^>]*>", re.DOTALL | re.IGNORECASE
 )
+HREF = re.compile(r"""\bhref\s*=\s*(?:"([^"]*)"|'([^']*)')""", re.IGNORECASE)
 LINE_END = re.compile(r"[\r\n\t]")
 ENDING = {"p", "div", "h1", "h2", "h3", "h4", "h5", "h6", "li", "tr", "td", "th", "table", "section", "br"}
 ENDING |= {"article", "header", "footer", "ul", "ol", "dl", "dt", "dd", "figcaption", "caption", "blockquote"}
@@ -75,17 +78,18 @@ class _Markdown:
         self.paragraphs = self.tables = 0
         self.rows: list[tuple[str, ...]] = []
         self.lines: list[tuple[str, int]] = []
+        self.following: list[Following] = []  # of the table that is being read
 
     def end(self, heading: bool = False) -> None:
         """End the table or the paragraph that is being read."""
         if self.rows:
-            self.blocks.append(Table(self.tables, tuple(self.rows)))
+            self.blocks.append(Table(self.tables, tuple(self.rows), following=tuple(self.following)))
             self.tables += 1
-            self.rows = []
+            self.rows, self.following = [], []
         if self.lines:
-            text, places = _without_looks(self.lines)
+            text, places, following = _without_looks(self.lines)
             self.spans[self.paragraphs, None, None, None] = places
-            self.blocks.append(Paragraph(self.paragraphs, text, heading=heading))
+            self.blocks.append(Paragraph(self.paragraphs, text, heading=heading, following=following))
             self.paragraphs += 1
             self.lines = []
 
@@ -99,8 +103,10 @@ class _Markdown:
         lead = line.index(inside) if inside else 0
         cells: list[str] = []
         for found in re.finditer(r"(?:^|\|)([^|]*)", inside):
-            text, places = _without_looks([(found[1], at + lead + found.start(1))])
-            self.spans[None, self.tables, len(self.rows), len(cells)] = places
+            text, places, following = _without_looks([(found[1], at + lead + found.start(1))])
+            row, column = len(self.rows), len(cells)
+            self.spans[None, self.tables, row, column] = places
+            self.following += [replace(each, row=row, column=column) for each in following]
             cells.append(text)
         self.rows.append(tuple(cells))
 
@@ -127,9 +133,13 @@ def _markdown_blocks(text: str) -> tuple[list[Block], Spans]:
     return page.blocks, page.spans
 
 
-def _without_looks(lines: Sequence[tuple[str, int]]) -> tuple[str, list[tuple[int, int, int]]]:
-    """The text of lines as a reader gets it, and its pieces: where each begins in it and in the file."""
-    text, places = "", []
+def _without_looks(
+    lines: Sequence[tuple[str, int]],
+) -> tuple[str, list[tuple[int, int, int]], tuple[Following, ...]]:
+    """The text of lines as a reader gets it; its pieces, where each begins in it and in the file; and what in
+    it links to figures."""
+    text, places, opened = "", [], 0
+    following: list[Following] = []
     for n, (line, at) in enumerate(lines):
         if n:
             places.append((len(text), -1, 1))
@@ -141,7 +151,18 @@ def _without_looks(lines: Sequence[tuple[str, int]]) -> tuple[str, list[tuple[in
                 places.append((len(text), at + start, end - start))
                 text += line[start:end]
             start = marks.end() if marks else end
-    return text, places
+            said = marks[0] if marks else ""
+            if said.endswith("["):
+                opened = len(text)
+            elif said.startswith("]("):
+                following += _linked(said[2:-1], opened, len(text))
+    return text, places, tuple(following)
+
+
+def _linked(address: str, start: int, end: int) -> Iterator[Following]:
+    """The characters of a link, where it names a figure."""
+    if (link := figure_link(address.strip("<> "))) is not None:
+        yield Following(start, end, link.figure, entity=link.entity)
 
 
 class _Page:
@@ -154,6 +175,9 @@ class _Page:
         self.paragraphs = self.tables = 0
         self.rows: list[list[str]] | None = None
         self.heading = self.in_cell = False
+        self.link: tuple[str, int] | None = None  # the address of the link that is open, and where it begins
+        self.linked: list[Following] = []  # of the paragraph or cell that is being read
+        self.following: list[Following] = []  # of the table that is being read
 
     def say(self, raw: str, at: int) -> None:
         for piece in re.finditer(r"&[#\w]+;|[^&]+|&", raw):
@@ -167,22 +191,35 @@ class _Page:
             return
         if self.text.strip():
             self.spans[self.paragraphs, None, None, None] = self.places
-            self.blocks.append(Paragraph(self.paragraphs, self.text, heading=self.heading))
+            linked = tuple(self.linked)
+            self.blocks.append(Paragraph(self.paragraphs, self.text, heading=self.heading, following=linked))
             self.paragraphs += 1
-        self.text, self.places = "", []
+        self.text, self.places, self.linked = "", [], []
 
     def end_cell(self) -> None:
         if self.in_cell and self.rows:
-            self.spans[None, self.tables, len(self.rows) - 1, len(self.rows[-1])] = self.places
+            row, column = len(self.rows) - 1, len(self.rows[-1])
+            self.spans[None, self.tables, row, column] = self.places
+            self.following += [replace(each, row=row, column=column) for each in self.linked]
             self.rows[-1].append(self.text)
-        self.text, self.places, self.in_cell = "", [], False
+        self.text, self.places, self.linked, self.in_cell = "", [], [], False
 
     def end_table(self) -> None:
         self.end_cell()
         if self.rows is not None:
-            self.blocks.append(Table(self.tables, tuple(map(tuple, self.rows))))
+            rows, following = tuple(map(tuple, self.rows)), tuple(self.following)
+            self.blocks.append(Table(self.tables, rows, following=following))
             self.tables += 1
-        self.rows = None
+        self.rows, self.following = None, []
+
+    def begin_link(self, tag: str) -> None:
+        found = HREF.search(tag)
+        self.link = (unescape(found[1] or found[2]), len(self.text)) if found else None
+
+    def end_link(self) -> None:
+        if self.link is not None and self.link[1] < len(self.text):
+            self.linked += _linked(self.link[0], self.link[1], len(self.text))
+        self.link = None
 
 
 def _html_blocks(text: str) -> tuple[list[Block], Spans]:
@@ -192,6 +229,8 @@ def _html_blocks(text: str) -> tuple[list[Block], Spans]:
         at = found.end()
         if not found[3]:
             continue
+        if found[3].lower() == "a":
+            page.end_link() if found[2] else page.begin_link(found[0])
         _tag(page, found[3].lower(), bool(found[2]))
     page.say(text[at:], at)
     page.close()

@@ -4,14 +4,15 @@ from __future__ import annotations
 
 import re
 import zipfile
-from collections.abc import Iterator, Sequence
-from dataclasses import dataclass, field
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass, field, replace
 
 from lxml import etree
 
-from humble_sum.core.documents.document import Block, Document, Paragraph, Table
+from humble_sum.core.documents.document import Block, Document, Following, Paragraph, Table
 from humble_sum.exchange.documents.chart_data import ChartData, charts_of, correct_charts
 from humble_sum.exchange.documents.corrections import Correction
+from humble_sum.exchange.documents.links import REFERS, figure_link, links_of
 from humble_sum.exchange.documents.packages import open_package, parsed, part, with_parts, written
 
 A = "{http://schemas.openxmlformats.org/drawingml/2006/main}"
@@ -25,6 +26,7 @@ class Text:
 
     text: str = ""
     pieces: list[tuple[int, etree._Element]] = field(default_factory=list)
+    following: list[Following] = field(default_factory=list)
 
 
 @dataclass
@@ -35,6 +37,7 @@ class Read:
     blocks: list[Block] = field(default_factory=list)
     charts: dict[int, ChartData] = field(default_factory=dict)
     tables: int = 0
+    links: dict[str, str] = field(default_factory=dict)
 
 
 def read_pptx(name: str, data: bytes) -> Document:
@@ -48,6 +51,7 @@ def _read(name: str, data: bytes) -> Read:
     for path, kind, slide in _slides(package):
         root = parsed(name, path, part(package, name, path))
         read.parts[path] = root
+        read.links = links_of(name, package, path)
         for shape in root.iter(f"{P}sp", f"{A}tbl"):
             if shape.tag == f"{A}tbl":
                 _table(shape, path, kind, slide, read)
@@ -71,34 +75,48 @@ def _shape(shape: etree._Element, path: str, kind: str, slide: int, read: Read) 
     heads = holder is not None and (holder.get("type") or "").lower() in ("title", "ctrtitle")
     for body in shape.iter(f"{P}txBody"):
         for element in body.iter(f"{A}p"):
-            text = _text_of(element)
+            text = _text_of(element, read.links)
             number = len(read.paragraphs)
             read.paragraphs.append((path, text))
-            read.blocks.append(Paragraph(number, text.text, kind, slide, heads))
+            read.blocks.append(Paragraph(number, text.text, kind, slide, heads, tuple(text.following)))
 
 
 def _table(table: etree._Element, path: str, kind: str, slide: int, read: Read) -> None:
     number = read.tables
     read.tables += 1
     rows = []
+    following: list[Following] = []
     for n, row in enumerate(table.iter(f"{A}tr")):
         cells = []
         for place, cell in enumerate(row.iter(f"{A}tc")):
-            texts = [_text_of(element) for element in cell.iter(f"{A}p")]
+            texts = [_text_of(element, read.links) for element in cell.iter(f"{A}p")]
             read.cells[number, n, place] = (path, texts)
+            start = 0
+            for text in texts:
+                following += [
+                    replace(each, start=each.start + start, end=each.end + start, row=n, column=place)
+                    for each in text.following
+                ]
+                start += len(text.text) + 1
             cells.append("\n".join(text.text for text in texts))
         rows.append(tuple(cells))
-    read.blocks.append(Table(number, tuple(rows), kind, slide))
+    read.blocks.append(Table(number, tuple(rows), kind, slide, following=tuple(following)))
 
 
-def _text_of(element: etree._Element) -> Text:
+def _text_of(element: etree._Element, links: Mapping[str, str]) -> Text:
     found = Text()
     for child in element.iter(f"{A}t", f"{A}br"):
         if child.tag == f"{A}br":
             found.text += "\n"
             continue
-        found.pieces.append((len(found.text), child))
+        start = len(found.text)
+        found.pieces.append((start, child))
         found.text += child.text or ""
+        run = child.getparent()
+        click = None if run is None else run.find(f"{A}rPr/{A}hlinkClick")
+        link = None if click is None else figure_link(links.get(click.get(REFERS) or "", ""))
+        if link is not None:
+            found.following.append(Following(start, len(found.text), link.figure, entity=link.entity))
     return found
 
 
