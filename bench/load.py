@@ -1,4 +1,4 @@
-"""Fifty readers and five writers on the demo pack, against one reader alone in the same run.
+"""Readers and five writers on the demo pack, against one reader alone in the same run.
 
 Run as `python -m bench load`. Loopback only, bounded to SECONDS for each part. Gives ratios and no verdict
 but that nothing failed except changes on a stale revision.
@@ -20,8 +20,10 @@ from time import perf_counter, sleep
 from bench.rows import Row, print_part
 
 SECONDS = 8.0
-READERS, WRITERS = 50, 5
-PAUSES = (1.0, 0.1)  # seconds that each looks at what it has: as people do, and as programs do
+WRITERS = 5
+# How many read at once, and the seconds that each looks at what it has: as people do, and as programs do.
+CROWDS = ((200, 1.0), (50, 0.1))
+QUICK = 0.1  # seconds between what one reader alone asks
 SERVE = "import sys; from humble_sum.cli.main import main; sys.argv[1:1] = ['demo']; main()"
 PATHS = ("", "/statements/income/proof", "/statements/position/proof", "/history", "/agreement", "/rulebook")
 
@@ -47,7 +49,7 @@ class Client:
 
 def read(client: Client, pack: str, until: float, pause: float, offset: int) -> None:
     number = offset
-    sleep(pause * offset / READERS)  # so that they do not all ask at once
+    sleep(pause * (offset % 50) / 50)  # so that they do not all ask at once
     while perf_counter() < until:
         client.ask("GET", f"/api/packs/{pack}{PATHS[number % len(PATHS)]}")
         number += 1
@@ -108,7 +110,7 @@ def together(
 def rows(tiny: bool = False) -> Iterator[Row]:
     """One reader alone, and many with writers."""
     lasting = 0.3 if tiny else SECONDS
-    pauses = PAUSES[-1:] if tiny else PAUSES
+    crowds = ((10, QUICK),) if tiny else CROWDS
     with tempfile.TemporaryDirectory() as folder:
         server = subprocess.Popen(
             [sys.executable, "-c", SERVE, "--data", folder, "--port", "0"], stdout=subprocess.PIPE, text=True
@@ -117,11 +119,11 @@ def rows(tiny: bool = False) -> Iterator[Row]:
         try:
             port = int(server.stdout.readline().split("/  ")[0].rsplit(":", 1)[1])
             pack = json.loads(Client(port).ask("GET", "/api/packs"))[0]["id"]
-            together(port, pack, PAUSES[-1], 1, 0, lasting)  # to warm it up
-            (alone,), _ = together(port, pack, PAUSES[-1], 1, 0, lasting)
+            together(port, pack, QUICK, 1, 0, lasting)  # to warm it up
+            (alone,), _ = together(port, pack, QUICK, 1, 0, lasting)
             made = anew(port, pack, 2 if tiny else 20)
-            beside = [together(port, pack, pause, 1, WRITERS, lasting)[0][0] for pause in pauses]
-            runs = [(pause, *together(port, pack, pause, READERS, WRITERS, lasting)) for pause in pauses]
+            beside = [together(port, pack, pause, 1, WRITERS, lasting)[0][0] for _, pause in crowds]
+            runs = [(pause, *together(port, pack, pause, many, WRITERS, lasting)) for many, pause in crowds]
         finally:
             server.kill()
             server.wait()
@@ -141,7 +143,7 @@ def told(pause: float, readers: list[Client], writers: list[Client], single: flo
     if set(statuses) - {200, 201, 409}:
         raise RuntimeError(f"something failed: {dict(sorted(statuses.items()))}")
     return Row(
-        f"{READERS} readers and {WRITERS} writers, {pause:g} s apart, {len(took)} reads",
+        f"{len(readers)} readers and {WRITERS} writers, {pause:g} s apart, {len(took)} reads",
         f"median {median * 1000:.1f} ms, 95 % within {p95 * 1000:.1f} ms: {p95 / single:.1f}× one reader's "
         f"median, {p95 / beside:.1f}× beside these writers ({beside * 1000:.1f} ms)",
     )

@@ -38,13 +38,22 @@ class Database:
         except (OSError, DBAPIError, sqlite3.Error) as error:
             raise fault_of(error, file) or error from None
         self._opened = file.stat().st_ino
+        self._quick: sqlite3.Connection | None = None
 
-    def _connect(self) -> sqlite3.Connection:
+    def _connect(self, waits: float = 10) -> sqlite3.Connection:
         """A connection to the file, which is made at the first one only: where it is gone, an empty one in
-        its place would hide that."""
+        its place would hide that. It waits so many seconds for others that write."""
         mode = "rwc" if self._opened is None else "rw"
         where = f"file:{quote(str(self.file.absolute()))}?mode={mode}"
-        return sqlite3.connect(where, uri=True, timeout=10, check_same_thread=False)
+        return sqlite3.connect(where, uri=True, timeout=waits, check_same_thread=False)
+
+    def revision(self, pack: str) -> int | None:
+        """The revision of a pack, by a connection of its own that waits for nobody: some microseconds. One
+        thread may ask for it. Raises sqlite3.Error where it cannot be had at once."""
+        if self._quick is None:
+            self._quick = self._connect(waits=0)
+        found = self._quick.execute("SELECT revision FROM packs WHERE id = ?", (pack,)).fetchall()
+        return int(found[0][0]) if found else None
 
     @contextmanager
     def reading(self) -> Iterator[Session]:
@@ -95,6 +104,8 @@ class Database:
 
     def close(self) -> None:
         """Leave the records in one file, where nobody else has them open, and let go of it."""
+        if self._quick is not None:
+            self._quick.close()
         self.checkpoint()
         self.engine.dispose()
 

@@ -9,6 +9,7 @@ from __future__ import annotations
 import asyncio
 import hashlib
 import re
+import sqlite3
 from collections.abc import Sequence
 from datetime import UTC, datetime
 
@@ -57,10 +58,14 @@ class ConditionalRequests:
         asked = f"{scope['path']}?{scope['query_string']!r}"
         if found[3] == REVIEW:
             asked += f" {_person(scope)}"
-        tag = await run_in_threadpool(self._tag, found[1], asked)
-        if tag is None:
+        try:
+            revision = self.database.revision(found[1])
+        except sqlite3.Error:  # it cannot be had at once
+            revision = await run_in_threadpool(self._revision, found[1])
+        if revision is None:
             await self.app(scope, receive, send)
             return
+        tag = _tag(found[1], revision, asked)
         headers = {"ETag": tag, "Cache-Control": "no-cache"}
         known = Headers(scope=scope).get("if-none-match", "")
         if _strong(tag) in (_strong(each.strip()) for each in known.split(",")):
@@ -107,17 +112,18 @@ class ConditionalRequests:
             start = {**seen[0], "headers": tuple(seen[0]["headers"])}
             self._kept[tag] = (start, seen[1])
 
-    def _tag(self, pack: str, asked: str) -> str | None:
-        """The tag of an answer; none where there is no such pack, or its records cannot be read."""
+    def _revision(self, pack: str) -> int | None:
+        """The revision of a pack; none where there is no such pack, or its records cannot be read."""
         try:
             with self.database.engine.connect() as connection:
-                revision = connection.execute(REVISION, {"pack": pack}).scalar()
+                return connection.execute(REVISION, {"pack": pack}).scalar()
         except (InputError, SQLAlchemyError):
             return None
-        if revision is None:
-            return None
-        parts = (__version__, pack, str(revision), datetime.now(UTC).date().isoformat(), asked)
-        return f'W/"{hashlib.sha256(chr(0).join(parts).encode()).hexdigest()[:24]}"'
+
+
+def _tag(pack: str, revision: int, asked: str) -> str:
+    parts = (__version__, pack, str(revision), datetime.now(UTC).date().isoformat(), asked)
+    return f'W/"{hashlib.sha256(chr(0).join(parts).encode()).hexdigest()[:24]}"'
 
 
 def _person(scope: Scope) -> str:
