@@ -57,6 +57,40 @@ class GroupTest(DeskTest):
         self.keys("u")
         self.until(lambda: "Undone" in self.said(), "taken back")
 
+    def test_a_figure_is_taken_from_others_on_the_page(self) -> None:
+        self.script("document.getElementById('figure:fares:y26').click()")
+        self.button("Take it from other packs").click()
+        self.until(lambda: self.all("aside fieldset input"), "the other packs")
+        self.clean()
+        chosen = self.script(
+            "return [...document.querySelectorAll('aside fieldset label')].find((each) =>"
+            " each.textContent.startsWith('Outer Isles Line'))"
+        )
+        chosen.click()
+        self.until(lambda: self.all("aside form select"), "their figure is asked for")
+        for label in ("Their statement", "Their line", "Their column"):
+            self.until(lambda label=label: self.choose_first(label), label)  # type: ignore[misc]
+        self.button("Take it").click()
+        self.until(lambda: "Follow them no more" in self.margin(), "it follows")
+        self.assertIn("Outer Isles Line", self.margin())
+        self.clean()
+        self.keys("u")
+        self.until(lambda: "Take it from other packs" in self.margin(), "taken back")
+
+    def choose_first(self, label: str) -> object:
+        """Choose the first option of a list, once it is there."""
+        return self.script(
+            "const named = [...document.querySelectorAll('aside form label')];"
+            "const select = named.find((each) => each.textContent.startsWith(arguments[0]))?.querySelector('select');"
+            "const option = [...(select?.options ?? [])].find((each) => each.value);"
+            "if (!option) return false;"
+            "const set = Object.getOwnPropertyDescriptor(HTMLSelectElement.prototype, 'value').set;"
+            "set.call(select, option.value);"
+            "select.dispatchEvent(new Event('change', { bubbles: true }));"
+            "return true",
+            label,
+        )
+
 
 if __name__ == "__main__":
     unittest.main()

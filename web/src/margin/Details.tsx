@@ -8,6 +8,7 @@ import { OtherPlaces } from "./OtherPlaces";
 import { Specimens } from "./Specimens";
 import { Structure } from "./Structure";
 import { Tags } from "./Tags";
+import { TakenFrom } from "./TakenFrom";
 import { Ties } from "./Ties";
 
 interface Props {
@@ -22,6 +23,7 @@ export function Details({ figure, trying }: Props) {
   return (
     <>
       <Ties figure={figure} statement={statement} />
+      <TakenFrom key={`${statement} ${figure.line} ${figure.column}`} figure={figure} statement={statement} />
       <OtherPlaces figure={[statement, figure.line, figure.column]} />
       <label className="flex items-center gap-2 text-soft">
         <input type="checkbox" className="accent-teal" checked={trying} onChange={() => setTrying(!trying)} />
