@@ -73,6 +73,25 @@ class LayoutTest(unittest.TestCase):
         made = drafted([["", "£000", "Balance", "D/C"], *rows])
         self.assertEqual(list(questions(made, ())), [])
 
+    def test_a_column_of_units_says_what_lines_are_that_are_no_money(self) -> None:
+        rows = [["Indicator", "Unit", "FY25", "FY24"], ["Net sales", "EUR thousand", "210,400", "198,700"]]
+        rows += [
+            ["Gross margin", "% of sales", "41.2", "40.8"],
+            ["Earnings", "EUR per share", "1.25", "1.10"],
+        ]
+        rows += [["Order intake", "units", "3,120", "2,980"], ["Emissions", "t CO2e", "18,400", "19,150"]]
+        made = drafted(rows)
+        self.assertEqual([line.kind for line in made.lines[2:]], ["per_unit", "count", "count"])
+        self.assertEqual(
+            [line.amounts[0] for line in made.lines][:2], [Decimal(210_400_000), Decimal("0.412")]
+        )
+
+    def test_a_column_of_percentage_points_is_one_whatever_the_size_of_its_figures(self) -> None:
+        rows = [["", "FY26", "FY25", "Change (pp)"], ["Occupancy", "78.4%", "75.1%", "3.3"]]
+        rows += [["Punctuality", "91.0%", "92.5%", "-1.5"], ["Refund rate", "1.2%", "1.4%", "-0.2"]]
+        amounts = [line.amounts[2] for line in drafted(rows).lines]
+        self.assertEqual(amounts, [Decimal("0.033"), Decimal("-0.015"), Decimal("-0.002")])
+
 
 if __name__ == "__main__":
     unittest.main()

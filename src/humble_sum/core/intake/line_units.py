@@ -21,6 +21,8 @@ from humble_sum.core.intake.vocabulary import says
 from humble_sum.core.rules.rulebook import LineKind
 from humble_sum.core.statements.pack import RATIOS
 
+MOST_LOOKED_AT = 200  # rows, to tell what a column of units states
+
 
 @dataclass(frozen=True)
 class LineScale:
@@ -70,10 +72,12 @@ def scale_of_line(
         unit = unit_of(text) or counted_in(text, label)
         alone = bool(text) and unit is None
         unit = unit.over(currency) if unit else currency
-        kind: LineKind | None = "per_unit" if is_for_one(f"({text})") else None
-        if is_measure(f"({text})"):
+        one = is_for_one(f"({text})") or says(text, "per_one", "per_each", "for_shares")
+        kind: LineKind | None = "per_unit" if one else None
+        percent = says(text, "percent_alone", "percent_head")
+        if is_measure(f"({text})") or (alone and not (one or percent) and _states_money(table, layout)):
             kind = "count"
-        return LineScale(unit, alone=alone, percent=text in ("%", "per cent"), kind=kind)
+        return LineScale(unit, alone=alone, percent=percent and kind is None, kind=kind)
     if currency is not None:
         return LineScale(currency.over(under.unit) if under else currency)
     stated = (
@@ -90,6 +94,13 @@ def scale_of_line(
     if under is None or alone or (under.kind and told.kind) or (counts and under.of_money):
         return LineScale(alone=alone or counts)
     return under
+
+
+def _states_money(table: Table, layout: Layout) -> bool:
+    """Whether the column of units states money of some lines: what it states of others is something else."""
+    rows = table.rows[layout.first_row : layout.first_row + MOST_LOOKED_AT]
+    units = (unit_of(row[layout.unit_column].text) for row in rows if layout.unit_column is not None)
+    return any(unit is not None and unit.currency for unit in units)
 
 
 def decided_scale(told: RowDecided) -> LineScale:
