@@ -190,6 +190,36 @@ class EntriesTest(unittest.TestCase):
         self.assertEqual(len(made.lines), 4)
         self.assertIn("“Qty”, “Unit price” are not added up", " ".join(n.what for n in made.table.notes))
 
+    def test_the_unit_over_the_amounts_or_over_the_table_is_theirs(self) -> None:
+        rows = [[f"2026-01-{n % 28 + 1:02d}", f"Account {n % 3}", f"V{n}", f"{n}.5"] for n in range(30)]
+        in_head = drafted([["Date", "Account", "Voucher", "Amount (£000)"], *rows])
+        above = drafted(
+            [["Amounts in thousands of pounds", "", "", ""], ["Date", "Account", "Voucher", "Amount"], *rows]
+        )
+        for made in (in_head, above):
+            self.assertEqual(made.lines[0].amounts, (Decimal(140_000),))
+
+    def test_currencies_of_cells_are_kept_apart_or_are_that_of_all(self) -> None:
+        for signs, wanted in ((("$", "€"), {"USD", "EUR"}), (("$", "$"), set())):
+            rows = [["Date", "Account", "Voucher", "Amount"]]
+            rows += [
+                [f"2026-01-{n % 28 + 1:02d}", f"Account {n % 3}", f"V{n}", f"{signs[n % 2]}{n}.25"]
+                for n in range(30)
+            ]
+            made = drafted(rows)
+            self.assertEqual({line.currency for line in made.lines} - {None}, wanted)
+            self.assertEqual(made.currency, None if wanted else "USD")
+
+    def test_postings_of_months_are_entries_and_a_register_of_assets_is_none(self) -> None:
+        rows = [["Period", "Account", "Account name", "Amount"]]
+        rows += [[f"2026-{n % 3 + 1:02d}", f"400{n % 4}", f"Name {n % 4}", f"{n}.25"] for n in range(48)]
+        made = drafted(rows)
+        self.assertEqual([column.label for column in made.columns], ["2026-01", "2026-02", "2026-03"])
+        self.assertEqual(len(made.lines), 4)
+        rows = [["Asset", "Class", "Acquired", "Cost"]]
+        rows += [[f"Vessel {n}", f"Class {n % 2}", f"2026-01-{n + 1:02d}", f"{n}00.50"] for n in range(24)]
+        self.assertEqual(len(drafted(rows).lines), 24)
+
     def test_a_statement_with_a_date_in_each_row_stays_one(self) -> None:
         names = [f"Vessel {n}" for n in range(30)]
         rows = [

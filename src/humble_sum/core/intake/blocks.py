@@ -29,6 +29,7 @@ from humble_sum.core.once import once
 LIFETIME = 30  # years that tables on one sheet may lie apart
 TOP = 12  # rows, before the first figures of a table, in which its titles and headings stand
 MOST_ABOVE = 60  # rows above that a page below may add up
+LONG, EACH = 2_000, 16  # rows of a table that are all looked at, and of how many beyond them one is
 SEEN = 6  # rows of figures that tell the columns of a table that begins
 Row = Sequence[SheetCell]
 
@@ -82,13 +83,22 @@ class _Above:
         self.last: deque[Row] = deque(maxlen=MOST_ABOVE)
         self._figures: set[int] = set()
         self._label: int | None = None
+        self._count = 0
+
+    def has_figures(self, row: Row) -> bool:
+        """Whether a row has figures: most have them where those above do."""
+        return any(_is_figure(row[n]) for n in self._figures) or _has_figures(row)
 
     def add(self, row: Row) -> None:
-        """One row more, looked at once."""
+        """One row more, looked at once; of a long table some rows tell which columns are of figures."""
         self.last.append(row)
-        self._figures |= {n for n, cell in enumerate(row) if _is_figure(cell)}
-        label = _label(row)
-        self._label = label if self._label is None else min(label, self._label)
+        self._count += 1
+        if self._count > LONG and self._count % EACH:
+            return
+        self._figures |= {n for n, cell in enumerate(row) if n not in self._figures and _is_figure(cell)}
+        if self._label != 0:
+            label = _label(row)
+            self._label = label if self._label is None else min(label, self._label)
 
     @property
     def columns(self) -> set[int]:
@@ -145,7 +155,8 @@ def _starts(rows: Sequence[Row]) -> Iterator[int]:
     begun = _top(rows, 0, len(rows), within=len(rows))
     above = _Above()
     for place, row in enumerate(rows):
-        if above.last and any(map(says_something, row)) and not _has_figures(row):
+        figured = above.has_figures(row)
+        if above.last and not figured and any(map(says_something, row)):
             empty = not any(map(says_something, rows[place - 1]))
             top = _top(rows, place, len(rows)) if empty or sum(map(says_something, row)) != 1 else None
             if top is None and not _has_figures(rows[place - 1]):
@@ -154,7 +165,7 @@ def _starts(rows: Sequence[Row]) -> Iterator[int]:
             if top is not None and begun is not None and _begins(top, begun, above, empty):
                 yield place
                 begun, above = top, _Above()
-        if _has_figures(row):
+        if figured:
             above.add(row)
 
 

@@ -183,11 +183,22 @@ def _are_entries(looked: _Looked, rows: EntryRows, when: int, labels: Sequence[i
         signals.append(Signal("entries", LIKE, "a column or a heading names the account of each"))
     reading = "entries" if again >= OFTEN else "lines"
     signals.append(Signal(reading, HINTED, f"an account has {again:.1f} rows a month"))
+    if not any(_names_rows(looked, n) for n in range(looked.width)):
+        signals.append(Signal("entries", NAMED, "no column names each row"))
+    if any(_names_rows(looked, n) for n in range(when)):
+        signals.append(Signal("lines", NAMED, "a column before the days names each row"))
     if len({*accounts}) == len(accounts):
         signals.append(Signal("lines", NAMED + NAMED, "no account comes again"))
     signals.append(Signal("lines", HINTED, "most tables are statements"))
     verdict = settle("table", signals, ("entries", "lines"), "lines")
     return verdict.reading == "entries" and verdict.margin >= SETTLED
+
+
+def _names_rows(looked: _Looked, column: int) -> bool:
+    """Whether a column has words that are others in each row, as names of lines are."""
+    texts = [text for text in looked.texts(column) if any(map(str.isalpha, text))]
+    document = says(looked.heads[column], "document_column")
+    return not document and len(texts) == len(looked.rows) == len({*texts}) and not looked.is_of_days(column)
 
 
 def _measures(looked: _Looked, numeric: Sequence[int]) -> tuple[Measure, ...]:

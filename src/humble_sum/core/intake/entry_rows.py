@@ -17,6 +17,7 @@ from humble_sum.core.intake.table import SheetCell, Table
 from humble_sum.core.intake.vocabulary import says
 
 NUMBERS = pattern(r"(\d{1,2})[./-](\d{1,2})[./-](\d{4})")
+MONTHS = pattern(r"((?:19|20)\d\d)-(0[1-9]|1[0-2])|(0?[1-9]|1[0-2])[./-]((?:19|20)\d\d)")
 MANY = 0.2  # of the rows with amounts, the part without a day from which the day is that of a row above
 
 
@@ -66,7 +67,7 @@ def _is_total(row: Sequence[SheetCell]) -> bool:
 
 
 def is_day(cell: SheetCell) -> bool:
-    """Whether a cell is a date, or is written as one."""
+    """Whether a cell is a date, or is written as one: a day, or a month of a year."""
     if not isinstance(cell.value, str):
         return isinstance(cell.value, date)
     return _says_a_day(cell.value.strip())
@@ -74,10 +75,10 @@ def is_day(cell: SheetCell) -> bool:
 
 @lru_cache(maxsize=4_096)  # days come again in every journal
 def _says_a_day(text: str) -> bool:
-    if NUMBERS.fullmatch(text):
+    if NUMBERS.fullmatch(text) or MONTHS.fullmatch(text):
         return True
     found = period_of(text)
-    return found is not None and found.day is not None
+    return found is not None and found.month is not None and found.year is not None
 
 
 def day_first(texts: Sequence[str]) -> bool | None:
@@ -101,6 +102,8 @@ def month_of(cell: SheetCell, days_first: bool) -> str:
 def _month(text: str, days_first: bool) -> str:
     if text[4:5] == "-" and text[:4].isdigit() and text[5:7].isdigit():
         return text[:7]
+    if found := MONTHS.fullmatch(text):
+        return f"{found[1] or found[4]}-{int(found[2] or found[3]):02d}"
     if found := NUMBERS.fullmatch(text):
         return f"{found[3]}-{int(found[2] if days_first else found[1]):02d}"
     period = period_of(text)
