@@ -94,6 +94,8 @@ def found_sums(
     for line, vector in enumerate(vectors):
         allowed = (decided or {}).get(line, True)
         parts = _parts(line, stack, vectors, mixed[line], left_over) if any(vector) else None
+        if parts is not None and parts[0][0] not in called:
+            parts = _with_zeros(parts, stack.lines, len(parts), vectors)
         if parts is not None:
             each = _below(line, parts, vectors, len(stack.lines), line in called, decided or {})
             popped = len(parts) if each.sure else 0
@@ -295,8 +297,8 @@ def _whole(lines: Sequence[Amounts]) -> list[tuple[int, ...]]:
 def _parts(
     line: int, stack: _Stack, vectors: Vectors, mixed: int, left_over: Callable[[int, Parts], bool]
 ) -> Parts | None:
-    """The shortest run at the end of the stack that adds to the line, zeros above it included, and that is
-    not what others leave of it."""
+    """The shortest run at the end of the stack that adds to the line, and that is not what others leave of
+    it."""
     for parts in stack.runs(mixed):
         if left_over(line, parts):
             continue
@@ -304,7 +306,7 @@ def _parts(
         if sum(any(vectors[part]) for part, _ in parts) < 2:
             continue
         if all(_equal(column, line, parts, vectors) for column in range(len(vectors[line]))):
-            return _with_zeros(parts, stack.lines, len(parts), vectors)
+            return parts
     return None
 
 
@@ -315,7 +317,8 @@ def _with_silent(parts: Parts, stack: list[int], vectors: Vectors, column: int) 
 
 
 def _with_zeros(parts: Parts, stack: list[int], length: int, vectors: Vectors) -> Parts:
-    """The run with the zero lines that stand right above it, which are as much a part of it."""
+    """The run with the zero lines that stand right above it, which are as much a part of it. Above a total
+    they are parts of that."""
     zeros: list[tuple[int, int]] = []
     while length < len(stack):
         above = stack[-length - 1]
