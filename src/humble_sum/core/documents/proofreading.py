@@ -219,7 +219,9 @@ class Reader:
             return _other(number, place, "Nothing near it names a figure that it is.")
         best = found[0]
         judged = self._against(number, best, said)
-        rival = next((e for e in found[1:] if e.meaning.figure != best.meaning.figure), None)
+        # Of one line the column is meant whose amount it is.
+        rivals = (e for e in found[1:] if not (best.same and e.meaning.figure[:2] == best.meaning.figure[:2]))
+        rival = next((e for e in rivals if e.meaning.figure != best.meaning.figure), None)
         close = rival is not None and best.bits - rival.bits < APART and rival.same != best.same
         if best.bits < SURE or close:
             if not best.same and best.bits < SURE:

@@ -18,6 +18,8 @@ SENTENCE = re.compile(r"(?<=[.!?;।])\s+(?=[^\W\d_])")
 BRACKETS = re.compile(r"\([^()]*\)|\[[^\[\]]*\]")
 BEHIND = re.compile(r"[^\d().;:]{0,14}(?:19|20)\d\d(?:\s?[-–/]\s?\d{2,4})?(?!\s?:)")  # a period right behind
 OTHER_NUMBER = re.compile(r"\d[\d.,]*\s?(?:%|[^\W\d_]|€|£)|[€£₹$]\s?\d")
+NUMBER_NEXT = re.compile(r"\W*(?:\w+\W+)?[€£₹$]?\s?\d")
+NEXT_WORD = re.compile(r"\s([^\W\d_]+)")
 LONGEST = 1_200  # characters
 BULLETS = ("-", "–", "—", "•", "*", "▪", "◦", "·")
 FULL = 0.85  # of the widest line, in letters: from there on a line is full, as letters differ in width
@@ -48,7 +50,8 @@ class Said:
 class Around:
     """What the words around a number say. `words` is how many stand before it and up to its end. The
     period that it is of and how strongly; whether they tell of a rise or fall before or after it, that
-    it is by how much, of a share; and whether it is said to be inexact."""
+    it is by how much, of a share, of a margin, of so much for each of something, or of a plan; whether it
+    is said to be inexact; and the word right behind it."""
 
     words: tuple[int, int]
     period: str
@@ -57,7 +60,11 @@ class Around:
     moved_after: bool
     by: bool
     shared: bool
+    margin: bool
+    for_each: bool
+    planned: bool
     about: bool
+    next_word: str
 
 
 def sentences(text: str) -> Iterator[Said]:
@@ -112,17 +119,45 @@ def around(said: Said, number: Number) -> Around:
     moved = max(last_said("rise", since), last_said("fall", since)) >= 0
     right_before = bool(pattern("rise").search(head[-12:]) or pattern("fall").search(head[-12:]))
     period, strength = _governing(said, number, bool(OTHER_NUMBER.search(head)))
+    of = _begins_with("part_of").match(tail) if number.form == "percent" else None
+    part = of is not None and not any(_begins_with(way).match(tail[of.end() :]) for way in ("rise", "fall"))
     return Around(
         words=(said.word_at(number.start), said.word_at(number.end)),
         period=period,
         strength=strength,
-        moved=moved,
-        moved_after=bool(pattern("rise").search(tail) or pattern("fall").search(tail)),
+        moved=moved and not part,
+        moved_after=_moves_it(tail),
         by=(right_before or bool(_ends_with("by").search(head[-12:])))
         and not _ends_with("to").search(head[-12:]),
-        shared=bool(pattern("share").search(head[-60:]) or pattern("share").search(tail[:24])),
+        shared=part or bool(pattern("share").search(head[-60:]) or pattern("share").search(tail[:24])),
+        margin=number.form == "percent" and bool(pattern("margin").search(head[-60:])),
+        for_each=bool(_begins_with("for_each").match(tail)),
+        planned=bool(pattern("planned").search(re.split(r"\d", head)[-1][-40:])),
         about=bool(pattern("about").search(head[-24:])),
+        next_word=_next_word(tail),
     )
+
+
+def _moves_it(tail: str) -> bool:
+    """Whether a rise or fall is told behind a number, that is not told of another number behind it."""
+    found = pattern("rise").search(tail) or pattern("fall").search(tail)
+    return found is not None and not NUMBER_NEXT.match(tail[found.end() :])
+
+
+def _next_word(tail: str) -> str:
+    """The stem of the word right behind a number; nothing where a mark or an empty word stands there."""
+    found = NEXT_WORD.match(tail)
+    word = found[1].lower() if found else ""
+    if not word or word in forms("empty"):
+        return ""
+    return word[:STEM] if len(word) > STEM else word.removesuffix("s")
+
+
+@cache
+def _begins_with(meaning: str) -> re.Pattern[str]:
+    """What begins with words of a meaning, right behind a number."""
+    every = "|".join(map(re.escape, sorted(forms(meaning), key=len, reverse=True)))
+    return re.compile(rf"\s*(?:{every})(?!\w)", re.IGNORECASE)
 
 
 @cache
