@@ -19,7 +19,7 @@ from humble_sum.core.documents.measures import Meaning, Meanings
 from humble_sum.core.documents.naming import Column, Line, Names, meets
 from humble_sum.core.documents.numbers import Number
 from humble_sum.core.documents.sentences import BEFORE, Around, Said, around
-from humble_sum.core.documents.word_forms import pattern
+from humble_sum.core.documents.something_else import is_something_else, is_sum
 
 SURE, POSSIBLE, APART = 8.0, 5.0, 1.5  # bits for a figure, for one in doubt, and between two
 NEAR, FAR_WORDS = 24, 40  # words within which a label names a number, and beyond the sentence
@@ -36,7 +36,6 @@ AS_WELL, SAYS_MUCH = 0.5, 3  # bits between labels named as well; digits of a nu
 TWICE = 8.0  # bits against a figure that another number of the sentence is
 SLIP, CLOSE, APPROACHING, ELSE = 3.0, 0.5, -1.5, -7.0  # bits of amounts that differ, by how
 NEVER = -40.0  # bits against what words exclude
-IN_FULL, IN_PART = 0.999, 0.75  # shares of a label: said in full, and below which it is said in part
 
 
 @dataclass(frozen=True)
@@ -67,7 +66,10 @@ def weigh_sentence(
             each.weighed(frozenset(key for key, count in times.items() if count > (key in own)))
             for each, own in zip(weighing, settled, strict=True)
         ]
-    return _once_each(found)
+    return [
+        [] if each and not each[0].same and is_sum(numbers[:n], number) else each
+        for n, (number, each) in enumerate(zip(numbers, _once_each(found), strict=True))
+    ]
 
 
 def _settled(weighed: list[Weighed]) -> set[tuple[object, ...]]:
@@ -201,56 +203,9 @@ class _Weighing:
         bits += _of_measure(number, near, meaning, same, names)
         if near.about and not same:
             bits -= 3.0  # a number that is said not to be exact
-        if not same and self._is_excluded(meaning):
+        if not same and is_something_else(meaning, number, near, self.said, self.lines, names):
             bits += NEVER
         return meaning, bits, same, because
-
-    def _is_excluded(self, meaning: Meaning) -> bool:
-        """Whether the words around a number say that it is something else than a figure whose amount it has
-        not: so much for each, a plan, what its own noun counts, a share or a margin of other lines, or a line
-        that is named only by words of another one."""
-        near, key = self.near, meaning.figure[:2]
-        if near.for_each or self._counts_others(key) or self._is_named_by_another(key):
-            return True
-        if near.planned and not pattern("planned").search(self.names.column(meaning.figure).label):
-            return True
-        if meaning.measure == "share":
-            return near.shared and not self._is_share_of_it(meaning)
-        return meaning.measure in ("change", "change_percent") and (near.margin or near.shared)
-
-    def _is_named_by_another(self, line: tuple[str, str]) -> bool:
-        """Whether all that is said of a line's label is said of another one, whose label is said in full."""
-        if line not in self.lines or self.lines[line][1] >= IN_FULL:
-            return False
-        said = {word for word in self.lines[line][0].words if word in self.said.stems}
-        if self.lines[line][1] < IN_PART and all(
-            min(self.said.stems[word]) >= self.near.words[1] for word in said
-        ):
-            return True  # words behind a number that are a part of a label are of something else
-        others = (other for other, share in self.lines.values() if share >= IN_FULL)
-        return any(said <= {*other.words} for other in others)
-
-    def _is_share_of_it(self, meaning: Meaning) -> bool:
-        """Whether a share may be of the one line that the sentence names before its number, and of the line
-        that it names behind it, where it names them."""
-        first, last = self.near.words
-        before = {key for key in self.lines if self._is_named(key, range(first))}
-        behind = {key for key in self.lines if self._is_named(key, range(last, FAR_WORDS * FAR_WORDS))}
-        whole = not behind or (meaning.against is not None and meaning.against[:2] in behind)
-        return whole and len({self.lines[key][0].words for key in before}) < 2
-
-    def _is_named(self, line: tuple[str, str], places: range) -> bool:
-        """Whether every word of a line stands at some of these places."""
-        words = self.lines[line][0].words
-        return bool(words) and all(
-            any(place in places for place in self.said.stems.get(word, ())) for word in words
-        )
-
-    def _counts_others(self, line: tuple[str, str]) -> bool:
-        """Whether a bare number is followed by what it counts, and that is nothing of the line's name."""
-        bare = self.number.form == "amount" and self.number.currency is None and not self.number.scaled
-        words = self.lines[line][0].words if line in self.lines else ()
-        return bare and bool(self.near.next_word) and self.near.next_word not in words
 
     def _of_amount(self, meaning: Meaning, same: bool) -> float:
         """How unlikely it is that a number is a figure's by chance: by its digits, by how many have the same

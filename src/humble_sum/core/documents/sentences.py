@@ -50,8 +50,8 @@ class Said:
 class Around:
     """What the words around a number say. `words` is how many stand before it and up to its end. The
     period that it is of and how strongly; whether they tell of a rise or fall before or after it, that
-    it is by how much, of a share, of a margin, of so much for each of something, or of a plan; whether it
-    is said to be inexact; and the word right behind it."""
+    it is by how much, of a share, of a margin, of growth over several years, of so much for each of
+    something, or of a plan; whether it is said to be inexact; and the word right behind it."""
 
     words: tuple[int, int]
     period: str
@@ -61,6 +61,7 @@ class Around:
     by: bool
     shared: bool
     margin: bool
+    compound: bool
     for_each: bool
     planned: bool
     about: bool
@@ -131,6 +132,7 @@ def around(said: Said, number: Number) -> Around:
         and not _ends_with("to").search(head[-12:]),
         shared=part or bool(pattern("share").search(head[-60:]) or pattern("share").search(tail[:24])),
         margin=number.form == "percent" and bool(pattern("margin").search(head[-60:])),
+        compound=bool(pattern("compound").search(head[-60:] + tail)),
         for_each=bool(_begins_with("for_each").match(tail)),
         planned=bool(pattern("planned").search(re.split(r"\d", head)[-1][-40:])),
         about=bool(pattern("about").search(head[-24:])),
