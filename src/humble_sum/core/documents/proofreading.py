@@ -11,7 +11,7 @@ from typing import Any, TypeVar
 
 from humble_sum.core.documents.document import Document, Paragraph, Place, Table
 from humble_sum.core.documents.judgement import Judged, judge, judge_amounts, written_like
-from humble_sum.core.documents.measures import Meanings
+from humble_sum.core.documents.measures import Meaning, Meanings
 from humble_sum.core.documents.naming import Names, stems
 from humble_sum.core.documents.numbers import Number, convention_of, numbers_in
 from humble_sum.core.documents.prose_figures import (
@@ -24,6 +24,7 @@ from humble_sum.core.documents.prose_figures import (
 from humble_sum.core.documents.sentences import Said, sentences
 from humble_sum.core.documents.surroundings import around_in_table, around_in_text
 from humble_sum.core.documents.table_figures import Matched, ReadTable, match_table, read_table
+from humble_sum.core.documents.table_measures import worked_out
 from humble_sum.core.documents.table_sums import TableSum, sums_of
 from humble_sum.core.documents.word_forms import pattern
 from humble_sum.core.intake.amount_reading import Convention
@@ -261,6 +262,12 @@ class Reader:
             (f"It is taken for {name}: {', '.join(best.because)}.", *judged.because),
         )
 
+    def _worked_out(self, number: Number, meaning: Meaning, place: Place, convention: Convention) -> Judgment:
+        """A cell of a column of changes or shares."""
+        judged = judge_amounts(number, meaning.amounts, "Worked out as the pack's figures have it.")
+        because = ("most cells of its column are worked out so",)
+        return self._told(number, place, Weighed(meaning, SURE, True, because), judged, convention)
+
     def _read_table(
         self, table: Table, above: str, convention: Convention
     ) -> tuple[ReadTable, list[Matched]]:
@@ -280,13 +287,16 @@ class Reader:
     ) -> tuple[list[Judgment], list[TableSum]]:
         numbers = []
         found: dict[tuple[int, int], FigureRef] = {}
+        derived = worked_out(read, every, self.meanings)
         for matched in every:
             cell = matched.cell
             row, column = (cell.column, cell.row) if read.turned else (cell.row, cell.column)
             at = {"table": read.table.number, "row": row, "column": column, "page": read.table.page}
             place = Place(cell.number.start, **at)
             if matched.figure is None:
-                numbers.append(_other(cell.number, place, "Its row or column is none of the pack."))
+                number, meaning = derived.get((cell.row, cell.column), (cell.number, None))
+                other = _other(cell.number, place, "Its row or column is none of the pack.")
+                numbers.append(self._worked_out(number, meaning, place, convention) if meaning else other)
                 continue
             found[cell.row, cell.column] = matched.figure
             number = cell.number
