@@ -321,7 +321,7 @@ class Reader:
             for each, of in zip(numbers, every, strict=True)
         ]
         return sorted(named, key=lambda each: (each.place.row, each.place.column)), list(
-            sums_of(read, found, self.pack_proof)
+            sums_of(read, found, self.pack_proof, convention)
         )
 
 

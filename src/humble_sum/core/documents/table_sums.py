@@ -11,7 +11,9 @@ from decimal import Decimal
 from humble_sum.core.amounts import EXACT
 from humble_sum.core.amounts import total as total_of
 from humble_sum.core.documents.document import Place
+from humble_sum.core.documents.judgement import written_like
 from humble_sum.core.documents.table_figures import ReadTable
+from humble_sum.core.intake.amount_reading import Convention
 from humble_sum.core.intake.found_sums import found_sums
 from humble_sum.core.proof.pack_proof import PackProof
 from humble_sum.core.statements.names import FigureRef
@@ -35,6 +37,7 @@ class TableSum:
     parts: Parts
     comes_to: Decimal
     prints: Decimal
+    written: tuple[str, str] = ("", "")
     across: bool = False
 
     @property
@@ -48,12 +51,18 @@ class TableSum:
 
 
 def sums_of(
-    read: ReadTable, found: Mapping[tuple[int, int], FigureRef], pack_proof: PackProof
+    read: ReadTable,
+    found: Mapping[tuple[int, int], FigureRef],
+    pack_proof: PackProof,
+    convention: Convention,
 ) -> Iterator[TableSum]:
     """Every sum of a table, down in every column that has all of its parts, and across in every row."""
     amounts = {(cell.row, cell.column): cell.number.amount for cell in read.cells}
-    every = (*_down(read, found, pack_proof, amounts), *_across(read, amounts))
-    yield from map(_turned_back, every) if read.turned else every
+    numbers = {(cell.row, cell.column): cell.number for cell in read.cells}
+    for each in (*_down(read, found, pack_proof, amounts), *_across(read, amounts)):
+        number = numbers[each.row, each.column]
+        written = written_like(number, each.comes_to, convention), number.text
+        yield replace(_turned_back(each) if read.turned else each, written=written)
 
 
 def _down(
@@ -107,7 +116,9 @@ def _across(read: ReadTable, amounts: Mapping[tuple[int, int], Decimal]) -> Iter
                 label, head = read.labels.get(row, ""), read.heads.get(total, "")
                 comes_to = total_of(amounts[row, part] for part, _ in parts)
                 whole = amounts[row, total]
-                yield TableSum(read.table.number, row, total, label, head, parts, comes_to, whole, True)
+                yield TableSum(
+                    read.table.number, row, total, label, head, parts, comes_to, whole, across=True
+                )
 
 
 def _of_runs(amounts: Mapping[tuple[int, int], Decimal]) -> Iterator[tuple[int, Parts]]:

@@ -30,4 +30,6 @@ def document_check(numbers: Sequence[RecordedNumber]) -> Check:
 
 def _says(of: RecordedNumber) -> str:
     should = f": it should be {of.should_print}" if of.should_print else ""
+    if of.judgement == OFF:
+        return f"{of.document}, {of.place}: its parts add to {of.should_print}, and it prints {of.text}"
     return f"{of.document}, {of.place}: {of.text} {WRONG[of.judgement]}{should}".replace(":  ", " ")

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from decimal import Decimal
 from typing import Any
 
 from humble_sum.core.amounts import amount_text
@@ -86,8 +85,8 @@ def as_lines(read: Proofread) -> Iterator[str]:
         if not total.holds:
             yield (
                 f"  table {total.table + 1}, {total.label or f'row {total.row + 1}'}, "
-                f"{total.head or f'column {total.column + 1}'}: adds to {_plain(total.comes_to)}, "
-                f"prints {_plain(total.prints)}."
+                f"{total.head or f'column {total.column + 1}'}: adds to {total.written[0]}, "
+                f"prints {total.written[1]}."
             )
 
 
@@ -95,7 +94,3 @@ def _said(of: Judgment) -> str:
     return {"disagrees": "disagrees", "nudged": "shows a nudge", "gone": "is gone"}.get(
         of.judged.judgement, "is in doubt"
     )
-
-
-def _plain(amount: Decimal) -> str:
-    return f"{amount:,f}"

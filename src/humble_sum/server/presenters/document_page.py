@@ -182,7 +182,7 @@ def _block(
         [_pieces(text, by_place.get((None, block.number, r, c), []), read) for c, text in enumerate(row)]
         for r, row in enumerate(block.rows)
     ]
-    sums = [_told(each, block) for each in read.sums if each.table == block.number and not each.holds]
+    sums = [_told(each) for each in read.sums if each.table == block.number and not each.holds]
     inside = [n for key, found in by_place.items() if key[1] == block.number for n in found]
     return BlockView(
         kind="table",
@@ -194,24 +194,12 @@ def _block(
     )
 
 
-def _told(of: TableSum, table: Table) -> str:
+def _told(of: TableSum) -> str:
     """A sum that does not hold, in words."""
     where = f"{of.label or 'A total'}, {of.head or f'column {of.column + 1}'}"
     parts = "columns" if of.across else "rows"
-    return f"{where}: the {parts} add to {_in_digits(of.comes_to, of.prints, table, of.row, of.column)}"
-
-
-def _in_digits(comes_to: object, prints: object, block: Table, row: int, column: int) -> str:
-    """What a total comes to beside what it prints, in the digits of the table where they are all zeros."""
-    shown = block.rows[row][column].strip()
-    one, other = f"{comes_to:f}", f"{prints:f}"
-    bare = "".join(c for c in shown if c.isdigit())
-    digits = other.lstrip("-").replace(".", "")
-    if bare and digits.startswith(bare) and not digits[len(bare) :].strip("0"):
-        noughts = len(digits) - len(bare)
-        short = one.lstrip("-").replace(".", "")[: len(one.lstrip("-").replace(".", "")) - noughts]
-        return f"{int(short or '0'):,}; it prints {shown}"
-    return f"{one}; it prints {shown}"
+    comes_to, prints = of.written
+    return f"{where}: the {parts} add to {comes_to}; it prints {prints}"
 
 
 def _pieces(text: str, found: list[int], read: Proofread) -> list[PieceOfText]:
