@@ -64,17 +64,29 @@ class Meanings:
             self._rounded[exponent] = found
         return self._rounded[exponent].get(_units(amount.copy_abs(), exponent), [])
 
-    def between(self, one: FigureRef, other: FigureRef) -> Iterator[Meaning]:
-        """The ratio and the sum of two figures of one column."""
+    def ratio(self, one: FigureRef, other: FigureRef) -> Meaning | None:
+        """The ratio of two figures of one column; none where one of them is nothing."""
+        pairs = self._pairs(one, other)
+        sizes = tuple(QUOTIENT.divide(x, y) for x, y in pairs)
+        return Meaning("ratio", one, other, sizes, 0) if sizes else None
+
+    def sum(self, one: FigureRef, other: FigureRef) -> Meaning | None:
+        """The sum of two figures of one column; none where one of them is nothing, or is money alone."""
+        if self.names.is_money(one) != self.names.is_money(other):
+            return None
+        pairs = self._pairs(one, other)
+        sizes = tuple(EXACT.add(x, y) for x, y in pairs)
+        return Meaning("sum", one, other, sizes, 0) if sizes else None
+
+    def _pairs(self, one: FigureRef, other: FigureRef) -> list[tuple[Decimal, Decimal]]:
+        """The sizes of two figures, exact and as printed; none where one of them is nothing."""
         a, b = self.names.figure(one), self.names.figure(other)
         if not a.exact or not b.exact:
-            return
+            return []
         pairs = [(a.exact.copy_abs(), b.exact.copy_abs())]
         if a.units and b.units:
             pairs.append((_printed(a), _printed(b)))
-        yield Meaning("ratio", one, other, tuple(QUOTIENT.divide(x, y) for x, y in pairs), 0)
-        if self.names.is_money(one) == self.names.is_money(other) and one < other:
-            yield Meaning("sum", one, other, tuple(EXACT.add(x, y) for x, y in pairs), 0)
+        return pairs
 
     def _of_statement(self, statement: str) -> Iterator[Meaning]:
         proof = self.names.pack_proof.proofs[statement]

@@ -13,6 +13,7 @@ import math
 from collections import Counter
 from collections.abc import Collection, Iterator, Sequence
 from dataclasses import dataclass, replace
+from itertools import combinations, permutations
 
 from humble_sum.core.documents.judgement import at_unit
 from humble_sum.core.documents.measures import Meaning, Meanings
@@ -232,19 +233,21 @@ def _between(
         return
     if not percent and number.significant < LEAST_OF_RATIO:
         return
-    for one in likely:
-        for other in likely:
-            if one == other or one[0] != other[0]:
+    # An amount of money is no ratio, and a percentage no sum.
+    money = number.currency is not None or number.scaled
+    ways = [] if money else [(pair, meanings.ratio) for pair in permutations(likely, 2)]
+    ways += [] if percent else [(pair, meanings.sum) for pair in combinations(likely, 2)]
+    for (one, other), worked_out in ways:
+        if one[0] != other[0]:
+            continue
+        for column in meanings.names.columns[one[0]]:
+            if column.derived or column.months < 12:
                 continue
-            for column in meanings.names.columns[one[0]]:
-                if column.derived or column.months < 12:
-                    continue
-                for meaning in meanings.between((*one, column.id), (*other, column.id)):
-                    if percent and meaning.measure != "ratio":
-                        continue
-                    right = (at_unit(amount, number.exponent) for amount in meaning.amounts)
-                    if number.amount.copy_abs() in right:
-                        yield meaning
+            meaning = worked_out((*one, column.id), (*other, column.id))
+            if meaning is not None and number.amount.copy_abs() in (
+                at_unit(amount, number.exponent) for amount in meaning.amounts
+            ):
+                yield meaning
 
 
 def _may_be(number: Number, meaning: Meaning) -> bool:

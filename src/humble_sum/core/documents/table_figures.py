@@ -149,7 +149,7 @@ def match_table(read: ReadTable, names: Names) -> Iterator[Matched]:
     rows = sorted({cell.row for cell in read.cells})
     candidates = {row: _lines(read.labels[row], names) for row in rows}
     for power in _powers(read):
-        scaled = replace(read, cells=tuple(replace(c, number=_scaled(c.number, power)) for c in read.cells))
+        scaled = read if not power else _all_scaled(read, power)
         bits, found = _matched(scaled, names, candidates)
         if bits > best[0]:
             best = bits, found
@@ -158,6 +158,10 @@ def match_table(read: ReadTable, names: Names) -> Iterator[Matched]:
     by_cell = {(each.cell.row, each.cell.column): each for each in best[1]}
     for cell in read.cells:
         yield by_cell.get((cell.row, cell.column), Matched(cell, None, ()))
+
+
+def _all_scaled(read: ReadTable, power: int) -> ReadTable:
+    return replace(read, cells=tuple(replace(c, number=_scaled(c.number, power)) for c in read.cells))
 
 
 def _powers(read: ReadTable) -> tuple[int, ...]:
