@@ -81,6 +81,18 @@ class PackFile:
         placed = [found for each in self.pack.dashboards for found in placed_on(each, proofs[each.edition])]
         return [found for found in placed if found.agrees.standing != "agrees"]
 
+    def proofread(self, name: str, data: bytes) -> dict[str, Any]:
+        """Every number of a document judged against the pack, as `humble-sum proofread --json` tells it. The
+        name says by its ending what kind of document it is.
+
+        Raises InputError where it cannot be read.
+        """
+        from humble_sum.core.documents.proofreading import Reader
+        from humble_sum.exchange.documents.proofread_json import as_json
+        from humble_sum.exchange.documents.reading import read_document
+
+        return as_json(Reader(self.proof).proofread(read_document(name, data)))
+
     def apply(self, change: Mapping[str, Any], author: str = "") -> Changed:
         """The pack after one change, spelled as over HTTP and by `humble-sum change`.
 
