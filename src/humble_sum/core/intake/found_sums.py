@@ -93,9 +93,7 @@ def found_sums(
     each: FoundSum | None
     for line, vector in enumerate(vectors):
         allowed = (decided or {}).get(line, True)
-        parts = _parts(line, stack, vectors, mixed[line], left_over) if any(vector) else None
-        if parts is not None and parts[0][0] not in called:
-            parts = _with_zeros(parts, stack.lines, len(parts), vectors)
+        parts = _parts(line, stack, vectors, mixed[line], left_over, called) if any(vector) else None
         if parts is not None:
             each = _below(line, parts, vectors, len(stack.lines), line in called, decided or {})
             popped = len(parts) if each.sure else 0
@@ -295,10 +293,15 @@ def _whole(lines: Sequence[Amounts]) -> list[tuple[int, ...]]:
 
 
 def _parts(
-    line: int, stack: _Stack, vectors: Vectors, mixed: int, left_over: Callable[[int, Parts], bool]
+    line: int,
+    stack: _Stack,
+    vectors: Vectors,
+    mixed: int,
+    left_over: Callable[[int, Parts], bool],
+    called: Collection[int],
 ) -> Parts | None:
-    """The shortest run at the end of the stack that adds to the line, and that is not what others leave of
-    it."""
+    """The shortest run at the end of the stack that adds to the line, zeros above it included unless these
+    are a total's, and that is not what others leave of it."""
     for parts in stack.runs(mixed):
         if left_over(line, parts):
             continue
@@ -306,7 +309,8 @@ def _parts(
         if sum(any(vectors[part]) for part, _ in parts) < 2:
             continue
         if all(_equal(column, line, parts, vectors) for column in range(len(vectors[line]))):
-            return parts
+            first_is_total = parts[0][0] in called
+            return parts if first_is_total else _with_zeros(parts, stack.lines, len(parts), vectors)
     return None
 
 
