@@ -190,6 +190,29 @@ class EntriesTest(unittest.TestCase):
         self.assertEqual(len(made.lines), 4)
         self.assertIn("“Qty”, “Unit price” are not added up", " ".join(n.what for n in made.table.notes))
 
+    def test_journals_are_known_in_other_languages(self) -> None:
+        for heads in (
+            "Data|Lançamento|Conta|Débito|Crédito",
+            "Дата|Документ|Счет|Дебет|Кредит",
+            "日期|凭证号|科目|借方|贷方",
+            "日付|伝票番号|勘定科目|借方|貸方",
+            "Datum|Doklad|Účet|Má dáti|Dal",
+            "Dátum|Bizonylat|Főkönyvi számla|Tartozik|Követel",
+            "Tarih|Fiş no|Hesap|Borç|Alacak",
+            "Datum|Verifikation|Konto|Debet|Kredit",
+            "التاريخ|المستند|الحساب|مدين|دائن",
+            "일자|전표번호|계정과목|차변|대변",
+            "दिनांक|वाउचर|खाता|नामे|जमा",
+        ):
+            rows = [heads.split("|")]
+            for n in range(12):
+                rows.append([f"2026-01-{n + 1:02d}", f"J{n}", "A1", f"{n + 1}.25", ""])
+                rows.append([f"2026-01-{n + 1:02d}", f"J{n}", "A2", "", f"{n + 1}.25"])
+            with self.subTest(heads=heads):
+                self.assertEqual(
+                    [line.amounts for line in drafted(rows).lines], [(Decimal(81),), (Decimal(-81),)]
+                )
+
     def test_the_unit_over_the_amounts_or_over_the_table_is_theirs(self) -> None:
         rows = [[f"2026-01-{n % 28 + 1:02d}", f"Account {n % 3}", f"V{n}", f"{n}.5"] for n in range(30)]
         in_head = drafted([["Date", "Account", "Voucher", "Amount (£000)"], *rows])

@@ -221,13 +221,22 @@ def _main_currency(currencies: Counter[str]) -> str | None:
 def _mixed(
     table: Table, layout: Layout, lines: Sequence[DraftLine], main: str | None, all_of: Counter[str]
 ) -> Iterator[Doubt]:
-    """Lines in another currency than most, which are kept in their own."""
+    """Lines in another currency than most, which are kept in their own; where most are in none, all at
+    once."""
     if len(all_of) < 2:
         return
     place = layout.figures[0].index
+    if main is None:
+        named = ", ".join(sorted(all_of))
+        yield Doubt(
+            table.place(layout.first_row, place),
+            named,
+            "its lines are in several currencies, each kept in its own",
+        )
+        return
     for line in lines:
         if line.currency and line.currency != main:
-            why = f"in another currency, {line.currency}, than {main or 'others'}; kept in its own"
+            why = f"in another currency, {line.currency}, than {main}; kept in its own"
             yield Doubt(table.place(line.row, place), line.label, why)
 
 
