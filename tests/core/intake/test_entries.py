@@ -149,11 +149,12 @@ class EntriesTest(unittest.TestCase):
         for n in range(20):
             rows.append([f"2026-0{n % 2 + 1}-{n + 1:02d}", f"V{n}", "Bank", f"{n + 1}.75", ""])
             rows.append(["", "", "Fares", "", f"{n + 1}.50"])
-            rows.append(["", "", "Fees", "", "0.25"])
-        made = drafted(rows)
+            rows.append(["", "", "Net fees", "", "0.25"])
+        made = drafted([*rows, ["", "", "Total", "225.00", "225.00"]])
+        self.assertEqual(list(source_breaks(made)), [])
         self.assertEqual([column.label for column in made.columns], ["2026-01", "2026-02"])
         amounts = {line.label: line.amounts for line in made.lines}
-        self.assertEqual(amounts["Fees"], (Decimal("-2.50"), Decimal("-2.50")))
+        self.assertEqual(amounts["Net fees"], (Decimal("-2.50"), Decimal("-2.50")))
 
     def test_headings_over_entries_name_their_accounts_and_what_is_left_out_is_named(self) -> None:
         rows = [["Date", "Ref", "Description", "Debit", "Credit", "Balance"]]

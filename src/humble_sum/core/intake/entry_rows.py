@@ -51,7 +51,9 @@ def entry_rows(table: Table, head: int, when: int, amounts: Sequence[int]) -> En
             account = said
         accounts[number] = account
     goes_on = bool(dated) and len(undated) >= MANY * (len(dated) + len(undated))
-    going_on = [n for n in undated if n > dated[0] and not _is_total(table.rows[n])] if goes_on else []
+    sides = [n for n in amounts if not says(heads[n], "balance_column")]
+    after = undated if goes_on else []
+    going_on = [n for n in after if n > dated[0] and not _states_both(table.rows[n], sides)]
     entries = sorted([*dated, *going_on])
     days: dict[int, int] = {}
     day, its_own = head, {*dated}
@@ -64,6 +66,12 @@ def entry_rows(table: Table, head: int, when: int, amounts: Sequence[int]) -> En
 
 def _is_total(row: Sequence[SheetCell]) -> bool:
     return any(isinstance(cell.value, str) and says(cell.text.strip(), "total") for cell in row)
+
+
+def _states_both(row: Sequence[SheetCell], amounts: Sequence[int]) -> bool:
+    """Whether a row is a total of both sides: an entry called "Net wages" has an amount on one of them."""
+    both = len(amounts) < 2 or sum(row[n].says for n in amounts) > 1
+    return both and _is_total(row)
 
 
 def is_day(cell: SheetCell) -> bool:
