@@ -157,9 +157,11 @@ class EntriesTest(unittest.TestCase):
         self.assertEqual(amounts["Net fees"], (Decimal("-2.50"), Decimal("-2.50")))
 
     def test_headings_over_entries_name_their_accounts_and_what_is_left_out_is_named(self) -> None:
-        rows = [["Date", "Ref", "Description", "Debit", "Credit", "Balance"]]
+        rows = [["General ledger", "", "", "", "Page 1", ""]]
+        rows += [["Date", "Ref", "Description", "Debit", "Credit", "Balance"]]
         for account in ("1000 Bank", "4000 Fares"):
             rows += [[account, *[""] * 5], ["", "", "Opening balance", "", "", "77.10"]]
+            rows += [["General ledger", "", "", "", "Page 2", ""], rows[1]]
             rows += [
                 [f"{n + 13}/01/2026", f"R{n}", f"Paid {n % 3}", "10.50", "", f"{n}.10"] for n in range(9)
             ]
@@ -170,8 +172,20 @@ class EntriesTest(unittest.TestCase):
             {"1000 Bank": (Decimal("94.50"),), "4000 Fares": (Decimal("94.50"),)},
         )
         said = " ".join(note.what for note in made.table.notes)
-        for each in ("Opening balance", "D13 “soon”", "“Balance” is not added up"):
+        for each in ("Opening balance", "D16 “soon”", "“Balance” is not added up"):
             self.assertIn(each, said)
+
+    def test_a_heading_may_state_the_balance_that_its_account_begins_with(self) -> None:
+        rows = [["Date", "Ref", "Description", "Debit", "Credit", "Balance"]]
+        for account in ("1000 Bank", "4000 Fares"):
+            rows += [[account, "", "Opening balance", "", "", "77.10"]]
+            rows += [
+                [f"{n + 13}/01/2026", f"R{n}", f"Paid {n % 3}", "10.50", "", f"{n}.10"] for n in range(9)
+            ]
+        self.assertEqual(
+            {line.label: line.amounts for line in drafted(rows).lines},
+            {"1000 Bank": (Decimal("94.50"),), "4000 Fares": (Decimal("94.50"),)},
+        )
 
     def test_several_amounts_of_an_entry_are_columns_of_their_own_and_prices_are_not_added(self) -> None:
         rows = [["Invoice", "Date", "Customer", "Qty", "Unit price", "Net", "VAT 20%", "Gross"]]

@@ -18,6 +18,7 @@ from humble_sum.core.intake.vocabulary import says
 
 NUMBERS = pattern(r"(\d{1,2})[./-](\d{1,2})[./-](\d{4})")
 MONTHS = pattern(r"((?:19|20)\d\d)-(0[1-9]|1[0-2])|(0?[1-9]|1[0-2])[./-]((?:19|20)\d\d)")
+DIGITS = pattern(r"\d+")
 MANY = 0.2  # of the rows with amounts, the part without a day from which the day is that of a row above
 
 
@@ -36,6 +37,7 @@ class EntryRows:
 def entry_rows(table: Table, head: int, when: int, amounts: Sequence[int]) -> EntryRows:
     """What each row below the headings is, by the column that says when, and those that have amounts."""
     heads = [cell.text.strip() for cell in table.rows[head]]
+    titles = {_without_digits(cell.text) for row in table.rows[: head + 1] for cell in row if cell.says}
     dated: list[int] = []
     undated: list[int] = []
     accounts: dict[int, str] = {}
@@ -47,7 +49,9 @@ def entry_rows(table: Table, head: int, when: int, amounts: Sequence[int]) -> En
         elif any(row[n].says for n in amounts):
             if any(row[n].text.strip() != heads[n] for n in amounts):  # the headings, printed once more
                 undated.append(number)
-        elif (said := next((cell.text.strip() for cell in row if cell.says), "")) and not _is_total(row):
+                if row[when].says and not _is_total(row) and not says(row[when].text.strip(), "opening"):
+                    account = row[when].text.strip()  # a heading with the balance that it begins with
+        elif (said := _first_said(row)) and not _is_total(row) and _without_digits(said) not in titles:
             account = said
         accounts[number] = account
     goes_on = bool(dated) and len(undated) >= MANY * (len(dated) + len(undated))
@@ -62,6 +66,15 @@ def entry_rows(table: Table, head: int, when: int, amounts: Sequence[int]) -> En
         days[number] = day
     others = tuple(n for n in undated if n not in days)
     return EntryRows(tuple(entries), days, accounts, others, goes_on)
+
+
+def _first_said(row: Sequence[SheetCell]) -> str:
+    return next((cell.text.strip() for cell in row if cell.says), "")
+
+
+def _without_digits(text: str) -> str:
+    """A text as titles come again on each page: with another number of the page."""
+    return DIGITS.sub("#", text.strip())
 
 
 def _is_total(row: Sequence[SheetCell]) -> bool:
