@@ -254,6 +254,9 @@ class EntriesTest(unittest.TestCase):
         made = drafted(rows)
         self.assertEqual([column.label for column in made.columns], ["2026-01", "2026-02", "2026-03"])
         self.assertEqual(len(made.lines), 4)
+        rows = [["Date", "Payee", "Amount"]]
+        rows += [[f"2026-01-{n % 28 + 1:02d}", f"Payee {n % 5}", f"{n}.25"] for n in range(40)]
+        self.assertEqual(len(drafted(rows).lines), 5)
         rows = [["Asset", "Class", "Acquired", "Cost"]]
         rows += [[f"Vessel {n}", f"Class {n % 2}", f"2026-01-{n + 1:02d}", f"{n}00.50"] for n in range(24)]
         self.assertEqual(len(drafted(rows).lines), 24)

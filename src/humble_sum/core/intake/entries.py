@@ -20,7 +20,7 @@ from humble_sum.core.intake.table import SheetCell, Table
 from humble_sum.core.intake.vocabulary import says
 from humble_sum.core.locales import currencies
 
-LEAST_ENTRIES, LEAST_HEADS = 6, 4  # rows and columns from which a table may be one of entries
+LEAST_ENTRIES, LEAST_HEADS = 6, 3  # rows and columns from which a table may be one of entries
 SAMPLE = 400  # rows that are looked at to tell what columns are
 MOSTLY = 0.9  # of a column's cells that make it one of something
 DATED = 0.1  # of all rows, the least part that has a day: a document has few rows
@@ -183,6 +183,8 @@ def _are_entries(looked: _Looked, rows: EntryRows, when: int, labels: Sequence[i
         signals.append(Signal("entries", LIKE, "a column or a heading names the account of each"))
     reading = "entries" if again >= OFTEN else "lines"
     signals.append(Signal(reading, HINTED, f"an account has {again:.1f} rows a month"))
+    if again == 1:
+        signals.append(Signal("lines", NAMED, "an account has one row a month, as a statement in rows has"))
     if not any(_names_rows(looked, n) for n in range(looked.width)):
         signals.append(Signal("entries", NAMED, "no column names each row"))
     if any(_names_rows(looked, n) for n in range(when)):
