@@ -6,7 +6,7 @@ import unittest
 
 from humble_sum.core.documents.document import Document, Paragraph, Table
 from humble_sum.core.documents.proofreading import Judgment
-from tests.core.documents.test_something_else import READER
+from tests.core.documents.test_none_of_ours import READER
 
 ROWS = (
     ("Passenger fares", "18.44", "17.12", "7.7%"),

@@ -65,13 +65,13 @@ class Meanings:
         return self._rounded[exponent].get(_units(amount.copy_abs(), exponent), [])
 
     def ratio(self, one: FigureRef, other: FigureRef) -> Meaning | None:
-        """The ratio of two figures of one column; none where one of them is nothing."""
+        """The ratio of two figures of one column; None where one of them is zero or missing."""
         pairs = self._pairs(one, other)
         sizes = tuple(QUOTIENT.divide(x, y) for x, y in pairs)
         return Meaning("ratio", one, other, sizes, 0) if sizes else None
 
     def sum(self, one: FigureRef, other: FigureRef) -> Meaning | None:
-        """The sum of two figures of one column; none where one of them is nothing, or is money alone."""
+        """The sum of two figures of one column; None where one is zero or missing, or only one is money."""
         if self.names.is_money(one) != self.names.is_money(other):
             return None
         pairs = self._pairs(one, other)
@@ -79,7 +79,7 @@ class Meanings:
         return Meaning("sum", one, other, sizes, 0) if sizes else None
 
     def _pairs(self, one: FigureRef, other: FigureRef) -> list[tuple[Decimal, Decimal]]:
-        """The sizes of two figures, exact and as printed; none where one of them is nothing."""
+        """The sizes of two figures, exact and as printed; none where one is zero or missing."""
         a, b = self.names.figure(one), self.names.figure(other)
         if not a.exact or not b.exact:
             return []

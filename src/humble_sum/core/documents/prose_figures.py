@@ -18,9 +18,9 @@ from itertools import combinations, permutations
 from humble_sum.core.documents.judgement import at_unit
 from humble_sum.core.documents.measures import Meaning, Meanings
 from humble_sum.core.documents.naming import Column, Line, Names, meets
+from humble_sum.core.documents.none_of_ours import is_excluded, is_named_before, is_sum
 from humble_sum.core.documents.numbers import Number
 from humble_sum.core.documents.sentences import BEFORE, Around, Said, around
-from humble_sum.core.documents.something_else import is_something_else, is_sum
 
 SURE, POSSIBLE, APART = 8.0, 5.0, 1.5  # bits for a figure, for one in doubt, and between two
 NEAR, FAR_WORDS = 24, 40  # words within which a label names a number, and beyond the sentence
@@ -67,10 +67,13 @@ def weigh_sentence(
             each.weighed(frozenset(key for key, count in times.items() if count > (key in own)))
             for each, own in zip(weighing, settled, strict=True)
         ]
-    return [
-        [] if each and not each[0].same and is_sum(numbers[:n], number) else each
-        for n, (number, each) in enumerate(zip(numbers, _once_each(found), strict=True))
-    ]
+    each_once = _once_each(found)
+    for n, weighed in enumerate(each_once):
+        # A sum of the numbers before it, unless a line is named for it before.
+        if weighed and not weighed[0].same and is_sum(numbers[:n], numbers[n]):
+            line = weighed[0].meaning.figure[:2]
+            each_once[n] = weighed if is_named_before(line, near[n], said, lines) else []
+    return each_once
 
 
 def _settled(weighed: list[Weighed]) -> set[tuple[object, ...]]:
@@ -193,6 +196,7 @@ class _Weighing:
         because = ["the amounts are the same"] if same else []
         key = meaning.figure[:2]
         bits = self._of_amount(meaning, same)
+        far = bits <= ELSE
         if key in self.labels:
             label, distance = self.labels[key]
             bits += label if same or distance <= FAR_OFF else label - NOT_NEAR
@@ -204,7 +208,7 @@ class _Weighing:
         bits += _of_measure(number, near, meaning, same, names)
         if near.about and not same:
             bits -= 3.0  # a number that is said not to be exact
-        if not same and is_something_else(meaning, number, near, self.said, self.lines, names):
+        if not same and is_excluded(meaning, number, near, self.said, self.lines, names, far):
             bits += NEVER
         return meaning, bits, same, because
 

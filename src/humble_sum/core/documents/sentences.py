@@ -50,8 +50,9 @@ class Said:
 class Around:
     """What the words around a number say. `words` is how many stand before it and up to its end. The
     period that it is of and how strongly; whether they tell of a rise or fall before or after it, that
-    it is by how much, of a share, of a margin, of growth over several years, of so much for each of
-    something, or of a plan; whether it is said to be inexact; and the word right behind it."""
+    it is by how much, of a share, of a margin, of growth over several years, or of so much for each of
+    something; the word that says it was planned; whether it is said to be inexact; and the word right behind
+    it."""
 
     words: tuple[int, int]
     period: str
@@ -63,7 +64,7 @@ class Around:
     margin: bool
     compound: bool
     for_each: bool
-    planned: bool
+    planned: str
     about: bool
     next_word: str
 
@@ -134,10 +135,15 @@ def around(said: Said, number: Number) -> Around:
         margin=number.form == "percent" and bool(pattern("margin").search(head[-60:])),
         compound=bool(pattern("compound").search(head[-60:] + tail)),
         for_each=bool(_begins_with("for_each").match(tail)),
-        planned=bool(pattern("planned").search(re.split(r"\d", head)[-1][-40:])),
+        planned=_said_last("planned", re.split(r"\d", head)[-1][-40:]),
         about=bool(pattern("about").search(head[-24:])),
         next_word=_next_word(tail),
     )
+
+
+def _said_last(meaning: str, text: str) -> str:
+    """The last word of a meaning in a text, in small letters; nothing where there is none."""
+    return next((found.group().lower() for found in reversed([*pattern(meaning).finditer(text)])), "")
 
 
 def _moves_it(tail: str) -> bool:

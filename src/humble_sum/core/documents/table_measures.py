@@ -1,7 +1,7 @@
 """Columns of a table that are worked out of a pack's figures: changes, percentages of change, shares.
 
-Such a column has no column of the pack. What it is, most of its cells say: they come to the same measure of
-the lines that their rows are called by.
+The pack has no such column. Most of its cells say what it is: each comes to the same measure of the line that
+its row is called by.
 """
 
 from __future__ import annotations
@@ -28,7 +28,7 @@ Kind = tuple[str, str, str]  # a measure, the column that it is of, and what it 
 def worked_out(
     read: ReadTable, every: Sequence[Matched], meanings: Meanings
 ) -> Mapping[tuple[int, int], tuple[Number, Meaning]]:
-    """By row and column the numbers that are no figures themselves, each with the measure that it is."""
+    """The cells that are changes or shares, by row and column: the number of each with its measure."""
     lines = _lines(read, every, meanings)
     by_column: dict[int, list[Cell]] = defaultdict(list)
     for each in every:

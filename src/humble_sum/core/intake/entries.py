@@ -173,7 +173,7 @@ def _are_entries(looked: _Looked, rows: EntryRows, when: int, labels: Sequence[i
     months = [month_of(row[when], True) for row in looked.rows]
     again = len(accounts) / max(len({*zip(accounts, months, strict=True)}), 1)
     signals = [
-        Signal("entries", LIKE, "days stand over the rows that they are of")
+        Signal("entries", LIKE, "a day goes on for the rows below it")
         if rows.goes_on
         else Signal("entries", NAMED, "each row has a day of its own")
     ]

@@ -1,7 +1,7 @@
 """The rows of a journal or a ledger: entries, the headings over them, and totals below them.
 
-A row with a day is an entry. What stands in a row without one is told by all of them: where many rows have
-amounts and no day, the day stands only in the first row of each document; where few have, they are totals.
+A row with a day is an entry. Where many rows have amounts and no day, the day stands only in the first row of
+each document. Where few have, those are totals.
 """
 
 from __future__ import annotations

@@ -8,7 +8,7 @@ from itertools import accumulate
 
 from humble_sum.core.amounts import EXACT
 from humble_sum.core.documents.measures import Meaning
-from humble_sum.core.documents.naming import Line, Names
+from humble_sum.core.documents.naming import Column, Line, Names
 from humble_sum.core.documents.numbers import Number
 from humble_sum.core.documents.sentences import Around, Said
 from humble_sum.core.documents.word_forms import pattern
@@ -19,24 +19,29 @@ END = 10_000  # words that no sentence has
 Lines = Mapping[tuple[str, str], tuple[Line, float]]
 
 
-def is_something_else(
-    meaning: Meaning, number: Number, near: Around, said: Said, lines: Lines, names: Names
+def is_excluded(
+    meaning: Meaning, number: Number, near: Around, said: Said, lines: Lines, names: Names, far: bool
 ) -> bool:
-    """Whether a number is not this measure of a figure whose amount it has not. `lines` are those that the
-    sentence names, with the share of each label that it says."""
+    """Whether the words around a number rule out a measure that has another amount. `lines` are those that
+    the sentence names, with the share of each label that it says. The amount may be `far` from the number's:
+    no slip of the pen."""
     line = meaning.figure[:2]
-    if (
-        near.for_each
-        or _counts_others(line, number, near, lines)
-        or _is_named_by_another(line, near, said, lines)
-    ):
+    if near.for_each or (far and _counts_others(line, number, near, lines)):
         return True
-    if near.planned and not pattern("planned").search(names.column(meaning.figure).label):
+    if _is_named_by_another(line, near, said, lines):
+        return True
+    if near.planned and not _is_called_so(near.planned, line, lines, names.column(meaning.figure)):
         return True
     if meaning.measure == "share":
         return near.shared and not _is_share_of_it(meaning, near, said, lines)
     told = near.margin or near.shared or near.compound
     return meaning.measure in ("change", "change_percent") and told
+
+
+def _is_called_so(word: str, line: tuple[str, str], lines: Lines, column: Column) -> bool:
+    """Whether a word of plans is part of a line's own name (expected credit losses), or heads its column."""
+    name = lines[line][0].label if line in lines else ""
+    return word in name.lower() or bool(pattern("planned").search(column.label))
 
 
 def is_sum(before: Sequence[Number], number: Number) -> bool:
@@ -74,6 +79,11 @@ def _is_share_of_it(meaning: Meaning, near: Around, said: Said, lines: Lines) ->
     behind = {key for key in lines if _is_named(lines[key][0], said, range(last, END))}
     whole = not behind or (meaning.against is not None and meaning.against[:2] in behind)
     return whole and len({lines[key][0].words for key in before}) < 2
+
+
+def is_named_before(line: tuple[str, str], near: Around, said: Said, lines: Lines) -> bool:
+    """Whether a line is named before a number: then the number is that line's, right or wrong."""
+    return line in lines and _is_named(lines[line][0], said, range(near.words[0]))
 
 
 def _is_named(line: Line, said: Said, places: range) -> bool:

@@ -32,6 +32,10 @@ WRONG = {
     "Night freight was 14% of revenue from crossings.": "12%",
     "Revenue from crossings rose by 7.4% to ₹33.38 crore.": "6.4%",
     "Harbour dues were ₹184 lakhs.": "₹148 lakhs",
+    # The parts add to this, and the page prints another total.
+    "Passenger fares (₹1,844 lakhs), vehicle carriage (₹962 lakhs), night freight (₹411 lakhs) and the island mail"
+    " contract (₹120 lakhs) made revenue from crossings of ₹3,337 lakhs.": "₹3,338 lakhs",
+    "Passengers carried came to 3,074,372 people.": "3,074,732",
     "Passenger fares: ₹1,844 lakhs; vehicle carriage: ₹962 lakhs; night freight: ₹441 lakhs.": "₹411 lakhs",
 }
 
@@ -40,7 +44,7 @@ def numbers(text: str) -> tuple[Judgment, ...]:
     return READER.proofread(Document("a.txt", "text", (Paragraph(0, text),))).numbers
 
 
-class SomethingElseTest(unittest.TestCase):
+class NoneOfOursTest(unittest.TestCase):
     def test_right_numbers_are_not_called_wrong(self) -> None:
         for text in RIGHT:
             with self.subTest(text):
